@@ -1,0 +1,3 @@
+"""Ragwort sizes research studies."""
+
+__version__ = "0.1.0"

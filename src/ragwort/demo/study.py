@@ -1,0 +1,78 @@
+"""Night-shift lighting: does a brighter break room help hospital staff through the night? All invented."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ragwort.study.model import Aim, Entry, Scenario, Study, Words
+
+_STAFF = {"one": "member of staff", "many": "staff"}
+_ROOMS = ("brighter", "usual lighting")
+
+
+def demo_study() -> Study:
+    """The study with its aims and kept scenarios. Ids are fixed, so that two runs write the same file."""
+    return Study(
+        title="Night-shift lighting",
+        background=(
+            "Staff on night shifts react more slowly towards the morning. One ward's break room gets brighter "
+            "lighting for six weeks, and its staff are compared with staff who take breaks under the usual lighting."
+        ),
+        limit=240,
+        aims=(_reaction_time(), _alertness()),
+    )
+
+
+def _reaction_time() -> Aim:
+    entries = {
+        "difference": Entry(
+            value=12,
+            low=8,
+            high=16,
+            source="smallest worthwhile difference",
+            note="12 ms is about what one cup of coffee buys in our staff's own tests.",
+        ),
+        "sd": Entry(value=24, low=20, high=28, source="pilot of 60 nights"),
+        "alpha": Entry(value=0.05),
+        "sides": Entry(value="two"),
+        "power": Entry(value=0.8, low=0.8, high=0.9),
+        "ratio": Entry(value=1),
+        "dropout": Entry(value=0.1, low=0.05, high=0.2, source="rota of the last winter"),
+    }
+    return Aim(
+        id="reaction",
+        name="Reaction time",
+        design="two-means",
+        words=Words(outcome="reaction time at 4 am", unit="ms", groups=_ROOMS, **_STAFF),
+        entries=entries,
+        scenarios=(
+            _kept("cautious", "Cautious SD", entries, sd=28),
+            _kept("smaller", "Difference 10 ms", entries, difference=10),
+            _kept("surer", "Power 90 %", entries, power=0.9),
+        ),
+    )
+
+
+def _kept(scenario_id: str, name: str, entries: dict[str, Entry], **changes: Any) -> Scenario:
+    kept = {key: entries[key].changed(value=value) for key, value in changes.items()}
+    return Scenario(id=scenario_id, name=name, entries={**entries, **kept})
+
+
+def _alertness() -> Aim:
+    return Aim(
+        id="alertness",
+        name="Alertness after six weeks",
+        design="two-means",
+        words=Words(outcome="alertness rating", unit="points", groups=_ROOMS, **_STAFF),
+        entries={
+            "mean1": Entry(value=6.4, source="pilot of 60 nights"),
+            "mean2": Entry(value=5.5, source="pilot of 60 nights"),
+            "sd1": Entry(value=1.7, low=1.5, high=2.0, source="pilot of 60 nights"),
+            "sd2": Entry(value=2.2, low=1.9, high=2.6, source="pilot of 60 nights"),
+            "alpha": Entry(value=0.05),
+            "sides": Entry(value="two"),
+            "power": Entry(value=0.9),
+            "ratio": Entry(value=1),
+            "dropout": Entry(value=0.1, low=0.05, high=0.2, source="rota of the last winter"),
+        },
+    )

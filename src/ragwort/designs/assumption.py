@@ -1,0 +1,183 @@
+"""One quantity of a design: what it is called, what it may be, and how it is explained."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ragwort.designs.errors import RequestError, number_text
+
+# How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
+# second group for each one of the first, as a bare number, or as one of a few words.
+Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice"]
+Group = Literal["Effect", "Error rates", "Sample", "Structure"]
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One allowed word of an assumption of kind `choice`."""
+
+    value: str
+    label: str  # as the ledger shows it
+    words: str = ""  # as the sentence says it; the label where empty
+
+
+@dataclass(frozen=True)
+class Assumption:
+    """A quantity that a design needs, or works with when it is given."""
+
+    name: str  # in requests and study files
+    label: str  # in the ledger
+    kind: Kind
+    group: Group
+    help: str  # plain words: what it is, where people get it, what happens when it is wrong
+    words: str = ""  # the label in the study's own words: {group1}, {group2}, {many}
+    symbol: str = ""
+    low: float = -math.inf
+    high: float = math.inf
+    open_low: bool = False
+    open_high: bool = False
+    default: Any = None
+    choices: tuple[Choice, ...] = ()
+    usual: str = ""  # usual values and their source
+    in_ledger: bool = True
+
+    def check(self, value: Any) -> Any:
+        """The value, in bounds and of the right type. Raises `RequestError` that says what is allowed."""
+        if self.kind == "choice":
+            return self._check_choice(value)
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise RequestError(self.name, f"{self.label} must be a number, not {value!r}.")
+        try:
+            number = float(value)
+        except OverflowError:
+            number = math.inf
+        if not math.isfinite(number):
+            raise RequestError(self.name, f"{self.label} is too large to compute with.")
+        if not self._in_bounds(number):
+            raise RequestError(
+                self.name, f"{self.label} must be {self.allowed()}, not {number_text(number)}."
+            )
+        if self.kind == "count":
+            if not number.is_integer():
+                raise RequestError(
+                    self.name, f"{self.label} must be a whole number, not {number_text(number)}."
+                )
+            return int(number)
+        return number
+
+    def allowed(self) -> str:
+        """The bounds in words, to follow "must be"."""
+        if self.kind == "choice":
+            return one_of([choice.value for choice in self.choices])
+        whole = "a whole number " if self.kind == "count" else ""
+        low = number_text(self.low)
+        high = number_text(self.high)
+        if math.isinf(self.low) and math.isinf(self.high):
+            return "any number"
+        if math.isinf(self.high):
+            return f"{whole}above {low}" if self.open_low else f"{whole}{low} or more".strip()
+        if math.isinf(self.low):
+            return f"{whole}below {high}" if self.open_high else f"{whole}{high} or less"
+        if self.open_low and self.open_high:
+            return f"{whole}between {low} and {high}, neither of them included"
+        if self.open_high:
+            return f"{whole}at least {low} and below {high}"
+        return f"{whole}above {low} and at most {high}" if self.open_low else f"{whole}from {low} to {high}"
+
+    def _in_bounds(self, number: float) -> bool:
+        above = number > self.low if self.open_low else number >= self.low
+        below = number < self.high if self.open_high else number <= self.high
+        return above and below
+
+    def _check_choice(self, value: Any) -> str:
+        for choice in self.choices:
+            if value == choice.value and isinstance(value, str):
+                return choice.value
+        raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {value!r}.")
+
+
+def one_of(words: Sequence[str]) -> str:
+    """`a`, `a or b`, `a, b or c`."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} or {words[-1]}"
+
+
+ALPHA = Assumption(
+    "alpha",
+    "Alpha",
+    "rate",
+    "Error rates",
+    "How often the test may find a difference when there is none. It covers both tails together when the test "
+    "is two-sided. Decide it before the data; a larger alpha needs fewer participants and misleads more often.",
+    symbol="α",
+    low=0,
+    high=1,
+    open_low=True,
+    open_high=True,
+    default=0.05,
+    usual="0.05 two-sided or 0.025 one-sided (ICH E9, 1998, section 5.5)",
+)
+POWER = Assumption(
+    "power",
+    "Power",
+    "share",
+    "Error rates",
+    "The chance that the study finds the effect if it is as large as stated. At 80 % one study in five misses it. "
+    "The power at the sizes found is a little above the target, because people come whole.",
+    symbol="1 − β",
+    low=0,
+    high=1,
+    open_low=True,
+    open_high=True,
+    default=0.8,
+    usual="80 % or 90 % (ICH E9, 1998, section 3.5)",
+)
+SIDES = Assumption(
+    "sides",
+    "Sides",
+    "choice",
+    "Error rates",
+    "Two-sided looks for a difference in either direction. One-sided can only ever find the direction named here; "
+    "whatever happens in the other direction will not count, so it must be justified before the data.",
+    default="two",
+    choices=(
+        Choice("two", "two-sided", "two-sided"),
+        Choice("greater", "one-sided, upwards", "one-sided"),
+        Choice("less", "one-sided, downwards", "one-sided"),
+    ),
+)
+DROPOUT = Assumption(
+    "dropout",
+    "Dropout",
+    "share",
+    "Sample",
+    "The share of those enrolled whose outcome will not be analysed: withdrawn, lost, unusable. It changes how "
+    "many to enrol, never how many are analysed.",
+    low=0,
+    high=1,
+    open_high=True,
+    default=0.0,
+)
+DIRECTION = Assumption(
+    "direction",
+    "Direction of the effect",
+    "choice",
+    "Effect",
+    "Which way the smallest detectable effect is to be looked for when the test is two-sided.",
+    default="up",
+    choices=(Choice("up", "upwards"), Choice("down", "downwards")),
+    in_ledger=False,
+)
+TOTAL = Assumption(
+    "n",
+    "Participants in all",
+    "count",
+    "Sample",
+    "The number of participants analysed, all groups together. Dropout is added on top.",
+    words="{many} in all",
+    symbol="N",
+    low=1,
+    high=10_000_000,
+)

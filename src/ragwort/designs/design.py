@@ -1,0 +1,195 @@
+"""The declaration of a design, and the comparison it becomes once its assumptions are settled."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, ClassVar, Self
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs.assumption import Assumption, Group
+from ragwort.designs.errors import RequestError
+from ragwort.designs.sizes import Counting, Sizes
+from ragwort.stats.noncentral import Number, Sides, Test
+
+Values = Mapping[str, Any]
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to state something that can be stated in several: a difference, or the two means."""
+
+    label: str  # as the ledger offers it
+    names: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Derived:
+    """Something the design works out, shown in quiet type at the end of a ledger group."""
+
+    group: Group
+    name: str  # in the answer's effect or details
+    label: str
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A comparison with every assumption settled but the unknown, whose field holds a stand-in.
+
+    `effect` may be an array, to compute power over many effects at once; group sizes broadcast against it.
+    """
+
+    alpha: Number
+    target: float  # the power asked for
+    sides: Sides
+    effect: Number  # the primary effect, zero at the null hypothesis
+    counting: Counting
+
+    humped: ClassVar[bool] = False  # power may fall where one group stands still
+    exact: ClassVar[bool] = False  # the statistic is discrete: steps, not a curve
+
+    @property
+    def humps(self) -> bool:
+        """Whether power may fall as a step is added."""
+        return self.humped
+
+    @property
+    def effect_limit(self) -> float:
+        """The largest size of effect that makes sense."""
+        return 1e300
+
+    @property
+    def effect_scale(self) -> float:
+        """A size of effect to start searching from."""
+        return 1.0
+
+    def test(self, groups: Sizes) -> Test:
+        """The test statistic at these group sizes (array: groups x anything)."""
+        raise NotImplementedError
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """Power at these group sizes, in 0..1."""
+        return np.clip(self.test(groups).power(self.alpha, self.sides), 0.0, 1.0)
+
+    def replace(self, **changes: Any) -> Self:
+        """The same plan with other values."""
+        return dataclasses.replace(self, **changes)
+
+    def effect_report(self) -> dict[str, float]:
+        """The effect in every way it is reported, the primary effect first."""
+        raise NotImplementedError
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """What the answer reports beside n and power, for one set of group sizes."""
+        raise NotImplementedError
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """What a reader of the answer must know: approximations, unusual cases."""
+        return []
+
+
+class Design:
+    """What the product knows about one kind of comparison. Subclass, declare, `@register`."""
+
+    id: ClassVar[str]
+    title: ClassVar[str]
+    summary: ClassVar[str]  # one line: what it is for
+    assumptions: ClassVar[tuple[Assumption, ...]]
+    ways: ClassVar[
+        tuple[tuple[Way, ...], ...]
+    ] = ()  # what can be stated in several ways, the usual one first
+    sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
+    finds: ClassVar[tuple[str, ...]] = ("n", "power", "effect", "alpha")
+    starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
+    derived: ClassVar[tuple[Derived, ...]] = ()
+    group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
+    data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
+    references: ClassVar[tuple[str, ...]]
+    slow: ClassVar[bool] = False  # an answer can take over 100 ms
+
+    @property
+    def primary(self) -> str:
+        """The name of the primary effect, which `find: "effect"` finds."""
+        return self.assumptions[0].name
+
+    def assumption(self, name: str) -> Assumption:
+        """The assumption of this name. Raises `KeyError`."""
+        return {assumption.name: assumption for assumption in self.assumptions}[name]
+
+    def unknown_of(self, find: str) -> str:
+        """The assumption that carries the flower when `find` is asked for."""
+        return self.primary if find == "effect" else find
+
+    def unused_names(self, find: str) -> frozenset[str]:
+        """The assumptions that have no say when `find` is asked for: the unknown, in every way to state it."""
+        sizes = frozenset(name for way in self.sizes for name in way.names)
+        by_find = {"n": sizes, "power": frozenset({"power"}), "alpha": frozenset({"alpha"})}
+        unused = by_find.get(find, self.effect_names())
+        return unused if find == "effect" else unused | {"direction"}
+
+    def effect_names(self) -> frozenset[str]:
+        """Every name that can state the primary effect."""
+        for ways in self.ways:
+            if any(self.primary in way.names for way in ways):
+                return frozenset(name for way in ways for name in way.names)
+        return frozenset({self.primary})
+
+    def default_choice(self, name: str, values: Values) -> Any:
+        """What a choice is when nothing is chosen: its default, unless the design works it out from the rest."""
+        return self.assumption(name).default
+
+    def plan(self, values: Values, find: str) -> Plan:
+        """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
+        raise NotImplementedError
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """The ways to split the sample size that was given (each groups x 1), best first where powers tie."""
+        raise NotImplementedError
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """Group sizes in every way of `sizes`."""
+        raise NotImplementedError
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """The values of `way` that say the same as `values`; those that cannot be worked out are left out."""
+        return {}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """The design in one sentence with `{name}` for each value.
+
+        Beside the assumptions: `{group1}`, `{group2}` for the groups' names, `{many}` for the participants,
+        `{groups}` for the sizes by group, and any name of the answer's effect.
+        """
+        raise NotImplementedError
+
+    def method_text(self, values: Values) -> str:
+        """The test and the formula in words, for the report."""
+        raise NotImplementedError
+
+
+_registry: dict[str, Design] = {}
+
+
+def register(design: type[Design]) -> type[Design]:
+    """Class decorator: makes the design known everywhere."""
+    _registry[design.id] = design()
+    return design
+
+
+def all_designs() -> list[Design]:
+    """Every design, in the order of declaration."""
+    return list(_registry.values())
+
+
+def design_named(name: Any) -> Design:
+    """The design with this id. Raises `RequestError` that names the nearest one."""
+    from difflib import get_close_matches
+
+    if isinstance(name, str) and name in _registry:
+        return _registry[name]
+    near = get_close_matches(str(name), _registry, n=1)
+    hint = f" Did you mean {near[0]!r}?" if near else f" Known: {', '.join(_registry)}."
+    raise RequestError("design", f"There is no design {name!r}.{hint}")

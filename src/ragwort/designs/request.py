@@ -1,0 +1,172 @@
+"""The request and the answer as JSON objects: the contract that window, command line and files share."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from difflib import get_close_matches
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.assumption import one_of
+from ragwort.designs.design import Design, Plan, design_named
+from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.sizes import Sizes, enrolment
+from ragwort.designs.solve import Answer, find_alpha, find_effect, find_sizes, larger_power, points_away
+
+_REQUEST_KEYS = ("design", "find", "assumptions")
+
+
+def answer_request(request: Any) -> dict[str, Any]:
+    """One request as parsed from JSON -> one answer, or `{"error": {"field", "message"}}`."""
+    try:
+        design, find, assumptions = _parts(request)
+        return as_json(settle(design, find, assumptions))
+    except RequestError as error:
+        return {"error": {"field": error.field, "message": error.message}}
+
+
+def _parts(request: Any) -> tuple[Design, str, Mapping[str, Any]]:
+    if not isinstance(request, Mapping):
+        raise RequestError("request", "A request is an object with design, find and assumptions.")
+    for key in request:
+        if key not in _REQUEST_KEYS:
+            raise RequestError(str(key), f"A request has {one_of(_REQUEST_KEYS)}; there is no {key!r}.")
+    if "design" not in request:
+        raise RequestError("design", "The request names no design.")
+    design = design_named(request["design"])
+    find = request.get("find")
+    if not isinstance(find, str) or find not in design.finds:
+        raise RequestError("find", f"find must be {one_of(design.finds)}, not {find!r}.")
+    assumptions = request.get("assumptions", {})
+    if not isinstance(assumptions, Mapping):
+        raise RequestError("assumptions", "assumptions must be an object of names and values.")
+    return design, find, assumptions
+
+
+def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
+    """Find the unknown of `design` under `assumptions`. Raises `RequestError`."""
+    given = _checked(design, assumptions)
+    values, notes = _without_the_unknown(design, find, given)
+    _require_ways(design, find, values)
+    values = _with_defaults(design, values)
+    if find != "alpha" and find != "power" and values["power"] <= values["alpha"]:
+        raise RequestError(
+            "power",
+            f"Power must be above alpha ({number_text(values['alpha'])}) and below 1, "
+            f"not {number_text(values['power'])}.",
+        )
+    plan = design.plan(values, find)
+    sizes, plan = _solve(design, find, values, plan)
+    return _answer(design, find, values, plan, sizes, notes)
+
+
+def _checked(design: Design, assumptions: Mapping[str, Any]) -> dict[str, Any]:
+    known = {assumption.name: assumption for assumption in design.assumptions}
+    for name in assumptions:
+        if name not in known:
+            raise RequestError(str(name), _unknown_name(design, str(name), list(known)))
+    return {name: known[name].check(value) for name, value in assumptions.items()}
+
+
+def _unknown_name(design: Design, name: str, known: list[str]) -> str:
+    near = get_close_matches(name, known, n=1, cutoff=0.5)
+    hint = f"Did you mean {near[0]!r}?" if near else f"It has {one_of(known)}."
+    return f"{design.id} has no assumption {name!r}. {hint}"
+
+
+def _without_the_unknown(
+    design: Design, find: str, given: dict[str, Any]
+) -> tuple[dict[str, Any], list[str]]:
+    """What is given too much is left out, with a note."""
+    extra = [name for name in given if name in design.unused_names(find)]
+    notes = [f"{name} was given but is not used when {find} is found." for name in extra]
+    return {name: value for name, value in given.items() if name not in extra}, notes
+
+
+def _require_ways(design: Design, find: str, values: dict[str, Any]) -> None:
+    needed = [ways for ways in design.ways if not (find == "effect" and design.primary in ways[0].names)]
+    if find != "n":
+        needed.append(design.sizes)
+    for ways in needed:
+        if any(all(name in values for name in way.names) for way in ways):
+            continue
+        begun = next((way for way in ways if any(name in values for name in way.names)), None)
+        missing = [name for name in (begun or ways[0]).names if name not in values]
+        choices = one_of([" and ".join(way.names) for way in ways])
+        raise RequestError(missing[0], f"{design.id} needs {choices}: {missing[0]} is missing.")
+    for ways in needed:
+        _refuse_half_stated(design, ways, values)
+
+
+def _refuse_half_stated(design: Design, ways: tuple[Any, ...], values: dict[str, Any]) -> None:
+    for way in ways:
+        missing = [name for name in way.names if name not in values]
+        if 0 < len(missing) < len(way.names):
+            present = " and ".join(name for name in way.names if name in values)
+            raise RequestError(missing[0], f"{present} is given without {missing[0]}.")
+
+
+def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:
+    defaults = {a.name: a.default for a in design.assumptions if a.default is not None}
+    return {**defaults, **values}
+
+
+def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tuple[Sizes, Plan]:
+    if find == "n":
+        return find_sizes(plan, design.primary), plan
+    sizes = larger_power(plan, design.given_sizes(values, plan))
+    if find == "effect":
+        up = values["direction"] == "up" if plan.sides == "two" else plan.sides == "greater"
+        return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.primary))
+    if find == "alpha":
+        return sizes, plan.replace(alpha=find_alpha(plan, sizes))
+    return sizes, plan
+
+
+def _answer(
+    design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]
+) -> Answer:
+    groups = [int(size) for size in sizes[:, 0]]
+    power = float(plan.power(sizes)[0])
+    found = {"n": sum(groups), "power": power, "effect": float(plan.effect), "alpha": float(plan.alpha)}[find]
+    if points_away(plan):
+        notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
+    return Answer(
+        design=design.id,
+        find=find,
+        answer=found,
+        groups=tuple(groups),
+        power=power,
+        plan=plan,
+        effect=plan.effect_report(),
+        details=plan.details(sizes),
+        notes=tuple([*notes, *plan.notes(sizes)]),
+        enrol=tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else (),
+    )
+
+
+def as_json(answer: Answer) -> dict[str, Any]:
+    """The answer as the contract prints it: plain numbers, lists and strings, all finite."""
+    n: dict[str, Any] = {"total": answer.total, "groups": list(answer.groups), **answer.n_more}
+    if answer.enrol:
+        n["enrol"] = list(answer.enrol)
+    return {
+        "design": answer.design,
+        "find": answer.find,
+        "answer": answer.answer,
+        "n": n,
+        "power": answer.power,
+        "effect": answer.effect,
+        "details": {name: plain(value) for name, value in answer.details.items()},
+        "notes": list(answer.notes),
+    }
+
+
+def plain(value: Any) -> Any:
+    """A number as JSON prints it: whole numbers without a decimal point."""
+    if isinstance(value, np.ndarray):
+        value = float(value.reshape(-1)[0])
+    if isinstance(value, float) and value.is_integer() and abs(value) < 2**53:
+        return int(value)
+    return value

@@ -1,0 +1,147 @@
+"""How a sample size is counted: the whole numbers that a design allows, one step at a time.
+
+A counting turns steps (1-d array of whole numbers) into group sizes (array of shape groups x steps), and a
+total into the groups that make it up. Group sizes are whole numbers held as floats, ready for the formulas.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+from numpy.typing import NDArray
+
+Sizes = NDArray[np.float64]
+Steps = NDArray[np.int64]
+
+LARGEST_TOTAL = 10_000_000
+_SLACK = 1e-9  # a product this close to a whole number is that number
+
+
+class Counting(Protocol):
+    """The grid of sample sizes of one plan."""
+
+    lowest: int
+    highest: int
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """The ways to split each step into groups, best first where powers tie."""
+
+    def splits(self, total: int) -> list[Sizes]:
+        """The ways to split a given total (groups x 1 arrays), best first where powers tie."""
+
+    def blocks(self) -> range:
+        """Numbers of the runs of steps in which one group's size stands still; empty if none does."""
+
+    def block(self, index: int) -> tuple[int, int]:
+        """First and last step of run `index`."""
+
+
+def round_up(value: NDArray[np.float64] | float) -> NDArray[np.float64]:
+    """The next whole number, forgiving rounding noise of 1e-9."""
+    return np.ceil(np.asarray(value, dtype=float) - _SLACK)
+
+
+@dataclass(frozen=True)
+class ByRatio:
+    """Two groups: group 1 counts up, group 2 = ceil(ratio x group 1)."""
+
+    ratio: float
+    smallest: int
+
+    @property
+    def lowest(self) -> int:
+        return self.smallest
+
+    @property
+    def highest(self) -> int:
+        step = int(LARGEST_TOTAL / (1 + self.ratio)) + 2
+        while step > self.smallest and self._total(step) > LARGEST_TOTAL:
+            step -= 1
+        return step
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        first = steps.astype(float)
+        return [np.stack([first, np.maximum(round_up(self.ratio * first), self.smallest)])]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """The step with exactly this total if there is one, otherwise the nearest split to the ratio."""
+        guess = int(total / (1 + self.ratio))
+        for step in range(max(self.smallest, guess - 3), guess + 4):
+            if self._total(step) == total:
+                return self.ways(np.array([step]))
+        return AnyTotal(self.ratio, self.smallest).splits(total)
+
+    def blocks(self) -> range:
+        """See `Counting.blocks`: the sizes of group 2, for ratios under one."""
+        if self.ratio >= 1:
+            return range(0)
+        last = int(self.ways(np.array([self.highest]))[0][1, 0])
+        return range(self.smallest, last + 1)
+
+    def block(self, index: int) -> tuple[int, int]:
+        """See `Counting.block`: the steps at which group 2 is `index` large."""
+        start = math.floor((index - 1 + _SLACK) / self.ratio) + 1 if index > self.smallest else self.smallest
+        end = math.floor((index + _SLACK) / self.ratio)
+        return _inside(start, end, self.lowest, self.highest)
+
+    def _total(self, step: int) -> int:
+        return int(self.ways(np.array([step]))[0].sum())
+
+
+@dataclass(frozen=True)
+class AnyTotal:
+    """Two groups: the total counts up, group 1 is the floor or ceiling of its share."""
+
+    ratio: float
+    smallest: int
+
+    @property
+    def lowest(self) -> int:
+        return 2 * self.smallest
+
+    @property
+    def highest(self) -> int:
+        return LARGEST_TOTAL
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: floor first, so that a tie gives the extra one to group 2."""
+        total = steps.astype(float)
+        share = total / (1 + self.ratio)
+        whole = np.where(np.abs(share - np.round(share)) < _SLACK, np.round(share), share)
+        return [self._split(total, np.floor(whole)), self._split(total, np.ceil(whole))]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """See `Counting.splits`."""
+        return self.ways(np.array([total]))
+
+    def blocks(self) -> range:
+        """See `Counting.blocks`: the smaller group's share, rounded down."""
+        return range(int(self.highest * self._smaller_share()) + 1)
+
+    def block(self, index: int) -> tuple[int, int]:
+        """See `Counting.block`."""
+        share = self._smaller_share()
+        start = math.ceil(index / share - _SLACK)
+        end = math.ceil((index + 1) / share - _SLACK) - 1
+        return _inside(start, end, self.lowest, self.highest)
+
+    def _smaller_share(self) -> float:
+        return min(self.ratio, 1.0) / (1 + self.ratio)
+
+    def _split(self, total: NDArray[np.float64], first: NDArray[np.float64]) -> Sizes:
+        group1 = np.clip(first, self.smallest, total - self.smallest)
+        return np.stack([group1, total - group1])
+
+
+def _inside(start: int, end: int, lowest: int, highest: int) -> tuple[int, int]:
+    start = min(max(start, lowest), highest)
+    return start, min(max(end, start), highest)
+
+
+def enrolment(groups: list[int], dropout: float) -> list[int]:
+    """Participants to enrol, group by group, so that `groups` remain after dropout (a share under 1)."""
+    return [int(math.ceil(size / (1 - dropout) - _SLACK)) for size in groups]

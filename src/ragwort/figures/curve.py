@@ -1,0 +1,163 @@
+"""Power against sample size: the design as a point, its target as a line, kept scenarios as further curves."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer, Plan
+from ragwort.designs.sizes import ByRatio
+from ragwort.designs.solve import power_along
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.outcome import outcome_of
+
+POINTS = 120  # along one curve
+MOST_SERIES = 6  # told apart by dash and label
+TEN = 10  # participants that ought to buy at least one percentage point
+
+
+@dataclass(frozen=True)
+class Series:
+    """One curve with its direct label; `power` in 0..1."""
+
+    label: str
+    x: NDArray[np.float64]
+    power: NDArray[np.float64]
+    own: bool  # the aim as it stands, not a kept scenario
+    design: tuple[float, float]  # x and power of its own answer
+    same_line: bool = False  # lies on the aim's own curve: only its point is drawn
+
+
+@dataclass(frozen=True)
+class Curve:
+    """What the picture Curve shows."""
+
+    x_label: str
+    x_high: float
+    series: tuple[Series, ...]
+    target: float | None  # power asked for, where the target is given
+    point: tuple[float, float]  # the design: x, power
+    point_label: str
+    ten_more: tuple[float, float] | None  # from here on ten more participants buy less than one point
+    per_group: bool
+    says: str  # the picture in one line of text
+
+    def frame(self) -> tuple[object, ...]:
+        """What the axes depend on; pictures with equal frames differ in their curves only."""
+        return ("curve", self.x_label, self.x_high)
+
+    def rows(self) -> list[list[object]]:
+        """The data behind the picture: a heading row and one row a point."""
+        head: list[object] = ["curve", self.x_label, "power"]
+        points = [
+            [s.label, float(x), float(p)] for s in self.series for x, p in zip(s.x, s.power, strict=True)
+        ]
+        return [head, *points]
+
+
+def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None) -> Curve:
+    """The curve of an aim with its answer. `keep_high` keeps the axis while the point stays well within it."""
+    others = _scenario_answers(aim)
+    per_group = all(_equal_groups(a.plan) for a in (answer, *(other for _, other in others)))
+    point_x = _x_of(answer, per_group)
+    high = _axis_end(point_x, keep_high)
+    own = _series("now", answer, high, per_group, own=True)
+    kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
+    where = f"{count_text(int(point_x))} per group" if per_group else f"{count_text(answer.total)} in all"
+    many = aim.words.many
+    ten_more = _ten_more(answer.plan, high, per_group)
+    return Curve(
+        x_label=f"{many} per group" if per_group else f"{many} in all",
+        x_high=high,
+        series=(own, *kept),
+        target=None if answer.find == "power" else answer.plan.target,
+        point=(point_x, answer.power),
+        point_label=f"{where}, {percent_text(answer.power)}",
+        ten_more=ten_more,
+        per_group=per_group,
+        says=_says(aim, answer, where, ten_more),
+    )
+
+
+def step_at(plan: Plan, x: float, per_group: bool) -> int:
+    """The step of the plan's counting nearest to a place on the x axis."""
+    counting = plan.counting
+    total = x * 2 if per_group else x
+    if isinstance(counting, ByRatio):
+        step = round(total / (1 + counting.ratio))
+    else:
+        step = round(total)
+    return int(min(max(step, counting.lowest), counting.highest))
+
+
+def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
+    text = f"Power is {percent_text(answer.power)} with {where}"
+    if ten_more is not None:
+        text += f"; from about {count_text(int(ten_more[0]))} on, ten more {aim.words.many} buy less than one point"
+    return f"{text}.".replace("\u00a0", " ")
+
+
+def _scenario_answers(aim: Aim) -> list[tuple[str, Answer]]:
+    found = []
+    for kept in aim.scenarios:
+        outcome = outcome_of(aim, kept)
+        if isinstance(outcome, Answer):
+            found.append((kept.name, outcome))
+    return found[: MOST_SERIES - 1]
+
+
+def _equal_groups(plan: Plan) -> bool:
+    return isinstance(plan.counting, ByRatio) and plan.counting.ratio == 1
+
+
+def _x_of(answer: Answer, per_group: bool) -> float:
+    return float(answer.groups[0]) if per_group else float(answer.total)
+
+
+def _axis_end(point_x: float, keep: float | None) -> float:
+    if keep is not None and 0.12 * keep <= point_x <= 0.75 * keep:
+        return keep
+    wanted = max(2.5 * point_x, 12.0)
+    size = 10.0 ** np.floor(np.log10(wanted))
+    return float(
+        min(step for step in size * np.array([1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10]) if step >= wanted)
+    )
+
+
+def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
+    steps = _steps(answer.plan, high, per_group)
+    x = _x_at(answer.plan, steps, per_group)
+    power = np.asarray(power_along(answer.plan, steps), dtype=float)
+    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power))
+
+
+def _marked(series: Series, own: Series) -> Series:
+    same = series.x.shape == own.x.shape and bool(np.allclose(series.power, own.power, rtol=0, atol=1e-9))
+    return replace(series, same_line=same)
+
+
+def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
+    last = max(step_at(plan, high, per_group), plan.counting.lowest + 1)
+    return np.unique(np.linspace(plan.counting.lowest, last, POINTS).astype(np.int64))
+
+
+def _x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:
+    groups = plan.counting.ways(steps)[0]
+    return np.asarray(groups[0] if per_group else groups.sum(axis=0), dtype=float)
+
+
+def _ten_more(plan: Plan, high: float, per_group: bool) -> tuple[float, float] | None:
+    steps = _steps(plan, high, per_group)
+    power = np.asarray(power_along(plan, steps))
+    next_power = np.asarray(power_along(plan, steps + 1))
+    totals = _x_at(plan, steps, False)
+    gained = (next_power - power) / (_x_at(plan, steps + 1, False) - totals) * TEN
+    steepest = int(np.argmax(gained))
+    late = np.flatnonzero(gained[steepest:] < 0.01)
+    if not late.size or gained[steepest] < 0.01:
+        return None
+    at = steepest + int(late[0])
+    return float(_x_at(plan, steps, per_group)[at]), float(power[at])

@@ -1,0 +1,361 @@
+"""The drawings of the pictures, with matplotlib: one drawing for window and report.
+
+Each picture is drawn in two parts: the frame (axes, grid, titles), which stays while an edit moves the curves, and
+the marks (curves, areas, point, labels), which are drawn anew. The window keeps the frame as a bitmap.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+
+from ragwort.figures.curve import Curve, Series
+from ragwort.figures.errors import Errors
+from ragwort.figures.labels import Box, dense, place
+from ragwort.figures.palette import Palette
+from ragwort.study.numbers import percent_text
+
+if TYPE_CHECKING:
+    from matplotlib.artist import Artist
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+    from matplotlib.text import Text
+
+FONT_FOLDER = Path(__file__).parent / "fonts"
+_DASHES: tuple[Any, ...] = ((0, (5, 3)), (0, (1.2, 2.2)), (0, (7, 2, 1.5, 2)), (0, (3, 2)), (0, (9, 3)))
+
+
+@dataclass(frozen=True)
+class Look:
+    """Colours and the size of body text in points."""
+
+    palette: Palette
+    text: float = 9.0
+
+    @property
+    def small(self) -> float:
+        return self.text * 0.92
+
+
+@cache
+def font_families() -> tuple[str, ...]:
+    """The fonts of pictures, ours first; loads them into matplotlib."""
+    import logging
+
+    from matplotlib import font_manager, rcParams
+
+    # Letters keep their own widths; and each weight that a fallback font lacks would be logged.
+    rcParams["text.hinting"] = "none"
+    logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)
+    for name in ("Regular", "SemiBold"):
+        font_manager.fontManager.addfont(FONT_FOLDER / f"Inter-{name}.ttf")
+    return ("Inter", "DejaVu Sans")
+
+
+def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> tuple[Figure, Axes]:
+    """An empty figure of this size in inches, with one axes placed for our pictures."""
+    from matplotlib.backends.backend_agg import FigureCanvasAgg
+    from matplotlib.figure import Figure
+
+    figure = Figure(figsize=(width, height), dpi=dpi, facecolor=look.palette.paper)
+    FigureCanvasAgg(figure)
+    left, right = 0.72 * look.text / 9 / width, 0.24 / width
+    bottom, top = 0.62 * look.text / 9 / height, 0.30 / height
+    axes = figure.add_axes((left, bottom, 1 - left - right, 1 - bottom - top))
+    axes.set_facecolor("none")
+    return figure, axes
+
+
+def draw_frame(axes: Axes, picture: Curve | Errors, look: Look) -> None:
+    """Axes, grid and titles of a picture."""
+    families = font_families()
+    axes.spines[:].set_visible(False)
+    axes.tick_params(length=0, labelsize=look.small, labelcolor=look.palette.quiet, labelfontfamily=families)
+    if isinstance(picture, Curve):
+        _curve_frame(axes, picture, look)
+    else:
+        _errors_frame(axes, picture, look)
+    axes.xaxis.label.set(color=look.palette.ink, size=look.text, family=families)
+    axes.yaxis.label.set(color=look.palette.ink, size=look.text, family=families)
+
+
+def draw_marks(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Curves, areas and labels of a picture, back to front."""
+    return (
+        _curve_marks(axes, picture, look)
+        if isinstance(picture, Curve)
+        else _errors_marks(axes, picture, look)
+    )
+
+
+def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
+    """A whole picture, `width` x `height` inches."""
+    figure, axes = new_figure(width, height, look, dpi)
+    draw_frame(axes, picture, look)
+    draw_marks(axes, picture, look)
+    return figure
+
+
+# --- Curve ----------------------------------------------------------------------------------------------------
+
+
+def _curve_frame(axes: Axes, curve: Curve, look: Look) -> None:
+    axes.set_xlim(0, curve.x_high)
+    axes.set_ylim(0, 1.04)
+    axes.set_yticks(np.arange(0, 1.01, 0.2), ["0", "20", "40", "60", "80", "100 %"])
+    axes.grid(axis="y", color=look.palette.hairline, linewidth=0.8)
+    axes.set_axisbelow(True)
+    axes.set_xlabel(curve.x_label, labelpad=7)
+    axes.set_ylabel("power, %", labelpad=7)
+
+
+def _curve_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
+    colours = look.palette
+    marks: list[Artist] = []
+    lines = [_curve_line(axes, s, index, look) for index, s in enumerate(curve.series) if not s.same_line]
+    marks.extend(reversed(lines))
+    kept = [series.design for series in curve.series if not series.own and series.design[0] <= curve.x_high]
+    marks.extend(
+        axes.plot(*zip(*kept, strict=True), "o", markersize=4.5, color=colours.slate) if kept else ()
+    )
+    if curve.target is not None:
+        marks.append(axes.axhline(curve.target, color=colours.leaf, linewidth=1.1, linestyle=(0, (1.2, 2.4))))
+    x, power = curve.point
+    marks.extend(axes.plot([x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
+    if curve.ten_more is not None:
+        at, height = curve.ten_more
+        marks.extend(
+            axes.plot([at, at], [height - 0.022, height + 0.022], color=colours.quiet, linewidth=1.2)
+        )
+    marks.extend(
+        axes.plot(
+            [x],
+            [power],
+            "o",
+            markersize=10,
+            color=colours.found,
+            markeredgecolor=colours.paper,
+            markeredgewidth=1.6,
+        )
+    )
+    marks.extend(_curve_labels(axes, curve, look))
+    return marks
+
+
+def _curve_line(axes: Axes, series: Series, index: int, look: Look) -> Artist:
+    if series.own:
+        (line,) = axes.plot(series.x, series.power, color=look.palette.ink, linewidth=2.0)
+    else:
+        dashes = _DASHES[(index - 1) % len(_DASHES)]
+        (line,) = axes.plot(series.x, series.power, color=look.palette.slate, linewidth=1.3, linestyle=dashes)
+    return line
+
+
+def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
+    """Direct labels: the design's, the curves' names, and the mark of ten more; those without room are left out."""
+    room = _Room(axes, curve)
+    colours = look.palette
+    marks: list[Artist] = [
+        room.beside_point(
+            curve.point, axes, _text(axes, curve.point_label, look.text, colours.found_text, bold=True)
+        )
+    ]
+    for series in curve.series:
+        if series.own and len(curve.series) == 1:
+            continue
+        colour = colours.ink if series.own else colours.slate
+        text = _text(axes, _short(series.label), look.small, colour, bold=series.own)
+        marks.append(room.near(series.design, text) if series.same_line else room.along(series, text))
+    if curve.ten_more is not None:
+        text = _text(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
+        marks.append(room.near(curve.ten_more, text))
+    return [mark for mark in marks if mark.get_visible()]
+
+
+class _Room:
+    """Free space of one axes, in pixels."""
+
+    def __init__(self, axes: Axes, curve: Curve) -> None:
+        self._axes = axes
+        box = axes.get_window_extent()
+        self._area = Box(box.x0 + 2, box.y0 + 2, box.x1, box.y1 + 12)
+        self._curves = {id(series): self._visible(series) for series in curve.series}
+        at, power = curve.point
+        stem = self._pixels(np.array([[at, 0.0], [at, power]]))
+        self._lines = [*self._curves.values(), dense(stem)]
+        if curve.target is not None:
+            self._lines.append(
+                dense(self._pixels(np.array([[0, curve.target], [curve.x_high, curve.target]])))
+            )
+        point = stem[1]
+        dots = self._pixels(np.array([series.design for series in curve.series]))
+        self._taken = [Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots)]
+
+    def _pixels(self, data: Any) -> Any:
+        return self._axes.transData.transform(data)
+
+    def _visible(self, series: Series) -> Any:
+        points = dense(self._pixels(np.column_stack([series.x, series.power])))
+        inside = points[points[:, 0] <= self._area.right]
+        return inside if len(inside) else points[:1]
+
+    def beside_point(self, point: tuple[float, float], axes: Axes, text: Text) -> Artist:
+        """Left above the design where there is room, as the curve comes from the left below."""
+        width, height = _extent(text)
+        x, y = self._pixels(np.array([point]))[0]
+        places = [
+            Box(x - 12 - width, y + 8, x - 12, y + 8 + height),
+            Box(x + 14, y - 14 - height, x + 14 + width, y - 14),
+            Box(x + 14, y + 14, x + 14 + width, y + 14 + height),
+            Box(x + 14, y - 40 - height, x + 14 + width, y - 40),
+        ]
+        free = [box for box in places if box.inside(self._area)] or places[1:2]
+        clear = [box for box in free if not any(box.holds_any(line) for line in self._lines)]
+        return self._put(text, (clear or free)[0])
+
+    def along(self, series: Series, text: Text) -> Artist:
+        """Beside its curve, or not at all."""
+        width, height = _extent(text)
+        return self._put(
+            text,
+            place(self._curves[id(series)], width, height, self._lines, self._taken, self._area, series.own),
+        )
+
+    def near(self, point: tuple[float, float], text: Text) -> Artist:
+        """Above or below a mark on the curve, or not at all."""
+        width, height = _extent(text)
+        x, y = self._pixels(np.array([point]))[0]
+        for left in (x - width / 2, self._area.right - width, x - width):
+            for bottom in (y + 14, y - 24 - height, y - 44 - height, y - 64 - height):
+                box = Box(left, bottom, left + width, bottom + height)
+                blocked = any(box.holds_any(line) for line in self._lines) or any(
+                    box.overlaps(other) for other in self._taken
+                )
+                if box.inside(self._area) and not blocked:
+                    return self._put(text, box)
+        return self._put(text, None)
+
+    def _put(self, text: Text, box: Box | None) -> Artist:
+        if box is None:
+            text.set_visible(False)
+        else:
+            self._taken.append(box)
+            x, y = self._axes.transAxes.inverted().transform((box.left, box.bottom))
+            text.set_position((x, y))
+        return text
+
+
+# --- Errors ---------------------------------------------------------------------------------------------------
+
+
+def _errors_frame(axes: Axes, errors: Errors, look: Look) -> None:
+    axes.set_xlim(float(errors.x[0]), float(errors.x[-1]))
+    axes.set_ylim(0, errors.y_high)
+    axes.set_yticks([])
+    axes.axhline(0, color=look.palette.hairline, linewidth=1.0)
+    axes.set_xlabel(errors.x_label, labelpad=7)
+    axes.set_ylabel("how often", labelpad=7)
+
+
+def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
+    colours = look.palette
+    x, rejected = errors.x, errors.rejected()
+    marks: list[Artist] = [
+        axes.fill_between(x, errors.effect, where=rejected, color=colours.found, alpha=0.32, linewidth=0),
+        axes.fill_between(
+            x,
+            errors.effect,
+            where=~rejected,
+            facecolor="none",
+            edgecolor=colours.slate,
+            hatch="////",
+            linewidth=0,
+        ),
+        axes.fill_between(x, errors.null, where=rejected, color=colours.ink, alpha=0.75, linewidth=0),
+    ]
+    marks.extend(axes.plot(x, errors.null, color=colours.ink, linewidth=1.3, linestyle=(0, (4, 2.4))))
+    marks.extend(axes.plot(x, errors.effect, color=colours.found_text, linewidth=2.0))
+    marks.extend(
+        axes.plot([limit, limit], [0, errors.y_high * 0.815], color=colours.quiet, linewidth=1.0)[0]
+        for limit in (errors.lower, errors.upper)
+        if limit is not None
+    )
+    return [*marks, *_errors_labels(axes, errors, look)]
+
+
+def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
+    """A title over each hill and a row of values at the height of the limits."""
+    colours = look.palette
+    null_at, effect_at = int(np.argmax(errors.null)), int(np.argmax(errors.effect))
+    apart = abs(errors.x[null_at] - errors.x[effect_at]) > 0.24 * (errors.x[-1] - errors.x[0])
+    left_first = errors.x[null_at] <= errors.x[effect_at]
+    marks: list[Artist] = []
+    texts = (
+        (null_at, errors.null, "no effect", colours.ink, left_first),
+        (effect_at, errors.effect, errors.effect_label, colours.found_text, not left_first),
+    )
+    for at, density, label, colour, to_left in texts:
+        align = "center" if apart else ("right" if to_left else "left")
+        text = _text(axes, _short(label), look.text, colour, bold=True)
+        text.set(
+            transform=axes.transData, position=(errors.x[at], density[at] + errors.y_high * 0.02), ha=align
+        )
+        marks.append(text)
+    return [*marks, *_error_values(axes, errors, look)]
+
+
+def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
+    colours = look.palette
+    ahead = errors.x[int(np.argmax(errors.effect))] >= errors.x[int(np.argmax(errors.null))]
+    limit = errors.upper if (ahead and errors.upper is not None) or errors.lower is None else errors.lower
+    assert limit is not None
+    towards = 1 if limit == errors.upper else -1
+    gap = 0.012 * (errors.x[-1] - errors.x[0]) * towards
+    beyond, before = ("left", "right") if towards > 0 else ("right", "left")
+    rows = (
+        (limit + gap, 0.955, f"power {percent_text(errors.power)}", colours.found_text, beyond),
+        (limit - gap, 0.955, f"missed {percent_text(1 - errors.power)}", colours.slate, before),
+        (
+            limit + gap,
+            0.895,
+            f"alpha {100 * errors.alpha:.3g} %" + (" in both tails" if errors.lower and errors.upper else ""),
+            colours.ink,
+            beyond,
+        ),
+    )
+    marks: list[Artist] = []
+    for x, height, words, colour, align in rows:
+        text = _text(axes, words, look.small, colour, bold=True)
+        text.set(transform=axes.transData, position=(x, errors.y_high * height), ha=align)
+        marks.append(text)
+    return marks
+
+
+# --- text -----------------------------------------------------------------------------------------------------
+
+
+def _text(axes: Axes, words: str, size: float, colour: str, bold: bool = False) -> Text:
+    return axes.text(
+        0,
+        0,
+        words.replace("$", r"\$"),
+        transform=axes.transAxes,
+        color=colour,
+        fontsize=size,
+        family=font_families(),
+        weight=600 if bold else 400,
+        va="bottom",
+    )
+
+
+def _extent(text: Text) -> tuple[float, float]:
+    box = text.get_window_extent()
+    return float(box.width), float(box.height)
+
+
+def _short(label: str, most: int = 32) -> str:
+    return label if len(label) <= most else f"{label[: most - 1]}…"

@@ -1,0 +1,102 @@
+"""The test statistic if there is no effect and if there is: the two error rates and the power as areas."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer
+from ragwort.stats.noncentral import Array, Test
+from ragwort.study.numbers import percent_text
+
+POINTS = 400
+_SYMBOLS = {"t": "t statistic", "z": "z statistic", "F": "F statistic", "chi-square": "chi-square statistic"}
+
+
+@dataclass(frozen=True)
+class Errors:
+    """What the picture Errors shows: two densities over x, and where the test rejects."""
+
+    x_label: str
+    x: NDArray[np.float64]
+    null: NDArray[np.float64]
+    effect: NDArray[np.float64]
+    lower: float | None  # reject at or below
+    upper: float | None  # reject at or above
+    alpha: float
+    power: float
+    effect_label: str
+    says: str
+
+    def frame(self) -> tuple[object, ...]:
+        """What the axes depend on."""
+        return ("errors", self.x_label, round(float(self.x[0]), 1), round(float(self.x[-1]), 1), self.y_high)
+
+    @property
+    def y_high(self) -> float:
+        """The top of the y axis."""
+        return round(1.22 * float(max(self.null.max(), self.effect.max())), 2)
+
+    def rejected(self) -> NDArray[np.bool_]:
+        """Where on x the test rejects."""
+        above = self.x >= self.upper if self.upper is not None else np.zeros(self.x.shape, bool)
+        below = self.x <= self.lower if self.lower is not None else np.zeros(self.x.shape, bool)
+        return above | below
+
+    def rows(self) -> list[list[object]]:
+        """The data behind the picture: a heading row and one row a point."""
+        head: list[object] = [self.x_label, "density without effect", "density with effect", "rejected"]
+        columns = zip(self.x, self.null, self.effect, self.rejected(), strict=True)
+        return [head, *([float(x), float(n), float(e), bool(r)] for x, n, e, r in columns)]
+
+
+def errors_of(answer: Answer, effect_label: str) -> Errors:
+    """The two distributions at the answer's sizes; `effect_label` names the planned effect."""
+    plan = answer.plan
+    test = _at_one_size(plan.test(answer.sizes()))
+    limit = float(test.critical_value(plan.alpha, plan.sides))
+    upper = limit if plan.sides != "less" else None
+    lower = {"two": -limit, "less": limit}.get(plan.sides) if test.family in ("t", "z") else None
+    x = _range(test, limit)
+    alpha, power = float(plan.alpha), answer.power
+    return Errors(
+        x_label=_SYMBOLS[test.family],
+        x=x,
+        null=test.null_density(x),
+        effect=test.effect_density(x),
+        lower=lower,
+        upper=upper,
+        alpha=alpha,
+        power=power,
+        effect_label=effect_label,
+        says=(
+            f"The test calls it an effect {_where(lower, upper)}: {_rate(alpha)} of studies without an effect get there, "
+            f"{percent_text(power)} of those with the planned one do, {percent_text(1 - power)} miss it."
+        ).replace("\u00a0", " "),
+    )
+
+
+def _rate(alpha: float) -> str:
+    return f"{100 * alpha:.3g} %"
+
+
+def _where(lower: float | None, upper: float | None) -> str:
+    if lower is not None and upper is not None:
+        return f"beyond ±{upper:.2f}"
+    return f"above {upper:.2f}" if upper is not None else f"below {lower:.2f}".replace("-", "\u2212")
+
+
+def _at_one_size(test: Test) -> Test:
+    """The same test with plain floats for parameters."""
+    plain = {name: float(np.ravel(value)[0]) for name, value in vars(test).items() if name != "family"}
+    return type(test)(**plain)
+
+
+def _range(test: Test, limit: float) -> Array:
+    """The x values that show both distributions, rounded outwards so that the axis moves in small steps only."""
+    shift = float(test.noncentrality)
+    heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
+    low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
+    return np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS)

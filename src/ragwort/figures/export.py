@@ -1,0 +1,36 @@
+"""A picture as a file: SVG, PDF, PNG, and its data as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from ragwort.figures.drawing import Look, draw
+from ragwort.figures.palette import PRINT
+from ragwort.figures.pictures import Picture
+
+FORMATS = ("svg", "pdf", "png", "csv")
+WIDTH, HEIGHT = 6.4, 3.9  # inches
+_PRINT_DPI = 220.0
+
+
+def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> bytes:
+    """The picture in one of `FORMATS`. Raises `ValueError` on another."""
+    if kind == "csv":
+        return _table(picture)
+    if kind not in FORMATS:
+        raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
+    from matplotlib import rc_context
+
+    buffer = io.BytesIO()
+    stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
+    with rc_context({"svg.fonttype": "path", "svg.hashsalt": "ragwort", "pdf.fonttype": 42}):
+        figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
+        figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp)
+    return buffer.getvalue()
+
+
+def _table(picture: Picture) -> bytes:
+    text = io.StringIO()
+    csv.writer(text).writerows(picture.rows())
+    return text.getvalue().encode()

@@ -1,0 +1,91 @@
+"""Where the labels of curves go: beside their curve, covering neither a line nor each other.
+
+Works in pixels on plain numbers, so that it can be tested without a drawing.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Pixels = NDArray[np.float64]  # n x 2
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle in pixels: left, bottom, right, top."""
+
+    left: float
+    bottom: float
+    right: float
+    top: float
+
+    def overlaps(self, other: Box) -> bool:
+        """Whether the two rectangles share any area."""
+        return (
+            self.left < other.right
+            and other.left < self.right
+            and self.bottom < other.top
+            and other.bottom < self.top
+        )
+
+    def holds_any(self, points: Pixels) -> bool:
+        """Whether any of the points lies inside."""
+        x, y = points[:, 0], points[:, 1]
+        return bool(np.any((x > self.left) & (x < self.right) & (y > self.bottom) & (y < self.top)))
+
+    def inside(self, other: Box) -> bool:
+        """Whether this rectangle lies wholly within the other."""
+        return (
+            self.left >= other.left
+            and self.right <= other.right
+            and self.bottom >= other.bottom
+            and self.top <= other.top
+        )
+
+
+# Places along a curve to try first to last, as shares of its visible length, and distances from it in pixels.
+_ALONG = (0.62, 0.72, 0.52, 0.82, 0.42, 0.92, 0.32, 0.22, 0.12)
+_AWAY = (6.0, 12.0, 20.0)
+
+
+def dense(points: Pixels, step: float = 4.0) -> Pixels:
+    """Points along a polyline at most about `step` pixels apart."""
+    if len(points) < 2:
+        return points
+    lengths = np.hypot(*np.diff(points, axis=0).T)
+    walked = np.concatenate([[0.0], np.cumsum(lengths)])
+    if walked[-1] == 0:
+        return points[:1]
+    at = np.linspace(0, walked[-1], max(2, int(walked[-1] / step)))
+    return np.column_stack([np.interp(at, walked, points[:, 0]), np.interp(at, walked, points[:, 1])])
+
+
+def place(
+    curve: Pixels,
+    width: float,
+    height: float,
+    lines: list[Pixels],
+    taken: list[Box],
+    area: Box,
+    at_end: bool = False,
+) -> Box | None:
+    """A free rectangle of this size beside `curve`, right below or left above it; None where there is none.
+
+    `lines` are all polylines to keep clear of (dense points), `taken` the rectangles already given away. With
+    `at_end` the far end of the curve is tried first.
+    """
+    along = sorted(_ALONG, reverse=True) if at_end else _ALONG
+    for away in _AWAY:
+        for share in along:
+            x, y = curve[int(share * (len(curve) - 1))]
+            below = Box(x + away, y - away - height, x + away + width, y - away)
+            above = Box(x - away - width, y + away, x - away, y + away + height)
+            for box in (below, above):
+                padded = Box(box.left - 3, box.bottom - 2, box.right + 3, box.top + 2)
+                free = box.inside(area) and not any(padded.overlaps(other) for other in taken)
+                if free and not any(padded.holds_any(line) for line in lines):
+                    return box
+    return None

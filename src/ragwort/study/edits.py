@@ -1,0 +1,260 @@
+"""What a user can do to a study. Each function returns an `Edit`: the new study and the name undo shows."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ragwort.designs import Answer, Design, Way, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Entry, Scenario, Setting, Study, Words, new_id
+from ragwort.study.numbers import NumberError, parse, parse_range
+from ragwort.study.outcome import outcome_of
+
+LONGEST_NAME = 200  # characters of an aim's or scenario's name
+
+
+def short_name(name: str) -> str:
+    """A name on one line, at most `LONGEST_NAME` characters."""
+    return " ".join(name.split())[:LONGEST_NAME]
+
+
+# --- values ---------------------------------------------------------------------------------------------------
+
+
+def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
+    """Take typed text as the value of an assumption; text that cannot be read is kept beside the last good value."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    try:
+        value = parse(assumption, text, aim.words.unit)
+    except NumberError as error:
+        entry = aim.entry(name).changed(draft=text, fault=str(error))
+        return _with_entry(study, aim, name, entry, f"typing {assumption.label.lower()}")
+    return set_value(study, aim_id, name, value)
+
+
+def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "") -> Edit:
+    """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).changed(value=assumption.check(value), draft="", fault="")
+    return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
+
+
+def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
+    """Forget text that could not be read: back to the last good value."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).changed(draft="", fault="")
+    return _with_entry(study, aim, name, entry, f"restoring {assumption.label.lower()}")
+
+
+def type_range(study: Study, aim_id: str, name: str, text: str) -> Edit:
+    """Take typed text as the plausible range. Raises `NumberError`."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    low, high = parse_range(assumption, text, aim.words.unit)
+    entry = aim.entry(name).changed(low=low, high=high)
+    return _with_entry(study, aim, name, entry, f"changing the range of {assumption.label.lower()}")
+
+
+def set_remark(study: Study, aim_id: str, name: str, field: str, text: str) -> Edit:
+    """Set the `source` or the `note` of an assumption."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).changed(**{field: text.strip()})
+    return _with_entry(study, aim, name, entry, f"changing the {field} of {assumption.label.lower()}")
+
+
+def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
+    """State something in another way (two means for a difference); what can be worked out is carried over."""
+    aim = study.aim(aim_id)
+    design = design_named(aim.design)
+    group = next(ways for ways in (*design.ways, design.sizes) if way in ways)
+    old = {name for other in group for name in other.names} - set(way.names)
+    restated = design.restate(_carried(aim, design), way)
+    entries = {name: entry for name, entry in aim.entries.items() if name not in old}
+    source = next((aim.entry(name).source for name in old if aim.entry(name).source), "")
+    for name in way.names:
+        start = restated.get(name, design.assumption(name).default)
+        entries[name] = Entry(value=start, source=source)
+    return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))
+
+
+def _carried(aim: Aim, design: Design) -> dict[str, Any]:
+    """The aim's values, with the sizes of its answer where they are what is found."""
+    values = aim.values()
+    outcome = outcome_of(aim)
+    if isinstance(outcome, Answer):
+        values = {**design.sizes_as_values(outcome.groups), **values}
+    return values
+
+
+def move_flower(study: Study, aim_id: str, find: str) -> Edit:
+    """Make something else the unknown; what was found until now becomes given."""
+    aim = study.aim(aim_id)
+    if find == aim.find:
+        return Edit("moving the flower", study)
+    design = design_named(aim.design)
+    entries = dict(aim.entries)
+    outcome = outcome_of(aim)
+    if isinstance(outcome, Answer):
+        for name, value in _found_values(design, aim, outcome).items():
+            entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
+    label = design.assumption(design.unknown_of(find)).label.lower()
+    return Edit(f"finding {label}", study.with_aim(aim.changed(find=find, entries=entries)))
+
+
+def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
+    """What was found, as values of the ways in which it is stated now."""
+    if answer.find == "n":
+        found = design.sizes_as_values(answer.groups)
+        separate = all(name in aim.entries for name in design.sizes[-1].names)
+        names = design.sizes[-1 if separate else 0].names
+        return {name: found[name] for name in names}
+    if answer.find == "effect":
+        found = {design.primary: rounded(float(answer.answer))}
+        for ways in design.ways:
+            for way in ways:
+                stated = set(way.names) <= set(aim.entries) and design.primary in ways[0].names
+                if stated and design.primary not in way.names:
+                    base = {way.names[0]: aim.values()[way.names[0]]}
+                    return design.restate({**base, **found}, way)
+        return found
+    target = float(answer.answer)
+    return {answer.find: rounded(target)}
+
+
+def rounded(value: float) -> float:
+    """A found value as a person would have typed it: four significant digits."""
+    return float(f"{value:.4g}")
+
+
+# --- aims -----------------------------------------------------------------------------------------------------
+
+
+def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
+    """A fresh aim of a design, at its starting values."""
+    entries = {key: Entry(value=value) for key, value in design.starting.items()}
+    plain = Words(groups=design.group_words) if words is None else words
+    return Aim(name=name, design=design.id, entries=entries, words=plain)
+
+
+def add_aim(study: Study, aim: Aim) -> Edit:
+    """Add an aim at the end."""
+    return Edit("adding an aim", study.changed(aims=(*study.aims, aim)))
+
+
+def rename_aim(study: Study, aim_id: str, name: str) -> Edit:
+    """Rename an aim; an empty name changes nothing."""
+    aim = study.aim(aim_id)
+    return Edit("renaming an aim", study.with_aim(aim.changed(name=short_name(name) or aim.name)))
+
+
+def duplicate_aim(study: Study, aim_id: str) -> Edit:
+    """A copy of an aim, right after it."""
+    aims = list(study.aims)
+    aim = study.aim(aim_id)
+    copy = aim.changed(id=new_id(), name=short_name(f"{aim.name} (copy)"))
+    aims.insert(aims.index(aim) + 1, copy)
+    return Edit("duplicating an aim", study.changed(aims=tuple(aims)))
+
+
+def move_aim(study: Study, aim_id: str, by: int) -> Edit:
+    """Move an aim up (negative) or down the list."""
+    aims = list(study.aims)
+    at = aims.index(study.aim(aim_id))
+    aim = aims.pop(at)
+    aims.insert(min(max(at + by, 0), len(aims)), aim)
+    return Edit("moving an aim", study.changed(aims=tuple(aims)))
+
+
+def delete_aim(study: Study, aim_id: str) -> Edit:
+    """Delete an aim with its scenarios."""
+    return Edit("deleting an aim", study.changed(aims=tuple(a for a in study.aims if a.id != aim_id)))
+
+
+def set_words(study: Study, aim_id: str, **words: Any) -> Edit:
+    """Change what the aim calls its groups, outcome, unit or participants."""
+    aim = study.aim(aim_id)
+    return Edit("changing the words", study.with_aim(aim.changed(words=aim.words.changed(**words))))
+
+
+def name_group(study: Study, aim_id: str, index: int, name: str) -> Edit:
+    """Rename one group; an empty name brings its stand-in back."""
+    aim = study.aim(aim_id)
+    design = design_named(aim.design)
+    groups = list(group_names(aim, design))
+    groups[index] = short_name(name) or design.group_words[index]
+    return set_words(study, aim_id, groups=tuple(groups))
+
+
+def group_names(aim: Aim, design: Design) -> tuple[str, ...]:
+    """The groups' names: the study's own as far as given, the design's stand-ins for the rest."""
+    given = aim.words.groups
+    return tuple(
+        given[i] if i < len(given) and given[i] else word for i, word in enumerate(design.group_words)
+    )
+
+
+def label_of(assumption: Assumption, aim: Aim) -> str:
+    """An assumption's label in the study's own words."""
+    if not assumption.words:
+        return assumption.label
+    names = {f"group{i}": name for i, name in enumerate(group_names(aim, design_named(aim.design)), 1)}
+    label = assumption.words.format(many=aim.words.many, one=aim.words.one, **names)
+    return label[:1].upper() + label[1:]
+
+
+# --- scenarios ------------------------------------------------------------------------------------------------
+
+
+def keep_scenario(study: Study, aim_id: str, name: str) -> Edit:
+    """Keep the aim's assumptions as they are now."""
+    aim = study.aim(aim_id)
+    kept = Scenario(name=short_name(name) or "Scenario", find=aim.find, entries=aim.entries)
+    return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+
+
+def return_to_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
+    """Put a kept scenario's assumptions back in force."""
+    aim = study.aim(aim_id)
+    kept = aim.scenario(scenario_id)
+    return Edit(
+        f"returning to {kept.name}", study.with_aim(aim.changed(find=kept.find, entries=kept.entries))
+    )
+
+
+def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str) -> Edit:
+    """Rename a kept scenario; an empty name changes nothing."""
+    aim = study.aim(aim_id)
+    kept = aim.scenario(scenario_id)
+    renamed = kept.changed(name=short_name(name) or kept.name)
+    scenarios = tuple(renamed if old.id == scenario_id else old for old in aim.scenarios)
+    return Edit("renaming a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
+
+
+def delete_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
+    """Delete a kept scenario."""
+    aim = study.aim(aim_id)
+    scenarios = tuple(kept for kept in aim.scenarios if kept.id != scenario_id)
+    return Edit("deleting a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
+
+
+# --- the study ------------------------------------------------------------------------------------------------
+
+
+def set_study(study: Study, **changes: Any) -> Edit:
+    """Change the study's title, background or limit."""
+    return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes))
+
+
+def same_setting(one: Setting, other: Setting) -> bool:
+    """Whether two settings ask the same question, whatever their names."""
+    return one.find == other.find and one.values() == other.values()
+
+
+def _aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:
+    aim = study.aim(aim_id)
+    return aim, design_named(aim.design).assumption(name)
+
+
+def _with_entry(study: Study, aim: Aim, name: str, entry: Entry, label: str, merge: str = "") -> Edit:
+    entries = {**aim.entries, name: entry}
+    return Edit(label, study.with_aim(aim.changed(entries=entries)), merge)

@@ -1,0 +1,110 @@
+"""What a study is. Values are frozen and replaced whole; unknown keys of a file are kept."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+from uuid import uuid4
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, JsonValue
+
+SCHEMA_VERSION = 1
+FORMAT = "ragwort-study"
+
+
+def new_id() -> str:
+    """A short name for an aim or scenario that never changes, unlike what the user calls it."""
+    return uuid4().hex[:12]
+
+
+class Part(BaseModel):
+    """A piece of a study: immutable, keeps keys that it does not know, refuses NaN and infinity."""
+
+    model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False)
+
+    def changed(self, **changes: Any) -> Any:
+        """The same piece with other values."""
+        return self.model_copy(update=changes)
+
+
+class Entry(Part):
+    """One assumption of an aim: its value, how far it is plausible, where it comes from."""
+
+    value: JsonValue = None
+    low: float | None = None
+    high: float | None = None
+    source: str = ""
+    note: str = ""
+    draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
+    fault: str = Field("", description="Why the draft cannot be read.")
+
+
+class Words(Part):
+    """What the study calls things, in the sentence, on axes and in the report."""
+
+    one: str = "participant"
+    many: str = "participants"
+    outcome: str = ""
+    unit: str = ""
+    groups: tuple[str, ...] = ()
+
+
+def _find(value: Any) -> Any:
+    if not isinstance(value, str) or not value:
+        raise ValueError("find must name the unknown, for example n or power")
+    return value
+
+
+class Setting(Part):
+    """A design's unknown and its assumptions: what an aim has now, and what a scenario keeps."""
+
+    find: Annotated[str, BeforeValidator(_find)] = "n"
+    entries: dict[str, Entry] = Field(default_factory=dict)
+
+    def values(self) -> dict[str, Any]:
+        """The plain values, without ranges and sources."""
+        return {name: entry.value for name, entry in self.entries.items() if entry.value is not None}
+
+
+class Scenario(Setting):
+    """A kept set of assumptions."""
+
+    id: str = Field(default_factory=new_id)
+    name: str = "Scenario"
+
+
+class Aim(Setting):
+    """One hypothesis of the study with its design, assumptions and kept scenarios."""
+
+    id: str = Field(default_factory=new_id)
+    name: str = "New aim"
+    design: str = "two-means"
+    words: Words = Words()
+    scenarios: tuple[Scenario, ...] = ()
+
+    def entry(self, name: str) -> Entry:
+        """The entry of an assumption; an empty one where nothing was said of it."""
+        return self.entries.get(name, Entry())
+
+    def scenario(self, scenario_id: str) -> Scenario:
+        """The kept scenario with this id. Raises `KeyError`."""
+        return {scenario.id: scenario for scenario in self.scenarios}[scenario_id]
+
+
+class Study(Part):
+    """One file: title, background, limit and aims."""
+
+    format: str = FORMAT
+    schema_version: int = SCHEMA_VERSION
+    title: str = "Untitled study"
+    background: str = ""
+    limit: int | None = Field(None, ge=1, description="How many participants can be had at most.")
+    aims: tuple[Aim, ...] = ()
+
+    def aim(self, aim_id: str) -> Aim:
+        """The aim with this id. Raises `KeyError`."""
+        return {aim.id: aim for aim in self.aims}[aim_id]
+
+    def with_aim(self, aim: Aim) -> Study:
+        """The study with the aim of the same id replaced."""
+        aims = tuple(aim if old.id == aim.id else old for old in self.aims)
+        return self.model_copy(update={"aims": aims})

@@ -1,0 +1,207 @@
+"""How numbers are typed and how they are shown: units, per cent, decimal comma, ratios.
+
+Typed text becomes a plain value by the kind of its assumption; a `NumberError` says what cannot be read and
+what could be typed instead.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import Any
+
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.errors import RequestError
+
+MINUS = "\u2212"
+THIN = "\u2009"
+_SPACES = re.compile(r"[\s\u00a0\u2009\u202f]+")
+_THOUSANDS = re.compile(r"^[+-]?\d{1,3}(,\d{3})+$")
+
+
+class NumberError(ValueError):
+    """Typed text that is no number; the message says what can be typed."""
+
+
+def parse(assumption: Assumption, text: str, unit: str = "") -> Any:
+    """The value typed as `text`. Raises `NumberError`, also where the value is out of bounds."""
+    cleaned = _without_unit(text.strip(), unit)
+    if not cleaned:
+        raise NumberError(f"{assumption.label} is empty: type a number ({assumption.allowed()}).")
+    value = _by_kind(assumption, cleaned)
+    try:
+        return assumption.check(value)
+    except RequestError as error:
+        raise NumberError(_in_words(assumption, error.message, value)) from error
+
+
+def _by_kind(assumption: Assumption, text: str) -> Any:
+    if assumption.kind == "choice":
+        return _choice(assumption, text)
+    if assumption.kind == "ratio" and re.search(r"[:/]", text):
+        one, other = re.split(r"[:/]", text, maxsplit=1)
+        first = _number(assumption, one)
+        if first <= 0:
+            raise NumberError("The first number of a ratio must be above 0, as in 1 : 2.")
+        return _number(assumption, other) / first
+    if text.endswith("%"):
+        return _shifted(_number(assumption, text[:-1]))
+    number = _number(assumption, text)
+    if assumption.kind == "share" and abs(number) >= 1:
+        return _shifted(number)
+    return number
+
+
+def _shifted(percent: float) -> float:
+    """Per cent as a share, without the noise of a division (7 % is 0.07, not 0.07000000000000001)."""
+    return float(f"{percent}e-2") if "e" not in f"{percent}" else percent / 100
+
+
+def _choice(assumption: Assumption, text: str) -> str:
+    for choice in assumption.choices:
+        if text.lower() in (choice.value, choice.label.lower(), choice.words.lower()):
+            return choice.value
+    raise NumberError(f"{assumption.label} must be {assumption.allowed()}.")
+
+
+def _number(assumption: Assumption, text: str) -> float:
+    plain = _SPACES.sub("", text).replace(MINUS, "-")
+    if _THOUSANDS.match(plain):
+        if assumption.kind != "count":
+            dotted, joined = plain.replace(",", ".", 1), plain.replace(",", "")
+            raise NumberError(f"{text} can mean {dotted} or {joined}: type one of these.")
+        plain = plain.replace(",", "")
+    plain = plain.replace(",", ".")
+    try:
+        number = float(plain)
+    except ValueError:
+        raise NumberError(f"“{text[:40]}” is not a number: type digits, as in 12 or 1.5.") from None
+    if math.isnan(number):
+        raise NumberError(f"“{text[:40]}” is not a number: type digits, as in 12 or 1.5.")
+    if math.isinf(number):
+        raise NumberError(f"{text[:40]} is too large to compute with.")
+    return number
+
+
+def _without_unit(text: str, unit: str) -> str:
+    return text[: -len(unit)].strip() if unit and text.endswith(unit) else text
+
+
+def _in_words(assumption: Assumption, message: str, value: Any) -> str:
+    """A bounds message on the scale that the ledger shows."""
+    if assumption.kind == "share":
+        high = "below 100 %" if assumption.open_high else "at most 100 %"
+        low = "above 0 %" if assumption.open_low else "0 % or more"
+        return f"{assumption.label} must be {low} and {high}, not {_trim(value * 100)} %."
+    if assumption.kind == "rate" and isinstance(value, float) and 1 <= value < 100:
+        return f"{message[:-1]}; for {_trim(value)} per cent type {_trim(value / 100)}."
+    return message
+
+
+def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
+    """The value alone, as the ledger's editor shows it (no unit)."""
+    if assumption.kind == "choice":
+        return next((c.label for c in assumption.choices if c.value == value), str(value))
+    if assumption.kind == "share":
+        return _trim(value * 100, digits)
+    if assumption.kind == "ratio":
+        return ratio_text(value)
+    return _trim(value, digits)
+
+
+def unit_text(assumption: Assumption, unit: str) -> str:
+    """What stands after the value in the ledger."""
+    return {"measured": unit, "share": "%"}.get(assumption.kind, "")
+
+
+def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -> str:
+    """The value with its unit, as sentences and reports say it; a no-break space between them."""
+    text, after = value_text(assumption, value, digits), unit_text(assumption, unit)
+    return f"{text}\u00a0{after}" if after else text
+
+
+def ratio_text(ratio: float) -> str:
+    """`1 : 2`, with the whole number on either side where there is one."""
+    if ratio < 1 and abs(1 / ratio - round(1 / ratio)) < 1e-9:
+        return f"{round(1 / ratio)} : 1"
+    return f"1 : {_trim(ratio)}"
+
+
+def _trim(value: Any, digits: int = 12) -> str:
+    number = float(value)
+    if number == 0:
+        return "0"
+    size = abs(number)
+    text = f"{number:.{digits}g}"
+    if 1e-6 <= size < 1e15 and "e" in text:
+        text = f"{number:.0f}" if size >= 1 else f"{number:.{digits + 6}f}".rstrip("0")
+    if size >= 10_000 and "." not in text and "e" not in text:
+        text = f"{int(text):,}".replace(",", THIN)
+    return text.replace("-", MINUS) if "e" not in text else text
+
+
+def count_text(count: int) -> str:
+    """A count of people: thousands apart from ten thousand on."""
+    return _trim(count)
+
+
+def percent_text(share: float, decimals: int = 1) -> str:
+    """A share as people read it: 80.1 %, and never 100 % or 0 % for what is only nearly so."""
+    text = f"{100 * share:.{decimals}f}"
+    limit = 10.0**-decimals
+    if float(text) >= 100 and share < 1:
+        return f"> {100 - limit:.{decimals}f}\u00a0%"
+    if float(text) <= 0 and share > 0:
+        return f"< {limit:.{decimals}f}\u00a0%"
+    return f"{text}\u00a0%"
+
+
+def range_text(assumption: Assumption, low: float | None, high: float | None) -> str:
+    """A plausible range, `8 to 16`, or one end of it."""
+    ends = [None if end is None else value_text(assumption, end) for end in (low, high)]
+    if ends == [None, None]:
+        return ""
+    if None in ends:
+        return f"from {ends[0]}" if ends[1] is None else f"to {ends[1]}"
+    return f"{ends[0]} to {ends[1]}"
+
+
+_BETWEEN = re.compile(r"\s+to\s+|\s*[–—]\s*|\s*\.\.\s*|\s*;\s*|(?<=[\d%])\s*-\s*(?=\d)", re.IGNORECASE)
+
+
+def parse_range(assumption: Assumption, text: str, unit: str = "") -> tuple[float | None, float | None]:
+    """A range typed as `8 to 16` or `8 - 16`; empty for none. Raises `NumberError`."""
+    if not text.strip():
+        return None, None
+    ends = _BETWEEN.split(text.strip())
+    if len(ends) != 2:
+        raise NumberError(f"Type the plausible range of {assumption.label.lower()} as two numbers: 8 to 16.")
+    low, high = (parse(assumption, end, unit) for end in ends)
+    if low > high:
+        raise NumberError(
+            f"The plausible range runs from the lower to the higher number: {ends[1]} to {ends[0]}."
+        )
+    return low, high
+
+
+def nudged(assumption: Assumption, value: float, steps: int) -> Any:
+    """The value some steps up or down, on round numbers; the value itself where that would leave its bounds."""
+    step = _step(assumption, value)
+    moved = (math.floor(value / step + 1e-9) if steps > 0 else math.ceil(value / step - 1e-9)) + steps
+    result = float(f"{moved * step:.12g}")
+    try:
+        return assumption.check(result)
+    except RequestError:
+        return assumption.check(value)
+
+
+def _step(assumption: Assumption, value: float) -> float:
+    """The size of one nudge: about a tenth of the value's leading digit."""
+    if assumption.kind == "share":
+        return 0.01
+    if assumption.kind == "count":
+        return float(max(1, 10 ** (len(str(int(value))) - 3)))
+    if value == 0:
+        return 1.0
+    smaller = 0.1 if assumption.kind != "rate" else 0.5
+    return float(f"{10 ** math.floor(math.log10(abs(value))) * smaller:.12g}")
