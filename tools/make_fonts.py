@@ -1,4 +1,4 @@
-"""Make the two still fonts of pictures and reports from the variable Inter of the package fontpkg-inter.
+"""Make the still fonts of window, pictures and reports from the variable Inter of the package fontpkg-inter.
 
 Matplotlib and ReportLab read one weight a file only. Run once, after an update of fontpkg-inter:
     .venv/bin/python tools/make_fonts.py
@@ -15,7 +15,7 @@ from fontTools.ttLib import TTFont
 from fontTools.varLib import instancer
 
 TARGET = Path(__file__).parents[1] / "src" / "ragwort" / "figures" / "fonts"
-WEIGHTS = {"Regular": 400, "SemiBold": 600}
+WEIGHTS = {"Regular": 400, "SemiBold": 600, "Bold": 700}
 LAST_CHARACTER = 0x2300  # Latin, Greek, Cyrillic, punctuation, arrows, mathematics
 
 

@@ -57,14 +57,10 @@ class Assumption:
         if not math.isfinite(number):
             raise RequestError(self.name, f"{self.label} is too large to compute with.")
         if not self._in_bounds(number):
-            raise RequestError(
-                self.name, f"{self.label} must be {self.allowed()}, not {number_text(number)}."
-            )
+            raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {number_text(number)}.")
         if self.kind == "count":
             if not number.is_integer():
-                raise RequestError(
-                    self.name, f"{self.label} must be a whole number, not {number_text(number)}."
-                )
+                raise RequestError(self.name, f"{self.label} must be a whole number, not {number_text(number)}.")
             return int(number)
         return number
 

@@ -72,7 +72,7 @@ class Plan:
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """Power at these group sizes, in 0..1."""
-        return np.clip(self.test(groups).power(self.alpha, self.sides), 0.0, 1.0)
+        return np.asarray(np.clip(self.test(groups).power(self.alpha, self.sides), 0.0, 1.0), dtype=float)
 
     def replace(self, **changes: Any) -> Self:
         """The same plan with other values."""
@@ -98,9 +98,7 @@ class Design:
     title: ClassVar[str]
     summary: ClassVar[str]  # one line: what it is for
     assumptions: ClassVar[tuple[Assumption, ...]]
-    ways: ClassVar[
-        tuple[tuple[Way, ...], ...]
-    ] = ()  # what can be stated in several ways, the usual one first
+    ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
     finds: ClassVar[tuple[str, ...]] = ("n", "power", "effect", "alpha")
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults

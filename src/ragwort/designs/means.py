@@ -236,8 +236,7 @@ class TwoMeans(Design):
         "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
     )
     references = (
-        "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. "
-        "Chapter 2.",
+        "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 2.",
         "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: "
         "Wiley; 1995. Chapter 31.",
         "Welch BL. The generalization of Student's problem when several different population variances are "
@@ -335,8 +334,8 @@ class TwoMeans(Design):
             "statistic is normal",
         }
         return (
-            f"Power was computed for {tests[self.variance(values)]} and noncentrality "
-            "δ = difference / √(SD1²/n1 + SD2²/n2). "
+            f"Power was computed for {tests[self.variance(values)]}. "
+            "The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). "
             + (
                 "Both rejection tails are counted."
                 if values["sides"] == "two"

@@ -75,9 +75,7 @@ def _unknown_name(design: Design, name: str, known: list[str]) -> str:
     return f"{design.id} has no assumption {name!r}. {hint}"
 
 
-def _without_the_unknown(
-    design: Design, find: str, given: dict[str, Any]
-) -> tuple[dict[str, Any], list[str]]:
+def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
     """What is given too much is left out, with a note."""
     extra = [name for name in given if name in design.unused_names(find)]
     notes = [f"{name} was given but is not used when {find} is found." for name in extra]
@@ -124,9 +122,7 @@ def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tup
     return sizes, plan
 
 
-def _answer(
-    design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]
-) -> Answer:
+def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
     groups = [int(size) for size in sizes[:, 0]]
     power = float(plan.power(sizes)[0])
     found = {"n": sum(groups), "power": power, "effect": float(plan.effect), "alpha": float(plan.alpha)}[find]

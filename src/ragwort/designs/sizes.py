@@ -23,8 +23,13 @@ _SLACK = 1e-9  # a product this close to a whole number is that number
 class Counting(Protocol):
     """The grid of sample sizes of one plan."""
 
-    lowest: int
-    highest: int
+    @property
+    def lowest(self) -> int:
+        """The first step."""
+
+    @property
+    def highest(self) -> int:
+        """The last step, at a total of at most `LARGEST_TOTAL`."""
 
     def ways(self, steps: Steps) -> list[Sizes]:
         """The ways to split each step into groups, best first where powers tie."""
@@ -144,4 +149,4 @@ def _inside(start: int, end: int, lowest: int, highest: int) -> tuple[int, int]:
 
 def enrolment(groups: list[int], dropout: float) -> list[int]:
     """Participants to enrol, group by group, so that `groups` remain after dropout (a share under 1)."""
-    return [int(math.ceil(size / (1 - dropout) - _SLACK)) for size in groups]
+    return [math.ceil(size / (1 - dropout) - _SLACK) for size in groups]

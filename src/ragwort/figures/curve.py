@@ -52,9 +52,7 @@ class Curve:
     def rows(self) -> list[list[object]]:
         """The data behind the picture: a heading row and one row a point."""
         head: list[object] = ["curve", self.x_label, "power"]
-        points = [
-            [s.label, float(x), float(p)] for s in self.series for x, p in zip(s.x, s.power, strict=True)
-        ]
+        points = [[s.label, float(x), float(p)] for s in self.series for x, p in zip(s.x, s.power, strict=True)]
         return [head, *points]
 
 
@@ -86,10 +84,7 @@ def step_at(plan: Plan, x: float, per_group: bool) -> int:
     """The step of the plan's counting nearest to a place on the x axis."""
     counting = plan.counting
     total = x * 2 if per_group else x
-    if isinstance(counting, ByRatio):
-        step = round(total / (1 + counting.ratio))
-    else:
-        step = round(total)
+    step = round(total / (1 + counting.ratio)) if isinstance(counting, ByRatio) else round(total)
     return int(min(max(step, counting.lowest), counting.highest))
 
 
@@ -122,9 +117,7 @@ def _axis_end(point_x: float, keep: float | None) -> float:
         return keep
     wanted = max(2.5 * point_x, 12.0)
     size = 10.0 ** np.floor(np.log10(wanted))
-    return float(
-        min(step for step in size * np.array([1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10]) if step >= wanted)
-    )
+    return float(min(step for step in size * np.array([1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10]) if step >= wanted))
 
 
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:

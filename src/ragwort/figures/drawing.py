@@ -8,15 +8,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
 from ragwort.figures.curve import Curve, Series
 from ragwort.figures.errors import Errors
-from ragwort.figures.labels import Box, dense, place
-from ragwort.figures.palette import Palette
+from ragwort.figures.labels import Box, dense, is_free, place, place_away
+from ragwort.figures.palette import FONT_FOLDER, Palette
 from ragwort.study.numbers import percent_text
 
 if TYPE_CHECKING:
@@ -25,7 +24,6 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
     from matplotlib.text import Text
 
-FONT_FOLDER = Path(__file__).parent / "fonts"
 _DASHES: tuple[Any, ...] = ((0, (5, 3)), (0, (1.2, 2.2)), (0, (7, 2, 1.5, 2)), (0, (3, 2)), (0, (9, 3)))
 
 
@@ -85,11 +83,7 @@ def draw_frame(axes: Axes, picture: Curve | Errors, look: Look) -> None:
 
 def draw_marks(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
     """Curves, areas and labels of a picture, back to front."""
-    return (
-        _curve_marks(axes, picture, look)
-        if isinstance(picture, Curve)
-        else _errors_marks(axes, picture, look)
-    )
+    return _curve_marks(axes, picture, look) if isinstance(picture, Curve) else _errors_marks(axes, picture, look)
 
 
 def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
@@ -119,18 +113,14 @@ def _curve_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     lines = [_curve_line(axes, s, index, look) for index, s in enumerate(curve.series) if not s.same_line]
     marks.extend(reversed(lines))
     kept = [series.design for series in curve.series if not series.own and series.design[0] <= curve.x_high]
-    marks.extend(
-        axes.plot(*zip(*kept, strict=True), "o", markersize=4.5, color=colours.slate) if kept else ()
-    )
+    marks.extend(axes.plot(*zip(*kept, strict=True), "o", markersize=4.5, color=colours.slate) if kept else ())
     if curve.target is not None:
         marks.append(axes.axhline(curve.target, color=colours.leaf, linewidth=1.1, linestyle=(0, (1.2, 2.4))))
     x, power = curve.point
     marks.extend(axes.plot([x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
     if curve.ten_more is not None:
         at, height = curve.ten_more
-        marks.extend(
-            axes.plot([at, at], [height - 0.022, height + 0.022], color=colours.quiet, linewidth=1.2)
-        )
+        marks.extend(axes.plot([at, at], [height - 0.022, height + 0.022], color=colours.quiet, linewidth=1.2))
     marks.extend(
         axes.plot(
             [x],
@@ -160,19 +150,17 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     room = _Room(axes, curve)
     colours = look.palette
     marks: list[Artist] = [
-        room.beside_point(
-            curve.point, axes, _text(axes, curve.point_label, look.text, colours.found_text, bold=True)
-        )
+        room.beside_point(curve.point, axes, _text(axes, curve.point_label, look.text, colours.found_text, bold=True))
     ]
+    if curve.ten_more is not None:
+        text = _text(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
+        marks.extend(room.near(curve.ten_more, text))
     for series in curve.series:
         if series.own and len(curve.series) == 1:
             continue
         colour = colours.ink if series.own else colours.slate
         text = _text(axes, _short(series.label), look.small, colour, bold=series.own)
-        marks.append(room.near(series.design, text) if series.same_line else room.along(series, text))
-    if curve.ten_more is not None:
-        text = _text(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
-        marks.append(room.near(curve.ten_more, text))
+        marks.extend(room.near(series.design, text) if series.same_line else room.along(series, text))
     return [mark for mark in marks if mark.get_visible()]
 
 
@@ -182,15 +170,14 @@ class _Room:
     def __init__(self, axes: Axes, curve: Curve) -> None:
         self._axes = axes
         box = axes.get_window_extent()
-        self._area = Box(box.x0 + 2, box.y0 + 2, box.x1, box.y1 + 12)
-        self._curves = {id(series): self._visible(series) for series in curve.series}
+        self._area = Box(box.x0 + 2, box.y0 + 2, box.x1, box.y1 + 22)
+        self._curves = {id(s): self._visible(s) for s in curve.series if not s.same_line}
         at, power = curve.point
         stem = self._pixels(np.array([[at, 0.0], [at, power]]))
-        self._lines = [*self._curves.values(), dense(stem)]
-        if curve.target is not None:
-            self._lines.append(
-                dense(self._pixels(np.array([[0, curve.target], [curve.x_high, curve.target]])))
-            )
+        grid = [*np.arange(0, 1.01, 0.2), *([curve.target] if curve.target is not None else [])]
+        across = [dense(self._pixels(np.array([[0, level], [curve.x_high, level]]))) for level in grid]
+        self._lines = [*self._curves.values(), dense(stem), *across]
+        self._others = [dense(stem), *across]
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))
         self._taken = [Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots)]
@@ -217,27 +204,40 @@ class _Room:
         clear = [box for box in free if not any(box.holds_any(line) for line in self._lines)]
         return self._put(text, (clear or free)[0])
 
-    def along(self, series: Series, text: Text) -> Artist:
-        """Beside its curve, or not at all."""
-        width, height = _extent(text)
-        return self._put(
-            text,
-            place(self._curves[id(series)], width, height, self._lines, self._taken, self._area, series.own),
-        )
+    def along(self, series: Series, text: Text) -> list[Artist]:
+        """Beside its curve, else led to it by a line, else not at all."""
+        own = self._curves[id(series)]
+        rivals = [line for line in self._curves.values() if line is not own]
+        box = place(own, _extent(text), rivals, self._others, self._taken, self._area, at_end=series.own)
+        return [self._put(text, box)] if box is not None else self._led(own, rivals, text)
 
-    def near(self, point: tuple[float, float], text: Text) -> Artist:
-        """Above or below a mark on the curve, or not at all."""
+    def _led(self, own: Any, rivals: list[Any], text: Text) -> list[Artist]:
+        """A label in free space with a thin line to its curve."""
+        found = place_away(own, _extent(text), [own, *rivals, *self._others], self._taken, self._area)
+        if found is None:
+            return [self._put(text, None)]
+        box, anchor = found
+        ends = np.array([[box.left - 3, (box.bottom + box.top) / 2], anchor])
+        x, y = self._axes.transAxes.inverted().transform(ends).T
+        leader = self._axes.plot(x, y, color=text.get_color(), linewidth=0.7, transform=self._axes.transAxes)
+        return [*leader, self._put(text, box)]
+
+    def near(self, point: tuple[float, float], text: Text) -> list[Artist]:
+        """Beside a mark on the curve, else led to it by a line, else not at all."""
         width, height = _extent(text)
         x, y = self._pixels(np.array([point]))[0]
-        for left in (x - width / 2, self._area.right - width, x - width):
-            for bottom in (y + 14, y - 24 - height, y - 44 - height, y - 64 - height):
-                box = Box(left, bottom, left + width, bottom + height)
-                blocked = any(box.holds_any(line) for line in self._lines) or any(
-                    box.overlaps(other) for other in self._taken
-                )
-                if box.inside(self._area) and not blocked:
-                    return self._put(text, box)
-        return self._put(text, None)
+        spots = [
+            (x - 10 - width, y + 6),
+            (x - 10 - width, y + 16),
+            (x - width / 2, y + 14),
+            (x - width / 2, y + 22),
+        ]
+        spots += [(x - width / 2, y + 30), (x + 10, y - 12 - height), (x + 10, y - 30 - height)]
+        for left, bottom in spots:
+            box = Box(left, bottom, left + width, bottom + height)
+            if box.inside(self._area) and is_free(box, self._lines, self._taken):
+                return [self._put(text, box)]
+        return self._led(np.array([[x, y], [x, y]]), list(self._curves.values()), text)
 
     def _put(self, text: Text, box: Box | None) -> Artist:
         if box is None:
@@ -280,7 +280,7 @@ def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     marks.extend(axes.plot(x, errors.null, color=colours.ink, linewidth=1.3, linestyle=(0, (4, 2.4))))
     marks.extend(axes.plot(x, errors.effect, color=colours.found_text, linewidth=2.0))
     marks.extend(
-        axes.plot([limit, limit], [0, errors.y_high * 0.815], color=colours.quiet, linewidth=1.0)[0]
+        axes.plot([limit, limit], [0, errors.y_high * 0.77], color=colours.quiet, linewidth=1.0)[0]
         for limit in (errors.lower, errors.upper)
         if limit is not None
     )
@@ -301,9 +301,7 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     for at, density, label, colour, to_left in texts:
         align = "center" if apart else ("right" if to_left else "left")
         text = _text(axes, _short(label), look.text, colour, bold=True)
-        text.set(
-            transform=axes.transData, position=(errors.x[at], density[at] + errors.y_high * 0.02), ha=align
-        )
+        text.set(transform=axes.transData, position=(errors.x[at], density[at] + errors.y_high * 0.02), ha=align)
         marks.append(text)
     return [*marks, *_error_values(axes, errors, look)]
 
@@ -317,8 +315,8 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     gap = 0.012 * (errors.x[-1] - errors.x[0]) * towards
     beyond, before = ("left", "right") if towards > 0 else ("right", "left")
     rows = (
-        (limit + gap, 0.955, f"power {percent_text(errors.power)}", colours.found_text, beyond),
-        (limit - gap, 0.955, f"missed {percent_text(1 - errors.power)}", colours.slate, before),
+        (limit + gap, 0.965, f"power {percent_text(errors.power)}", colours.found_text, beyond),
+        (limit - gap, 0.965, f"missed {percent_text(1 - errors.power)}", colours.slate, before),
         (
             limit + gap,
             0.895,

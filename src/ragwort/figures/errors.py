@@ -37,7 +37,7 @@ class Errors:
     @property
     def y_high(self) -> float:
         """The top of the y axis."""
-        return round(1.22 * float(max(self.null.max(), self.effect.max())), 2)
+        return round(1.30 * float(max(self.null.max(), self.effect.max())), 2)
 
     def rejected(self) -> NDArray[np.bool_]:
         """Where on x the test rejects."""
@@ -49,7 +49,8 @@ class Errors:
         """The data behind the picture: a heading row and one row a point."""
         head: list[object] = [self.x_label, "density without effect", "density with effect", "rejected"]
         columns = zip(self.x, self.null, self.effect, self.rejected(), strict=True)
-        return [head, *([float(x), float(n), float(e), bool(r)] for x, n, e, r in columns)]
+        rows: list[list[object]] = [[float(x), float(n), float(e), bool(r)] for x, n, e, r in columns]
+        return [head, *rows]
 
 
 def errors_of(answer: Answer, effect_label: str) -> Errors:
@@ -72,8 +73,8 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
         power=power,
         effect_label=effect_label,
         says=(
-            f"The test calls it an effect {_where(lower, upper)}: {_rate(alpha)} of studies without an effect get there, "
-            f"{percent_text(power)} of those with the planned one do, {percent_text(1 - power)} miss it."
+            f"{_where(lower, upper)} counts as an effect: so do {_rate(alpha)} of studies without one and "
+            f"{percent_text(power)} of those with the planned one."
         ).replace("\u00a0", " "),
     )
 
@@ -84,8 +85,8 @@ def _rate(alpha: float) -> str:
 
 def _where(lower: float | None, upper: float | None) -> str:
     if lower is not None and upper is not None:
-        return f"beyond ±{upper:.2f}"
-    return f"above {upper:.2f}" if upper is not None else f"below {lower:.2f}".replace("-", "\u2212")
+        return f"Beyond ±{upper:.2f}"
+    return f"Above {upper:.2f}" if upper is not None else f"Below {lower:.2f}".replace("-", "\u2212")
 
 
 def _at_one_size(test: Test) -> Test:

@@ -25,16 +25,20 @@ class Box:
     def overlaps(self, other: Box) -> bool:
         """Whether the two rectangles share any area."""
         return (
-            self.left < other.right
-            and other.left < self.right
-            and self.bottom < other.top
-            and other.bottom < self.top
+            self.left < other.right and other.left < self.right and self.bottom < other.top and other.bottom < self.top
         )
 
     def holds_any(self, points: Pixels) -> bool:
         """Whether any of the points lies inside."""
         x, y = points[:, 0], points[:, 1]
         return bool(np.any((x > self.left) & (x < self.right) & (y > self.bottom) & (y < self.top)))
+
+    def distance(self, points: Pixels) -> float:
+        """The distance from the rectangle to the nearest of the points."""
+        x, y = points[:, 0], points[:, 1]
+        across = np.maximum(np.maximum(self.left - x, x - self.right), 0)
+        up = np.maximum(np.maximum(self.bottom - y, y - self.top), 0)
+        return float(np.hypot(across, up).min())
 
     def inside(self, other: Box) -> bool:
         """Whether this rectangle lies wholly within the other."""
@@ -65,18 +69,20 @@ def dense(points: Pixels, step: float = 4.0) -> Pixels:
 
 def place(
     curve: Pixels,
-    width: float,
-    height: float,
+    size: tuple[float, float],
+    rivals: list[Pixels],
     lines: list[Pixels],
     taken: list[Box],
     area: Box,
     at_end: bool = False,
 ) -> Box | None:
-    """A free rectangle of this size beside `curve`, right below or left above it; None where there is none.
+    """A free rectangle of this size (width, height) beside `curve`; None where there is none.
 
-    `lines` are all polylines to keep clear of (dense points), `taken` the rectangles already given away. With
-    `at_end` the far end of the curve is tried first.
+    `rivals` are other labelled curves, which must be farther from the label than its own; `lines` are further
+    lines to keep clear of (dense points); `taken` the rectangles already given away. With `at_end` the far end of
+    the curve is tried first.
     """
+    width, height = size
     along = sorted(_ALONG, reverse=True) if at_end else _ALONG
     for away in _AWAY:
         for share in along:
@@ -84,8 +90,28 @@ def place(
             below = Box(x + away, y - away - height, x + away + width, y - away)
             above = Box(x - away - width, y + away, x - away, y + away + height)
             for box in (below, above):
-                padded = Box(box.left - 3, box.bottom - 2, box.right + 3, box.top + 2)
-                free = box.inside(area) and not any(padded.overlaps(other) for other in taken)
-                if free and not any(padded.holds_any(line) for line in lines):
-                    return box
+                if box.inside(area) and is_free(box, [curve, *rivals, *lines], taken):
+                    own = box.distance(curve)
+                    if all(box.distance(rival) > own + 4 for rival in rivals):
+                        return box
     return None
+
+
+def place_away(
+    curve: Pixels, size: tuple[float, float], lines: list[Pixels], taken: list[Box], area: Box
+) -> tuple[Box, tuple[float, float]] | None:
+    """A free rectangle some way right below a point of `curve`, and that point, for a label with a leader."""
+    width, height = size
+    for share in _ALONG:
+        x, y = curve[int(share * (len(curve) - 1))]
+        for across, down in ((24, 30), (24, 44), (34, 60), (44, 80)):
+            box = Box(x + across, y - down - height, x + across + width, y - down)
+            if box.inside(area) and is_free(box, lines, taken):
+                return box, (float(x), float(y))
+    return None
+
+
+def is_free(box: Box, lines: list[Pixels], taken: list[Box]) -> bool:
+    """Whether a rectangle, with a little air round it, touches no line and no other rectangle."""
+    padded = Box(box.left - 3, box.bottom - 2, box.right + 3, box.top + 2)
+    return not any(padded.overlaps(other) for other in taken) and not any(padded.holds_any(line) for line in lines)

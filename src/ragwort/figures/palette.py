@@ -1,8 +1,11 @@
-"""The colours of Ragwort, light and dark: for pictures, reports and the window."""
+"""The colours and font files of Ragwort: for pictures, reports and the window."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
+
+FONT_FOLDER = Path(__file__).parent / "fonts"  # Inter, still weights; made by tools/make_fonts.py
 
 
 @dataclass(frozen=True)

@@ -25,8 +25,13 @@ Number = Any  # a float or an array of floats: NumPy broadcasts either
 class Test(Protocol):
     """A test statistic under the null hypothesis and under the planned effect."""
 
-    family: str
-    noncentrality: Number
+    @property
+    def family(self) -> str:
+        """`t`, `z`, `F` or `chi-square`."""
+
+    @property
+    def noncentrality(self) -> Number:
+        """How far the effect moves the statistic."""
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """The limit of the rejection region; negative for `less`, positive otherwise."""
@@ -187,8 +192,8 @@ def _t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
 
     SciPy's noncentral t gives no number, or too few digits, at some large noncentralities; those are integrated.
     """
-    above = 1 - special.nctdtr(df, np.maximum(noncentrality, -_FAR), limit)
-    above = np.where(noncentrality < -_FAR, 0.0, above)
+    near = 1 - special.nctdtr(df, np.maximum(noncentrality, -_FAR), limit)
+    above: Array = np.where(noncentrality < -_FAR, 0.0, near)
     missing = np.isnan(above) | (noncentrality > 1000.0)
     if missing.any():
         limits, dfs, shifts = (np.broadcast_to(v, above.shape)[missing] for v in (limit, df, noncentrality))

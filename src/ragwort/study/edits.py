@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
+
+import numpy as np
 
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Scenario, Setting, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
@@ -104,26 +108,67 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
 def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
     """What was found, as values of the ways in which it is stated now."""
     if answer.find == "n":
-        found = design.sizes_as_values(answer.groups)
-        separate = all(name in aim.entries for name in design.sizes[-1].names)
-        names = design.sizes[-1 if separate else 0].names
-        return {name: found[name] for name in names}
+        return _stated_sizes(design, aim, answer.groups)
     if answer.find == "effect":
-        found = {design.primary: rounded(float(answer.answer))}
-        for ways in design.ways:
-            for way in ways:
-                stated = set(way.names) <= set(aim.entries) and design.primary in ways[0].names
-                if stated and design.primary not in way.names:
-                    base = {way.names[0]: aim.values()[way.names[0]]}
-                    return design.restate({**base, **found}, way)
-        return found
-    target = float(answer.answer)
-    return {answer.find: rounded(target)}
+        return _stated_effect(design, aim, rounded(float(answer.answer)))
+    return {answer.find: rounded(float(answer.answer))}
+
+
+def _stated_sizes(design: Design, aim: Aim, groups: tuple[int, ...]) -> dict[str, Any]:
+    """Group sizes as one total, or by group where the aim has them so."""
+    found = design.sizes_as_values(groups)
+    separate = all(name in aim.entries for name in design.sizes[-1].names)
+    return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
+
+
+def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
+    """The primary effect as itself, or as the two quantities that the aim has in its place."""
+    for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
+        if set(way.names) <= set(aim.entries):
+            base = aim.values()[way.names[0]]
+            return design.restate({way.names[0]: base, design.primary: effect}, way)
+    return {design.primary: effect}
 
 
 def rounded(value: float) -> float:
     """A found value as a person would have typed it: four significant digits."""
     return float(f"{value:.4g}")
+
+
+def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
+    """Move the design along its curve to a step of its counting.
+
+    With a sample size to be found, the target power becomes what that size has; otherwise the size is given.
+    """
+    aim = study.aim(aim_id)
+    design, outcome = design_named(aim.design), outcome_of(aim)
+    if not isinstance(outcome, Answer):
+        return Edit("moving the point", study)
+    plan = outcome.plan
+    step = min(max(step, plan.counting.lowest), plan.counting.highest)
+    if aim.find == "n":
+        powers = power_along(plan, np.array([max(step - 1, plan.counting.lowest), step]))
+        reached, before = float(powers[1]), float(powers[0])
+        if not float(plan.alpha) < reached < 1:
+            return Edit("moving the point", study)
+        changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
+    else:
+        sizes = larger_power(plan, plan.counting.ways(np.array([step])))
+        changes = _stated_sizes(design, aim, tuple(int(size) for size in sizes[:, 0]))
+    entries = dict(aim.entries)
+    for name, value in changes.items():
+        entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
+    changed = study.with_aim(aim.changed(entries=entries))
+    return Edit("moving the point", changed, merge=f"drag {aim_id}")
+
+
+def _round_between(before: float, reached: float) -> float:
+    """A target that only `reached` meets and `before` does not, with as few decimals as that takes."""
+    for digits in range(2, 12):
+        target = float(math.floor(reached * 10**digits) / 10**digits)
+        if before < target <= reached:
+            return target
+    return reached
 
 
 # --- aims -----------------------------------------------------------------------------------------------------
@@ -188,9 +233,7 @@ def name_group(study: Study, aim_id: str, index: int, name: str) -> Edit:
 def group_names(aim: Aim, design: Design) -> tuple[str, ...]:
     """The groups' names: the study's own as far as given, the design's stand-ins for the rest."""
     given = aim.words.groups
-    return tuple(
-        given[i] if i < len(given) and given[i] else word for i, word in enumerate(design.group_words)
-    )
+    return tuple(given[i] if i < len(given) and given[i] else word for i, word in enumerate(design.group_words))
 
 
 def label_of(assumption: Assumption, aim: Aim) -> str:
@@ -216,9 +259,7 @@ def return_to_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
     """Put a kept scenario's assumptions back in force."""
     aim = study.aim(aim_id)
     kept = aim.scenario(scenario_id)
-    return Edit(
-        f"returning to {kept.name}", study.with_aim(aim.changed(find=kept.find, entries=kept.entries))
-    )
+    return Edit(f"returning to {kept.name}", study.with_aim(aim.changed(find=kept.find, entries=kept.entries)))
 
 
 def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str) -> Edit:

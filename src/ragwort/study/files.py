@@ -57,9 +57,7 @@ def study_from_text(text: str, name: str) -> Study:
 def _migrated(found: dict[str, Any], name: str) -> dict[str, Any]:
     version = found.get("schema_version")
     if isinstance(version, bool) or not isinstance(version, int) or version < 1:
-        raise StudyFileError(
-            f"{name} is damaged: its schema_version is {version!r}, not a whole number from 1."
-        )
+        raise StudyFileError(f"{name} is damaged: its schema_version is {version!r}, not a whole number from 1.")
     if version > SCHEMA_VERSION:
         raise StudyFileError(
             f"{name} was saved by a newer Ragwort (schema {version}; this one reads up to {SCHEMA_VERSION}). "

@@ -178,9 +178,7 @@ def parse_range(assumption: Assumption, text: str, unit: str = "") -> tuple[floa
         raise NumberError(f"Type the plausible range of {assumption.label.lower()} as two numbers: 8 to 16.")
     low, high = (parse(assumption, end, unit) for end in ends)
     if low > high:
-        raise NumberError(
-            f"The plausible range runs from the lower to the higher number: {ends[1]} to {ends[0]}."
-        )
+        raise NumberError(f"The plausible range runs from the lower to the higher number: {ends[1]} to {ends[0]}.")
     return low, high
 
 

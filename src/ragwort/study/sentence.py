@@ -35,9 +35,7 @@ def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> l
     values = values_with_defaults(aim, setting)
     writer = _Writer(aim, setting, design, values, outcome)
     pieces = []
-    for index, text in enumerate(
-        _TOKEN.split(design.sentence(setting.values() | _choices(values), setting.find))
-    ):
+    for index, text in enumerate(_TOKEN.split(design.sentence(setting.values() | _choices(values), setting.find))):
         if index % 2:
             pieces.append(writer.piece(text))
         elif text:

@@ -1,0 +1,5 @@
+"""`python -m ragwort`."""
+
+from ragwort.cli import main
+
+main()

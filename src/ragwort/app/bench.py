@@ -1,0 +1,47 @@
+"""The Bench: sentence on top, ledger and picture below, the shelf at the foot."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from ragwort.app.detail import Detail
+from ragwort.app.ledger import Ledger
+from ragwort.app.parts import hairline
+from ragwort.app.picture import PictureView
+from ragwort.app.sentence import SentenceView
+from ragwort.app.session import Session
+from ragwort.app.shelf import Shelf
+from ragwort.app.theme import Theme
+
+LEDGER_WIDTH = 356
+
+
+class Bench(QWidget):
+    """Everything about the aim in view."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.sentence = SentenceView(session, theme)
+        self.ledger = Ledger(session, theme)
+        self.ledger.setFixedWidth(theme.px(LEDGER_WIDTH))
+        self.picture = PictureView(session, theme)
+        self.detail = Detail(session, theme)
+        self.shelf = Shelf(session, theme)
+        self.ledger.focused.connect(self.detail.show_assumption)
+        right = QVBoxLayout()
+        right.setSpacing(0)
+        right.addWidget(self.picture, 1)
+        right.addWidget(self.detail)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.ledger)
+        middle.addWidget(hairline(vertical=True))
+        middle.addLayout(right, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.sentence)
+        column.addWidget(hairline())
+        column.addLayout(middle, 1)
+        column.addWidget(hairline())
+        column.addWidget(self.shelf)

@@ -1,0 +1,153 @@
+"""The strip below the picture: what the assumption in hand means and where it comes from, or the aim's words."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.parts import Elided, label, link
+from ragwort.app.session import Session
+from ragwort.app.theme import Theme
+from ragwort.designs import design_named
+from ragwort.study import edits
+
+_WORDS = (
+    ("outcome", "Outcome", "reaction time"),
+    ("unit", "Unit", "ms"),
+    ("one", "One person", "participant"),
+    ("many", "Several", "participants"),
+)
+
+
+class Detail(QFrame):
+    """Help, source and note of one assumption; or what the aim calls things."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("detail")
+        self.name = ""
+        self.explaining = True
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
+        column.setSpacing(theme.px(4))
+        top = QHBoxLayout()
+        self.title = Elided(name="strong")
+        top.addWidget(self.title, 1)
+        self._flip = link("Words of this aim", self._flip_over, "smallLink")
+        top.addWidget(self._flip)
+        column.addLayout(top)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self._words_page())
+        self.stack.addWidget(self._about_page())
+        column.addWidget(self.stack)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def _words_page(self) -> QWidget:
+        page = QWidget()
+        self._word_grid = QGridLayout(page)
+        self._word_grid.setContentsMargins(0, 0, 0, 0)
+        self._word_grid.setHorizontalSpacing(self.theme.px(8))
+        self._word_grid.setVerticalSpacing(self.theme.px(2))
+        self.words: dict[str, QLineEdit] = {}
+        for column, (name, title, example) in enumerate(_WORDS):
+            self._word_grid.addWidget(label(title, "quiet"), 0, column)
+            editor = self._remark_editor(title, example)
+            editor.editingFinished.connect(lambda name=name: self._set_word(name))
+            self.words[name] = editor
+            self._word_grid.addWidget(editor, 1, column)
+        return page
+
+    def _about_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(self.theme.px(4))
+        self.help = label("", "quiet")
+        self.help.setWordWrap(True)
+        column.addWidget(self.help)
+        row = QHBoxLayout()
+        row.setSpacing(self.theme.px(8))
+        self.source = self._remark_editor("Source", "where the value comes from")
+        self.note = self._remark_editor("Note", "why this value")
+        for title, editor, field in (("Source", self.source, "source"), ("Note", self.note, "note")):
+            row.addWidget(label(title, "quiet"))
+            row.addWidget(editor, 1)
+            editor.editingFinished.connect(lambda field=field, editor=editor: self._set_remark(field, editor))
+        column.addLayout(row)
+        return page
+
+    def _remark_editor(self, title: str, example: str) -> QLineEdit:
+        editor = QLineEdit()
+        editor.setObjectName("remark")
+        editor.setAccessibleName(title)
+        editor.setPlaceholderText(example)
+        return editor
+
+    def show_assumption(self, name: str) -> None:
+        """Explain an assumption of the aim in view."""
+        self.name = name
+        self.refresh()
+
+    def set_explaining(self, explaining: bool) -> None:
+        """Show or hide explanations; sources and notes stay."""
+        self.explaining = explaining
+        self.refresh()
+
+    def _flip_over(self) -> None:
+        self.name = ""
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's aim."""
+        aim = self.session.aim
+        self.setVisible(aim is not None)
+        if aim is None:
+            return
+        design = design_named(aim.design)
+        known = {assumption.name: assumption for assumption in design.assumptions}
+        about = known.get(self.name)
+        self._flip.setVisible(about is not None)
+        self.stack.setCurrentIndex(0 if about is None else 1)
+        if about is None:
+            self.title.set_text("What this aim calls things")
+            for name, editor in self.words.items():
+                self._fill(editor, getattr(aim.words, name))
+            return
+        entry = aim.entry(self.name)
+        self.title.set_text(edits.label_of(about, aim))
+        usual = f" Usual: {about.usual}." if about.usual else ""
+        self.help.setText(f"{about.help}{usual}")
+        self.help.setVisible(self.explaining)
+        self._fill(self.source, entry.source)
+        self._fill(self.note, entry.note)
+
+    @staticmethod
+    def _fill(editor: QLineEdit, text: str) -> None:
+        typing = editor.isModified() and editor.hasFocus()
+        if not typing and editor.text() != text:
+            editor.setText(text)
+
+    def _set_word(self, name: str) -> None:
+        aim, editor = self.session.aim, self.words[name]
+        if aim is None or not editor.isModified():
+            return
+        editor.setModified(False)
+        text = " ".join(editor.text().split())
+        if not text and name in ("one", "many"):
+            text = str(type(aim.words).model_fields[name].default)
+        self.session.do(edits.set_words(self.session.study, aim.id, **{name: text}))
+
+    def _set_remark(self, field: str, editor: QLineEdit) -> None:
+        if self.name and editor.isModified() and self.session.aim is not None:
+            editor.setModified(False)
+            edit = edits.set_remark(self.session.study, self.session.aim_id, self.name, field, editor.text())
+            self.session.do(edit)

@@ -1,0 +1,405 @@
+"""The ledger: every assumption of the aim in a row, grouped, with unit, plausible range, source and fault."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.parts import Elided, FlowerButton, label, link
+from ragwort.app.session import Session
+from ragwort.app.theme import Theme
+from ragwort.designs import Answer, Design, Way, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.study import edits
+from ragwort.study.model import Aim
+from ragwort.study.numbers import (
+    NumberError,
+    count_text,
+    nudged,
+    percent_text,
+    range_text,
+    unit_text,
+    value_text,
+)
+from ragwort.study.outcome import Outcome, Problem, to_enrol
+
+GROUPS = ("Effect", "Error rates", "Sample", "Structure")
+
+
+class Row(QWidget):
+    """One assumption. It reads the session and does edits; it never computes."""
+
+    focused = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme, assumption: Assumption, find: str) -> None:
+        super().__init__()
+        self.session, self.theme, self.assumption, self.find = session, theme, assumption, find
+        self.setObjectName(f"row-{assumption.name}")
+        self._found = False
+        self._showing = ""
+        grid = QGridLayout(self)
+        grid.setContentsMargins(theme.px(8), 0, theme.px(10), 0)
+        grid.setHorizontalSpacing(theme.px(2))
+        grid.setVerticalSpacing(0)
+        grid.setColumnStretch(1, 1)
+        self._flower = self._flower_button()
+        grid.addWidget(self._flower, 0, 0)
+        self.label = Elided(assumption.label)
+        grid.addWidget(self.label, 0, 1)
+        self.editor = self._choice() if assumption.kind == "choice" else self._line()
+        if assumption.kind == "choice":
+            grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
+        else:
+            self._fill_number(grid)
+        self._remark = Elided(name="quiet")
+        self._remark.setContentsMargins(0, 0, 0, theme.px(4))
+        self._fault = label("", "fault")
+        self._fault.setWordWrap(True)
+        grid.addWidget(self._remark, 1, 1, 1, 4)
+        grid.addWidget(self._fault, 2, 1, 1, 4)
+        grid.setRowMinimumHeight(0, theme.px(30))
+
+    def _flower_button(self) -> QWidget:
+        if not self.find:
+            spacer = QWidget()
+            spacer.setFixedWidth(self.theme.px(20))
+            return spacer
+        button = FlowerButton(self.theme, self.assumption.name)
+        button.clicked.connect(self._move_flower)
+        return button
+
+    def _line(self) -> QLineEdit:
+        editor = QLineEdit()
+        editor.setObjectName("value")
+        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+        editor.setFixedWidth(self.theme.px(64))
+        editor.setFont(self.theme.font(14, 600, tabular=True))
+        editor.textEdited.connect(self._typed)
+        editor.editingFinished.connect(self._finished)
+        editor.installEventFilter(self)
+        return editor
+
+    def _choice(self) -> QPushButton:
+        button = QPushButton()
+        button.setObjectName("choice")
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+        menu = QMenu(button)
+        for choice in self.assumption.choices:
+            action = QAction(choice.label, menu, checkable=True)
+            action.setData(choice.value)
+            action.triggered.connect(lambda _=False, value=choice.value: self._chosen(value))
+            menu.addAction(action)
+        button.setMenu(menu)
+        button.installEventFilter(self)
+        return button
+
+    def _fill_number(self, grid: QGridLayout) -> None:
+        self._unit = Elided(name="quiet")
+        self._unit.setFixedWidth(self.theme.px(36))
+        self._range = QLineEdit()
+        self._range.setObjectName("range")
+        self._range.setFixedWidth(self.theme.px(70))
+        self._range.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self._range.editingFinished.connect(self._range_finished)
+        self._range.installEventFilter(self)
+        grid.addWidget(self.editor, 0, 2)
+        grid.addWidget(self._unit, 0, 3)
+        grid.addWidget(self._range, 0, 4)
+
+    # --- showing ---
+
+    def show_state(self, aim: Aim, outcome: Outcome) -> None:
+        """Show the aim's value, or what was found."""
+        name = self.assumption.name
+        entry = aim.entry(name)
+        self._found = bool(self.find) and aim.find == self.find
+        text = edits.label_of(self.assumption, aim)
+        self.label.set_text(text)
+        self.editor.setAccessibleName(text)
+        self._show_background()
+        if isinstance(self._flower, FlowerButton):
+            self._flower.setChecked(self._found)
+            self._flower.setAccessibleName(f"{text} is found" if self._found else f"Find {text}")
+            self._flower.setToolTip(self._flower.accessibleName())
+        if self.assumption.kind == "choice":
+            self._show_choice(aim)
+        else:
+            self._show_number(aim, outcome)
+        wrong = isinstance(outcome, Problem) and outcome.field == name
+        self._fault.setText(outcome.message if wrong else "")
+        self._fault.setVisible(wrong)
+        source = f"from {entry.source}" if entry.source and not self._found else ""
+        self._remark.set_text(source)
+        self._remark.setVisible(bool(source))
+        self._mark(self.editor, found=self._found, fault=wrong and not self._found)
+
+    def _show_background(self) -> None:
+        wash = self.theme.colours.found_wash if self._found else "transparent"
+        radius = self.theme.px(6)
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        sheet = f"#{self.objectName()} {{ background: {wash}; border-radius: {radius}px; }}"
+        if sheet != self.styleSheet():
+            self.setStyleSheet(sheet)
+
+    def _show_choice(self, aim: Aim) -> None:
+        design = design_named(aim.design)
+        value = aim.values().get(self.assumption.name)
+        if value is None:
+            value = design.default_choice(self.assumption.name, aim.values())
+        self.editor.setText(value_text(self.assumption, value))
+        for action in self.editor.menu().actions():
+            action.setChecked(action.data() == value)
+
+    def _show_number(self, aim: Aim, outcome: Outcome) -> None:
+        entry = aim.entry(self.assumption.name)
+        self._unit.set_text(unit_text(self.assumption, aim.words.unit))
+        text = self._found_text(outcome) if self._found else entry.draft or self._given_text(aim)
+        if self._found and self.assumption.name == "n" and isinstance(outcome, Answer):
+            self._show_groups(outcome)
+        else:
+            self._range.setReadOnly(self._found)
+            self._range.setText("" if self._found else range_text(self.assumption, entry.low, entry.high))
+            self._range.setToolTip("The plausible range, as in 8 to 16")
+        self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
+        self.editor.setReadOnly(self._found)
+        typing = self.editor.hasFocus() and self.editor.isModified()
+        if self._found or not typing:
+            if self.editor.text() != text:
+                self.editor.setText(text)
+            self._showing = text
+
+    def _show_groups(self, answer: Answer) -> None:
+        self._range.setReadOnly(True)
+        self._range.setText(" + ".join(count_text(size) for size in answer.groups))
+
+    def _found_text(self, outcome: Outcome) -> str:
+        if not isinstance(outcome, Answer):
+            return "—"
+        if outcome.find == "n":
+            return count_text(outcome.total)
+        if self.assumption.kind == "share":
+            return percent_text(float(outcome.answer)).removesuffix("\u00a0%")
+        return value_text(self.assumption, outcome.answer, digits=4)
+
+    def _given_text(self, aim: Aim) -> str:
+        value = aim.values().get(self.assumption.name, self.assumption.default)
+        return "" if value is None else value_text(self.assumption, value)
+
+    @staticmethod
+    def _mark(widget: QWidget, **marks: bool) -> None:
+        if any(widget.property(name) != value for name, value in marks.items()):
+            for name, value in marks.items():
+                widget.setProperty(name, value)
+            widget.style().unpolish(widget)
+            widget.style().polish(widget)
+
+    # --- edits ---
+
+    def _typed(self, text: str) -> None:
+        """Every keystroke counts at once; they are undone together."""
+        edit = edits.type_value(self.session.study, self.session.aim_id, self.assumption.name, text)
+        merge = f"type {self.session.aim_id} {self.assumption.name}"
+        self.session.do(type(edit)(edit.label, edit.study, merge))
+
+    def _finished(self) -> None:
+        self.editor.setModified(False)
+        self.session.history.seal()
+        self.session.changed.emit()
+
+    def _chosen(self, value: str) -> None:
+        study, aim_id = self.session.study, self.session.aim_id
+        self.session.do(edits.set_value(study, aim_id, self.assumption.name, value))
+
+    def _range_finished(self) -> None:
+        if self._range.isReadOnly() or not self._range.isModified():
+            return
+        self._range.setModified(False)
+        try:
+            edit = edits.type_range(self.session.study, self.session.aim_id, self.assumption.name, self._range.text())
+        except NumberError as error:
+            self._fault.setText(str(error))
+            self._fault.show()
+            return
+        self.session.do(edit)
+
+    def _move_flower(self) -> None:
+        self.session.do(edits.move_flower(self.session.study, self.session.aim_id, self.find))
+        self.session.changed.emit()
+
+    def _nudge(self, steps: int) -> None:
+        aim = self.session.aim
+        if aim is None or self._found:
+            return
+        value = aim.values().get(self.assumption.name, self.assumption.default)
+        if isinstance(value, int | float):
+            self.editor.setModified(False)
+            moved = nudged(self.assumption, value, steps)
+            merge = f"nudge {aim.id} {self.assumption.name}"
+            self.session.do(edits.set_value(self.session.study, aim.id, self.assumption.name, moved, merge))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.FocusIn:
+            self.focused.emit(self.assumption.name)
+        if event.type() == QEvent.Type.KeyPress and watched is self.editor and self.assumption.kind != "choice":
+            steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+            if event.key() in steps:
+                self._nudge(steps[event.key()])
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.editor.setModified(False)
+                self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
+                self.session.changed.emit()
+                return True
+        return False
+
+
+class Ledger(QScrollArea):
+    """All rows of the aim in view."""
+
+    focused = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("ledger")
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._shape: object = None
+        self._rows: list[Row] = []
+        self._derived: dict[str, Elided] = {}
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def row(self, name: str) -> Row:
+        """The row of an assumption. Raises `KeyError`."""
+        return {row.assumption.name: row for row in self._rows}[name]
+
+    def refresh(self) -> None:
+        """Show the session's aim; rows are rebuilt only where the aim has others."""
+        aim = self.session.aim
+        if aim is None:
+            self._rows, self._derived, self._shape = [], {}, None
+            self.setWidget(QWidget())
+            return
+        design = design_named(aim.design)
+        names = rows_of(design, aim)
+        if self._shape != (design.id, names):
+            self._shape = (design.id, names)
+            self._build(design, aim, names)
+        outcome = self.session.outcome(aim)
+        for row in self._rows:
+            row.show_state(aim, outcome)
+        self._show_derived(design, outcome)
+
+    def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
+        self._rows, self._derived = [], {}
+        finds = {design.unknown_of(find): find for find in design.finds}
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(self.theme.px(6), self.theme.px(12), self.theme.px(6), self.theme.px(12))
+        column.setSpacing(0)
+        for group in GROUPS:
+            rows = [name for name in names if design.assumption(name).group == group]
+            if not rows:
+                continue
+            column.addWidget(self._heading(group, first=not self._rows))
+            for name in rows:
+                row = Row(self.session, self.theme, design.assumption(name), finds.get(name, ""))
+                row.focused.connect(self.focused)
+                self._rows.append(row)
+                column.addWidget(row)
+            column.addWidget(self._tail(design, aim, group, set(rows)))
+        column.addStretch(1)
+        self.setWidget(body)
+
+    def _heading(self, group: str, first: bool) -> QWidget:
+        line = QWidget()
+        box = QHBoxLayout(line)
+        box.setContentsMargins(
+            self.theme.px(30), 0 if first else self.theme.px(12), self.theme.px(14), self.theme.px(2)
+        )
+        box.addWidget(label(group.upper(), "heading"))
+        box.addStretch(1)
+        if first:
+            box.addWidget(label("plausible", "quiet"))
+        return line
+
+    def _tail(self, design: Design, aim: Aim, group: str, rows: set[str]) -> QWidget:
+        """What follows from the group, and the other ways to state it."""
+        line = QWidget()
+        box = QHBoxLayout(line)
+        box.setContentsMargins(self.theme.px(30), 0, self.theme.px(14), self.theme.px(2))
+        box.setSpacing(self.theme.px(8))
+        derived = Elided(name="quiet")
+        self._derived[group] = derived
+        box.addWidget(derived, 1)
+        for ways in (*design.ways, design.sizes):
+            used = next((way for way in ways if rows & set(way.names)), None)
+            for way in ways:
+                stateable = way is not used and used is not None and not self._is_found(design, aim, ways)
+                if stateable and design.assumption(way.names[0]).group == group:
+                    button = link(f"as {way.label}", lambda way=way: self._choose(way), "smallLink")
+                    button.setToolTip(f"State it as {way.label}; what can be worked out is carried over.")
+                    box.addWidget(button)
+        return line
+
+    @staticmethod
+    def _is_found(design: Design, aim: Aim, ways: tuple[Way, ...]) -> bool:
+        names = {name for way in ways for name in way.names}
+        return design.unknown_of(aim.find) in names
+
+    def _choose(self, way: Way) -> None:
+        self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
+
+    def _show_derived(self, design: Design, outcome: Outcome) -> None:
+        for group, shown in self._derived.items():
+            text = derived_text(design, group, outcome)
+            shown.set_text(text)
+            tail = shown.parentWidget()
+            tail.setVisible(bool(text) or tail.findChild(QPushButton) is not None)
+
+
+def rows_of(design: Design, aim: Aim) -> list[str]:
+    """The assumptions that have a row: of what can be stated in several ways, the way in use."""
+    unknown = design.unknown_of(aim.find)
+    hidden: set[str] = set()
+    for ways in (*design.ways, design.sizes):
+        names = {name for way in ways for name in way.names}
+        used = _used_way(ways, aim, unknown if unknown in names else "")
+        hidden |= names - set(used.names)
+    return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
+
+
+def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str) -> Way:
+    if unknown:
+        return next(way for way in ways if unknown in way.names)
+    return next((way for way in ways if all(name in aim.entries for name in way.names)), ways[0])
+
+
+def derived_text(design: Design, group: str, outcome: Outcome) -> str:
+    """What the design works out in a group, in quiet words; empty where there is no answer."""
+    if not isinstance(outcome, Answer):
+        return ""
+    known = {**outcome.effect, **outcome.details}
+    parts = []
+    for derived in design.derived:
+        if derived.group == group and derived.name in known:
+            number = float(
+                known[derived.name] if not hasattr(known[derived.name], "item") else known[derived.name].item()
+            )
+            text = f"{number:.2f}" if not number.is_integer() else f"{number:.0f}"
+            parts.append(f"{derived.label} {text}".replace("-", "\u2212"))
+    if group == "Sample" and outcome.enrol:
+        parts.insert(0, f"enrol {count_text(to_enrol(outcome))}")
+    return ", ".join(parts)

@@ -1,0 +1,145 @@
+"""Small parts that several views are made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QPainter, QPen
+from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QLineEdit, QPushButton, QWidget
+
+from ragwort.app.theme import Theme, paint_flower
+
+
+def label(text: str, name: str = "", parent: QWidget | None = None) -> QLabel:
+    """A label in one of the styles of the theme: `heading`, `quiet`, `fault`, `strong`."""
+    made = QLabel(text, parent)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    if name:
+        made.setObjectName(name)
+    return made
+
+
+def link(text: str, act: Callable[[], object], name: str = "link") -> QPushButton:
+    """A button that looks like a link: `link` or `smallLink`."""
+    made = QPushButton(text)
+    made.setObjectName(name)
+    made.setCursor(Qt.CursorShape.PointingHandCursor)
+    made.clicked.connect(lambda _=False: act())
+    return made
+
+
+def hairline(vertical: bool = False) -> QFrame:
+    """A line of one pixel."""
+    made = QFrame()
+    made.setObjectName("hairline")
+    (made.setFixedWidth if vertical else made.setFixedHeight)(1)
+    return made
+
+
+class Elided(QLabel):
+    """A label of one line that ends in … where there is no room; the whole text is its tool tip."""
+
+    def __init__(self, text: str = "", name: str = "") -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        if name:
+            self.setObjectName(name)
+        self.setMinimumWidth(20)
+        self._whole = ""
+        self.set_text(text)
+
+    def set_text(self, text: str) -> None:
+        """Show another text."""
+        self._whole = text
+        self.setAccessibleName(text)
+        self._elide()
+
+    def whole(self) -> str:
+        """The text that was asked for."""
+        return self._whole
+
+    def sizeHint(self) -> QSize:
+        metrics = QFontMetrics(self.font())
+        return QSize(metrics.horizontalAdvance(self._whole) + 2, metrics.height())
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(20, QFontMetrics(self.font()).height())
+
+    def resizeEvent(self, event: object) -> None:
+        self._elide()
+
+    def changeEvent(self, event: object) -> None:
+        super().changeEvent(event)
+        self._elide()
+
+    def _elide(self) -> None:
+        shown = QFontMetrics(self.font()).elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width())
+        if shown != self.text():
+            self.setText(shown)
+        self.setToolTip(self._whole if shown != self._whole else "")
+
+
+class FlowerButton(QAbstractButton):
+    """A place where the flower can stand: full where the value is found, a faint ring where it could be."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setCheckable(True)
+        self.setObjectName(f"flower-{name}")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFixedSize(theme.px(20), theme.px(20))
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        centre = QPointF(self.width() / 2, self.height() / 2)
+        if self.isChecked():
+            paint_flower(painter, centre, self.theme.px(16), self.theme)
+        else:
+            waiting = self.underMouse() or self.hasFocus()
+            painter.setPen(QPen(self.theme.colour("found" if waiting else "hairline"), 1.4))
+            painter.drawEllipse(centre, self.theme.px(4), self.theme.px(4))
+        if self.hasFocus():
+            painter.setPen(QPen(self.theme.colour("leaf"), 1.2))
+            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
+
+    def enterEvent(self, event: object) -> None:
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        self.update()
+
+
+class NameEdit(QLineEdit):
+    """An editor laid over a name: Enter keeps, Escape leaves, empty changes nothing."""
+
+    kept = Signal(str)
+
+    def __init__(self, text: str, parent: QWidget) -> None:
+        super().__init__(text, parent)
+        self.setObjectName("nameEdit")
+        self.setAccessibleName("New name")
+        self.setMaxLength(500)
+        self._done = False
+        self.editingFinished.connect(lambda: self._finish(True))
+        self.selectAll()
+        self.show()
+        self.setFocus()
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._finish(False)
+        else:
+            super().keyPressEvent(event)
+
+    def _finish(self, keep: bool) -> None:
+        if self._done:
+            return
+        self._done = True
+        text = self.text()
+        self.hide()
+        self.deleteLater()
+        if keep:
+            self.kept.emit(text)

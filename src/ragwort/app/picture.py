@@ -1,0 +1,345 @@
+"""The picture of the aim: drawn by `figures`, shown as a bitmap, with the design as a point that can be dragged.
+
+The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes alone draws only the curves over it.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from ragwort.app.parts import Elided, link
+from ragwort.app.session import Session
+from ragwort.app.theme import Theme
+from ragwort.designs import Answer
+from ragwort.figures.curve import Curve, step_at
+from ragwort.figures.export import FORMATS
+from ragwort.figures.pictures import PICTURES, Picture, picture_of
+from ragwort.study import edits
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.outcome import Problem
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+TEXT_POINTS = 9.4  # at 100 dots an inch
+
+
+class Canvas(QWidget):
+    """One picture as a bitmap."""
+
+    point_dragged = Signal(float)  # x of the data
+    drag_ended = Signal()
+    nudged = Signal(int)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setObjectName("canvas")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(theme.px(240), theme.px(150))
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.picture: Picture | None = None
+        self.stale = ""
+        self._image = QImage()
+        self._figure: Figure | None = None
+        self._axes: Axes | None = None
+        self._frame: object = None
+        self._background: Any = None
+        self._marks: list[Any] = []
+        self._dragging = False
+        self._hover: tuple[float, float, str] | None = None
+        self._late = QTimer(self, singleShot=True, interval=60)
+        self._late.timeout.connect(self._redraw)
+
+    def show_picture(self, picture: Picture | None, stale: str = "") -> None:
+        """Show a picture; or, with `stale`, say why the one shown is out of date."""
+        self.stale = stale
+        if picture is not None:
+            self.picture = picture
+            self.setAccessibleName(picture.says)
+            self._redraw()
+        self._hover = None
+        self.update()
+
+    def forget(self) -> None:
+        """Show nothing."""
+        self.picture, self.stale, self._image = None, "", QImage()
+        self.update()
+
+    def _redraw(self) -> None:
+        if self.picture is None or self.width() < 50 or self.height() < 50:
+            return
+        from ragwort.figures.drawing import draw_marks
+
+        frame = (
+            self.picture.frame(),
+            self.width(),
+            self.height(),
+            self.theme.colours.name,
+            self.devicePixelRatioF(),
+        )
+        if frame != self._frame:
+            self._draw_frame(frame)
+        figure, axes = self._figure, self._axes
+        assert figure is not None and axes is not None
+        canvas = figure.canvas
+        for mark in self._marks:
+            mark.remove()
+        canvas.restore_region(self._background)
+        self._marks = draw_marks(axes, self.picture, self._look())
+        for mark in self._marks:
+            axes.draw_artist(mark)
+        self._take_image()
+
+    def _draw_frame(self, frame: object) -> None:
+        from ragwort.figures.drawing import draw_frame, new_figure
+
+        ratio = self.devicePixelRatioF()
+        look = self._look()
+        self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, look, 100 * ratio)
+        draw_frame(self._axes, self.picture, look)
+        self._figure.canvas.draw()
+        self._background = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+        self._marks, self._frame = [], frame
+
+    def _look(self) -> Any:
+        from ragwort.figures.drawing import Look
+
+        return Look(self.theme.colours, TEXT_POINTS * self.theme.scale)
+
+    def _take_image(self) -> None:
+        buffer = self._figure.canvas.buffer_rgba()
+        height, width = buffer.shape[:2]
+        image = QImage(buffer, width, height, QImage.Format.Format_RGBA8888)
+        image.setDevicePixelRatio(self.devicePixelRatioF())
+        self._image = image.copy()
+        self.update()
+
+    def resizeEvent(self, event: object) -> None:
+        self._late.start()
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        if not self._image.isNull():
+            painter.setOpacity(0.32 if self.stale else 1.0)
+            painter.drawImage(QPointF(0, 0), self._image)
+            painter.setOpacity(1.0)
+        if self.stale:
+            self._paint_stale(painter)
+        elif self._hover is not None:
+            self._paint_hover(painter)
+        if self.hasFocus():
+            painter.setPen(self.theme.colour("leaf"))
+            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
+
+    def _paint_stale(self, painter: QPainter) -> None:
+        painter.setFont(self.theme.body)
+        wrap = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        area = self.rect().adjusted(self.theme.px(60), 0, -self.theme.px(40), 0)
+        words = painter.boundingRect(area, wrap, self.stale)
+        margin = self.theme.px(10)
+        painter.setBrush(self.theme.colour("raised"))
+        painter.setPen(self.theme.colour("hairline"))
+        painter.drawRoundedRect(words.adjusted(-margin, -margin, margin, margin), 6, 6)
+        painter.setPen(self.theme.colour("brick"))
+        painter.drawText(words, wrap, self.stale)
+
+    def _paint_hover(self, painter: QPainter) -> None:
+        x, y, words = self._hover
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(self.theme.quiet)
+        width = painter.fontMetrics().horizontalAdvance(words) + self.theme.px(16)
+        left = min(max(x + 12, 0), self.width() - width)
+        box = self.rect().adjusted(0, 0, 0, 0)
+        box.setRect(int(left), int(min(y + 14, self.height() - self.theme.px(26))), width, self.theme.px(24))
+        painter.setBrush(self.theme.colour("raised"))
+        painter.setPen(self.theme.colour("hairline"))
+        painter.drawRoundedRect(box, 6, 6)
+        painter.setPen(self.theme.colour("ink"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        painter.setBrush(self.theme.colour("ink"))
+        painter.drawEllipse(QPointF(x, y), 3, 3)
+
+    # --- the point ---
+
+    def _data_x(self, pixel: float) -> float:
+        return float(self._axes.transData.inverted().transform((pixel * self.devicePixelRatioF(), 0))[0])
+
+    def point_at(self) -> QPointF | None:
+        """Where the design's point is, in the widget's pixels."""
+        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+            return None
+        x, y = self._axes.transData.transform(self.picture.point) / self.devicePixelRatioF()
+        return QPointF(x, self.height() - y)
+
+    def _near_point(self, at: QPointF) -> bool:
+        point = self.point_at()
+        return point is not None and (at - point).manhattanLength() < self.theme.px(16)
+
+    def mousePressEvent(self, event: object) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self._near_point(event.position()):
+            self._dragging = True
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: object) -> None:
+        if self._dragging and self._axes is not None:
+            self.point_dragged.emit(self._data_x(event.position().x()))
+            return
+        near = self._near_point(event.position())
+        self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
+        self._hover = None if near else self._reading(event.position())
+        self.update()
+
+    def mouseReleaseEvent(self, event: object) -> None:
+        if self._dragging:
+            self._dragging = False
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self.drag_ended.emit()
+
+    def leaveEvent(self, event: object) -> None:
+        self._hover = None
+        self.update()
+
+    def keyPressEvent(self, event: object) -> None:
+        steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+        if event.key() in steps:
+            self.nudged.emit(steps[event.key()])
+        else:
+            super().keyPressEvent(event)
+
+    def _reading(self, at: QPointF) -> tuple[float, float, str] | None:
+        """The value of the nearest curve under the pointer."""
+        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+            return None
+        import numpy as np
+
+        x = self._data_x(at.x())
+        best: tuple[float, float, float, str] | None = None
+        for series in self.picture.series:
+            if not series.x[0] <= x <= min(series.x[-1], self.picture.x_high):
+                continue
+            nearest = int(np.argmin(np.abs(series.x - x)))
+            point = (float(series.x[nearest]), float(series.power[nearest]))
+            px, py = self._axes.transData.transform(point) / self.devicePixelRatioF()
+            away = abs(self.height() - py - at.y())
+            if away < self.theme.px(26) and (best is None or away < best[0]):
+                place = "per group" if self.picture.per_group else "in all"
+                words = f"{count_text(int(point[0]))} {place}, {percent_text(point[1])}"
+                named = words if len(self.picture.series) == 1 else f"{series.label}: {words}"
+                best = (away, px, self.height() - py, named)
+        return None if best is None else best[1:]
+
+    def bitmap(self) -> QPixmap:
+        """What is shown, for the clipboard."""
+        return QPixmap.fromImage(self._image)
+
+
+class PictureView(QWidget):
+    """Tabs, the picture, and the line of text that says what it shows."""
+
+    export_asked = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.name = PICTURES[0]
+        self.ready = False  # pictures wait until the window has been painted once
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
+        column.setSpacing(theme.px(2))
+        column.addLayout(self._tabs())
+        self.canvas = Canvas(theme)
+        self.canvas.point_dragged.connect(self._drag_to)
+        self.canvas.drag_ended.connect(session.end_scrub)
+        self.canvas.nudged.connect(self._nudge)
+        column.addWidget(self.canvas, 1)
+        self.says = Elided(name="quiet")
+        self.says.setContentsMargins(theme.px(4), 0, 0, 0)
+        column.addWidget(self.says)
+        session.changed.connect(self.refresh)
+
+    def _tabs(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(0)
+        row.setContentsMargins(self.theme.px(4), 0, 0, 0)
+        self._group = QButtonGroup(self)
+        for name in PICTURES:
+            tab = QPushButton(name, checkable=True, checked=name == self.name)
+            tab.setObjectName("pictureTab")
+            tab.setAccessibleName(f"Picture {name}")
+            tab.setCursor(Qt.CursorShape.PointingHandCursor)
+            tab.clicked.connect(lambda _=False, name=name: self.show_tab(name))
+            self._group.addButton(tab)
+            row.addWidget(tab)
+        row.addStretch(1)
+        row.addWidget(link("Copy", self.copy))
+        row.addSpacing(self.theme.px(10))
+        self._export = link("Export", lambda: None)
+        menu = QMenu(self._export)
+        for kind in FORMATS:
+            title = "Data as CSV…" if kind == "csv" else f"Picture as {kind.upper()}…"
+            menu.addAction(title, lambda kind=kind: self.export_asked.emit(kind))
+        self._export.setMenu(menu)
+        self._export.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+        row.addWidget(self._export)
+        return row
+
+    def show_tab(self, name: str) -> None:
+        """Bring another picture into view."""
+        self.name = name
+        for tab in self._group.buttons():
+            tab.setChecked(tab.text() == name)
+        self.canvas.forget()
+        self.refresh()
+
+    def copy(self) -> None:
+        """The picture on the clipboard."""
+        QGuiApplication.clipboard().setPixmap(self.canvas.bitmap())
+
+    def refresh(self) -> None:
+        """Draw the session's aim."""
+        aim = self.session.aim
+        if not self.ready:
+            return
+        if aim is None:
+            self.canvas.forget()
+            self.says.set_text("")
+            return
+        outcome = self.session.outcome(aim)
+        if isinstance(outcome, Problem):
+            self.canvas.show_picture(None, outcome.message)
+            self.says.set_text("Out of date: there is no answer to draw.")
+            return
+        self.canvas.show_picture(self.picture(aim, outcome))
+        self.says.set_text(self.canvas.picture.says)
+
+    def picture(self, aim: Aim, answer: Answer) -> Picture:
+        """The picture in view, with its axes kept where they can be."""
+        return picture_of(self.name, aim, answer, self.canvas.picture)
+
+    # --- the point ---
+
+    def _drag_to(self, x: float) -> None:
+        aim, picture = self.session.aim, self.canvas.picture
+        if aim is None or not isinstance(picture, Curve):
+            return
+        outcome = self.session.outcome(aim)
+        if isinstance(outcome, Answer):
+            step = step_at(outcome.plan, x, picture.per_group)
+            self.session.scrub(edits.drag_to_step(self.session.study, aim.id, step))
+
+    def _nudge(self, steps: int) -> None:
+        aim, picture = self.session.aim, self.canvas.picture
+        if aim is None or not isinstance(picture, Curve):
+            return
+        outcome = self.session.outcome(aim)
+        if isinstance(outcome, Answer):
+            step = step_at(outcome.plan, picture.point[0], picture.per_group) + steps
+            self.session.do(edits.drag_to_step(self.session.study, aim.id, step))

@@ -1,0 +1,176 @@
+"""The shelf: scenarios kept of the aim in view, each one click to return to."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QPainter, QPen
+from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QMenu, QScrollArea, QWidget
+
+from ragwort.app.parts import NameEdit, label, link
+from ragwort.app.session import Session
+from ragwort.app.theme import Theme
+from ragwort.study import edits
+from ragwort.study.model import Aim, Scenario
+from ragwort.study.outcome import outcome_of
+from ragwort.study.scenarios import answer_words, difference_words, suggested_name
+
+
+class Card(QAbstractButton):
+    """One scenario, or the aim as it stands."""
+
+    rename_asked = Signal()
+    delete_asked = Signal()
+
+    def __init__(self, theme: Theme, title: str, answer: str, rest: str, now: bool) -> None:
+        super().__init__()
+        self.theme, self.title, self.answer, self.rest, self.now = theme, title, answer, rest, now
+        self.setAccessibleName(f"{title}: {answer} {rest}")
+        self.setToolTip("" if now else f"Return to {title}: {answer} {rest}")
+        self.setCursor(Qt.CursorShape.ArrowCursor if now else Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus if now else Qt.FocusPolicy.StrongFocus)
+        self.setFixedSize(self._size())
+
+    def _size(self) -> QSize:
+        bold, plain = QFontMetrics(self.theme.font(13, 600)), QFontMetrics(self.theme.font(12.5, 600))
+        text = max(bold.horizontalAdvance(self.title), plain.horizontalAdvance(f"{self.answer} {self.rest}"))
+        width = min(max(text + self.theme.px(30), self.theme.px(120)), self.theme.px(210))
+        return QSize(width, self.theme.px(54))
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        area = QRectF(self.rect()).adjusted(0.6, 0.6, -0.6, -0.6)
+        edge = "found" if self.now else ("leaf" if self.hasFocus() or self.underMouse() else "hairline")
+        painter.setBrush(self.theme.colour("raised"))
+        painter.setPen(QPen(self.theme.colour(edge), 1.2))
+        painter.drawRoundedRect(area, self.theme.px(8), self.theme.px(8))
+        if self.now:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self.theme.colour("found"))
+            painter.drawRoundedRect(QRectF(area.left(), area.top() + 6, 4, area.height() - 12), 2, 2)
+        self._paint_words(painter, area.adjusted(self.theme.px(13), 0, -self.theme.px(8), 0))
+
+    def _paint_words(self, painter: QPainter, area: QRectF) -> None:
+        half = area.height() / 2
+        top = QRectF(area.left(), area.top() + self.theme.px(5), area.width(), half - self.theme.px(4))
+        low = QRectF(area.left(), area.top() + half, area.width(), half - self.theme.px(5))
+        elide = Qt.TextElideMode.ElideRight
+        painter.setFont(self.theme.font(13, 600))
+        painter.setPen(self.theme.colour("ink"))
+        painter.drawText(
+            top,
+            Qt.AlignmentFlag.AlignVCenter,
+            painter.fontMetrics().elidedText(self.title, elide, int(area.width())),
+        )
+        painter.setFont(self.theme.font(12.5, 700))
+        painter.setPen(self.theme.colour("found_text"))
+        painter.drawText(low, Qt.AlignmentFlag.AlignVCenter, self.answer)
+        used = painter.fontMetrics().horizontalAdvance(f"{self.answer} ") + 2
+        painter.setFont(self.theme.font(12.5))
+        painter.setPen(self.theme.colour("quiet"))
+        rest = painter.fontMetrics().elidedText(self.rest, elide, int(area.width() - used))
+        painter.drawText(low.adjusted(used, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, rest)
+
+    def enterEvent(self, event: object) -> None:
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        self.update()
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_F2:
+            self.rename_asked.emit()
+        elif event.key() == Qt.Key.Key_Delete:
+            self.delete_asked.emit()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+        else:
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: object) -> None:
+        if self.now:
+            return
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.addAction("Return to it", self.click)
+        menu.addAction("Rename", self.rename_asked.emit)
+        menu.addAction("Delete", self.delete_asked.emit)
+        menu.popup(event.globalPos())
+
+
+class Shelf(QScrollArea):
+    """All cards of the aim in view."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("shelf")
+        self.setWidgetResizable(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setFixedHeight(theme.px(80))
+        self._shown: object = None
+        self.cards: list[Card] = []
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's aim; while a value is dragged only the first card moves, so the rest is kept."""
+        aim = self.session.aim
+        words = self._words(aim) if aim is not None else None
+        if words == self._shown:
+            return
+        self._shown = words
+        body = QWidget()
+        row = QHBoxLayout(body)
+        row.setContentsMargins(self.theme.px(20), 0, self.theme.px(20), 0)
+        row.setSpacing(self.theme.px(12))
+        self.cards = []
+        if aim is not None and words is not None:
+            self._fill(row, aim, words)
+        row.addStretch(1)
+        self.setWidget(body)
+
+    def _words(self, aim: Aim) -> list[tuple[str, str, str, str]]:
+        found = [("", "Now", *answer_words(aim, self.session.outcome(aim)))]
+        for kept in aim.scenarios:
+            answer, rest = answer_words(aim, outcome_of(aim, kept))
+            changes = difference_words(aim, kept)
+            found.append((kept.id, kept.name, answer, ", ".join(part for part in (rest, changes) if part)))
+        return found
+
+    def _fill(self, row: QHBoxLayout, aim: Aim, words: list[tuple[str, str, str, str]]) -> None:
+        for scenario_id, title, answer, rest in words:
+            card = Card(self.theme, title, answer, rest, now=not scenario_id)
+            self.cards.append(card)
+            row.addWidget(card)
+            if scenario_id:
+                self._connect(card, aim.id, aim.scenario(scenario_id))
+        keep = link("+ Keep this", self.keep)
+        keep.setToolTip("Keep these assumptions as a scenario (Ctrl+D)")
+        row.addWidget(keep)
+        if len(words) == 1:
+            row.addWidget(label("Kept scenarios stand here, and as further curves in the picture.", "quiet"))
+
+    def _connect(self, card: Card, aim_id: str, kept: Scenario) -> None:
+        session = self.session
+        card.clicked.connect(lambda: session.do(edits.return_to_scenario(session.study, aim_id, kept.id)))
+        card.rename_asked.connect(lambda: self.start_renaming(card, aim_id, kept))
+        card.delete_asked.connect(lambda: session.do(edits.delete_scenario(session.study, aim_id, kept.id)))
+
+    def keep(self) -> None:
+        """Keep the aim as it stands under a name that says what is special about it; the name can be typed over."""
+        aim = self.session.aim
+        if aim is None:
+            return
+        self.session.do(edits.keep_scenario(self.session.study, aim.id, suggested_name(aim)))
+        kept = self.session.aim.scenarios[-1]
+        self.start_renaming(self.cards[-1], aim.id, kept)
+
+    def start_renaming(self, card: Card, aim_id: str, kept: Scenario) -> None:
+        """Lay an editor over the name of a card."""
+        self.ensureWidgetVisible(card)
+        editor = NameEdit(kept.name, card)
+        editor.setGeometry(self.theme.px(6), self.theme.px(4), card.width() - self.theme.px(12), self.theme.px(28))
+        session = self.session
+        editor.kept.connect(lambda name: session.do(edits.rename_scenario(session.study, aim_id, kept.id, name)))

@@ -1,0 +1,226 @@
+"""All sizes, colours and fonts of the window, the style sheet, and the flower."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from math import cos, pi, sin
+from string import Template
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPainter, QPainterPath, QPalette
+from PySide6.QtWidgets import QApplication
+
+from ragwort.figures.palette import DARK, FONT_FOLDER, LIGHT, Palette
+
+RAYS = 13
+DESIGNED_FOR = 13.0  # px: the desktop's text size at which our sizes are used as they are
+
+
+@dataclass(frozen=True)
+class Theme:
+    """Colours and a scale; sizes are asked for in the pixels of the drawing board and scaled here."""
+
+    colours: Palette
+    scale: float = 1.0
+
+    def px(self, size: float) -> int:
+        """A length of the drawing board on this screen."""
+        return max(1, round(size * self.scale))
+
+    def font(self, size: float, weight: int = 400, tabular: bool = False) -> QFont:
+        """Inter (or the system's font) at a pixel size and weight; `tabular` gives all digits one width."""
+        font = QFont(_family())
+        font.setPixelSize(self.px(size))
+        font.setWeight(QFont.Weight(weight))
+        if tabular:
+            font.setFeature(QFont.Tag("tnum"), 1)
+        return font
+
+    @property
+    def body(self) -> QFont:
+        return self.font(14)
+
+    @property
+    def quiet(self) -> QFont:
+        return self.font(12.5)
+
+    def colour(self, role: str) -> QColor:
+        """The colour of a role of the palette."""
+        return QColor(getattr(self.colours, role))
+
+
+@lru_cache(maxsize=1)
+def _family() -> str:
+    """Inter, from the files that pictures and reports use; the system's family where they cannot be loaded."""
+    loaded = [QFontDatabase.addApplicationFont(str(file)) for file in sorted(FONT_FOLDER.glob("Inter-*.ttf"))]
+    families = [name for number in loaded if number >= 0 for name in QFontDatabase.applicationFontFamilies(number)]
+    return families[0] if families else QApplication.font().family()
+
+
+def make_theme(dark: bool) -> Theme:
+    """The theme at the desktop's text size."""
+    pixels = QApplication.font().pixelSize()
+    if pixels <= 0:
+        pixels = round(QApplication.font().pointSizeF() * 96 / 72)
+    return Theme(DARK if dark else LIGHT, max(1.0, min(pixels / DESIGNED_FOR if pixels > 15 else 1.0, 2.0)))
+
+
+def desktop_is_dark() -> bool:
+    """Whether the desktop asks for dark windows."""
+    return QApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
+
+
+def apply(theme: Theme, application: QApplication) -> None:
+    """Put the theme on the whole application."""
+    colours = theme.colours
+    palette = QPalette()
+    roles = {
+        QPalette.ColorRole.Window: colours.paper,
+        QPalette.ColorRole.Base: colours.raised,
+        QPalette.ColorRole.AlternateBase: colours.panel,
+        QPalette.ColorRole.Text: colours.ink,
+        QPalette.ColorRole.WindowText: colours.ink,
+        QPalette.ColorRole.Button: colours.panel,
+        QPalette.ColorRole.ButtonText: colours.ink,
+        QPalette.ColorRole.Highlight: colours.leaf,
+        QPalette.ColorRole.HighlightedText: colours.paper,
+        QPalette.ColorRole.PlaceholderText: colours.quiet,
+        QPalette.ColorRole.ToolTipBase: colours.raised,
+        QPalette.ColorRole.ToolTipText: colours.ink,
+        QPalette.ColorRole.Link: colours.leaf,
+    }
+    for role, colour in roles.items():
+        palette.setColor(role, QColor(colour))
+    application.setPalette(palette)
+    application.setFont(theme.body)
+    application.setStyleSheet(_style_sheet(theme))
+
+
+_SHEET = Template("""
+QWidget { color: $ink; }
+QMainWindow, #root { background: $paper; }
+#top { background: $paper; border-bottom: 1px solid $hairline; }
+QMenuBar { background: transparent; padding: 0 ${p8}px; }
+QMenuBar::item { padding: ${p6}px ${p10}px; background: transparent; border-radius: ${p6}px; }
+QMenuBar::item:selected { background: $panel; }
+QMenu { background: $raised; border: 1px solid $hairline; padding: ${p6}px 0; }
+QMenu::item { padding: ${p6}px ${p24}px; }
+QMenu::item:selected { background: $found_wash; color: $ink; }
+QMenu::item:disabled { color: $quiet; }
+QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
+#finderButton { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; color: $quiet;
+  font-size: ${f13}px; padding: ${p4}px ${p10}px; text-align: left; }
+#finderButton:hover, #finderButton:focus { border-color: $leaf; }
+#aims { background: $panel; border-right: 1px solid $hairline; }
+#bottom { background: $panel; border-top: 1px solid $hairline; }
+#heading { color: $quiet; font-size: ${f11}px; font-weight: 600; letter-spacing: 1px; }
+#quiet { color: $quiet; font-size: ${f12}px; }
+#fault { color: $brick; font-size: ${f12}px; }
+#needs { color: $found_text; font-size: ${f26}px; font-weight: 700; }
+#strong { font-weight: 600; }
+#hairline { background: $hairline; }
+#link { color: $leaf; background: transparent; border: none; font-weight: 600; padding: ${p2}px ${p4}px;
+  text-align: left; border-radius: ${p4}px; }
+#link:hover { text-decoration: underline; }
+#link:focus { border: 1px solid $leaf; }
+#link:disabled { color: $quiet; }
+#smallLink { color: $leaf; background: transparent; border: 1px solid transparent; font-size: ${f12}px;
+  font-weight: 600; padding: 0 ${p2}px; text-align: left; border-radius: ${p4}px; }
+#smallLink:hover { text-decoration: underline; }
+#smallLink:focus { border: 1px solid $leaf; }
+#pageTab { background: transparent; border: 1px solid transparent; border-radius: ${p8}px; color: $quiet;
+  padding: ${p6}px ${p16}px; font-size: ${f14}px; }
+#pageTab:hover { color: $ink; }
+#pageTab:checked { background: $raised; border-color: $hairline; color: $ink; font-weight: 700; }
+#pageTab:focus { border-color: $leaf; }
+#pictureTab { background: transparent; border: none; border-radius: 0; border-bottom: 2px solid transparent; color: $quiet;
+  padding: ${p6}px 0 ${p4}px 0; margin-right: ${p20}px; font-size: ${f14}px; }
+#pictureTab:hover { color: $ink; }
+#pictureTab:focus { color: $leaf; }
+#pictureTab:checked { color: $ink; font-weight: 700; border-bottom-color: $leaf; }
+QScrollArea { background: transparent; border: none; }
+QScrollArea > QWidget > QWidget { background: transparent; }
+QScrollBar:vertical { background: transparent; width: ${p10}px; margin: 0; }
+QScrollBar::handle:vertical { background: $hairline; border-radius: ${p4}px; min-height: ${p24}px; margin: 1px ${p2}px; }
+QScrollBar::handle:vertical:hover { background: $quiet; }
+QScrollBar:horizontal { background: transparent; height: ${p10}px; margin: 0; }
+QScrollBar::handle:horizontal { background: $hairline; border-radius: ${p4}px; min-width: ${p24}px; margin: ${p2}px 1px; }
+QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
+QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QLineEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px ${p8}px;
+  selection-background-color: $leaf; selection-color: $paper; }
+QLineEdit:focus { border-color: $leaf; }
+#value { background: transparent; border: 1px solid transparent; color: $leaf; font-weight: 600; padding: ${p2}px ${p4}px; }
+#value:hover { border-color: $hairline; background: $raised; }
+#value:focus { border-color: $leaf; background: $raised; }
+#value[found="true"] { color: $found_text; font-weight: 700; }
+#value[fault="true"] { color: $brick; border-color: $brick; background: $raised; }
+#range { background: transparent; border: 1px solid transparent; color: $quiet; font-size: ${f12}px; padding: ${p2}px ${p4}px; }
+#range:hover { border-color: $hairline; background: $raised; }
+#range:focus { border-color: $leaf; background: $raised; color: $ink; }
+#choice { background: transparent; border: 1px solid transparent; border-radius: ${p6}px; color: $leaf;
+  font-weight: 600; padding: ${p2}px ${p4}px; text-align: right; }
+#choice:hover { border-color: $hairline; background: $raised; }
+#choice:focus { border-color: $leaf; background: $raised; }
+#choice::menu-indicator { image: none; width: 0; }
+#remark { font-size: ${f12}px; padding: ${p2}px ${p6}px; }
+#detail { border-top: 1px solid $hairline; }
+QToolTip { background: $raised; color: $ink; border: 1px solid $hairline; padding: ${p4}px ${p6}px; }
+#notice { background: $found_wash; border-bottom: 1px solid $hairline; }
+#finder { background: $raised; border: 1px solid $hairline; border-radius: ${p10}px; }
+#finder QListWidget { background: $raised; border: none; outline: none; }
+#finder QListWidget::item { padding: ${p6}px ${p10}px; border-radius: ${p6}px; color: $ink; }
+#finder QListWidget::item:selected { background: $found_wash; color: $ink; }
+QTextBrowser { background: $sheet; color: $sheetInk; border: 1px solid $hairline; border-radius: ${p4}px;
+  selection-background-color: $leaf; selection-color: $paper; }
+QPlainTextEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px; }
+QPlainTextEdit:focus { border-color: $leaf; }
+QProgressBar { background: $hairline; border: none; border-radius: ${p2}px; max-height: ${p6}px; text-align: center; }
+QProgressBar::chunk { background: $leaf; border-radius: ${p2}px; }
+QMessageBox, QDialog { background: $paper; }
+QPushButton { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p6}px ${p14}px; }
+QPushButton:hover, QPushButton:focus { border-color: $leaf; }
+QPushButton:disabled { color: $quiet; }
+""")
+
+
+def _style_sheet(theme: Theme) -> str:
+    sizes = {f"p{size}": str(theme.px(size)) for size in (2, 4, 6, 8, 10, 14, 16, 20, 24)}
+    fonts = {f"f{int(size)}": str(theme.px(size)) for size in (11, 12.5, 13, 14, 26)}
+    report = {"sheet": "#FFFFFF", "sheetInk": LIGHT.ink}
+    return _SHEET.substitute(**vars(theme.colours), **sizes, **fonts, **report)
+
+
+def paint_flower(painter: QPainter, centre: QPointF, size: float, theme: Theme) -> None:
+    """The sign for "found, not given": thirteen rays round a darker disc."""
+    painter.save()
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(theme.colour("found"))
+    radius = size / 2
+    ray = QPainterPath()
+    ray.addEllipse(QRectF(-radius * 0.13, -radius, radius * 0.26, radius * 0.72))
+    painter.translate(centre)
+    for _ in range(RAYS):
+        painter.drawPath(ray)
+        painter.rotate(360 / RAYS)
+    painter.setBrush(QColor("#B5730B") if theme.colours.name == "light" else QColor("#A86C10"))
+    painter.drawEllipse(QPointF(0, 0), radius * 0.4, radius * 0.4)
+    painter.restore()
+
+
+def flower_svg(size: int = 64) -> str:
+    """The flower as SVG, for the application's icon and the documents."""
+    radius = size / 2
+    rays = "".join(
+        f'<ellipse cx="{radius + radius * 0.64 * sin(2 * pi * i / RAYS):.2f}" '
+        f'cy="{radius - radius * 0.64 * cos(2 * pi * i / RAYS):.2f}" rx="{radius * 0.13:.2f}" ry="{radius * 0.36:.2f}" '
+        f'transform="rotate({360 * i / RAYS:.2f} {radius + radius * 0.64 * sin(2 * pi * i / RAYS):.2f} '
+        f'{radius - radius * 0.64 * cos(2 * pi * i / RAYS):.2f})"/>'
+        for i in range(RAYS)
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {size} {size}"><g fill="{LIGHT.found}">{rays}</g>'
+        f'<circle cx="{radius}" cy="{radius}" r="{radius * 0.4:.2f}" fill="#B5730B"/></svg>\n'
+    )

@@ -1,0 +1,378 @@
+"""The main window: menus, aims panel, pages, status; opening, saving and closing studies."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QIcon, QKeySequence, QPixmap
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QFrame,
+    QHBoxLayout,
+    QMainWindow,
+    QMenu,
+    QMenuBar,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+import ragwort
+from ragwort.app import asking
+from ragwort.app import theme as themes
+from ragwort.app.aims import AimsPanel
+from ragwort.app.bench import Bench
+from ragwort.app.commands import COMMANDS, MENUS
+from ragwort.app.finder import Finder
+from ragwort.app.jobs import Jobs
+from ragwort.app.notice import Notice
+from ragwort.app.parts import Elided
+from ragwort.app.report_page import ReportPage
+from ragwort.app.session import Session
+from ragwort.app.settings import Remembered
+from ragwort.designs import Answer, all_designs
+from ragwort.study import edits
+from ragwort.study.files import SUFFIX, Recovered, StudyFileError, read_study, write_whole
+from ragwort.study.model import Study
+
+PAGES = ("Bench", "Report")
+DESIGNED_AT = (1280, 800)
+
+
+class Window(QMainWindow):
+    """One study in one window."""
+
+    def __init__(self, session: Session, remembered: Remembered) -> None:
+        super().__init__()
+        self.session, self.remembered = session, remembered
+        self.jobs = Jobs(self)
+        self._actions: dict[str, QAction] = {}
+        self._page = PAGES[0]
+        self._painted = False
+        self._add_shortcuts()
+        self._build()
+        self.resize(*(self.theme.px(size) for size in DESIGNED_AT))
+        self.setMinimumSize(self.theme.px(900), self.theme.px(560))
+        if remembered.geometry is not None:
+            self.restoreGeometry(remembered.geometry)
+        session.changed.connect(self._show_state)
+        session.noticed.connect(self.say)
+        self._show_state()
+
+    # --- building ---
+
+    def _build(self) -> None:
+        """Make every widget anew: at the start, and when the theme changes."""
+        dark = {"dark": True, "light": False}.get(self.remembered.theme, themes.desktop_is_dark())
+        self.theme = themes.make_theme(dark)
+        themes.apply(self.theme, QApplication.instance())
+        icon = QPixmap()
+        icon.loadFromData(themes.flower_svg().encode(), "SVG")
+        self.setWindowIcon(QIcon(icon))
+        root = QWidget()
+        root.setObjectName("root")
+        column = QVBoxLayout(root)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.notice = Notice(self.theme)
+        self.aims = AimsPanel(self.session, self.theme)
+        self.aims.limit_refused.connect(self.say)
+        self.bench = Bench(self.session, self.theme)
+        self.bench.detail.set_explaining(self.remembered.explaining)
+        self.bench.picture.export_asked.connect(self.export_picture)
+        self.report_page = ReportPage(self.session, self.theme, self.jobs)
+        self.report_page.export_asked.connect(self.export_report)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.bench)
+        self.pages.addWidget(self.report_page)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.aims)
+        middle.addWidget(self.pages, 1)
+        column.addWidget(self._top())
+        column.addWidget(self.notice)
+        column.addLayout(middle, 1)
+        column.addWidget(self._bottom())
+        self.setCentralWidget(root)
+        self.finder = Finder(self, self.theme)
+        self.show_page(self._page)
+
+    def _top(self) -> QWidget:
+        top = QFrame()
+        top.setObjectName("top")
+        top.setFixedHeight(self.theme.px(34))
+        row = QHBoxLayout(top)
+        row.setContentsMargins(0, 0, self.theme.px(18), 0)
+        bar = QMenuBar()
+        bar.setNativeMenuBar(False)
+        bar.setFixedHeight(self.theme.px(30))
+        for name in MENUS:
+            bar.addMenu(self._menu(name))
+        row.addWidget(bar, 1)
+        search = QPushButton("Search commands            Ctrl K")
+        search.setObjectName("finderButton")
+        search.setFixedSize(self.theme.px(230), self.theme.px(25))
+        search.setCursor(Qt.CursorShape.PointingHandCursor)
+        search.clicked.connect(lambda: self.finder.open())
+        row.addWidget(search)
+        return top
+
+    def _menu(self, name: str) -> QMenu:
+        menu = QMenu(name, self)
+        for each in COMMANDS:
+            if each.menu != name:
+                continue
+            if each.separated:
+                menu.addSeparator()
+            menu.addAction(self._actions[each.id])
+            if each.id == "file.open":
+                self._recent = menu.addMenu("Open recent")
+                self._recent.aboutToShow.connect(self._fill_recent)
+        menu.aboutToShow.connect(self._name_actions)
+        return menu
+
+    def _add_shortcuts(self) -> None:
+        for each in COMMANDS:
+            action = QAction(each.label, self)
+            action.triggered.connect(lambda _=False, each=each: each.run(self))
+            if each.shortcut:
+                action.setShortcut(QKeySequence(each.shortcut))
+            self._actions[each.id] = action
+            self.addAction(action)
+
+    def _bottom(self) -> QWidget:
+        bottom = QFrame()
+        bottom.setObjectName("bottom")
+        bottom.setFixedHeight(self.theme.px(40))
+        row = QHBoxLayout(bottom)
+        row.setContentsMargins(self.theme.px(16), 0, self.theme.px(18), 0)
+        row.setSpacing(self.theme.px(4))
+        self._tabs = QButtonGroup(self)
+        for name in PAGES:
+            tab = QPushButton(name, checkable=True)
+            tab.setObjectName("pageTab")
+            tab.setAccessibleName(f"Page {name}")
+            tab.clicked.connect(lambda _=False, name=name: self.show_page(name))
+            self._tabs.addButton(tab)
+            row.addWidget(tab)
+        self.status = Elided(name="quiet")
+        self.status.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        row.addWidget(self.status, 1)
+        return bottom
+
+    # --- showing ---
+
+    def _show_state(self) -> None:
+        self.status.set_text(self.session.status())
+        self.setWindowTitle(f"{self.session.study.title}{'*' if self.session.unsaved else ''} – Ragwort")
+        if not self.session.scrubbing:
+            self._name_actions()
+
+    def _name_actions(self) -> None:
+        for each in COMMANDS:
+            self._actions[each.id].setText(each.title(self))
+            self._actions[each.id].setEnabled(each.enabled(self))
+
+    def _fill_recent(self) -> None:
+        self._recent.clear()
+        for path in self.remembered.recent:
+            self._recent.addAction(path.name, lambda path=path: self.open_path(path))
+        if self._recent.isEmpty():
+            self._recent.addAction("No studies yet").setEnabled(False)
+
+    def show_page(self, name: str) -> None:
+        """Bring a page into view."""
+        self.leave_editor()
+        self._page = name
+        self.pages.setCurrentIndex(PAGES.index(name))
+        for tab in self._tabs.buttons():
+            tab.setChecked(tab.text() == name)
+        self.report_page.set_shown(name == "Report")
+
+    def leave_editor(self) -> None:
+        """Take over what stands in the field with the focus."""
+        focused = QApplication.focusWidget()
+        if focused is not None and self.isAncestorOf(focused):
+            focused.clearFocus()
+
+    def say(self, message: str) -> None:
+        """A message over the pages, until it is closed."""
+        self.notice.say(message)
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)
+        if not self._painted:
+            self._painted = True
+            QTimer.singleShot(0, self._after_first_paint)
+
+    def _after_first_paint(self) -> None:
+        """Pictures need matplotlib, which takes a moment to import: the window is shown first."""
+        self.bench.picture.ready = True
+        self.bench.picture.refresh()
+        self.setFocus()
+
+    def set_theme(self, name: str) -> None:
+        """Light, dark, or what the desktop asks for."""
+        self.remembered.theme = name
+        self.leave_editor()
+        self.session.changed.disconnect()
+        self.session.changed.connect(self._show_state)
+        self._build()
+        self.bench.picture.ready = self._painted
+        self.bench.picture.refresh()
+        self._show_state()
+
+    def toggle_explaining(self) -> None:
+        """Show or hide explanations."""
+        self.remembered.explaining = not self.remembered.explaining
+        self.bench.detail.set_explaining(self.remembered.explaining)
+
+    def tell_about(self) -> None:
+        """Version and purpose."""
+        asking.tell(
+            self,
+            "About Ragwort",
+            f"Ragwort {ragwort.__version__}\n\nSizes research studies: which test, which effect, how many "
+            "participants, and the paragraph for the protocol.",
+        )
+
+    # --- studies ---
+
+    def new_study(self) -> None:
+        """A study with one fresh aim."""
+        if self._may_leave():
+            study = Study(title="Untitled study", aims=(edits.new_aim(all_designs()[0], "Aim 1"),))
+            self.session.open(study, None)
+            self.show_page("Bench")
+
+    def open_demo(self) -> None:
+        """The demo study, as a study not yet saved."""
+        from ragwort.demo import demo_study
+
+        if self._may_leave():
+            self.session.open(demo_study(), None)
+            self.show_page("Bench")
+
+    def ask_and_open(self) -> None:
+        """Open a study of the user's choice."""
+        folder = self.session.path.parent if self.session.path else Path.home()
+        path = asking.study_to_open(self, folder)
+        if path is not None:
+            self.open_path(path)
+
+    def open_path(self, path: Path) -> bool:
+        """Open a study file; what is wrong with it is said, and the present study stays."""
+        try:
+            study = read_study(path)
+        except StudyFileError as error:
+            self.say(str(error))
+            return False
+        if not self._may_leave():
+            return False
+        self.session.open(study, path)
+        self.remembered.remember(path)
+        return True
+
+    def offer_recovered(self, recovered: Recovered) -> None:
+        """Offer work that a crash left behind."""
+
+        def restore() -> None:
+            self.session.open(recovered.study, recovered.path, unsaved=True)
+            recovered.copy.unlink(missing_ok=True)
+
+        self.notice.offer(
+            f"Unsaved work on “{recovered.study.title[:60]}” was kept when Ragwort stopped unexpectedly.",
+            (("Open it", restore), ("Discard it", lambda: recovered.copy.unlink(missing_ok=True))),
+        )
+
+    def save(self) -> bool:
+        """Save; asks where to if the study has no file yet."""
+        self.leave_editor()
+        if self.session.path is None:
+            return self.save_as()
+        return self._save_to(self.session.path)
+
+    def save_as(self) -> bool:
+        """Save under a new name."""
+        self.leave_editor()
+        folder = self.session.path.parent if self.session.path else Path.home()
+        path = asking.place_to_save(self, "Save the study", folder / f"{self._file_name()}{SUFFIX}", SUFFIX)
+        return path is not None and self._save_to(path)
+
+    def _save_to(self, path: Path) -> bool:
+        if not self.session.save(path):
+            return False
+        self.remembered.remember(path)
+        return True
+
+    def _file_name(self) -> str:
+        kept = "".join(c if c.isalnum() or c in " -_" else " " for c in self.session.study.title)
+        return "-".join(kept.lower().split())[:80] or "study"
+
+    def _may_leave(self) -> bool:
+        """Whether the present study may go: it is saved, or the user gives it up."""
+        self.leave_editor()
+        if not self.session.unsaved:
+            return True
+        choice = asking.about_unsaved(self, self.session.study.title)
+        return self.save() if choice == "save" else choice == "discard"
+
+    def closeEvent(self, event: object) -> None:
+        if not self._may_leave():
+            event.ignore()
+            return
+        self.remembered.geometry = self.saveGeometry()
+        self.jobs.finish()
+        self.session.close()
+        event.accept()
+
+    # --- exports ---
+
+    def export_report(self, kind: str) -> None:
+        """Write the report, off the interface thread."""
+        self.leave_editor()
+        folder = self.session.path.parent if self.session.path else Path.home()
+        path = asking.place_to_save(self, "Export the report", folder / f"{self._file_name()}.{kind}", f".{kind}")
+        if path is None:
+            return
+        from ragwort.report import report_bytes
+
+        study = self.session.study
+        self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
+
+        def work(ticket: object) -> None:
+            write_whole(path, report_bytes(study, kind, ticket.progress))
+
+        self._progress = self.jobs.progressed.connect(self.notice.show_progress)
+        self.jobs.start(work, lambda _: self.say(f"The report is in {path}."), self._export_failed)
+
+    def export_picture(self, kind: str) -> None:
+        """Write the picture in view, or its data, off the interface thread."""
+        aim = self.session.aim
+        outcome = self.session.outcome(aim) if aim is not None else None
+        if aim is None or not isinstance(outcome, Answer):
+            self.say("There is no picture to export while the aim has no answer.")
+            return
+        folder = self.session.path.parent if self.session.path else Path.home()
+        name = f"{self._file_name()}-{self.bench.picture.name.lower()}.{kind}"
+        path = asking.place_to_save(self, "Export the picture", folder / name, f".{kind}")
+        if path is None:
+            return
+        from ragwort.figures.export import picture_bytes
+
+        picture = self.bench.picture.picture(aim, outcome)
+        self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
+        self.jobs.start(
+            lambda ticket: write_whole(path, picture_bytes(picture, kind)),
+            lambda _: self.say(f"The picture is in {path}."),
+            self._export_failed,
+        )
+
+    def _export_failed(self, error: Exception) -> None:
+        if not isinstance(error, StudyFileError):
+            self.notice.hide()
+            raise error
+        self.say(str(error))

@@ -1,0 +1,42 @@
+"""The demo study worked through without a window: file, answers, pictures, reports."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+
+from ragwort.demo.study import demo_study
+from ragwort.designs import Answer, answer_request, design_named
+from ragwort.figures.export import picture_bytes
+from ragwort.figures.pictures import PICTURES, picture_of
+from ragwort.report import KINDS, report_bytes
+from ragwort.study.files import SUFFIX, StudyFileError, write_study, write_whole
+from ragwort.study.outcome import outcome_of, request_of
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
+
+
+def work_through(folder: Path) -> Iterator[str]:
+    """Write everything to `folder`, telling what was found and written. Raises `StudyFileError`."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise StudyFileError(f"{folder} cannot be made: {error.strerror}.") from error
+    study = demo_study()
+    path = folder / f"night-shift-lighting{SUFFIX}"
+    write_study(study, path)
+    yield f"{study.title}: {path}"
+    requests = [request_of(design_named(aim.design), aim) for aim in study.aims]
+    answers = json.dumps([answer_request(request) for request in requests], indent=2, ensure_ascii=False)
+    write_whole(folder / "answers.json", f"{answers}\n".encode())
+    for aim in study.aims:
+        outcome = outcome_of(aim)
+        yield f"\n{aim.name}: {plain_text(sentence_of(aim, outcome))} {size_remark(aim, outcome)}"
+        if isinstance(outcome, Answer):
+            for name in PICTURES:
+                target = folder / f"{aim.id}-{name.lower()}.svg"
+                write_whole(target, picture_bytes(picture_of(name, aim, outcome), "svg"))
+    for kind in KINDS:
+        target = folder / f"night-shift-lighting.{kind}"
+        write_whole(target, report_bytes(study, kind))
+        yield f"\nReport: {target}"

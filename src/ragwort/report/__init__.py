@@ -1,0 +1,37 @@
+"""The write-up: one document tree, several writers.
+
+    tree.py     what a document is made of: headings, paragraphs, tables, figures
+    content.py  a study -> its document tree; the only place that decides what the report says
+    html.py     the tree as one HTML file
+    pdf.py      the tree as PDF
+    preview.py  the tree as the simple HTML that the window's preview shows
+
+Writers are dumb: they lay out what the tree holds and work nothing out.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ragwort.report.content import report_of
+from ragwort.study.model import Study
+
+KINDS = ("html", "pdf")
+
+
+def report_bytes(study: Study, kind: str, progress: Callable[[float], None] = lambda _: None) -> bytes:
+    """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it."""
+    if kind not in KINDS:
+        raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
+    document = report_of(study)
+    progress(0.1)
+    if kind == "html":
+        from ragwort.report.html import write_html
+
+        return write_html(document, progress)
+    from ragwort.report.pdf import write_pdf
+
+    return write_pdf(document, progress)
+
+
+__all__ = ["KINDS", "report_bytes", "report_of"]

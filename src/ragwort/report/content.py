@@ -1,0 +1,196 @@
+"""What the report of a study says."""
+
+from __future__ import annotations
+
+import json
+
+import ragwort
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.figures.pictures import picture_of
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.study.edits import group_names, label_of
+from ragwort.study.model import Aim, Study
+from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
+from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, values_with_defaults
+from ragwort.study.overview import needs_of
+from ragwort.study.scenarios import answer_words, difference_words
+from ragwort.study.sentence import people, plain_text, sentence_of, size_remark
+
+
+def report_of(study: Study) -> Document:
+    """The whole report."""
+    blocks: list[Block] = [Heading(study.title, 1)]
+    if study.background:
+        blocks.append(Paragraph(study.background))
+    blocks.extend(_overview(study))
+    for number, aim in enumerate(study.aims, start=1):
+        blocks.extend(_aim_blocks(aim, number))
+    blocks.extend(_references(study))
+    blocks.extend(_reproduce(study))
+    return Document(study.title, tuple(blocks))
+
+
+def _overview(study: Study) -> list[Block]:
+    needs = needs_of(study)
+    if needs is None:
+        return [Paragraph("No aim of this study has an answer yet.", "problem")]
+    text = f"The study needs to enrol {count_text(needs.count)} {needs.many}"
+    if len(study.aims) > 1:
+        text += f", as many as its most demanding aim asks for ({needs.aim_name})"
+    if needs.spare is not None and needs.limit is not None:
+        within = "within" if needs.spare >= 0 else "above"
+        text += f"; this is {within} the {count_text(needs.limit)} that can be had"
+    rows = [_overview_row(aim) for aim in study.aims]
+    table = Table("Aims of the study", ("Aim", "Analysed", "Enrolled", "Power"), tuple(rows), (1, 2, 3))
+    return [Paragraph(f"{text}.", "statement"), table]
+
+
+def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
+    outcome = outcome_of(aim)
+    if isinstance(outcome, Problem):
+        return aim.name, "—", "—", "—"
+    enrolled = count_text(to_enrol(outcome))
+    return aim.name, count_text(outcome.total), enrolled, percent_text(outcome.power)
+
+
+# --- one aim --------------------------------------------------------------------------------------------------
+
+
+def _aim_blocks(aim: Aim, number: int) -> list[Block]:
+    design, outcome = design_named(aim.design), outcome_of(aim)
+    blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
+    if isinstance(outcome, Problem):
+        return [*blocks, Paragraph(f"There is no answer yet. {outcome.message}", "problem")]
+    blocks += [
+        Heading("Sample size", 3),
+        Paragraph(statement(aim, outcome), "statement"),
+        _answer_table(aim, design, outcome),
+        Heading("Assumptions", 3),
+        _assumption_table(aim, design),
+        *_notes(aim, design),
+        Heading("Method", 3),
+        Paragraph(design.method_text(values_with_defaults(aim) | _stated(aim, design))),
+        Bullets(design.data_assumptions),
+        *(Paragraph(note, "quiet") for note in outcome.notes),
+        Heading("Pictures", 3),
+        *_figures(aim, outcome),
+        *_scenarios(aim, outcome),
+    ]
+    return blocks
+
+
+def statement(aim: Aim, outcome: Outcome) -> str:
+    """The sample-size statement: the sentence with its remark, and the outcome's name."""
+    about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
+    remark = size_remark(aim, outcome)
+    return f"{about}{plain_text(sentence_of(aim, outcome))} {remark}".strip()
+
+
+def _stated(aim: Aim, design: Design) -> dict[str, object]:
+    """The choices that the design works out where nothing was chosen."""
+    values = aim.values()
+    return {
+        a.name: design.default_choice(a.name, values)
+        for a in design.assumptions
+        if a.kind == "choice" and a.name not in values and design.default_choice(a.name, values) is not None
+    }
+
+
+def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
+    names = group_names(aim, design)
+    head = ("", *names, "In all")
+    analysed = ("Analysed", *(count_text(size) for size in answer.groups), count_text(answer.total))
+    rows = [analysed]
+    if answer.enrol:
+        enrolled = (count_text(size) for size in answer.enrol)
+        rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
+    caption = f"{people(aim, 2).split(chr(160))[1].capitalize()} needed"
+    return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
+
+
+def _assumption_table(aim: Aim, design: Design) -> Table:
+    rows = []
+    unused = design.unused_names(aim.find)
+    values = aim.values() | _stated(aim, design)
+    for assumption in design.assumptions:
+        value = values.get(assumption.name, assumption.default)
+        hidden = not assumption.in_ledger or assumption.name in unused or value is None
+        if not hidden and not _other_way(aim, design, assumption.name):
+            rows.append(_assumption_row(aim, assumption, value))
+    head = ("Assumption", "Value", "Plausible", "Source")
+    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
+
+
+def _other_way(aim: Aim, design: Design, name: str) -> bool:
+    """Whether a quantity is stated in another way than by this assumption."""
+    stated = {name for name, entry in aim.entries.items() if entry.value is not None}
+    return any(name in way.names for ways in design.ways for way in ways) and name not in stated
+
+
+def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
+    entry = aim.entry(assumption.name)
+    if assumption.kind == "choice":
+        text = value_text(assumption, value)
+    else:
+        text = with_unit(assumption, value, aim.words.unit)
+    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), entry.source
+
+
+def _notes(aim: Aim, design: Design) -> list[Block]:
+    noted = [
+        f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
+        for assumption in design.assumptions
+        if aim.entry(assumption.name).note
+    ]
+    return [Bullets(tuple(noted))] if noted else []
+
+
+def _figures(aim: Aim, answer: Answer) -> list[Block]:
+    curve, errors = picture_of("Curve", aim, answer), picture_of("Errors", aim, answer)
+    return [
+        FigureBlock(curve, f"Power against the number of {aim.words.many}. {curve.says}"),
+        FigureBlock(errors, f"The test statistic without an effect (dashed) and with the planned one. {errors.says}"),
+    ]
+
+
+def _scenarios(aim: Aim, answer: Answer) -> list[Block]:
+    if not aim.scenarios:
+        return []
+    rows = [_scenario_row(aim, "As planned", answer, "")]
+    for kept in aim.scenarios:
+        rows.append(_scenario_row(aim, kept.name, outcome_of(aim, kept), difference_words(aim, kept)))
+    head = ("Scenario", "Differs in", "Found", "Analysed", "Power")
+    return [
+        Heading("Scenarios side by side", 3),
+        Table("What other assumptions would ask for", head, tuple(rows), (3, 4)),
+    ]
+
+
+def _scenario_row(aim: Aim, name: str, outcome: Outcome, differs: str) -> tuple[str, str, str, str, str]:
+    number, rest = answer_words(aim, outcome)
+    if isinstance(outcome, Problem):
+        return name, differs, outcome.message, "—", "—"
+    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), percent_text(outcome.power)
+
+
+# --- the end --------------------------------------------------------------------------------------------------
+
+
+def _references(study: Study) -> list[Block]:
+    found: list[str] = []
+    for aim in study.aims:
+        found += [reference for reference in design_named(aim.design).references if reference not in found]
+    return [Heading("References", 2), Bullets(tuple(found))] if found else []
+
+
+def _reproduce(study: Study) -> list[Block]:
+    requests = [request_of(design_named(aim.design), aim) for aim in study.aims]
+    return [
+        Heading("How to reproduce the numbers", 2),
+        Paragraph(
+            f"Computed with Ragwort {ragwort.__version__}. The command “ragwort compute FILE” gives the same numbers "
+            "from this request:"
+        ),
+        Code(json.dumps(requests if len(requests) != 1 else requests[0], indent=2, ensure_ascii=False)),
+    ]

@@ -1,0 +1,51 @@
+"""The document tree as one HTML file: styles and figures inside it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from ragwort.figures.export import picture_bytes
+from ragwort.figures.palette import LIGHT
+from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+
+
+def write_html(document: Document, progress: Callable[[float], None] = lambda _: None) -> bytes:
+    """The document as UTF-8 HTML."""
+    from jinja2 import Environment, FileSystemLoader, StrictUndefined
+
+    pictures = document.pictures()
+    drawings = {}
+    for number, picture in enumerate(pictures, start=1):
+        drawings[id(picture)] = _inline(picture_bytes(picture, "svg").decode())
+        progress(0.1 + 0.8 * number / len(pictures))
+    environment = Environment(
+        loader=FileSystemLoader(Path(__file__).parent),
+        autoescape=True,
+        undefined=StrictUndefined,
+        trim_blocks=True,
+    )
+    text = environment.get_template("report.html").render(
+        document=document,
+        blocks=[(_kind(block), block) for block in document.blocks],
+        drawings=drawings,
+        id=id,
+        colours=LIGHT,
+    )
+    return text.encode()
+
+
+def _kind(block: object) -> str:
+    names = {
+        Heading: "heading",
+        Paragraph: "paragraph",
+        Table: "table",
+        FigureBlock: "figure",
+        Bullets: "bullets",
+    }
+    return "code" if isinstance(block, Code) else names[type(block)]
+
+
+def _inline(svg: str) -> str:
+    """The drawing without its XML prologue, which has no place inside HTML."""
+    return svg[svg.index("<svg") :]

@@ -1,0 +1,73 @@
+"""The document tree as the simple HTML that a text widget can show; pictures are named, not included."""
+
+from __future__ import annotations
+
+from html import escape
+
+from ragwort.figures.palette import LIGHT
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+
+PICTURE = "picture:{}"  # the name under which the n-th picture (from 0) is asked for
+
+
+def write_preview(document: Document, width: int) -> str:
+    """The document for a page `width` pixels wide."""
+    number = 0
+    parts = []
+    for block in document.blocks:
+        if isinstance(block, FigureBlock):
+            name = PICTURE.format(number)
+            parts.append(f'<p><img src="{name}" width="{width}"></p>{_quiet(block.caption)}')
+            number += 1
+        else:
+            parts.append(_block(block))
+    return "".join(parts)
+
+
+def _block(block: Block) -> str:
+    if isinstance(block, Heading):
+        return _heading(block)
+    if isinstance(block, Paragraph):
+        return _paragraph(block)
+    if isinstance(block, Bullets):
+        return "<ul>" + "".join(f"<li>{escape(item)}</li>" for item in block.items) + "</ul>"
+    if isinstance(block, Code):
+        return f'<pre style="background:{LIGHT.panel}; font-size:12px;">{escape(block.text)}</pre>'
+    assert isinstance(block, Table)
+    return _table(block)
+
+
+def _heading(block: Heading) -> str:
+    if block.level == 3:
+        style = f"font-size:12px; color:{LIGHT.quiet}; margin-top:20px; margin-bottom:4px;"
+        return f'<p style="{style}"><b>{escape(block.text.upper())}</b></p>'
+    size, above = {1: (26, 4), 2: (19, 34)}[block.level]
+    return f'<p style="font-size:{size}px; margin-top:{above}px; margin-bottom:6px;"><b>{escape(block.text)}</b></p>'
+
+
+def _paragraph(block: Paragraph) -> str:
+    text = escape(block.text)
+    if block.style == "statement":
+        cell = f'bgcolor="{LIGHT.found_wash}" style="font-size:16px;"'
+        return f'<table width="100%" cellpadding="12" cellspacing="0"><tr><td {cell}>{text}</td></tr></table>'
+    if block.style == "quiet":
+        return _quiet(block.text)
+    colour = f' style="color:{LIGHT.brick}"' if block.style == "problem" else ""
+    return f"<p{colour}>{text}</p>"
+
+
+def _quiet(text: str) -> str:
+    return f'<p style="color:{LIGHT.quiet}; font-size:12.5px;">{escape(text)}</p>'
+
+
+def _table(block: Table) -> str:
+    def row(cells: tuple[str, ...], tag: str) -> str:
+        line = LIGHT.ink if tag == "th" else LIGHT.hairline
+        style = f"border-bottom:1px solid {line}; padding:5px 14px 5px 0;"
+        return "".join(
+            f'<{tag} align="{"right" if index in block.right else "left"}" style="{style}">{escape(cell)}</{tag}>'
+            for index, cell in enumerate(cells)
+        )
+
+    body = "".join(f"<tr>{row(cells, 'td')}</tr>" for cells in block.rows)
+    return f'{_quiet(block.caption)}<table width="100%" cellspacing="0"><tr>{row(block.head, "th")}</tr>{body}</table>'

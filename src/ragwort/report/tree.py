@@ -1,0 +1,70 @@
+"""What a document is made of. Plain data; text is plain text, never markup."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ragwort.figures.pictures import Picture
+
+
+@dataclass(frozen=True)
+class Heading:
+    """A heading; level 1 is the document's title, 2 an aim or chapter, 3 a section."""
+
+    text: str
+    level: int
+
+
+@dataclass(frozen=True)
+class Paragraph:
+    """Running text. Styles: `body`, `statement` (the sample-size statement), `quiet`, `problem`."""
+
+    text: str
+    style: str = "body"
+
+
+@dataclass(frozen=True)
+class Table:
+    """Rows under a heading row; numeric columns are set right."""
+
+    caption: str
+    head: tuple[str, ...]
+    rows: tuple[tuple[str, ...], ...]
+    right: tuple[int, ...] = ()  # columns set right
+
+
+@dataclass(frozen=True)
+class FigureBlock:
+    """A picture with its caption."""
+
+    picture: Picture
+    caption: str
+
+
+@dataclass(frozen=True)
+class Bullets:
+    """A list of short texts."""
+
+    items: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Code:
+    """Text to be copied letter by letter."""
+
+    text: str
+
+
+Block = Heading | Paragraph | Table | FigureBlock | Bullets | Code
+
+
+@dataclass(frozen=True)
+class Document:
+    """A report."""
+
+    title: str
+    blocks: tuple[Block, ...]
+
+    def pictures(self) -> list[Picture]:
+        """Every picture, in order."""
+        return [block.picture for block in self.blocks if isinstance(block, FigureBlock)]

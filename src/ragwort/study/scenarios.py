@@ -1,0 +1,62 @@
+"""Kept scenarios in words: what each found, and how it differs from the aim as it stands."""
+
+from __future__ import annotations
+
+from ragwort.designs import Answer, design_named
+from ragwort.study.edits import label_of
+from ragwort.study.model import Aim, Setting
+from ragwort.study.numbers import count_text, percent_text, value_text, with_unit
+from ragwort.study.outcome import Outcome
+
+
+def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
+    """What was found, as its number and the words after it: `128`, `staff`."""
+    if not isinstance(outcome, Answer):
+        return "—", "no answer"
+    if outcome.find == "n":
+        return count_text(outcome.total), aim.words.many
+    if outcome.find == "power":
+        return percent_text(outcome.power), f"power, {count_text(outcome.total)} {aim.words.many}"
+    design = design_named(aim.design)
+    assumption = design.assumption(design.unknown_of(outcome.find))
+    found = with_unit(assumption, float(outcome.answer), aim.words.unit, digits=4)
+    return found, f"{label_of(assumption, aim).lower()}, {count_text(outcome.total)} {aim.words.many}"
+
+
+def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:
+    """The assumptions in which a kept setting differs from the aim: name, label, value in words."""
+    design = design_named(aim.design)
+    now, then = aim.values(), kept.values()
+    unused = design.unused_names(kept.find)
+    found = []
+    for assumption in design.assumptions:
+        name = assumption.name
+        if name in unused or name not in then or then[name] == now.get(name, assumption.default):
+            continue
+        text = (
+            value_text(assumption, then[name])
+            if assumption.kind == "choice"
+            else with_unit(assumption, then[name], aim.words.unit)
+        )
+        found.append((name, label_of(assumption, aim), text))
+    return found
+
+
+def difference_words(aim: Aim, kept: Setting) -> str:
+    """How a kept setting differs, in a few words: `SD 28 ms`."""
+    return ", ".join(f"{_short(label)} {text}" for _, label, text in changes(aim, kept)).replace("\u00a0", " ")
+
+
+def suggested_name(aim: Aim) -> str:
+    """A name for the aim as it stands: how it differs from the scenario kept first, else a number."""
+    if aim.scenarios:
+        then = aim.changed(entries=aim.scenarios[0].entries)
+        for _, label, text in changes(then, aim):
+            name = f"{_short(label)} {text}".replace("\u00a0", " ")
+            if all(kept.name != name for kept in aim.scenarios):
+                return name[:1].upper() + name[1:]
+    return f"Scenario {len(aim.scenarios) + 1}"
+
+
+def _short(label: str) -> str:
+    return "SD" if label == "Standard deviation" else label.lower() if not label.startswith("SD") else label
