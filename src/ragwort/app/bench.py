@@ -13,7 +13,8 @@ from ragwort.app.session import Session
 from ragwort.app.shelf import Shelf
 from ragwort.app.theme import Theme
 
-LEDGER_WIDTH = 356
+LEDGER_WIDTH = 364
+ROOMY = 600  # a Bench less high than this leaves out explanations in favour of the picture
 
 
 class Bench(QWidget):
@@ -21,6 +22,7 @@ class Bench(QWidget):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
+        self.theme = theme
         self.sentence = SentenceView(session, theme)
         self.ledger = Ledger(session, theme)
         self.ledger.setFixedWidth(theme.px(LEDGER_WIDTH))
@@ -45,3 +47,16 @@ class Bench(QWidget):
         column.addLayout(middle, 1)
         column.addWidget(hairline())
         column.addWidget(self.shelf)
+        self._session = session
+        session.changed.connect(self._show_or_hide)
+        self._show_or_hide()
+
+    def _show_or_hide(self) -> None:
+        """Without an aim there is only the invitation to add one."""
+        for view in (self.ledger, self.picture, self.shelf):
+            view.setVisible(self._session.aim is not None)
+
+    def resizeEvent(self, event: object) -> None:
+        roomy = self.height() >= self.theme.px(ROOMY)
+        self.detail.set_roomy(roomy)
+        self.picture.says.setVisible(roomy)

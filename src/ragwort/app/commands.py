@@ -256,7 +256,7 @@ for page, shortcut in (("Bench", "Alt+1"), ("Report", "Alt+2")):
     )
 
 for name in PICTURES:
-    command(f"view.picture-{name.lower()}", "View", f"Picture {name}", separated=name == PICTURES[0])(
+    command(f"view.picture-{name.lower()}", "View", f"Show the picture {name}", separated=name == PICTURES[0])(
         lambda window, name=name: window.bench.picture.show_tab(name)
     )
 

@@ -34,7 +34,7 @@ class Detail(QFrame):
         self.session, self.theme = session, theme
         self.setObjectName("detail")
         self.name = ""
-        self.explaining = True
+        self.explaining = self._roomy = True
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
         column.setSpacing(theme.px(4))
@@ -102,6 +102,12 @@ class Detail(QFrame):
         self.explaining = explaining
         self.refresh()
 
+    def set_roomy(self, roomy: bool) -> None:
+        """Where there is little room, explanations are the title's tool tip only."""
+        if roomy != self._roomy:
+            self._roomy = roomy
+            self.refresh()
+
     def _flip_over(self) -> None:
         self.name = ""
         self.refresh()
@@ -126,7 +132,8 @@ class Detail(QFrame):
         self.title.set_text(edits.label_of(about, aim))
         usual = f" Usual: {about.usual}." if about.usual else ""
         self.help.setText(f"{about.help}{usual}")
-        self.help.setVisible(self.explaining)
+        self.help.setVisible(self.explaining and self._roomy)
+        self.title.setToolTip(self.help.text() if self.explaining else "")
         self._fill(self.source, entry.source)
         self._fill(self.note, entry.note)
 

@@ -32,7 +32,6 @@ class Finder(QFrame):
         self.search.installEventFilter(self)
         self.list = QListWidget()
         self.list.setAccessibleName("Commands found")
-        self.list.setFixedHeight(theme.px(300))
         self.list.itemClicked.connect(lambda _: self._run())
         column.addWidget(self.search)
         column.addWidget(self.list)
@@ -58,6 +57,9 @@ class Finder(QFrame):
                 item.setData(Qt.ItemDataRole.UserRole, command.id)
                 self.list.addItem(item)
         self.list.setCurrentRow(0)
+        rows = max(1, min(self.list.count(), 11))
+        self.list.setFixedHeight(rows * max(self.list.sizeHintForRow(0), self.theme.px(28)) + self.theme.px(6))
+        self.adjustSize()
 
     def _run(self) -> None:
         item = self.list.currentItem()

@@ -163,7 +163,7 @@ class Row(QWidget):
     def _show_number(self, aim: Aim, outcome: Outcome) -> None:
         entry = aim.entry(self.assumption.name)
         self._unit.set_text(unit_text(self.assumption, aim.words.unit))
-        text = self._found_text(outcome) if self._found else entry.draft or self._given_text(aim)
+        text = self._found_text(outcome) if self._found else self._given_text(aim)
         if self._found and self.assumption.name == "n" and isinstance(outcome, Answer):
             self._show_groups(outcome)
         else:
@@ -192,6 +192,9 @@ class Row(QWidget):
         return value_text(self.assumption, outcome.answer, digits=4)
 
     def _given_text(self, aim: Aim) -> str:
+        entry = aim.entry(self.assumption.name)
+        if entry.fault:
+            return entry.draft
         value = aim.values().get(self.assumption.name, self.assumption.default)
         return "" if value is None else value_text(self.assumption, value)
 

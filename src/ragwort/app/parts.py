@@ -60,11 +60,12 @@ class Elided(QLabel):
         return self._whole
 
     def sizeHint(self) -> QSize:
-        metrics = QFontMetrics(self.font())
-        return QSize(metrics.horizontalAdvance(self._whole) + 2, metrics.height())
+        metrics, margins = QFontMetrics(self.font()), self.contentsMargins()
+        height = metrics.height() + margins.top() + margins.bottom()
+        return QSize(metrics.horizontalAdvance(self._whole) + 2, height)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(20, QFontMetrics(self.font()).height())
+        return QSize(20, self.sizeHint().height())
 
     def resizeEvent(self, event: object) -> None:
         self._elide()

@@ -76,6 +76,7 @@ class ReportPage(QWidget):
         self.preview.setAccessibleName("Preview of the report")
         self.preview.document().setDocumentMargin(self.theme.px(36))
         self.preview.setOpenLinks(False)
+        self.preview.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.preview.setFont(self.theme.body)
         column.addWidget(self.preview, 1)
         self.state = label("", "quiet")
@@ -112,7 +113,9 @@ class ReportPage(QWidget):
         self._jobs.start(lambda ticket: _made(study, width, ticket), lambda made: self._show(study, made), self._failed)
 
     def _page_width(self) -> int:
-        return max(300, min(self.theme.px(760), self.preview.viewport().width() - 2 * self.theme.px(40)))
+        return max(
+            300, min(self.theme.px(760), self.preview.viewport().width() - 2 * self.theme.px(36) - self.theme.px(12))
+        )
 
     def _show(self, study: Study, made: tuple[str, list[bytes]]) -> None:
         html, images = made

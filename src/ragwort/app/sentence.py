@@ -263,7 +263,7 @@ class SentenceView(QWidget):
             token.choices = [(c.value, c.label, c.value == value) for c in assumption.choices]
             token.unknowns = unknowns if piece.kind == "value" else []
             shown = "" if value is None else value_text(assumption, value)
-            token.edit_text = entry.draft or shown
+            token.edit_text = entry.draft if entry.fault else shown
             token.show_piece(piece, edits.label_of(assumption, aim))
 
     def _new_token(self) -> Token:

@@ -100,7 +100,10 @@ def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: 
 def _curve_frame(axes: Axes, curve: Curve, look: Look) -> None:
     axes.set_xlim(0, curve.x_high)
     axes.set_ylim(0, 1.04)
-    axes.set_yticks(np.arange(0, 1.01, 0.2), ["0", "20", "40", "60", "80", "100 %"])
+    if axes.get_window_extent().height >= 11 * look.text:
+        axes.set_yticks(np.arange(0, 1.01, 0.2), ["0", "20", "40", "60", "80", "100 %"])
+    else:
+        axes.set_yticks([0, 0.5, 1], ["0", "50", "100 %"])
     axes.grid(axis="y", color=look.palette.hairline, linewidth=0.8)
     axes.set_axisbelow(True)
     axes.set_xlabel(curve.x_label, labelpad=7)
@@ -199,6 +202,9 @@ class _Room:
             Box(x + 14, y - 14 - height, x + 14 + width, y - 14),
             Box(x + 14, y + 14, x + 14 + width, y + 14 + height),
             Box(x + 14, y - 40 - height, x + 14 + width, y - 40),
+            Box(x - 12 - width, y + 24, x - 12, y + 24 + height),
+            Box(x - width / 2, y + 30, x + width / 2, y + 30 + height),
+            Box(x + 14, y - 70 - height, x + 14 + width, y - 70),
         ]
         free = [box for box in places if box.inside(self._area)] or places[1:2]
         clear = [box for box in free if not any(box.holds_any(line) for line in self._lines)]

@@ -84,7 +84,7 @@ def statement(aim: Aim, outcome: Outcome) -> str:
     """The sample-size statement: the sentence with its remark, and the outcome's name."""
     about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
     remark = size_remark(aim, outcome)
-    return f"{about}{plain_text(sentence_of(aim, outcome))} {remark}".strip()
+    return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
 
 
 def _stated(aim: Aim, design: Design) -> dict[str, object]:

@@ -49,7 +49,8 @@ def _paragraph(block: Paragraph) -> str:
     text = escape(block.text)
     if block.style == "statement":
         cell = f'bgcolor="{LIGHT.found_wash}" style="font-size:16px;"'
-        return f'<table width="100%" cellpadding="12" cellspacing="0"><tr><td {cell}>{text}</td></tr></table>'
+        box = 'width="100%" cellpadding="12" cellspacing="0" style="margin-top:8px; margin-bottom:8px;"'
+        return f"<table {box}><tr><td {cell}>{text}</td></tr></table>"
     if block.style == "quiet":
         return _quiet(block.text)
     colour = f' style="color:{LIGHT.brick}"' if block.style == "problem" else ""

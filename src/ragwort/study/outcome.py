@@ -38,7 +38,7 @@ def outcome_of(aim: Aim, setting: Setting | None = None) -> Outcome:
         return Problem(error.field, error.message)
     unused = design.unused_names(setting.find)
     for name, entry in setting.entries.items():
-        if entry.draft and name not in unused:
+        if entry.fault and name not in unused:
             return Problem(name, entry.fault)
     return _settled(json.dumps(request_of(design, setting), sort_keys=True))
 

@@ -43,9 +43,10 @@ def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> l
     return pieces
 
 
-def plain_text(pieces: list[Piece]) -> str:
-    """The sentence as it reads aloud."""
-    return "".join(piece.text for piece in pieces).replace("\u00a0", " ")
+def plain_text(pieces: list[Piece], joined: bool = False) -> str:
+    """The sentence as it reads aloud; `joined` keeps numbers on one line with their units."""
+    text = "".join(piece.text for piece in pieces)
+    return text if joined else text.replace("\u00a0", " ")
 
 
 def size_remark(aim: Aim, outcome: Outcome) -> str:
@@ -106,8 +107,8 @@ class _Writer:
         if name == self.design.unknown_of(self.setting.find):
             return Piece("value", self._found(name), name, found=True)
         entry = self.setting.entries.get(name)
-        if entry is not None and entry.draft:
-            return Piece("value", entry.draft[:24], name, fault=True)
+        if entry is not None and entry.fault:
+            return Piece("value", entry.draft[:24].strip() or DASH, name, fault=True)
         if name == "n":
             given = self.values.get("n")
             return Piece("value", DASH if given is None else people(self.aim, given), name)

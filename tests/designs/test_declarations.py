@@ -1,0 +1,67 @@
+"""Every design is declared in full: one test walks them all."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+import pytest
+
+from ragwort.designs import Design, RequestError, all_designs, design_named, settle
+from ragwort.stats.noncentral import Test as Statistic
+
+DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+WORDS = {"many", "groups"}
+
+
+@DESIGNS
+def test_declaration_is_complete(design: Design) -> None:
+    """Title, help, references, what must hold of the data: nothing is left empty."""
+    assert design.title
+    assert design.summary.endswith("?")
+    assert design.references
+    assert design.data_assumptions
+    for assumption in design.assumptions:
+        assert len(assumption.help) > 20, assumption.name
+        assert (assumption.kind == "choice") == bool(assumption.choices)
+        assert assumption.default is None or assumption.check(assumption.default) == assumption.default
+    assert len({a.name for a in design.assumptions}) == len(design.assumptions)
+
+
+@DESIGNS
+def test_ways_name_declared_assumptions(design: Design) -> None:
+    """Nothing can be stated through a quantity that does not exist."""
+    names = {assumption.name for assumption in design.assumptions}
+    for ways in (*design.ways, design.sizes):
+        assert {name for way in ways for name in way.names} <= names
+    assert design.primary in names
+
+
+@DESIGNS
+@pytest.mark.parametrize("find", ["n", "power", "effect", "alpha"])
+def test_starting_values_have_an_answer(design: Design, find: str) -> None:
+    """A new aim is never empty, whatever is asked of it; its sentence names only what can be filled in."""
+    sized = settle(design, "n", design.starting)
+    values = design.starting | design.sizes_as_values(sized.groups)
+    values = {name: value for name, value in values.items() if name not in design.unused_names(find)}
+    answer = settle(design, find, values)
+    known = {a.name for a in design.assumptions} | set(answer.effect) | WORDS
+    chosen = {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.kind == "choice"}
+    tokens = re.findall(r"\{(\w+)\}", design.sentence(chosen | values, find))
+    assert all(token in known or re.fullmatch(r"group\d", token) for token in tokens)
+    assert design.unknown_of(find) in tokens
+    assert design.method_text(chosen | values).endswith(".")
+
+
+@DESIGNS
+def test_statistic_at_the_answer_gives_its_power(design: Design) -> None:
+    """The picture's distributions are those of the answer."""
+    answer = settle(design, "n", design.starting)
+    statistic: Statistic = answer.plan.test(answer.sizes())
+    assert float(np.ravel(statistic.power(0.05, "two"))[0]) == pytest.approx(answer.power, abs=1e-12)
+
+
+def test_unknown_design_names_the_nearest() -> None:
+    """A slip of the keyboard is answered with what was meant."""
+    with pytest.raises(RequestError, match="'two-means'"):
+        design_named("tow-means")

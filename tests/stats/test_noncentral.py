@@ -1,0 +1,84 @@
+"""Power of z, t, F and chi-square tests: identities between families, and a second way to compute."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy import special
+
+from ragwort.stats.noncentral import ChiSquareTest, FTest, NormalTest, TTest, t_above_by_quadrature
+
+ALPHAS = st.floats(1e-8, 0.5)
+SHIFTS = st.floats(-8, 8)
+DFS = st.floats(1, 1e6)
+
+
+@given(SHIFTS, DFS, ALPHAS)
+def test_t_power_mirrors_when_effect_and_side_change_sign(shift: float, df: float, alpha: float) -> None:
+    """Looking upwards for an effect is looking downwards for its mirror image."""
+    up = TTest(shift, df).power(alpha, "greater")
+    assert TTest(-shift, df).power(alpha, "less") == pytest.approx(up, abs=1e-12)
+    assert TTest(-shift, df).power(alpha, "two") == pytest.approx(TTest(shift, df).power(alpha, "two"), abs=1e-12)
+
+
+@given(SHIFTS, DFS, ALPHAS)
+def test_two_sided_power_is_both_tails_at_half_alpha(shift: float, df: float, alpha: float) -> None:
+    """Nothing is left out of a two-sided power."""
+    tails = TTest(shift, df).power(alpha / 2, "greater") + TTest(shift, df).power(alpha / 2, "less")
+    assert TTest(shift, df).power(alpha, "two") == pytest.approx(tails, abs=1e-9)
+
+
+@given(st.floats(0, 6), st.floats(1, 1e4), st.floats(1e-4, 0.5))
+def test_squared_t_is_f_with_one_degree_of_freedom(shift: float, df: float, alpha: float) -> None:
+    """Two different library functions agree through t squared = F(1, df)."""
+    squared = FTest(shift**2, 1.0, df).power(alpha)
+    assert TTest(shift, df).power(alpha, "two") == pytest.approx(float(squared), abs=1e-9)
+
+
+@given(st.floats(0, 6), st.floats(1e-6, 0.5))
+def test_squared_z_is_chi_square_with_one_degree_of_freedom(shift: float, alpha: float) -> None:
+    """z squared = chi-square(1)."""
+    squared = ChiSquareTest(shift**2, 1.0).power(alpha)
+    assert NormalTest(shift).power(alpha, "two") == pytest.approx(float(squared), abs=1e-9)
+
+
+def test_noncentral_t_agrees_with_quadrature_on_a_wide_grid() -> None:
+    """The library's noncentral t against our own integral, from 1 df to ten million, to 1e-9."""
+    df = np.concatenate([np.linspace(1, 5, 9), np.geomspace(6, 1e7, 12)])[:, None, None]
+    shift = np.concatenate([np.linspace(-6, 12, 19), [20.0, 40.0, 100.0, 900.0]])[None, :, None]
+    limit = -special.stdtrit(df, np.array([0.2, 0.05, 1e-3, 1e-6])[None, None, :] / 2)
+    ours = t_above_by_quadrature(*(a.ravel() for a in np.broadcast_arrays(limit, df, shift)))
+    by_power = TTest(np.broadcast_to(shift, limit.shape[:1] + shift.shape[1:]), df)
+    library = np.stack(
+        [by_power.power(2 * special.stdtr(df, -limit[..., [i]]), "two") for i in range(limit.shape[-1])], axis=-1
+    )[..., 0, :]
+    mirrored = t_above_by_quadrature(*(a.ravel() for a in np.broadcast_arrays(limit, df, -shift)))
+    assert np.abs((ours + mirrored).reshape(library.shape) - library).max() < 1e-9
+
+
+@pytest.mark.parametrize("df", [1.0, 2.0, 4.0001, 1e3, 1e7])
+@pytest.mark.parametrize("shift", [-50.0, -8.463, 8.463, 38.0, 1e4])
+def test_power_is_a_number_at_extremes(df: float, shift: float) -> None:
+    """Where the library gives no number, ours is one, between 0 and 1."""
+    for sides in ("two", "greater", "less"):
+        power = float(TTest(shift, df).power(0.01, sides))
+        assert 0 <= power <= 1 + 1e-12
+
+
+@pytest.mark.parametrize(
+    "test", [TTest(2.8, 126.0), NormalTest(1.5, 0.8), FTest(9.0, 3.0, 60.0), ChiSquareTest(7.0, 4.0)]
+)
+def test_area_beyond_the_critical_value_is_the_power(test: TTest) -> None:
+    """The density that the picture shades has the area that the answer states."""
+    limit = float(test.critical_value(0.05, "greater"))
+    x = np.linspace(limit, limit + 80, 200_001)
+    assert np.trapezoid(test.effect_density(x), x) == pytest.approx(float(test.power(0.05, "greater")), abs=2e-5)
+    assert np.trapezoid(test.null_density(x), x) == pytest.approx(0.05, abs=2e-5)
+
+
+def test_critical_values_carry_the_sign_of_their_side() -> None:
+    """`less` rejects below a negative limit."""
+    assert TTest(1.0, 20.0).critical_value(0.05, "less") < 0 < TTest(1.0, 20.0).critical_value(0.05, "two")
+    assert NormalTest(1.0).critical_value(0.05, "less") == pytest.approx(-1.6448536269514722)

@@ -1,0 +1,146 @@
+"""What a user does to a study, and undo."""
+
+from __future__ import annotations
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, design_named
+from ragwort.study import edits
+from ragwort.study.history import History
+from ragwort.study.model import Aim, Study
+from ragwort.study.outcome import Problem, outcome_of
+from ragwort.study.overview import needs_of
+
+AIM = "reaction"
+
+
+def aim_of(study: Study) -> Aim:
+    """The demo's first aim."""
+    return study.aim(AIM)
+
+
+def answer_of(study: Study) -> Answer:
+    """Its answer."""
+    outcome = outcome_of(aim_of(study))
+    assert isinstance(outcome, Answer)
+    return outcome
+
+
+@pytest.mark.parametrize("text", ["", "abc", "1e400", "-5", "0"])
+def test_text_that_cannot_be_read_is_kept_beside_the_last_good_value(text: str) -> None:
+    """The value stays, the answer is a problem that names the row, and dropping the text brings the answer back."""
+    study = demo_study()
+    typed = edits.type_value(study, AIM, "sd", text).study
+    entry = aim_of(typed).entry("sd")
+    assert (entry.value, entry.draft) == (24, text)
+    outcome = outcome_of(aim_of(typed))
+    assert isinstance(outcome, Problem)
+    assert outcome.field == "sd"
+    assert edits.drop_draft(typed, AIM, "sd").study == study
+
+
+@pytest.mark.parametrize("find", ["power", "effect", "alpha"])
+def test_moving_the_flower_makes_what_was_found_given(find: str) -> None:
+    """128 found becomes 128 given; and back again it is found anew, with the power it had."""
+    study = demo_study()
+    moved = edits.move_flower(study, AIM, find).study
+    assert aim_of(moved).find == find
+    assert aim_of(moved).values()["n"] == 128
+    assert answer_of(moved).total == 128
+    back = edits.move_flower(moved, AIM, "n").study
+    assert answer_of(back).total in (126, 128, 130)
+
+
+def test_an_effect_found_for_two_means_moves_the_second_mean() -> None:
+    """The first mean is what is known; the effect found is put on top of it."""
+    design = design_named("two-means")
+    study = edits.choose_way(demo_study(), AIM, design.ways[0][1]).study
+    study = edits.set_value(study, AIM, "mean1", 400.0).study
+    study = edits.set_value(study, AIM, "mean2", 412.0).study
+    study = edits.move_flower(study, AIM, "effect").study
+    assert answer_of(study).answer == pytest.approx(11.9777, rel=1e-4)
+    study = edits.move_flower(study, AIM, "power").study
+    assert aim_of(study).values()["mean2"] == pytest.approx(411.98)
+
+
+def test_another_way_says_the_same() -> None:
+    """Stating SDs by group, or sizes by group, keeps the answer and carries the source over."""
+    design = design_named("two-means")
+    study = edits.choose_way(demo_study(), AIM, design.ways[1][1]).study
+    assert aim_of(study).values()["sd1"] == aim_of(study).values()["sd2"] == 24
+    assert aim_of(study).entry("sd1").source == "pilot of 60 nights"
+    study = edits.move_flower(study, AIM, "power").study
+    study = edits.choose_way(study, AIM, design.sizes[1]).study
+    assert (aim_of(study).values()["n1"], aim_of(study).values()["n2"]) == (64, 64)
+    assert "n" not in aim_of(study).entries
+
+
+@pytest.mark.parametrize("step", [2, 30, 64, 65, 100, 400])
+def test_dragging_the_point_asks_for_the_power_of_its_size(step: int) -> None:
+    """With n unknown, the target moves so that exactly this size is found; sizes in vain are not accepted."""
+    study = demo_study()
+    moved = edits.drag_to_step(study, AIM, step).study
+    assert answer_of(moved).groups[0] == step
+
+
+def test_dragging_the_point_gives_the_size_when_power_is_found() -> None:
+    """With power unknown, the size moves."""
+    study = edits.move_flower(demo_study(), AIM, "power").study
+    moved = edits.drag_to_step(study, AIM, 40).study
+    assert aim_of(moved).values()["n"] == 80
+
+
+def test_aims_are_added_copied_moved_renamed_and_deleted() -> None:
+    """Each by one edit, with names of any length on one line."""
+    study = demo_study()
+    study = edits.add_aim(study, edits.new_aim(design_named("two-means"), "Third")).study
+    study = edits.duplicate_aim(study, AIM).study
+    assert [aim.name for aim in study.aims][1] == "Reaction time (copy)"
+    assert len({aim.id for aim in study.aims}) == 4
+    study = edits.move_aim(study, AIM, 99).study
+    assert study.aims[-1].id == AIM
+    study = edits.rename_aim(study, AIM, "x" * 500 + "\nsecond line").study
+    assert len(aim_of(study).name) == edits.LONGEST_NAME
+    assert edits.rename_aim(study, AIM, "  ").study == study
+    assert AIM not in [aim.id for aim in edits.delete_aim(study, AIM).study.aims]
+
+
+def test_scenarios_are_kept_returned_to_renamed_and_deleted() -> None:
+    """A scenario holds every assumption; returning to it brings them all back."""
+    study = edits.set_value(demo_study(), AIM, "sd", 30.0).study
+    study = edits.keep_scenario(study, AIM, "Wide").study
+    wide = aim_of(study).scenarios[-1]
+    study = edits.set_value(study, AIM, "sd", 10.0).study
+    assert edits.return_to_scenario(study, AIM, wide.id).study.aim(AIM).values()["sd"] == 30
+    study = edits.rename_scenario(study, AIM, wide.id, "Very wide").study
+    assert aim_of(study).scenario(wide.id).name == "Very wide"
+    assert wide.id not in [kept.id for kept in aim_of(edits.delete_scenario(study, AIM, wide.id).study).scenarios]
+
+
+def test_history_undoes_and_redoes_by_name() -> None:
+    """Merged edits go back together; a new edit forgets the future."""
+    history = History(demo_study())
+    for sd in (25.0, 26.0, 27.0):
+        history.do(edits.set_value(history.present, AIM, "sd", sd, merge="drag sd"))
+    assert history.undo_label == "changing standard deviation"
+    history.undo()
+    assert history.present == demo_study()
+    assert (history.undo_label, history.redo_label) == ("", "changing standard deviation")
+    history.redo()
+    assert aim_of(history.present).values()["sd"] == 27
+    history.seal()
+    history.do(edits.set_value(history.present, AIM, "sd", 28.0, merge="drag sd"))
+    history.undo()
+    assert aim_of(history.present).values()["sd"] == 27
+    assert not history.do(edits.set_value(history.present, AIM, "sd", 27.0))
+
+
+def test_the_study_needs_what_its_largest_aim_enrols() -> None:
+    """Dropout counts; an aim without an answer does not."""
+    study = demo_study()
+    needs = needs_of(study)
+    assert needs is not None
+    assert (needs.count, needs.aim_id, needs.spare) == (228, "alertness", 12)
+    broken = edits.set_value(study, "alertness", "mean2", 6.4).study
+    assert needs_of(broken).count == 144

@@ -1,0 +1,86 @@
+"""The live sentence reads as plain English in every state."""
+
+from __future__ import annotations
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.scenarios import difference_words, suggested_name
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
+
+
+def said(study: Study, aim_id: str = "reaction") -> str:
+    """The sentence of an aim."""
+    aim = study.aim(aim_id)
+    return plain_text(sentence_of(aim, outcome_of(aim)))
+
+
+def test_the_sentence_of_the_demo() -> None:
+    """The protocol text, word by word."""
+    study = demo_study()
+    assert said(study) == (
+        "Recruit 128 staff (64 per group) to detect a difference of 12 ms between brighter and usual lighting "
+        "(SD 24 ms, d 0.50) with 80 % power, using a two-sided t test at alpha 0.05."
+    )
+    aim = study.aim("reaction")
+    assert size_remark(aim, outcome_of(aim)) == (
+        "Power at these sizes is 80.1 %. Enrol 144 (72 per group) to allow for 10 % dropout."
+    )
+    assert said(study, "alertness") == (
+        "Recruit 204 staff (102 per group) to detect a change in the mean from 6.4 points with brighter to 5.5 points "
+        "with usual lighting (SDs 1.7 points and 2.2 points, d −0.46) with 90 % power, using a two-sided Welch t test "
+        "at alpha 0.05."
+    )
+
+
+@pytest.mark.parametrize(
+    ("find", "flower"),
+    [
+        ("n", "128 staff"),
+        ("power", "80.1 %"),
+        ("effect", "11.98 ms"),
+        ("alpha", "0.04941"),
+    ],
+)
+def test_the_flower_stands_on_what_is_found(find: str, flower: str) -> None:
+    """Exactly one value is found, and it is the one asked for."""
+    aim = edits.move_flower(demo_study(), "reaction", find).study.aim("reaction")
+    found = [piece.text for piece in sentence_of(aim, outcome_of(aim)) if piece.found]
+    assert found == [flower.replace(" ", "\u00a0")]
+
+
+def test_a_one_sided_test_names_its_direction() -> None:
+    """What it commits to is in the sentence."""
+    study = edits.set_value(demo_study(), "reaction", "sides", "greater").study
+    assert said(study).endswith("a one-sided t test at alpha 0.05, looking only for higher values with usual lighting.")
+    less = edits.set_value(edits.set_value(study, "reaction", "sides", "less").study, "reaction", "difference", -12)
+    assert "only for lower values" in said(less.study)
+
+
+def test_without_an_answer_there_is_a_dash_and_never_an_old_number() -> None:
+    """What was typed stands in the sentence, marked; what follows from it is a dash."""
+    aim = edits.type_value(demo_study(), "reaction", "sd", "abc").study.aim("reaction")
+    pieces = sentence_of(aim, outcome_of(aim))
+    assert [piece.text for piece in pieces if piece.fault] == ["abc"]
+    assert "Recruit — staff (— per group)" in plain_text(pieces)
+    assert "128" not in plain_text(pieces)
+
+
+def test_sizes_by_group_and_one_person_read_well() -> None:
+    """`32 + 64` where groups differ, the singular where there is one."""
+    study = edits.set_value(demo_study(), "reaction", "ratio", 2.0).study
+    assert "staff (48 + 96)" in said(study)
+    given = edits.move_flower(study, "reaction", "power").study
+    given = edits.set_value(given, "reaction", "n", 1).study
+    assert "Recruit 1 member of staff (— per group)" in said(given)
+
+
+def test_scenarios_say_how_they_differ() -> None:
+    """In a few words; a new one is named after its difference."""
+    aim = demo_study().aim("reaction")
+    assert [difference_words(aim, kept) for kept in aim.scenarios] == ["SD 28 ms", "difference 10 ms", "power 90 %"]
+    changed = edits.set_value(demo_study(), "reaction", "sd", 26.0).study.aim("reaction")
+    assert suggested_name(changed) == "SD 26 ms"
