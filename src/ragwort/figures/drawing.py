@@ -46,12 +46,30 @@ def font_families() -> tuple[str, ...]:
 
     from matplotlib import font_manager, rcParams
 
-    # Letters keep their own widths; and each weight that a fallback font lacks would be logged.
-    rcParams["text.hinting"] = "none"
+    # Settings are made once for the whole process: changing them for one drawing would touch others under way in
+    # other threads. Letters keep their own widths; files are the same each time, their text is shapes (SVG) or
+    # embedded (PDF). Each weight that a fallback font lacks would be logged.
+    rcParams.update({"text.hinting": "none", "svg.fonttype": "path", "svg.hashsalt": "ragwort", "pdf.fonttype": 42})
     logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)
     for name in ("Regular", "SemiBold"):
         font_manager.fontManager.addfont(FONT_FOLDER / f"Inter-{name}.ttf")
     return ("Inter", "DejaVu Sans")
+
+
+@cache
+def _drawable() -> frozenset[int]:
+    """The characters that our fonts or the fallback have."""
+    from matplotlib import font_manager
+    from matplotlib.ft2font import FT2Font
+
+    paths = [FONT_FOLDER / "Inter-Regular.ttf", font_manager.findfont("DejaVu Sans")]
+    return frozenset(code for path in paths for code in FT2Font(path).get_charmap())
+
+
+def _shown(words: str) -> str:
+    """Words as they can be drawn: no mathematics between dollar signs, a box for what no font has."""
+    known = _drawable()
+    return "".join(c if ord(c) in known else "\u25af" for c in words).replace("$", r"\$")
 
 
 def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> tuple[Figure, Axes]:
@@ -59,6 +77,7 @@ def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> t
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
+    font_families()
     figure = Figure(figsize=(width, height), dpi=dpi, facecolor=look.palette.paper)
     FigureCanvasAgg(figure)
     left, right = 0.72 * look.text / 9 / width, 0.24 / width
@@ -106,7 +125,7 @@ def _curve_frame(axes: Axes, curve: Curve, look: Look) -> None:
         axes.set_yticks([0, 0.5, 1], ["0", "50", "100 %"])
     axes.grid(axis="y", color=look.palette.hairline, linewidth=0.8)
     axes.set_axisbelow(True)
-    axes.set_xlabel(curve.x_label, labelpad=7)
+    axes.set_xlabel(_shown(curve.x_label), labelpad=7)
     axes.set_ylabel("power, %", labelpad=7)
 
 
@@ -346,7 +365,7 @@ def _text(axes: Axes, words: str, size: float, colour: str, bold: bool = False) 
     return axes.text(
         0,
         0,
-        words.replace("$", r"\$"),
+        _shown(words),
         transform=axes.transAxes,
         color=colour,
         fontsize=size,

@@ -20,13 +20,10 @@ def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> byte
         return _table(picture)
     if kind not in FORMATS:
         raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
-    from matplotlib import rc_context
-
     buffer = io.BytesIO()
     stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
-    with rc_context({"svg.fonttype": "path", "svg.hashsalt": "ragwort", "pdf.fonttype": 42}):
-        figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
-        figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp)
+    figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
+    figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp)
     return buffer.getvalue()
 
 

@@ -1,0 +1,174 @@
+"""What the pictures show is what the answers say; what is exported opens."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+import numpy as np
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, settle
+from ragwort.designs.design import design_named
+from ragwort.figures.curve import Curve, step_at
+from ragwort.figures.drawing import Look, draw
+from ragwort.figures.errors import Errors
+from ragwort.figures.export import FORMATS, picture_bytes
+from ragwort.figures.labels import Box, dense, place, place_away
+from ragwort.figures.palette import DARK, LIGHT
+from ragwort.figures.pictures import PICTURES, Picture, picture_of
+from ragwort.study import edits
+from ragwort.study.model import Aim
+from ragwort.study.outcome import outcome_of
+
+STARTS = {"svg": b"<?xml", "pdf": b"%PDF", "png": b"\x89PNG", "csv": b""}
+
+
+def picture(name: str, aim: Aim | None = None, kept: Picture | None = None) -> Picture:
+    """A picture of the demo's first aim, or of another."""
+    aim = demo_study().aim("reaction") if aim is None else aim
+    outcome = outcome_of(aim)
+    assert isinstance(outcome, Answer)
+    return picture_of(name, aim, outcome, kept)
+
+
+def test_the_curve_passes_through_the_design() -> None:
+    """The point, the target, and every value of the curve are the answers of the core."""
+    curve = picture("Curve")
+    assert isinstance(curve, Curve)
+    assert curve.point == (64.0, pytest.approx(0.80146, abs=1e-5))
+    assert curve.target == 0.8
+    assert curve.x_label == "staff per group"
+    own = curve.series[0]
+    for x, power in list(zip(own.x, own.power, strict=True))[::17]:
+        answer = settle(design_named("two-means"), "power", {"difference": 12, "sd": 24, "n1": int(x), "n2": int(x)})
+        assert power == pytest.approx(answer.power, abs=1e-12)
+    assert np.all(np.diff(own.power) > 0)
+
+
+def test_kept_scenarios_are_further_curves() -> None:
+    """Two with curves of their own; the one that differs in its target only is a point on the aim's."""
+    curve = picture("Curve")
+    assert isinstance(curve, Curve)
+    assert [(s.label, s.same_line) for s in curve.series] == [
+        ("now", False),
+        ("Cautious SD", False),
+        ("Difference 10 ms", False),
+        ("Power 90 %", True),
+    ]
+
+
+def test_ten_more_buy_less_than_a_point_from_the_mark_on() -> None:
+    """Five more per group before the mark gain at least one point, after it less."""
+    curve = picture("Curve")
+    assert isinstance(curve, Curve)
+    assert curve.ten_more is not None
+    at = int(curve.ten_more[0])
+
+    def power(n: int) -> float:
+        return settle(design_named("two-means"), "power", {"difference": 12, "sd": 24, "n1": n, "n2": n}).power
+
+    assert power(at + 6) - power(at + 1) < 0.01 <= power(at - 1) - power(at - 6)
+
+
+def test_axes_stay_while_the_point_moves_within_them() -> None:
+    """An edit moves the curves, not the axes, until the point would leave the middle."""
+    first = picture("Curve")
+    near = edits.set_value(demo_study(), "reaction", "difference", 11.0).study.aim("reaction")
+    far = edits.set_value(demo_study(), "reaction", "difference", 3.0).study.aim("reaction")
+    assert picture("Curve", near, first).frame() == first.frame()
+    assert picture("Curve", far, first).frame() != first.frame()
+
+
+def test_uneven_groups_are_counted_in_all() -> None:
+    """With a ratio other than one, the axis counts everybody, and steps follow the ratio."""
+    aim = edits.set_value(demo_study(), "reaction", "ratio", 2.0).study.aim("reaction")
+    curve, outcome = picture("Curve", aim), outcome_of(aim)
+    assert isinstance(curve, Curve)
+    assert isinstance(outcome, Answer)
+    assert (curve.x_label, curve.point[0]) == ("staff in all", 144.0)
+    assert step_at(outcome.plan, 144.0, curve.per_group) == 48
+
+
+@pytest.mark.parametrize("sides", ["two", "greater", "less"])
+def test_areas_of_the_errors_are_alpha_and_power(sides: str) -> None:
+    """What is shaded has the size that is written beside it."""
+    study = edits.set_value(demo_study(), "reaction", "sides", sides).study
+    study = edits.set_value(study, "reaction", "difference", -12.0 if sides == "less" else 12.0).study
+    errors = picture("Errors", study.aim("reaction"))
+    assert isinstance(errors, Errors)
+    step = errors.x[1] - errors.x[0]
+    rejected = errors.rejected()
+    assert errors.null[rejected].sum() * step == pytest.approx(0.05, abs=0.004)
+    assert errors.effect[rejected].sum() * step == pytest.approx(errors.power, abs=0.01)
+    assert (errors.lower is not None, errors.upper is not None) == (sides != "greater", sides != "less")
+
+
+@pytest.mark.parametrize("name", PICTURES)
+@pytest.mark.parametrize("kind", FORMATS)
+def test_a_picture_exports(name: str, kind: str) -> None:
+    """Every format has its own beginning, and twice the same content."""
+    once = picture_bytes(picture(name), kind)
+    assert once.startswith(STARTS[kind])
+    assert len(once) > 1000
+    assert once == picture_bytes(picture(name), kind)
+
+
+@pytest.mark.parametrize("name", PICTURES)
+def test_the_data_of_a_picture_is_a_table(name: str) -> None:
+    """A heading row and numbers that read back."""
+    head, *rows = csv.reader(io.StringIO(picture_bytes(picture(name), "csv").decode()))
+    assert len(rows) >= 100
+    assert all(len(row) == len(head) and float(row[1]) >= 0 for row in rows)
+
+
+def test_an_unknown_format_is_refused() -> None:
+    """With what would be allowed."""
+    with pytest.raises(ValueError, match="svg, pdf, png, csv"):
+        picture_bytes(picture("Curve"), "gif")
+
+
+@pytest.mark.parametrize("colours", [LIGHT, DARK], ids=lambda p: p.name)
+@pytest.mark.parametrize("size", [(6.4, 3.9), (3.0, 1.8), (12.0, 8.0)])
+def test_labels_of_the_curve_cover_neither_each_other_nor_the_design(
+    colours: object, size: tuple[float, float]
+) -> None:
+    """At any size, the texts drawn inside the axes keep apart."""
+    figure = draw(picture("Curve"), Look(colours), *size)  # type: ignore[arg-type]
+    axes = figure.axes[0]
+    boxes = [text.get_window_extent() for text in axes.texts if text.get_visible() and text.get_text()]
+    assert len(boxes) >= 2
+    for i, one in enumerate(boxes):
+        assert one.x1 <= figure.bbox.x1 + 1
+        assert not any(one.overlaps(other) for other in boxes[i + 1 :])
+
+
+def test_contrast_of_text_is_enough() -> None:
+    """4.5 to 1 and better for every text colour on paper, panel and raised (WCAG 2.1, 1.4.3)."""
+
+    def luminance(colour: str) -> float:
+        parts = [int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5)]
+        linear = [c / 12.92 if c <= 0.03928 else ((c + 0.055) / 1.055) ** 2.4 for c in parts]
+        return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+    for palette in (LIGHT, DARK):
+        for text in (palette.ink, palette.quiet, palette.leaf, palette.found_text, palette.slate, palette.brick):
+            for ground in (palette.paper, palette.panel, palette.raised):
+                high, low = sorted((luminance(text), luminance(ground)), reverse=True)
+                assert (high + 0.05) / (low + 0.05) >= 4.5, (palette.name, text, ground)
+
+
+def test_a_label_takes_a_free_place_nearest_its_own_curve() -> None:
+    """Never on a line, never in a taken box; with a leader where there is no room beside the curve."""
+    x = np.linspace(0, 300, 100)
+    own, rival = np.column_stack([x, x / 2 + 50]), np.column_stack([x, x / 2 + 20])
+    area = Box(0, 0, 320, 260)
+    box = place(own, (40, 10), [rival], [], [], area)
+    assert box is not None
+    assert not box.holds_any(dense(own))
+    assert box.distance(own) < box.distance(rival)
+    assert place(own, (40, 10), [rival], [], [area], area) is None
+    led = place_away(own, (40, 10), [own, rival], [], area)
+    assert led is not None
+    assert led[0].inside(area)

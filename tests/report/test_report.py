@@ -1,0 +1,129 @@
+"""The report says what the answers say, in every format."""
+
+from __future__ import annotations
+
+import io
+from html.parser import HTMLParser
+
+import pytest
+from pypdf import PdfReader
+
+from ragwort.demo import demo_study
+from ragwort.report import report_bytes, report_of
+from ragwort.report.pdf import markup
+from ragwort.report.preview import write_preview
+from ragwort.report.tree import FigureBlock, Table
+from ragwort.study import edits
+from ragwort.study.model import Study
+
+STATEMENT = "Recruit 128 staff (64 per group) to detect a difference of 12 ms"
+
+
+class _Words(HTMLParser):
+    """All text of a page, and whether its tags close."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.text, self.open = "", []
+
+    def handle_starttag(self, tag: str, attrs: object) -> None:
+        if tag not in ("meta", "img", "br", "path", "use"):
+            self.open.append(tag)
+
+    def handle_endtag(self, tag: str) -> None:
+        if tag not in ("path", "use"):
+            assert self.open.pop() == tag
+
+    def handle_data(self, data: str) -> None:
+        self.text += data
+
+
+def words_of(study: Study, kind: str) -> str:
+    """The text of a report, spaces made single."""
+    made = report_bytes(study, kind)
+    if kind == "pdf":
+        text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(made)).pages)
+    else:
+        parser = _Words()
+        parser.feed(made.decode())
+        assert parser.open == []
+        text = parser.text
+    return " ".join(text.replace("\u00a0", " ").split())
+
+
+@pytest.mark.parametrize("kind", ["html", "pdf"])
+def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
+    """Statement, assumptions with ranges and sources, answer, method, scenarios, references, how to reproduce."""
+    text = words_of(demo_study(), kind)
+    for part in (
+        "Night-shift lighting",
+        STATEMENT,
+        "Enrol 144 (72 per group) to allow for 10 % dropout.",
+        "20 to 28",
+        "pilot of 60 nights",
+        "12 ms is about what one cup of coffee buys",
+        "noncentral t distribution",
+        "Cautious SD",
+        "174 staff",
+        "Biometrika 1947; 34: 28-35.",
+        "“ragwort compute FILE”",
+        '"difference": 12',
+        "Welch's t test: the degrees of freedom are approximate",
+    ):
+        assert part in text, part
+
+
+def test_the_tree_has_both_pictures_for_each_aim() -> None:
+    """Curve and Errors, each with its line of text; and the scenarios side by side where there are any."""
+    document = report_of(demo_study())
+    captions = [block.caption for block in document.blocks if isinstance(block, FigureBlock)]
+    assert len(captions) == 4
+    assert all(caption.endswith(".") for caption in captions)
+    tables = [block for block in document.blocks if isinstance(block, Table) and block.head[0] == "Scenario"]
+    assert [row[2] for row in tables[0].rows] == ["128 staff", "174 staff", "184 staff", "172 staff"]
+
+
+def test_markup_in_names_stays_text() -> None:
+    """Angle brackets, ampersands and dollar signs of a user's words are shown, not obeyed."""
+    study = edits.rename_aim(demo_study(), "reaction", "<b>R&D</b> $x$").study
+    study = edits.set_words(study, "reaction", unit="<ms>").study
+    for kind in ("html", "pdf"):
+        assert "<b>R&D</b> $x$" in words_of(study, kind)
+    assert "&lt;b&gt;R&amp;D" in write_preview(report_of(study), 600)
+
+
+def test_an_aim_without_an_answer_says_why() -> None:
+    """No old number in a report."""
+    study = edits.type_value(demo_study(), "reaction", "sd", "-5").study
+    text = words_of(study, "pdf")
+    assert "There is no answer yet. Standard deviation must be above 0" in text
+    assert STATEMENT not in text
+
+
+def test_empty_and_extreme_studies_are_written() -> None:
+    """No aim at all; a name of 200 letters without a space; characters that Inter lacks."""
+    assert "No aim of this study has an answer yet" in words_of(Study(), "pdf")
+    study = edits.rename_aim(demo_study(), "reaction", "x" * 500).study
+    study = edits.set_words(study, "reaction", unit="🌙", many="работники").study
+    assert "работники" in words_of(study, "pdf")
+    assert markup("a⌘b") == 'a<font name="Fallback">⌘</font>b'
+
+
+def test_progress_runs_from_start_to_end_and_can_stop() -> None:
+    """What the window shows as progress; an exception from it stops the work."""
+    heard: list[float] = []
+    report_bytes(demo_study(), "pdf", heard.append)
+    assert heard == sorted(heard)
+    assert heard[-1] == 1.0
+
+    def stop(_: float) -> None:
+        raise InterruptedError
+
+    with pytest.raises(InterruptedError):
+        report_bytes(demo_study(), "html", stop)
+
+
+def test_an_unknown_kind_is_refused() -> None:
+    """With what would be allowed."""
+    with pytest.raises(ValueError, match="html or pdf"):
+        report_bytes(demo_study(), "docx")

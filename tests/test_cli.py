@@ -1,0 +1,126 @@
+"""The command line as a user calls it: output, exit status, one line for what is wrong, never a traceback."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from ragwort import cli
+from ragwort.demo import demo_study
+from ragwort.study.files import read_study, write_study
+
+GOOD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}
+BAD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 0}}
+
+
+def run(*arguments: str, text: str | bytes = "") -> tuple[int, str, str]:
+    """Exit status, output, errors of `ragwort` with these arguments and this standard input."""
+    command = [sys.executable, "-m", "ragwort", *arguments]
+    given = text.encode() if isinstance(text, str) else text
+    done = subprocess.run(command, input=given, capture_output=True, timeout=120, check=False)
+    return done.returncode, done.stdout.decode(), done.stderr.decode()
+
+
+def test_compute_answers_one_request_and_a_list(tmp_path: Path) -> None:
+    """From standard input and from a file, with a byte order mark too; a bad one in a list spoils no other."""
+    status, output, _ = run("compute", "-", text=json.dumps(GOOD))
+    assert (status, json.loads(output)["answer"]) == (0, 128)
+    file = tmp_path / "requests.json"
+    file.write_bytes(b"\xef\xbb\xbf" + json.dumps([GOOD, BAD, GOOD]).encode())
+    status, output, _ = run("compute", str(file))
+    answers = json.loads(output)
+    assert status == 0
+    assert [answer.get("answer") for answer in answers] == [128, None, 128]
+    assert answers[1]["error"]["field"] == "sd"
+
+
+def test_a_single_bad_request_is_said_on_standard_error() -> None:
+    """Status 2, the answer as JSON, and one line in plain words."""
+    status, output, errors = run("compute", "-", text=json.dumps(BAD))
+    assert status == 2
+    assert json.loads(output)["error"]["field"] == "sd"
+    assert errors == "ragwort: sd: Standard deviation must be above 0, not 0.\n"
+
+
+@pytest.mark.parametrize(
+    "text",
+    [
+        "{",
+        "",
+        "NaN",
+        '{"design": "two-means", "find": "n", "assumptions": {"sd": Infinity}}',
+        b"\xff\xfe\x00",
+        "[" * 99_999,
+    ],
+    ids=["half", "empty", "nan", "infinity", "binary", "deep"],
+)
+def test_text_that_is_not_json_is_one_error(text: str | bytes) -> None:
+    """Status 2 and one line, whatever comes in."""
+    status, output, errors = run("compute", "-", text=text)
+    assert (status, output) == (2, "")
+    assert errors.startswith("ragwort: - is ")
+    assert errors.count("\n") == 1
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (("compute", "/no/such/file"), "cannot be read"),
+        (("designs", "two-man"), "Did you mean 'two-means'"),
+        (("report", "/no/such.ragwort", "-o", "x.pdf"), "There is no file"),
+        (("report", "x.ragwort", "-o", "x.docx"), ".html or .pdf"),
+        (("demo", "/proc/none"), "cannot be made"),
+        (("/no/such.ragwort",), "There is no file"),
+    ],
+)
+def test_bad_arguments_are_said_in_one_line(arguments: tuple[str, ...], says: str) -> None:
+    """Status 2, no traceback."""
+    status, _, errors = run(*arguments)
+    assert status == 2
+    assert says in errors
+    assert errors.count("\n") == 1
+
+
+def test_help_and_designs_tell_what_there_is() -> None:
+    """Every command has help; a design lists its assumptions with bounds and defaults."""
+    for arguments in ((), ("compute",), ("designs",), ("report",), ("demo",), ("open",)):
+        status, output, _ = run(*arguments, "--help")
+        assert status == 0
+        assert "Usage: ragwort" in output
+    assert "two-means" in run("designs")[1]
+    lines = run("designs", "two-means")[1].splitlines()
+    assert any(
+        line.split() == ["ratio", "above", "0", "default", "1", "Ratio", "of", "the", "groups"] for line in lines
+    )
+    assert "0.1.0" in run("--version")[1]
+
+
+def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
+    """The demo study can be read back, and its file makes the same report."""
+    status, output, errors = run("demo", str(tmp_path / "out"))
+    assert (status, errors) == (0, "")
+    assert "Recruit 128 staff" in output
+    names = {path.name for path in (tmp_path / "out").iterdir()}
+    assert {"answers.json", "reaction-curve.svg", "reaction-errors.svg", "night-shift-lighting.pdf"} <= names
+    assert read_study(tmp_path / "out" / "night-shift-lighting.ragwort") == demo_study()
+    write_study(demo_study(), tmp_path / "s.ragwort")
+    status, output, _ = run("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "r.html"))
+    assert status == 0
+    assert (tmp_path / "r.html").read_bytes() == (tmp_path / "out" / "night-shift-lighting.html").read_bytes()
+
+
+def test_a_fault_of_ours_is_owned_up_to(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    """Status 1 and a request to report it, instead of a traceback."""
+
+    def broken(_: object) -> None:
+        raise ZeroDivisionError("oops")
+
+    monkeypatch.setattr(cli, "_json_from", broken)
+    with pytest.raises(SystemExit) as left:
+        cli.main(["compute", "-"])
+    assert left.value.code == 1
+    assert "a fault of ours" in capsys.readouterr().err
