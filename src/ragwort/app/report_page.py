@@ -23,11 +23,10 @@ class ReportPage(QWidget):
 
     export_asked = Signal(str)
 
-    def __init__(self, session: Session, theme: Theme, parent_jobs: Jobs) -> None:
+    def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
         self._jobs = Jobs(self)
-        parent_jobs.destroyed.connect(self._jobs.finish)
         self._shown = False
         self._made_for: Study | None = None
         self._timer = QTimer(self, singleShot=True, interval=DELAY)
@@ -93,6 +92,11 @@ class ReportPage(QWidget):
         else:
             self._timer.stop()
             self._jobs.cancel()
+
+    def finish(self) -> None:
+        """Stop, and wait until no thread works any more: for closing the window."""
+        self._timer.stop()
+        self._jobs.finish()
 
     def refresh(self) -> None:
         """Show the session's study, soon."""

@@ -292,7 +292,9 @@ class SentenceView(QWidget):
             return
         assumption = design_named(aim.design).assumption(name)
         moved = nudged(assumption, value, steps)
-        edit = edits.set_value(self.session.study, aim.id, name, moved, merge=f"nudge {aim.id} {name}")
+        edit = edits.set_value(
+            self.session.study, aim.id, name, moved, merge=f"{'drag' if drag else 'nudge'} {aim.id} {name}"
+        )
         (self.session.scrub if drag else self.session.do)(edit)
 
     def _find_instead(self, find: str) -> None:

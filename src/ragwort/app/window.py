@@ -83,7 +83,7 @@ class Window(QMainWindow):
         self.bench = Bench(self.session, self.theme)
         self.bench.detail.set_explaining(self.remembered.explaining)
         self.bench.picture.export_asked.connect(self.export_picture)
-        self.report_page = ReportPage(self.session, self.theme, self.jobs)
+        self.report_page = ReportPage(self.session, self.theme)
         self.report_page.export_asked.connect(self.export_report)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
@@ -219,6 +219,7 @@ class Window(QMainWindow):
         self.remembered.theme = name
         self.leave_editor()
         self.session.changed.disconnect()
+        self.report_page.finish()
         self.session.changed.connect(self._show_state)
         self._build()
         self.bench.picture.ready = self._painted
@@ -325,6 +326,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self.remembered.geometry = self.saveGeometry()
+        self.report_page.finish()
         self.jobs.finish()
         self.session.close()
         event.accept()

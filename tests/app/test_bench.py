@@ -1,0 +1,294 @@
+"""The Bench as a user works it: type, click, drag, keep, undo; and read back what is on screen."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
+
+from ragwort.app.sentence import Token
+from ragwort.app.window import Window
+from ragwort.figures.curve import Curve
+from ragwort.figures.errors import Errors
+from ragwort.study.model import Study
+
+from .conftest import MakeWindow, retype, type_into
+
+
+def sentence(window: Window) -> str:
+    """What the sentence says."""
+    return window.bench.sentence.text()
+
+
+def token(window: Window, name: str) -> Token:
+    """A value in the sentence."""
+    return window.bench.sentence.findChild(Token, f"token-{name}")
+
+
+def fault(window: Window, name: str) -> str:
+    """The message in a row; empty where none is shown."""
+    shown = window.bench.ledger.row(name)._fault
+    return shown.text() if shown.isVisible() else ""
+
+
+def link(window: Window, text: str) -> QPushButton:
+    """A link of the Bench by its words."""
+    return next(b for b in window.bench.findChildren(QPushButton) if b.text() == text and b.isVisible())
+
+
+def test_typing_a_value_moves_everything(window: Window) -> None:
+    """Sentence, ledger, picture, aims panel and shelf show the new answer, at once and without Enter."""
+    type_into(window, "difference", "10", enter=False)
+    assert "Recruit 184 staff (92 per group) to detect a difference of 10 ms" in sentence(window)
+    assert window.bench.ledger.row("n").editor.text() == "184"
+    assert window.bench.picture.canvas.picture.point[0] == 92
+    assert "Power is 80.3 % with 92 per group" in window.bench.picture.says.whole()
+    assert window.aims.cards[0].number == "184"
+    assert window.bench.shelf.cards[0].answer == "184"
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "says"),
+    [
+        ("sd", "", "Standard deviation is empty"),
+        ("sd", "abc", "is not a number"),
+        ("sd", "-5", "above 0"),
+        ("sd", "1e400", "too large"),
+        ("alpha", "0", "between 0 and 1"),
+        ("alpha", "1", "between 0 and 1"),
+        ("power", "3", "Power must be above alpha"),
+        ("ratio", "0", "above 0"),
+        ("difference", "0", "no effect"),
+        ("difference", "0.0001", "largest power reachable"),
+    ],
+)
+def test_bad_input_is_said_in_its_row(window: Window, name: str, text: str, says: str) -> None:
+    """A message in the row, a dash for the answer, the picture marked out of date; correcting it mends all."""
+    good = window.bench.ledger.row(name).editor.text()
+    type_into(window, name, text)
+    assert says in fault(window, name)
+    assert "Recruit — staff" in sentence(window)
+    assert window.bench.ledger.row("n").editor.text() == "—"
+    assert window.bench.picture.canvas.stale
+    assert window.bench.ledger.row(name).editor.text() == text
+    type_into(window, name, good)
+    assert fault(window, name) == ""
+    assert "Recruit 128 staff" in sentence(window)
+    assert not window.bench.picture.canvas.stale
+
+
+@pytest.mark.parametrize("text", ["24,0", "24.0", "24 ms"])
+def test_both_decimal_signs_and_the_unit_are_understood(window: Window, text: str) -> None:
+    """Each is the same SD."""
+    type_into(window, "sd", text)
+    assert fault(window, "sd") == ""
+    assert "Recruit 128 staff" in sentence(window)
+
+
+def test_a_test_against_the_effect_has_no_size(window: Window) -> None:
+    """One-sided downwards with a positive difference: said in the effect's row."""
+    menu = window.bench.ledger.row("sides").editor.menu()
+    next(action for action in menu.actions() if "downwards" in action.text()).trigger()
+    assert "against the one-sided test" in fault(window, "difference")
+
+
+def test_escape_brings_the_last_good_value_back(window: Window) -> None:
+    """Typed nonsense is left with one key."""
+    editor = window.bench.ledger.row("sd").editor
+    retype(editor, "abc", enter=False)
+    QTest.keyPress(editor, Qt.Key.Key_Escape)
+    assert editor.text() == "24"
+    assert "Recruit 128 staff" in sentence(window)
+
+
+def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
+    """Ten million participants; one participant; a name of 500 letters; an emoji for a unit."""
+    link_power = window.bench.ledger.row("power")
+    QTest.mouseClick(link_power._flower, Qt.MouseButton.LeftButton)
+    type_into(window, "n", "10000000")
+    assert "Recruit 10\u2009000\u2009000 staff" in sentence(window)
+    type_into(window, "n", "1")
+    assert "4 or more" in fault(window, "n")
+    type_into(window, "n", "128")
+    window.aims.start_renaming("reaction")
+    retype(window.aims.cards[0].findChild(QLineEdit, "nameEdit"), "x" * 500)
+    assert len(window.session.aim.name) == 200
+    retype(window.bench.detail.words["unit"], "🌙")
+    assert "12 🌙" in sentence(window)
+
+
+def test_the_flower_moves_by_click_in_the_ledger(window: Window) -> None:
+    """The power is found, the size becomes given and can be typed."""
+    row = window.bench.ledger.row("power")
+    QTest.mouseClick(row._flower, Qt.MouseButton.LeftButton)
+    assert window.session.aim.find == "power"
+    assert row.editor.isReadOnly()
+    assert row.editor.text() == "80.1"
+    type_into(window, "n", "200")
+    assert row.editor.text() == "94.0"
+    assert token(window, "power").piece.found
+
+
+def test_the_sentence_is_typed_over_nudged_and_scrubbed(window: Window) -> None:
+    """Typing, arrow keys and dragging sideways change a value; a drag is undone as one."""
+    value = token(window, "sd")
+    QTest.keyClick(value, "3")
+    editor = window.bench.sentence.findChild(QLineEdit, "tokenEditor")
+    QTest.keyClicks(editor, "0")
+    QTest.keyPress(editor, Qt.Key.Key_Return)
+    assert "SD 30 ms" in sentence(window)
+    QTest.keyClick(value, Qt.Key.Key_Up)
+    QTest.keyClick(value, Qt.Key.Key_Up)
+    assert "SD 32 ms" in sentence(window)
+    middle = value.rect().center()
+    QTest.mousePress(value, Qt.MouseButton.LeftButton, pos=middle)
+    for pixels in (-6, -12, -24, -36):
+        QTest.mouseMove(value, middle + QPoint(pixels, 0))
+    QTest.mouseRelease(value, Qt.MouseButton.LeftButton, pos=middle)
+    assert "SD 26 ms" in sentence(window)
+    assert not window.session.scrubbing
+    window.session.undo()
+    assert "SD 32 ms" in sentence(window)
+
+
+def test_a_value_is_left_unchanged_by_escape_in_the_sentence(window: Window) -> None:
+    """Escape closes the editor."""
+    value = token(window, "sd")
+    QTest.keyClick(value, "9")
+    QTest.keyPress(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), Qt.Key.Key_Escape)
+    assert "SD 24 ms" in sentence(window)
+
+
+def test_choices_and_flower_of_the_sentence_have_menus(window: Window) -> None:
+    """The test is chosen from a list; the found value offers what else could be found."""
+    QTest.mouseClick(token(window, "variance"), Qt.MouseButton.LeftButton)
+    menu = window.bench.sentence.findChild(QMenu, "tokenMenu")
+    next(action for action in menu.actions() if "Welch" in action.text()).trigger()
+    menu.close()
+    QApplication.sendPostedEvents(None, 0)
+    assert "two-sided Welch t test" in sentence(window)
+    QTest.mouseClick(token(window, "n"), Qt.MouseButton.LeftButton)
+    menus = window.bench.sentence.findChildren(QMenu, "tokenMenu")
+    next(action for action in menus[-1].actions() if action.text() == "Difference").trigger()
+    menus[-1].close()
+    assert token(window, "difference").piece.found
+
+
+def test_groups_are_renamed_in_the_sentence(window: Window) -> None:
+    """A click on a name, and the ledger follows."""
+    QTest.mouseClick(token(window, "0"), Qt.MouseButton.LeftButton)
+    retype(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), "daylight lamps")
+    assert "between daylight lamps and usual lighting" in sentence(window)
+    link(window, "as an SD for each group").click()
+    assert window.bench.ledger.row("sd1").label.whole() == "SD, daylight lamps"
+
+
+def test_stating_it_another_way_keeps_the_answer(window: Window) -> None:
+    """Two means for a difference; back again."""
+    link(window, "as two means").click()
+    assert "from 0 ms with brighter to 12 ms with usual lighting" in sentence(window)
+    assert "Recruit 128 staff" in sentence(window)
+    link(window, "as one difference").click()
+    assert "a difference of 12 ms" in sentence(window)
+
+
+def test_the_point_is_dragged(window: Window) -> None:
+    """To 90 per group: the target follows, exactly that size is found, and one undo takes it back."""
+    canvas = window.bench.picture.canvas
+    start = canvas.point_at().toPoint()
+    per_pixel = canvas._data_x(start.x() + 1) - canvas._data_x(start.x())
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    for target in (70, 80, 90):
+        QTest.mouseMove(canvas, start + QPoint(round((target - 64) / per_pixel), 0))
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
+    assert window.session.outcome(window.session.aim).groups[0] == pytest.approx(90, abs=1)
+    window.session.undo()
+    assert "Recruit 128 staff" in sentence(window)
+    QTest.keyClick(canvas, Qt.Key.Key_Right)
+    assert "65 per group" in sentence(window)
+
+
+def test_pictures_change_by_tab_and_read_under_the_pointer(window: Window) -> None:
+    """Curve and Errors; hovering a curve reads its values."""
+    canvas = window.bench.picture.canvas
+    point = canvas.point_at()
+    QTest.mouseMove(canvas, QPoint(round(point.x()) - 60, round(point.y()) + 40))
+    reading = canvas._reading(point)
+    assert "64 per group, 80.1" in reading[2]
+    next(b for b in window.bench.picture._group.buttons() if b.text() == "Errors").click()
+    assert isinstance(canvas.picture, Errors)
+    assert "Beyond ±1.98" in window.bench.picture.says.whole()
+    window.bench.picture.show_tab("Curve")
+    assert isinstance(canvas.picture, Curve)
+    window.bench.picture.copy()
+    assert not QApplication.clipboard().pixmap().isNull()
+
+
+def test_scenarios_are_kept_renamed_returned_to_and_deleted(window: Window) -> None:
+    """On the shelf, and as further curves."""
+    shelf = window.bench.shelf
+    type_into(window, "sd", "30")
+    link(window, "+ Keep this").click()
+    retype(shelf.cards[-1].findChild(QLineEdit, "nameEdit"), "Wide")
+    assert [card.title for card in shelf.cards] == ["Now", "Cautious SD", "Difference 10 ms", "Power 90 %", "Wide"]
+    assert "Wide" in [series.label for series in window.bench.picture.canvas.picture.series]
+    shelf.cards[1].click()
+    assert "SD 28 ms" in sentence(window)
+    QTest.keyClick(shelf.cards[-1], Qt.Key.Key_Delete)
+    assert shelf.cards[-1].title == "Power 90 %"
+    window.session.undo()
+    assert shelf.cards[-1].title == "Wide"
+
+
+def test_range_source_and_note_are_kept(window: Window) -> None:
+    """Typed in row and strip, shown there, refused with a message where they cannot be read."""
+    row = window.bench.ledger.row("sd")
+    row.editor.setFocus()
+    detail = window.bench.detail
+    assert detail.title.whole() == "Standard deviation"
+    assert "scatter around their group's mean" in detail.help.text()
+    retype(detail.source, "register of 2025")
+    retype(row._range, "18 - 30")
+    entry = window.session.aim.entry("sd")
+    assert (entry.low, entry.high, entry.source) == (18, 30, "register of 2025")
+    assert row._remark.whole() == "from register of 2025"
+    retype(row._range, "30 to 18")
+    assert "from the lower to the higher" in fault(window, "sd")
+    assert window.session.aim.entry("sd").low == 18
+
+
+def test_an_empty_study_invites_an_aim(open_window: MakeWindow) -> None:
+    """Nothing to compute, nothing broken; adding an aim fills the Bench."""
+    window = open_window(Study())
+    assert "no aim yet" in sentence(window)
+    assert not window.bench.ledger.isVisible()
+    window.aims.add()
+    assert "Recruit 128 participants" in sentence(window)
+    assert window.bench.ledger.isVisible()
+    window.session.undo()
+    assert "no aim yet" in sentence(window)
+
+
+def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
+    """Alt and an arrow, or dragging below the other."""
+    QTest.keyClick(window.aims.cards[0], Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
+    assert [card.aim.name for card in window.aims.cards] == ["Alertness after six weeks", "Reaction time"]
+    window.aims.drop("reaction", 0.0)
+    assert [card.aim.name for card in window.aims.cards] == ["Reaction time", "Alertness after six weeks"]
+    QTest.mouseClick(window.aims.cards[1], Qt.MouseButton.LeftButton)
+    assert "Recruit 204 staff" in sentence(window)
+    QTest.keyClick(window.aims.cards[1], Qt.Key.Key_Delete)
+    assert len(window.aims.cards) == 1
+
+
+def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
+    """To spare, exceeded, taken away; nonsense is refused with a message."""
+    assert window.aims.needs.whole() == "228 staff"
+    assert window.aims.spare.whole() == "· 12 to spare"
+    retype(window.aims.limit, "200")
+    assert window.aims.spare.whole() == "· 28 too many"
+    retype(window.aims.limit, "many")
+    assert "is not a number" in window.notice.text.text()
+    retype(window.aims.limit, "")
+    assert window.session.study.limit is None

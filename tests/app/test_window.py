@@ -1,0 +1,233 @@
+"""Studies, commands, themes, reports: the window as a whole."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
+from pytestqt.qtbot import QtBot
+
+from ragwort.app.commands import COMMANDS
+from ragwort.app.settings import Remembered
+from ragwort.app.theme import flower_svg, make_theme
+from ragwort.app.window import Window
+from ragwort.demo import demo_study
+from ragwort.study.files import Recovered, read_study, write_study
+
+from .conftest import MakeWindow, type_into
+
+
+def test_a_newcomers_first_quarter_of_an_hour(
+    window: Window, open_window: MakeWindow, answers: dict[str, object], tmp_path: Path, qtbot: QtBot
+) -> None:
+    """Change the difference and the unknown, keep a scenario, undo, save, reopen, export a PDF that reads well."""
+    from pypdf import PdfReader
+
+    type_into(window, "difference", "9")
+    window._actions["study.find-power"].trigger()
+    type_into(window, "n", "180")
+    window._actions["study.keep"].trigger()
+    QTest.keyPress(window.findChild(QLineEdit, "nameEdit"), Qt.Key.Key_Return)
+    type_into(window, "sd", "40")
+    assert window._actions["edit.undo"].text() == "Undo changing standard deviation"
+    window._actions["edit.undo"].trigger()
+    said = window.bench.sentence.text()
+    assert "Recruit 180 staff (90 per group) to detect a difference of 9 ms" in said
+    answers["save"] = tmp_path / "night.ragwort"
+    window._actions["file.save"].trigger()
+    assert not window.session.unsaved
+    assert "saved" in window.status.whole()
+    again = open_window(read_study(tmp_path / "night.ragwort"), tmp_path / "night.ragwort")
+    assert again.bench.sentence.text() == said
+    assert again.bench.shelf.cards[-1].title.startswith("Difference 9 ms")
+    answers["save"] = tmp_path / "night.pdf"
+    again._actions["file.report-pdf"].trigger()
+    qtbot.waitUntil(lambda: "The report is in" in again.notice.text.text(), timeout=30_000)
+    text = " ".join(page.extract_text() for page in PdfReader(tmp_path / "night.pdf").pages)
+    assert "Recruit 180 staff" in " ".join(text.replace("\u00a0", " ").split())
+
+
+def test_every_command_is_in_a_menu_once_and_runs_from_the_finder(window: Window) -> None:
+    """One table: no shortcut twice, no id twice, and the finder finds by any word."""
+    shortcuts = [each.shortcut for each in COMMANDS if each.shortcut]
+    assert len(set(shortcuts)) == len(shortcuts)
+    assert len({each.id for each in COMMANDS}) == len(COMMANDS)
+    window._actions["view.finder"].trigger()
+    assert window.finder.isVisible()
+    QTest.keyClicks(window.finder.search, "detectable")
+    assert window.finder.list.count() == 1
+    QTest.keyClick(window.finder.search, Qt.Key.Key_Return)
+    assert window.session.aim.find == "effect"
+    assert not window.finder.isVisible()
+
+
+def test_the_finder_moves_by_arrow_and_leaves_by_escape(window: Window) -> None:
+    """Keyboard only."""
+    window.finder.open()
+    QTest.keyClick(window.finder.search, Qt.Key.Key_Down)
+    assert window.finder.list.currentRow() == 1
+    QTest.keyClick(window.finder.search, Qt.Key.Key_Escape)
+    assert not window.finder.isVisible()
+
+
+@pytest.mark.parametrize("theme", ["dark", "light"])
+def test_a_theme_is_changed_and_remembered(window: Window, remembered: Remembered, theme: str) -> None:
+    """Everything is made anew and goes on working."""
+    window.set_theme(theme)
+    assert remembered.theme == theme
+    assert window.theme.colours.name == theme
+    type_into(window, "sd", "28")
+    assert "Recruit 174 staff" in window.bench.sentence.text()
+    assert window.bench.picture.canvas.picture.point[0] == 87
+
+
+def test_nothing_that_can_be_used_lacks_a_name(window: Window) -> None:
+    """Every control that takes the focus tells a screen reader what it is."""
+    nameless = []
+    for widget in window.findChildren(QWidget):
+        if widget.focusPolicy() != Qt.FocusPolicy.NoFocus and widget.isVisible():
+            words = widget.text() if isinstance(widget, QAbstractButton) else ""
+            if not (widget.accessibleName() or words):
+                nameless.append((type(widget).__name__, widget.objectName()))
+    assert nameless == []
+
+
+@pytest.mark.parametrize("size", [(1024, 640), (1280, 800), (3840, 2160)])
+def test_nothing_leaves_the_window_at_any_size(window: Window, size: tuple[int, int], qtbot: QtBot) -> None:
+    """No visible part of the sentence, tabs or panels is cut off at the right."""
+    window.resize(*size)
+    qtbot.wait(120)
+    assert (window.width(), window.height()) == size
+    for widget in [*window.bench.sentence._tokens, *window.findChildren(QPushButton)]:
+        if widget.isVisible() and not window.bench.shelf.isAncestorOf(widget):
+            right = widget.mapTo(window, widget.rect().topRight()).x()
+            assert right <= window.width(), widget.objectName()
+    assert window.bench.picture.canvas.height() >= 150
+
+
+def test_a_damaged_file_is_said_and_the_study_stays(window: Window, tmp_path: Path, answers: dict[str, object]) -> None:
+    """The bar tells what is wrong."""
+    bad = tmp_path / "bad.ragwort"
+    bad.write_text("{")
+    answers["open"] = bad
+    window._actions["file.open"].trigger()
+    assert "bad.ragwort is damaged or not a Ragwort study" in window.notice.text.text()
+    assert window.session.study == demo_study()
+
+
+def test_unsaved_work_is_never_lost_silently(window: Window, tmp_path: Path, answers: dict[str, object]) -> None:
+    """Opening another study asks; staying stays, discarding goes on; the last studies are remembered."""
+    other = tmp_path / "other.ragwort"
+    write_study(demo_study().changed(title="Other"), other)
+    answers["open"] = other
+    type_into(window, "sd", "30")
+    window._actions["file.open"].trigger()
+    assert window.session.study.title == "Night-shift lighting"
+    answers["unsaved"] = "discard"
+    window._actions["file.open"].trigger()
+    assert window.session.study.title == "Other"
+    assert window.remembered.recent == [other]
+    type_into(window, "sd", "30")
+    answers["unsaved"] = "stay"
+    assert not window.close()
+    answers["unsaved"] = "save"
+    assert window.close()
+    assert read_study(other).aims[0].values()["sd"] == 30
+
+
+def test_a_save_that_fails_is_said(window: Window, answers: dict[str, object]) -> None:
+    """Nothing is lost, and the reason is shown."""
+    type_into(window, "sd", "30")
+    answers["save"] = Path("/proc/none/night.ragwort")
+    window._actions["file.save"].trigger()
+    assert "cannot be written" in window.notice.text.text()
+    assert window.session.unsaved
+
+
+def test_work_is_kept_against_a_crash_and_offered_again(
+    window: Window, open_window: MakeWindow, tmp_path: Path, qtbot: QtBot
+) -> None:
+    """Two seconds after an edit a copy exists; the next window offers it; closing in good order removes it."""
+    copy = tmp_path / "recovery" / f"{os.getpid()}.ragwort"
+    type_into(window, "sd", "31")
+    qtbot.waitUntil(copy.exists, timeout=5000)
+    left = tmp_path / "recovery" / "left.ragwort"
+    left.write_text(copy.read_text())
+    again = open_window(demo_study())
+    again.offer_recovered(Recovered(window.session.study, None, left))
+    assert "Unsaved work on “Night-shift lighting”" in again.notice.text.text()
+    next(b for b in again.notice.findChildren(QPushButton) if b.text() == "Open it").click()
+    assert "SD 31 ms" in again.bench.sentence.text()
+    assert again.session.unsaved
+    assert not left.exists()
+    window.session.close()
+    assert not copy.exists()
+
+
+def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None:
+    """The preview is made off the interface thread and shows the newest edit; title and background are edited there."""
+    page = window.report_page
+    next(b for b in window._tabs.buttons() if b.text() == "Report").click()
+    qtbot.waitUntil(lambda: "Recruit 128 staff" in shown(page.preview), timeout=20_000)
+    page.title.setFocus()
+    page.title.selectAll()
+    QTest.keyClicks(page.title, "Brighter nights")
+    QTest.keyClick(page.title, Qt.Key.Key_Return)
+    page.background.setFocus()
+    page.background.setPlainText("Do lamps help?")
+    page.title.setFocus()
+    qtbot.waitUntil(lambda: "Do lamps help?" in shown(page.preview), timeout=20_000)
+    assert shown(page.preview).startswith("Brighter nights")
+    assert window.session.study.background == "Do lamps help?"
+    page.copy()
+    assert "Recruit 128 staff" in QApplication.clipboard().text().replace("\u00a0", " ")
+
+
+def shown(preview: object) -> str:
+    """The text of the preview."""
+    return preview.toPlainText().replace("\u00a0", " ")
+
+
+@pytest.mark.parametrize("kind", ["svg", "csv"])
+def test_a_picture_is_exported(window: Window, answers: dict, tmp_path: Path, kind: str, qtbot: QtBot) -> None:
+    """From the menu of the picture to a file."""
+    answers["save"] = tmp_path / f"curve.{kind}"
+    window.export_picture(kind)
+    qtbot.waitUntil(lambda: "The picture is in" in window.notice.text.text(), timeout=20_000)
+    assert (tmp_path / f"curve.{kind}").stat().st_size > 1000
+
+
+def test_a_job_that_is_cancelled_writes_nothing(window: Window, answers: dict, tmp_path: Path, qtbot: QtBot) -> None:
+    """Cancel in the bar stops the report; no half file is left."""
+    answers["save"] = tmp_path / "late.pdf"
+    window.export_report("pdf")
+    next(b for b in window.notice.findChildren(QPushButton) if b.text() == "Cancel").click()
+    window.jobs.finish()
+    assert not window.jobs.busy
+    assert list(tmp_path.glob("late*")) == []
+
+
+def test_new_demo_about_and_explanations(window: Window, answers: dict[str, object]) -> None:
+    """The remaining commands do what they say."""
+    window._actions["file.new"].trigger()
+    assert window.session.study.title == "Untitled study"
+    window._actions["file.demo"].trigger()
+    assert window.session.study == demo_study()
+    window._actions["help.about"].trigger()
+    assert "Ragwort 0.1.0" in str(answers["told"])
+    window.bench.ledger.row("sd").editor.setFocus()
+    assert window.bench.detail.help.isVisible()
+    window._actions["view.explain"].trigger()
+    assert not window.bench.detail.help.isVisible()
+    window._actions["edit.copy-sentence"].trigger()
+    assert QApplication.clipboard().text().startswith("Recruit 128 staff")
+
+
+def test_the_flower_has_thirteen_rays(qtbot: QtBot) -> None:
+    """Our sign, drawn by us."""
+    assert flower_svg().count("<ellipse") == 13
+    assert make_theme(dark=True).colours.name == "dark"
