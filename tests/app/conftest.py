@@ -49,11 +49,12 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
         windows.append(window)
         window.show()
         qtbot.waitExposed(window)
-        qtbot.waitUntil(lambda: window.bench.picture.ready)
+        qtbot.waitUntil(lambda: window.bench.picture.ready or not window.session.study.aims, timeout=20_000)
         return window
 
     yield make
     for window in windows:
+        window.bench.picture.finish()
         window.report_page.finish()
         window.jobs.finish()
         window.session.open(Study(), None)

@@ -41,7 +41,7 @@ def act():
         window.resize(1111, 700)
     QTimer.singleShot(300, window.close)
 
-QTimer.singleShot(1500, act)
+QTimer.singleShot(3000, act)
 sys.exit(main.run(file))
 """
 

@@ -11,6 +11,7 @@ from PySide6.QtCore import QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from ragwort.app.jobs import Jobs
 from ragwort.app.parts import Elided, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
@@ -36,10 +37,12 @@ class Canvas(QWidget):
     point_dragged = Signal(float)  # x of the data
     drag_ended = Signal()
     nudged = Signal(int)
+    painted_first = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
+        self._painted = False
         self.setObjectName("canvas")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setMinimumSize(theme.px(240), theme.px(150))
@@ -126,6 +129,9 @@ class Canvas(QWidget):
         self._late.start()
 
     def paintEvent(self, event: object) -> None:
+        if not self._painted:
+            self._painted = True
+            QTimer.singleShot(0, self.painted_first.emit)
         painter = QPainter(self)
         if not self._image.isNull():
             painter.setOpacity(0.32 if self.stale else 1.0)
@@ -250,7 +256,8 @@ class PictureView(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.name = PICTURES[0]
-        self.ready = False  # pictures wait until the window has been painted once
+        self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
+        self._loading = Jobs(self)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
         column.setSpacing(theme.px(2))
@@ -259,6 +266,7 @@ class PictureView(QWidget):
         self.canvas.point_dragged.connect(self._drag_to)
         self.canvas.drag_ended.connect(session.end_scrub)
         self.canvas.nudged.connect(self._nudge)
+        self.canvas.painted_first.connect(self._load)
         column.addWidget(self.canvas, 1)
         self.says = Elided(name="quiet")
         self.says.setContentsMargins(theme.px(4), 0, 0, 0)
@@ -290,6 +298,26 @@ class PictureView(QWidget):
         self._export.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
         row.addWidget(self._export)
         return row
+
+    def _load(self) -> None:
+        if self.ready:
+            return
+        from ragwort.figures.drawing import prepare
+
+        self._loading.start(lambda _: prepare(), lambda _: self.start(), self._load_failed)
+
+    def start(self) -> None:
+        """Draw from now on: matplotlib is loaded."""
+        self.ready = True
+        self.refresh()
+
+    def _load_failed(self, error: Exception) -> None:
+        self.says.set_text("Pictures cannot be drawn on this machine.")
+        raise error
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self._loading.finish()
 
     def show_tab(self, name: str) -> None:
         """Bring another picture into view."""

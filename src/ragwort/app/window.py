@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QIcon, QKeySequence, QPixmap
 from PySide6.QtWidgets import (
     QApplication,
@@ -51,7 +51,6 @@ class Window(QMainWindow):
         self.jobs = Jobs(self)
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
-        self._painted = False
         self._add_shortcuts()
         self._build()
         self.resize(*(self.theme.px(size) for size in DESIGNED_AT))
@@ -61,6 +60,7 @@ class Window(QMainWindow):
         session.changed.connect(self._show_state)
         session.noticed.connect(self.say)
         self._show_state()
+        self.setFocus()
 
     # --- building ---
 
@@ -202,29 +202,23 @@ class Window(QMainWindow):
         """A message over the pages, until it is closed."""
         self.notice.say(message)
 
-    def showEvent(self, event: object) -> None:
-        super().showEvent(event)
-        if not self._painted:
-            self._painted = True
-            QTimer.singleShot(0, self._after_first_paint)
-
-    def _after_first_paint(self) -> None:
-        """Pictures need matplotlib, which takes a moment to import: the window is shown first."""
-        self.bench.picture.ready = True
-        self.bench.picture.refresh()
-        self.setFocus()
-
     def set_theme(self, name: str) -> None:
         """Light, dark, or what the desktop asks for."""
         self.remembered.theme = name
         self.leave_editor()
         self.session.changed.disconnect()
-        self.report_page.finish()
+        self._finish_threads()
         self.session.changed.connect(self._show_state)
+        loaded = self.bench.picture.ready
         self._build()
-        self.bench.picture.ready = self._painted
-        self.bench.picture.refresh()
+        if loaded:
+            self.bench.picture.start()
         self._show_state()
+
+    def _finish_threads(self) -> None:
+        self.bench.picture.finish()
+        self.report_page.finish()
+        self.jobs.finish()
 
     def toggle_explaining(self) -> None:
         """Show or hide explanations."""
@@ -326,8 +320,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         self.remembered.geometry = self.saveGeometry()
-        self.report_page.finish()
-        self.jobs.finish()
+        self._finish_threads()
         self.session.close()
         event.accept()
 

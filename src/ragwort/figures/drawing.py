@@ -56,6 +56,15 @@ def font_families() -> tuple[str, ...]:
     return ("Inter", "DejaVu Sans")
 
 
+def prepare() -> None:
+    """Import what drawing needs, which takes a moment: for a thread of its own while a window starts."""
+    import matplotlib.backends.backend_agg
+    import matplotlib.figure  # noqa: F401
+
+    font_families()
+    _drawable()
+
+
 @cache
 def _drawable() -> frozenset[int]:
     """The characters that our fonts or the fallback have."""

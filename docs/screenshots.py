@@ -1,0 +1,98 @@
+"""Take the pictures of docs/screenshots/ from the demo study. Run after a view changes:
+.venv/bin/python docs/screenshots.py
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+from PySide6.QtCore import QEventLoop, QSettings, QTimer
+from PySide6.QtWidgets import QApplication
+
+from ragwort.app.main import make_window
+from ragwort.app.settings import Remembered
+from ragwort.app.window import Window
+from ragwort.demo import demo_study
+from ragwort.study import edits
+from ragwort.study.files import Recovery
+
+TARGET = Path(__file__).parent / "screenshots"
+
+
+def wait(milliseconds: int = 250) -> None:
+    """Let the window work."""
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    loop.exec()
+
+
+def take(name: str, act: Callable[[Window], None], theme: str = "light", settle: int = 400) -> None:
+    """One picture: a fresh window on the demo study after `act`."""
+    folder = Path(tempfile.mkdtemp())
+    remembered = Remembered(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
+    remembered.theme = theme
+    window = make_window(demo_study(), None, remembered, Recovery(folder))
+    window.resize(1280, 800)
+    window.show()
+    while not window.bench.picture.ready:
+        wait(50)
+    act(window)
+    wait(settle)
+    window.grab().save(str(TARGET / f"{name}.png"))
+    window.leave_editor()
+    window.session.open(demo_study(), None)
+    window.close()
+
+
+def bench_error(window: Window) -> None:
+    """A standard deviation below zero."""
+    session = window.session
+    window.bench.ledger.row("sd").editor.setFocus()
+    session.do(edits.type_value(session.study, session.aim_id, "sd", "-5"))
+
+
+def bench_errors(window: Window) -> None:
+    """The second aim with the picture Errors, a value in hand."""
+    window.session.select("alertness")
+    window.bench.picture.show_tab("Errors")
+    window.bench.ledger.row("power").editor.setFocus()
+
+
+def finder(window: Window) -> None:
+    """A few letters typed into the command finder."""
+    window.finder.open()
+    window.finder.search.setText("find")
+
+
+def report_page_one() -> None:
+    """The first page of the PDF."""
+    import subprocess
+
+    from ragwort.report import report_bytes
+
+    with tempfile.TemporaryDirectory() as folder:
+        pdf = Path(folder) / "report.pdf"
+        pdf.write_bytes(report_bytes(demo_study(), "pdf"))
+        made = subprocess.run(["pdftoppm", "-r", "80", "-f", "1", "-l", "1", "-png", str(pdf)], capture_output=True)
+    from PIL import Image
+
+    Image.open(io.BytesIO(made.stdout)).save(TARGET / "report-pdf.png", optimize=True)
+
+
+if __name__ == "__main__":
+    application = QApplication([])
+    application.setStyle("Fusion")
+    TARGET.mkdir(exist_ok=True)
+    take("bench", lambda window: None)
+    take("bench-dark", lambda window: None, theme="dark")
+    take("bench-errors", bench_errors)
+    take("bench-error", bench_error)
+    take("finder", finder, theme="dark")
+    take("report", lambda window: window.show_page("Report"), settle=4000)
+    report_page_one()
