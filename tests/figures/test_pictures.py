@@ -14,10 +14,10 @@ from ragwort.designs.design import design_named
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.errors import Errors
-from ragwort.figures.export import FORMATS, picture_bytes
+from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
-from ragwort.figures.pictures import PICTURES, Picture, picture_of
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.outcome import outcome_of
@@ -164,11 +164,12 @@ def test_a_label_takes_a_free_place_nearest_its_own_curve() -> None:
     x = np.linspace(0, 300, 100)
     own, rival = np.column_stack([x, x / 2 + 50]), np.column_stack([x, x / 2 + 20])
     area = Box(0, 0, 320, 260)
-    box = place(own, (40, 10), [rival], [], [], area)
+    lines = np.concatenate([dense(own), dense(rival)])
+    box = place(own, (40, 10), [rival], lines, [], area)
     assert box is not None
-    assert not box.holds_any(dense(own))
+    assert not box.holds_any(lines)
     assert box.distance(own) < box.distance(rival)
-    assert place(own, (40, 10), [rival], [], [area], area) is None
-    led = place_away(own, (40, 10), [own, rival], [], area)
+    assert place(own, (40, 10), [rival], lines, [area], area) is None
+    led = place_away(own, (40, 10), lines, [], area)
     assert led is not None
     assert led[0].inside(area)

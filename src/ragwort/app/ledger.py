@@ -47,6 +47,7 @@ class Row(QWidget):
         self.setObjectName(f"row-{assumption.name}")
         self._found = False
         self._showing = ""
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         grid = QGridLayout(self)
         grid.setContentsMargins(theme.px(8), 0, theme.px(10), 0)
         grid.setHorizontalSpacing(theme.px(2))
@@ -144,12 +145,7 @@ class Row(QWidget):
         self._mark(self.editor, found=self._found, fault=wrong and not self._found)
 
     def _show_background(self) -> None:
-        wash = self.theme.colours.found_wash if self._found else "transparent"
-        radius = self.theme.px(6)
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        sheet = f"#{self.objectName()} {{ background: {wash}; border-radius: {radius}px; }}"
-        if sheet != self.styleSheet():
-            self.setStyleSheet(sheet)
+        self._mark(self, found=self._found)
 
     def _show_choice(self, aim: Aim) -> None:
         design = design_named(aim.design)

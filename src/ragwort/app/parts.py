@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QLineEdit, QPushButton, QWidget
 
@@ -51,6 +51,8 @@ class Elided(QLabel):
 
     def set_text(self, text: str) -> None:
         """Show another text."""
+        if text == self._whole:
+            return
         self._whole = text
         self.setAccessibleName(text)
         self._elide()
@@ -72,7 +74,8 @@ class Elided(QLabel):
 
     def changeEvent(self, event: object) -> None:
         super().changeEvent(event)
-        self._elide()
+        if event.type() == QEvent.Type.FontChange:
+            self._elide()
 
     def _elide(self) -> None:
         shown = QFontMetrics(self.font()).elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width())

@@ -17,8 +17,7 @@ from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer
 from ragwort.figures.curve import Curve, step_at
-from ragwort.figures.export import FORMATS
-from ragwort.figures.pictures import PICTURES, Picture, picture_of
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
@@ -29,6 +28,7 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 TEXT_POINTS = 9.4  # at 100 dots an inch
+SETTLE = 90  # ms without an edit until labels find their places
 
 
 class Canvas(QWidget):
@@ -53,21 +53,25 @@ class Canvas(QWidget):
         self._image = QImage()
         self._figure: Figure | None = None
         self._axes: Axes | None = None
-        self._frame: object = None
-        self._background: Any = None
-        self._marks: list[Any] = []
+        self._keys: dict[str, object] = {}  # what each layer was made for
+        self._layers: dict[str, Any] = {}
         self._dragging = False
         self._hover: tuple[float, float, str] | None = None
-        self._late = QTimer(self, singleShot=True, interval=60)
-        self._late.timeout.connect(self._redraw)
+        self._settle = QTimer(self, singleShot=True, interval=SETTLE)
+        self._settle.timeout.connect(self._draw_properly)
 
-    def show_picture(self, picture: Picture | None, stale: str = "") -> None:
-        """Show a picture; or, with `stale`, say why the one shown is out of date."""
+    def show_picture(self, picture: Picture | None, stale: str = "", dragging: bool = False) -> None:
+        """Show a picture; or, with `stale`, say why the one shown is out of date.
+
+        What an edit moves is drawn at once; places for all labels are searched when edits pause, and never in a drag.
+        """
         self.stale = stale
         if picture is not None:
             self.picture = picture
             self.setAccessibleName(picture.says)
-            self._redraw()
+            self._draw_quickly()
+            if not dragging:
+                self._settle.start()
         self._hover = None
         self.update()
 
@@ -76,41 +80,62 @@ class Canvas(QWidget):
         self.picture, self.stale, self._image = None, "", QImage()
         self.update()
 
-    def _redraw(self) -> None:
-        if self.picture is None or self.width() < 50 or self.height() < 50:
-            return
-        from ragwort.figures.drawing import draw_marks
+    def _draw_quickly(self) -> None:
+        if self._has_room():
+            from ragwort.figures.drawing import draw_live
 
-        frame = (
-            self.picture.frame(),
-            self.width(),
-            self.height(),
-            self.theme.colours.name,
-            self.devicePixelRatioF(),
-        )
-        if frame != self._frame:
-            self._draw_frame(frame)
-        figure, axes = self._figure, self._axes
-        assert figure is not None and axes is not None
-        canvas = figure.canvas
-        for mark in self._marks:
-            mark.remove()
-        canvas.restore_region(self._background)
-        self._marks = draw_marks(axes, self.picture, self._look())
-        for mark in self._marks:
-            axes.draw_artist(mark)
+            self._keep_backgrounds()
+            self._draw_over(self._layers["kept"], draw_live)
+
+    def _draw_properly(self) -> None:
+        if self._has_room() and not self.stale:
+            from ragwort.figures.drawing import draw_kept_and_named, draw_marks
+
+            self._keep_backgrounds()
+            self._add_layer("kept", "scale", draw_kept_and_named)
+            self._draw_over(self._layers["scale"], draw_marks)
+
+    def _has_room(self) -> bool:
+        return self.picture is not None and self.width() >= 50 and self.height() >= 50
+
+    def _draw_over(self, background: Any, draw: Any) -> None:
+        self._figure.canvas.restore_region(background)
+        self._paint_and_remove(draw)
         self._take_image()
 
-    def _draw_frame(self, frame: object) -> None:
-        from ragwort.figures.drawing import draw_frame, new_figure
+    def _paint_and_remove(self, draw: Any) -> None:
+        marks = draw(self._axes, self.picture, self._look())
+        for mark in marks:
+            self._axes.draw_artist(mark)
+        for mark in marks:
+            mark.remove()
 
-        ratio = self.devicePixelRatioF()
-        look = self._look()
-        self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, look, 100 * ratio)
-        draw_frame(self._axes, self.picture, look)
-        self._figure.canvas.draw()
-        self._background = self._figure.canvas.copy_from_bbox(self._figure.bbox)
-        self._marks, self._frame = [], frame
+    def _keep_backgrounds(self) -> None:
+        """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
+        from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
+
+        size = (self.width(), self.height(), self.devicePixelRatioF())
+        keys = {"empty": size}
+        keys["sheet"] = (size, self.picture.sheet())
+        keys["scale"] = (keys["sheet"], self.picture.frame())
+        keys["kept"] = (keys["scale"], self.picture.kept())
+        if keys["empty"] != self._keys.get("empty"):
+            dots = 100 * self.devicePixelRatioF()
+            self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, self._look(), dots)
+            self._axes.set_axis_off()
+            self._figure.canvas.draw()
+            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+        below = "empty"
+        for layer, draw in (("sheet", draw_sheet), ("scale", draw_scale), ("kept", draw_kept)):
+            if keys[layer] != self._keys.get(layer):
+                self._add_layer(layer, below, draw)
+            below = layer
+        self._keys = keys
+
+    def _add_layer(self, layer: str, below: str, draw: Any) -> None:
+        self._figure.canvas.restore_region(self._layers[below])
+        self._paint_and_remove(draw)
+        self._layers[layer] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
 
     def _look(self) -> Any:
         from ragwort.figures.drawing import Look
@@ -126,7 +151,7 @@ class Canvas(QWidget):
         self.update()
 
     def resizeEvent(self, event: object) -> None:
-        self._late.start()
+        self._settle.start()
 
     def paintEvent(self, event: object) -> None:
         if not self._painted:
@@ -345,12 +370,12 @@ class PictureView(QWidget):
             self.canvas.show_picture(None, outcome.message)
             self.says.set_text("Out of date: there is no answer to draw.")
             return
-        self.canvas.show_picture(self.picture(aim, outcome))
+        self.canvas.show_picture(self.picture(aim, outcome), dragging=self.session.scrubbing)
         self.says.set_text(self.canvas.picture.says)
 
     def picture(self, aim: Aim, answer: Answer) -> Picture:
         """The picture in view, with its axes kept where they can be."""
-        return picture_of(self.name, aim, answer, self.canvas.picture)
+        return picture_of(self.name, aim, answer, self.canvas.picture, steady=self.session.scrubbing)
 
     # --- the point ---
 

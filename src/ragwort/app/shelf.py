@@ -23,12 +23,18 @@ class Card(QAbstractButton):
 
     def __init__(self, theme: Theme, title: str, answer: str, rest: str, now: bool) -> None:
         super().__init__()
-        self.theme, self.title, self.answer, self.rest, self.now = theme, title, answer, rest, now
-        self.setAccessibleName(f"{title}: {answer} {rest}")
-        self.setToolTip("" if now else f"Return to {title}: {answer} {rest}")
+        self.theme, self.now = theme, now
         self.setCursor(Qt.CursorShape.ArrowCursor if now else Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus if now else Qt.FocusPolicy.StrongFocus)
+        self.show_words(title, answer, rest)
+
+    def show_words(self, title: str, answer: str, rest: str) -> None:
+        """Name, what was found, and the rest."""
+        self.title, self.answer, self.rest = title, answer, rest
+        self.setAccessibleName(f"{title}: {answer} {rest}")
+        self.setToolTip("" if self.now else f"Return to {title}: {answer} {rest}")
         self.setFixedSize(self._size())
+        self.update()
 
     def _size(self) -> QSize:
         bold, plain = QFontMetrics(self.theme.font(13, 600)), QFontMetrics(self.theme.font(12.5, 600))
@@ -109,7 +115,7 @@ class Shelf(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFixedHeight(theme.px(80))
-        self._shown: object = None
+        self._shown: list[tuple[str, str, str, str]] | None = None
         self.cards: list[Card] = []
         session.changed.connect(self.refresh)
         self.refresh()
@@ -120,7 +126,11 @@ class Shelf(QScrollArea):
         words = self._words(aim) if aim is not None else None
         if words == self._shown:
             return
+        only_now = bool(words and self._shown and self.cards and words[1:] == self._shown[1:])
         self._shown = words
+        if only_now:
+            self.cards[0].show_words(*words[0][1:])
+            return
         body = QWidget()
         row = QHBoxLayout(body)
         row.setContentsMargins(self.theme.px(20), 0, self.theme.px(20), 0)

@@ -30,12 +30,7 @@ class Theme:
 
     def font(self, size: float, weight: int = 400, tabular: bool = False) -> QFont:
         """Inter (or the system's font) at a pixel size and weight; `tabular` gives all digits one width."""
-        font = QFont(_family())
-        font.setPixelSize(self.px(size))
-        font.setWeight(QFont.Weight(weight))
-        if tabular:
-            font.setFeature(QFont.Tag("tnum"), 1)
-        return font
+        return _font(self.px(size), weight, tabular)
 
     @property
     def body(self) -> QFont:
@@ -48,6 +43,16 @@ class Theme:
     def colour(self, role: str) -> QColor:
         """The colour of a role of the palette."""
         return QColor(getattr(self.colours, role))
+
+
+@lru_cache(maxsize=256)
+def _font(pixels: int, weight: int, tabular: bool) -> QFont:
+    font = QFont(_family())
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight(weight))
+    if tabular:
+        font.setFeature(QFont.Tag("tnum"), 1)
+    return font
 
 
 @lru_cache(maxsize=1)
@@ -151,6 +156,8 @@ QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QLineEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px ${p8}px;
   selection-background-color: $leaf; selection-color: $paper; }
 QLineEdit:focus { border-color: $leaf; }
+Row { background: transparent; border-radius: ${p6}px; }
+Row[found="true"] { background: $found_wash; }
 #value { background: transparent; border: 1px solid transparent; color: $leaf; font-weight: 600; padding: ${p2}px ${p4}px; }
 #value:hover { border-color: $hairline; background: $raised; }
 #value:focus { border-color: $leaf; background: $raised; }

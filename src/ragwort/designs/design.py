@@ -72,7 +72,7 @@ class Plan:
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """Power at these group sizes, in 0..1."""
-        return np.asarray(np.clip(self.test(groups).power(self.alpha, self.sides), 0.0, 1.0), dtype=float)
+        return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.alpha, self.sides), 0.0), 1.0))
 
     def replace(self, **changes: Any) -> Self:
         """The same plan with other values."""

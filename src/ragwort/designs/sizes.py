@@ -31,6 +31,10 @@ class Counting(Protocol):
     def highest(self) -> int:
         """The last step, at a total of at most `LARGEST_TOTAL`."""
 
+    @property
+    def ways_count(self) -> int:
+        """How many ways there are to split a step."""
+
     def ways(self, steps: Steps) -> list[Sizes]:
         """The ways to split each step into groups, best first where powers tie."""
 
@@ -42,11 +46,6 @@ class Counting(Protocol):
 
     def block(self, index: int) -> tuple[int, int]:
         """First and last step of run `index`."""
-
-
-def round_up(value: NDArray[np.float64] | float) -> NDArray[np.float64]:
-    """The next whole number, forgiving rounding noise of 1e-9."""
-    return np.ceil(np.asarray(value, dtype=float) - _SLACK)
 
 
 @dataclass(frozen=True)
@@ -65,12 +64,18 @@ class ByRatio:
         step = int(LARGEST_TOTAL / (1 + self.ratio)) + 2
         while step > self.smallest and self._total(step) > LARGEST_TOTAL:
             step -= 1
-        return step
+        return max(step, self.smallest)
+
+    @property
+    def ways_count(self) -> int:
+        return 1
 
     def ways(self, steps: Steps) -> list[Sizes]:
         """See `Counting.ways`: one way."""
-        first = steps.astype(float)
-        return [np.stack([first, np.maximum(round_up(self.ratio * first), self.smallest)])]
+        groups = np.empty((2, len(steps)))
+        groups[0] = steps
+        groups[1] = np.maximum(np.ceil(self.ratio * groups[0] - _SLACK), self.smallest)
+        return [groups]
 
     def splits(self, total: int) -> list[Sizes]:
         """The step with exactly this total if there is one, otherwise the nearest split to the ratio."""
@@ -84,7 +89,7 @@ class ByRatio:
         """See `Counting.blocks`: the sizes of group 2, for ratios under one."""
         if self.ratio >= 1:
             return range(0)
-        last = int(self.ways(np.array([self.highest]))[0][1, 0])
+        last = self._total(self.highest) - self.highest
         return range(self.smallest, last + 1)
 
     def block(self, index: int) -> tuple[int, int]:
@@ -94,7 +99,7 @@ class ByRatio:
         return _inside(start, end, self.lowest, self.highest)
 
     def _total(self, step: int) -> int:
-        return int(self.ways(np.array([step]))[0].sum())
+        return step + max(math.ceil(self.ratio * step - _SLACK), self.smallest)
 
 
 @dataclass(frozen=True)
@@ -111,6 +116,10 @@ class AnyTotal:
     @property
     def highest(self) -> int:
         return LARGEST_TOTAL
+
+    @property
+    def ways_count(self) -> int:
+        return 2
 
     def ways(self, steps: Steps) -> list[Sizes]:
         """See `Counting.ways`: floor first, so that a tie gives the extra one to group 2."""

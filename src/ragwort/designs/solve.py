@@ -78,8 +78,7 @@ def _paths(plan: Plan) -> list[StepPower]:
     def path(way: int) -> StepPower:
         return lambda steps: plan.power(plan.counting.ways(steps)[way])
 
-    count = len(plan.counting.ways(np.array([plan.counting.lowest])))
-    return [path(way) for way in range(count)]
+    return [path(way) for way in range(plan.counting.ways_count)]
 
 
 def _best(paths: list[StepPower]) -> StepPower:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -49,6 +50,14 @@ class Curve:
         """What the axes depend on; pictures with equal frames differ in their curves only."""
         return ("curve", self.x_label, self.x_high)
 
+    def sheet(self) -> tuple[object, ...]:
+        """What the fixed part of the frame depends on."""
+        return ("curve", self.x_label)
+
+    def kept(self) -> tuple[object, ...]:
+        """What the kept scenarios' marks depend on: while it is equal, they need not be drawn anew."""
+        return tuple((s.label, s.design, s.same_line, s.power.tobytes()) for s in self.series if not s.own)
+
     def rows(self) -> list[list[object]]:
         """The data behind the picture: a heading row and one row a point."""
         head: list[object] = ["curve", self.x_label, "power"]
@@ -56,12 +65,15 @@ class Curve:
         return [head, *points]
 
 
-def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None) -> Curve:
-    """The curve of an aim with its answer. `keep_high` keeps the axis while the point stays well within it."""
+def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: bool = False) -> Curve:
+    """The curve of an aim with its answer.
+
+    `keep_high` keeps the axis while the point stays well within it; with `steady` while it stays within it at all.
+    """
     others = _scenario_answers(aim)
     per_group = all(_equal_groups(a.plan) for a in (answer, *(other for _, other in others)))
     point_x = _x_of(answer, per_group)
-    high = _axis_end(point_x, keep_high)
+    high = _axis_end(point_x, keep_high, steady)
     own = _series("now", answer, high, per_group, own=True)
     kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
     where = f"{count_text(int(point_x))} per group" if per_group else f"{count_text(answer.total)} in all"
@@ -112,8 +124,9 @@ def _x_of(answer: Answer, per_group: bool) -> float:
     return float(answer.groups[0]) if per_group else float(answer.total)
 
 
-def _axis_end(point_x: float, keep: float | None) -> float:
-    if keep is not None and 0.12 * keep <= point_x <= 0.75 * keep:
+def _axis_end(point_x: float, keep: float | None, steady: bool) -> float:
+    low, high = (0.02, 0.97) if steady else (0.12, 0.75)
+    if keep is not None and low * keep <= point_x <= high * keep:
         return keep
     wanted = max(2.5 * point_x, 12.0)
     size = 10.0 ** np.floor(np.log10(wanted))
@@ -121,10 +134,15 @@ def _axis_end(point_x: float, keep: float | None) -> float:
 
 
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
-    steps = _steps(answer.plan, high, per_group)
-    x = _x_at(answer.plan, steps, per_group)
-    power = np.asarray(power_along(answer.plan, steps), dtype=float)
+    x, power = _along(answer.plan, high, per_group)
     return Series(label, x, power, own, (_x_of(answer, per_group), answer.power))
+
+
+@lru_cache(maxsize=64)
+def _along(plan: Plan, high: float, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """x and power of a plan's curve; kept scenarios ask for the same again at every edit."""
+    steps = _steps(plan, high, per_group)
+    return _x_at(plan, steps, per_group), np.asarray(power_along(plan, steps), dtype=float)
 
 
 def _marked(series: Series, own: Series) -> Series:

@@ -6,7 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import TYPE_CHECKING, Any
 
@@ -71,7 +71,7 @@ def _drawable() -> frozenset[int]:
     from matplotlib import font_manager
     from matplotlib.ft2font import FT2Font
 
-    paths = [FONT_FOLDER / "Inter-Regular.ttf", font_manager.findfont("DejaVu Sans")]
+    paths = [str(FONT_FOLDER / "Inter-Regular.ttf"), str(font_manager.findfont("DejaVu Sans"))]
     return frozenset(code for path in paths for code in FT2Font(path).get_charmap())
 
 
@@ -96,22 +96,71 @@ def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> t
     return figure, axes
 
 
-def draw_frame(axes: Axes, picture: Curve | Errors, look: Look) -> None:
-    """Axes, grid and titles of a picture."""
-    families = font_families()
-    axes.spines[:].set_visible(False)
-    axes.tick_params(length=0, labelsize=look.small, labelcolor=look.palette.quiet, labelfontfamily=families)
+def draw_frame(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Grid, scales and titles of a picture."""
+    return [*draw_sheet(axes, picture, look), *draw_scale(axes, picture, look)]
+
+
+def draw_sheet(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Of the frame, what stays at any limits: titles, and the scale of power.
+
+    Drawn by us: matplotlib's own axis makes some thirty objects anew each time, which costs five times as much.
+    """
+    axes.set_axis_off()
+    if isinstance(picture, Errors):
+        return _titles(axes, look, picture.x_label, "how often")
+    axes.set_ylim(0, 1.04)
+    roomy = axes.get_window_extent().height >= 11 * look.text
+    levels = np.arange(0, 1.01, 0.2 if roomy else 0.5)
+    grid: dict[str, Any] = {"color": look.palette.hairline, "linewidth": 0.8, "transform": axes.transAxes}
+    words = [f"{100 * level:.0f}{' %' if level > 0.99 else ''}" for level in levels]
+    return [
+        *(_line(axes, [0, 1], [level / 1.04] * 2, **grid) for level in levels),
+        *(_scale_text(axes, look, (0, level / 1.04), each) for level, each in zip(levels, words, strict=True)),
+        *_titles(axes, look, picture.x_label, "power, %"),
+    ]
+
+
+def draw_scale(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Of the frame, what goes with the limits: the numbers below."""
     if isinstance(picture, Curve):
-        _curve_frame(axes, picture, look)
-    else:
-        _errors_frame(axes, picture, look)
-    axes.xaxis.label.set(color=look.palette.ink, size=look.text, family=families)
-    axes.yaxis.label.set(color=look.palette.ink, size=look.text, family=families)
+        axes.set_xlim(0, picture.x_high)
+        return _x_scale(axes, look, 0, picture.x_high)
+    low, high = float(picture.x[0]), float(picture.x[-1])
+    axes.set(xlim=(low, high), ylim=(0, picture.y_high))
+    ground = _line(axes, [low, high], [0, 0], color=look.palette.hairline, linewidth=1.0)
+    return [ground, *_x_scale(axes, look, low, high)]
 
 
 def draw_marks(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
     """Curves, areas and labels of a picture, back to front."""
     return _curve_marks(axes, picture, look) if isinstance(picture, Curve) else _errors_marks(axes, picture, look)
+
+
+def draw_kept(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Of the marks, those of kept scenarios, without their names."""
+    return [] if isinstance(picture, Errors) else _scenario_marks(axes, picture, look)
+
+
+def draw_kept_and_named(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Of the marks, those of kept scenarios, with their names where `draw_marks` has them."""
+    if isinstance(picture, Errors):
+        return []
+    labels = _curve_labels(axes, picture, look)
+    names = [mark for series, marks in labels if series is not None and not series.own for mark in marks]
+    shown = {id(mark) for mark in names}
+    for mark in (mark for _, marks in labels for mark in marks if id(mark) not in shown):
+        mark.remove()
+    return [*_scenario_marks(axes, picture, look), *names]
+
+
+def draw_live(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+    """Of the marks, those that an edit moves, without a search for places: quick enough for every frame of a drag."""
+    if isinstance(picture, Errors):
+        return _errors_marks(axes, picture, look)
+    own = replace(picture, ten_more=None, series=tuple(s for s in picture.series if s.own))
+    text = _text(axes, own.point_label, look.text, look.palette.found_text, bold=True)
+    return [*_own_marks(axes, own, look), _Room(axes, own).beside_point(own.point, axes, text)]
 
 
 def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
@@ -125,74 +174,107 @@ def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: 
 # --- Curve ----------------------------------------------------------------------------------------------------
 
 
-def _curve_frame(axes: Axes, curve: Curve, look: Look) -> None:
-    axes.set_xlim(0, curve.x_high)
-    axes.set_ylim(0, 1.04)
-    if axes.get_window_extent().height >= 11 * look.text:
-        axes.set_yticks(np.arange(0, 1.01, 0.2), ["0", "20", "40", "60", "80", "100 %"])
+def _x_scale(axes: Axes, look: Look, low: float, high: float) -> list[Artist]:
+    ticks = nice_ticks(low, high)
+    return [_scale_text(axes, look, (tick, 0), f"{tick:.10g}".replace("-", "\u2212"), below=True) for tick in ticks]
+
+
+def nice_ticks(low: float, high: float, most: int = 9) -> list[float]:
+    """At most `most` round numbers from `low` to `high`, apart by 1, 2, 2.5 or 5 times a power of ten."""
+    size = 10.0 ** np.floor(np.log10((high - low) / most))
+    step = next(size * k for k in (1, 2, 2.5, 5, 10, 20) if (high - low) / (size * k) <= most - 1)
+    first, last = int(np.ceil(low / step - 1e-9)), int(np.floor(high / step + 1e-9))
+    return [float(f"{k * step:.10g}") for k in range(first, last + 1)]
+
+
+def _scale_text(axes: Axes, look: Look, at: tuple[float, float], words: str, below: bool = False) -> Artist:
+    """A number of a scale: `below` a place in data coordinates, or left of one in axes coordinates."""
+    text = _text(axes, words, look.small, look.palette.quiet)
+    if below:
+        text.set(transform=_offset(axes.transData, axes, y=-6), position=at, ha="center", va="top")
     else:
-        axes.set_yticks([0, 0.5, 1], ["0", "50", "100 %"])
-    axes.grid(axis="y", color=look.palette.hairline, linewidth=0.8)
-    axes.set_axisbelow(True)
-    axes.set_xlabel(_shown(curve.x_label), labelpad=7)
-    axes.set_ylabel("power, %", labelpad=7)
+        text.set(transform=_offset(axes.transAxes, axes, x=-6), position=at, ha="right", va="center")
+    return text
+
+
+def _titles(axes: Axes, look: Look, x_words: str, y_words: str) -> list[Artist]:
+    """What the two directions mean."""
+    below = _text(axes, x_words, look.text, look.palette.ink)
+    below.set(transform=_offset(axes.transAxes, axes, y=-2.6 * look.text), position=(0.5, 0), ha="center", va="top")
+    left = _text(axes, y_words, look.text, look.palette.ink)
+    left.set(transform=_offset(axes.transAxes, axes, x=-4.2 * look.text), position=(0, 0.5), rotation=90)
+    left.set(ha="center", va="center")
+    return [below, left]
+
+
+def _offset(transform: Any, axes: Any, x: float = 0, y: float = 0) -> Any:
+    from matplotlib.transforms import offset_copy
+
+    return offset_copy(transform, axes.figure, x=x, y=y, units="points")
+
+
+def _line(axes: Axes, x: Any, y: Any, **style: Any) -> Artist:
+    """A line in data coordinates; an axes' own `plot` takes ten times as long."""
+    from matplotlib.lines import Line2D
+
+    return axes.add_artist(Line2D(np.asarray(x), np.asarray(y), **style))
 
 
 def _curve_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
-    colours = look.palette
-    marks: list[Artist] = []
-    lines = [_curve_line(axes, s, index, look) for index, s in enumerate(curve.series) if not s.same_line]
-    marks.extend(reversed(lines))
-    kept = [series.design for series in curve.series if not series.own and series.design[0] <= curve.x_high]
-    marks.extend(axes.plot(*zip(*kept, strict=True), "o", markersize=4.5, color=colours.slate) if kept else ())
-    if curve.target is not None:
-        marks.append(axes.axhline(curve.target, color=colours.leaf, linewidth=1.1, linestyle=(0, (1.2, 2.4))))
-    x, power = curve.point
-    marks.extend(axes.plot([x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
-    if curve.ten_more is not None:
-        at, height = curve.ten_more
-        marks.extend(axes.plot([at, at], [height - 0.022, height + 0.022], color=colours.quiet, linewidth=1.2))
-    marks.extend(
-        axes.plot(
-            [x],
-            [power],
-            "o",
-            markersize=10,
-            color=colours.found,
-            markeredgecolor=colours.paper,
-            markeredgewidth=1.6,
-        )
-    )
-    marks.extend(_curve_labels(axes, curve, look))
+    return [
+        *_scenario_marks(axes, curve, look),
+        *_own_marks(axes, curve, look),
+        *(mark for _, marks in _curve_labels(axes, curve, look) for mark in marks),
+    ]
+
+
+def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
+    slate = look.palette.slate
+    marks = []
+    for index, series in enumerate(s for s in curve.series if not s.own):
+        if not series.same_line:
+            dashes = _DASHES[index % len(_DASHES)]
+            marks.append(_line(axes, series.x, series.power, color=slate, linewidth=1.3, linestyle=dashes))
+    points = [s.design for s in curve.series if not s.own and s.design[0] <= curve.x_high]
+    if points:
+        x, power = zip(*points, strict=True)
+        marks.append(_line(axes, x, power, color=slate, linewidth=0, marker="o", markersize=4.5))
     return marks
 
 
-def _curve_line(axes: Axes, series: Series, index: int, look: Look) -> Artist:
-    if series.own:
-        (line,) = axes.plot(series.x, series.power, color=look.palette.ink, linewidth=2.0)
-    else:
-        dashes = _DASHES[(index - 1) % len(_DASHES)]
-        (line,) = axes.plot(series.x, series.power, color=look.palette.slate, linewidth=1.3, linestyle=dashes)
-    return line
+def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
+    colours = look.palette
+    marks = [_line(axes, s.x, s.power, color=colours.ink, linewidth=2.0) for s in curve.series if s.own]
+    if curve.target is not None:
+        ends = [0, curve.x_high]
+        style: dict[str, Any] = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
+        marks.append(_line(axes, ends, [curve.target] * 2, **style))
+    x, power = curve.point
+    marks.append(_line(axes, [x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
+    if curve.ten_more is not None:
+        at, height = curve.ten_more
+        marks.append(_line(axes, [at, at], [height - 0.022, height + 0.022], color=colours.quiet, linewidth=1.2))
+    dot = {"markersize": 10, "color": colours.found, "markeredgecolor": colours.paper, "markeredgewidth": 1.6}
+    marks.append(_line(axes, [x], [power], marker="o", linewidth=0, **dot))
+    return marks
 
 
-def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
-    """Direct labels: the design's, the curves' names, and the mark of ten more; those without room are left out."""
+def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | None, list[Artist]]]:
+    """Direct labels with the series that each names (None for the rest): the design, ten more, the curves."""
     room = _Room(axes, curve)
     colours = look.palette
-    marks: list[Artist] = [
-        room.beside_point(curve.point, axes, _text(axes, curve.point_label, look.text, colours.found_text, bold=True))
-    ]
+    point = _text(axes, curve.point_label, look.text, colours.found_text, bold=True)
+    labels: list[tuple[Series | None, list[Artist]]] = [(None, [room.beside_point(curve.point, axes, point)])]
     if curve.ten_more is not None:
         text = _text(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
-        marks.extend(room.near(curve.ten_more, text))
+        labels.append((None, room.near(curve.ten_more, text)))
     for series in curve.series:
         if series.own and len(curve.series) == 1:
             continue
         colour = colours.ink if series.own else colours.slate
         text = _text(axes, _short(series.label), look.small, colour, bold=series.own)
-        marks.extend(room.near(series.design, text) if series.same_line else room.along(series, text))
-    return [mark for mark in marks if mark.get_visible()]
+        labels.append((series, room.near(series.design, text) if series.same_line else room.along(series, text)))
+    return labels
 
 
 class _Room:
@@ -207,8 +289,7 @@ class _Room:
         stem = self._pixels(np.array([[at, 0.0], [at, power]]))
         grid = [*np.arange(0, 1.01, 0.2), *([curve.target] if curve.target is not None else [])]
         across = [dense(self._pixels(np.array([[0, level], [curve.x_high, level]]))) for level in grid]
-        self._lines = [*self._curves.values(), dense(stem), *across]
-        self._others = [dense(stem), *across]
+        self._obstacles = np.concatenate([*self._curves.values(), dense(stem), *across])
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))
         self._taken = [Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots)]
@@ -235,26 +316,26 @@ class _Room:
             Box(x + 14, y - 70 - height, x + 14 + width, y - 70),
         ]
         free = [box for box in places if box.inside(self._area)] or places[1:2]
-        clear = [box for box in free if not any(box.holds_any(line) for line in self._lines)]
+        clear = [box for box in free if not box.holds_any(self._obstacles)]
         return self._put(text, (clear or free)[0])
 
     def along(self, series: Series, text: Text) -> list[Artist]:
         """Beside its curve, else led to it by a line, else not at all."""
         own = self._curves[id(series)]
         rivals = [line for line in self._curves.values() if line is not own]
-        box = place(own, _extent(text), rivals, self._others, self._taken, self._area, at_end=series.own)
-        return [self._put(text, box)] if box is not None else self._led(own, rivals, text)
+        box = place(own, _extent(text), rivals, self._obstacles, self._taken, self._area, at_end=series.own)
+        return [self._put(text, box)] if box is not None else self._led(own, text)
 
-    def _led(self, own: Any, rivals: list[Any], text: Text) -> list[Artist]:
+    def _led(self, own: Any, text: Text) -> list[Artist]:
         """A label in free space with a thin line to its curve."""
-        found = place_away(own, _extent(text), [own, *rivals, *self._others], self._taken, self._area)
+        found = place_away(own, _extent(text), self._obstacles, self._taken, self._area)
         if found is None:
             return [self._put(text, None)]
         box, anchor = found
         ends = np.array([[box.left - 3, (box.bottom + box.top) / 2], anchor])
         x, y = self._axes.transAxes.inverted().transform(ends).T
-        leader = self._axes.plot(x, y, color=text.get_color(), linewidth=0.7, transform=self._axes.transAxes)
-        return [*leader, self._put(text, box)]
+        style: dict[str, Any] = {"color": text.get_color(), "linewidth": 0.7, "transform": self._axes.transAxes}
+        return [_line(self._axes, x, y, **style), self._put(text, box)]
 
     def near(self, point: tuple[float, float], text: Text) -> list[Artist]:
         """Beside a mark on the curve, else led to it by a line, else not at all."""
@@ -269,9 +350,9 @@ class _Room:
         spots += [(x - width / 2, y + 30), (x + 10, y - 12 - height), (x + 10, y - 30 - height)]
         for left, bottom in spots:
             box = Box(left, bottom, left + width, bottom + height)
-            if box.inside(self._area) and is_free(box, self._lines, self._taken):
+            if box.inside(self._area) and is_free(box, self._obstacles, self._taken):
                 return [self._put(text, box)]
-        return self._led(np.array([[x, y], [x, y]]), list(self._curves.values()), text)
+        return self._led(np.array([[x, y], [x, y]]), text)
 
     def _put(self, text: Text, box: Box | None) -> Artist:
         if box is None:
@@ -284,15 +365,6 @@ class _Room:
 
 
 # --- Errors ---------------------------------------------------------------------------------------------------
-
-
-def _errors_frame(axes: Axes, errors: Errors, look: Look) -> None:
-    axes.set_xlim(float(errors.x[0]), float(errors.x[-1]))
-    axes.set_ylim(0, errors.y_high)
-    axes.set_yticks([])
-    axes.axhline(0, color=look.palette.hairline, linewidth=1.0)
-    axes.set_xlabel(errors.x_label, labelpad=7)
-    axes.set_ylabel("how often", labelpad=7)
 
 
 def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
@@ -311,10 +383,11 @@ def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         ),
         axes.fill_between(x, errors.null, where=rejected, color=colours.ink, alpha=0.75, linewidth=0),
     ]
-    marks.extend(axes.plot(x, errors.null, color=colours.ink, linewidth=1.3, linestyle=(0, (4, 2.4))))
-    marks.extend(axes.plot(x, errors.effect, color=colours.found_text, linewidth=2.0))
+    dashes: Any = (0, (4, 2.4))
+    marks.append(_line(axes, x, errors.null, color=colours.ink, linewidth=1.3, linestyle=dashes))
+    marks.append(_line(axes, x, errors.effect, color=colours.found_text, linewidth=2.0))
     marks.extend(
-        axes.plot([limit, limit], [0, errors.y_high * 0.77], color=colours.quiet, linewidth=1.0)[0]
+        _line(axes, [limit, limit], [0, errors.y_high * 0.77], color=colours.quiet, linewidth=1.0)
         for limit in (errors.lower, errors.upper)
         if limit is not None
     )

@@ -34,6 +34,14 @@ class Errors:
         """What the axes depend on."""
         return ("errors", self.x_label, round(float(self.x[0]), 1), round(float(self.x[-1]), 1), self.y_high)
 
+    def sheet(self) -> tuple[object, ...]:
+        """What the fixed part of the frame depends on."""
+        return ("errors", self.x_label)
+
+    def kept(self) -> tuple[object, ...]:
+        """Nothing here stays while the aim is edited."""
+        return ()
+
     @property
     def y_high(self) -> float:
         """The top of the y axis."""

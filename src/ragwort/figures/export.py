@@ -7,9 +7,8 @@ import io
 
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.palette import PRINT
-from ragwort.figures.pictures import Picture
+from ragwort.figures.pictures import FORMATS, Picture
 
-FORMATS = ("svg", "pdf", "png", "csv")
 WIDTH, HEIGHT = 6.4, 3.9  # inches
 _PRINT_DPI = 220.0
 

@@ -71,16 +71,16 @@ def place(
     curve: Pixels,
     size: tuple[float, float],
     rivals: list[Pixels],
-    lines: list[Pixels],
+    obstacles: Pixels,
     taken: list[Box],
     area: Box,
     at_end: bool = False,
 ) -> Box | None:
     """A free rectangle of this size (width, height) beside `curve`; None where there is none.
 
-    `rivals` are other labelled curves, which must be farther from the label than its own; `lines` are further
-    lines to keep clear of (dense points); `taken` the rectangles already given away. With `at_end` the far end of
-    the curve is tried first.
+    `rivals` are other labelled curves, which must be farther from the label than its own; `obstacles` all points to
+    keep clear of (dense, the curves' among them); `taken` the rectangles already given away. With `at_end` the far
+    end of the curve is tried first.
     """
     width, height = size
     along = sorted(_ALONG, reverse=True) if at_end else _ALONG
@@ -90,7 +90,7 @@ def place(
             below = Box(x + away, y - away - height, x + away + width, y - away)
             above = Box(x - away - width, y + away, x - away, y + away + height)
             for box in (below, above):
-                if box.inside(area) and is_free(box, [curve, *rivals, *lines], taken):
+                if box.inside(area) and is_free(box, obstacles, taken):
                     own = box.distance(curve)
                     if all(box.distance(rival) > own + 4 for rival in rivals):
                         return box
@@ -98,20 +98,20 @@ def place(
 
 
 def place_away(
-    curve: Pixels, size: tuple[float, float], lines: list[Pixels], taken: list[Box], area: Box
+    curve: Pixels, size: tuple[float, float], obstacles: Pixels, taken: list[Box], area: Box
 ) -> tuple[Box, tuple[float, float]] | None:
     """A free rectangle some way right below a point of `curve`, and that point, for a label with a leader."""
     width, height = size
     for share in _ALONG:
         x, y = curve[int(share * (len(curve) - 1))]
-        for across, down in ((24, 30), (24, 44), (34, 60), (44, 80)):
+        for across, down in ((24, 30), (24, 44), (34, 60), (44, 80), (54, 104), (64, 130)):
             box = Box(x + across, y - down - height, x + across + width, y - down)
-            if box.inside(area) and is_free(box, lines, taken):
+            if box.inside(area) and is_free(box, obstacles, taken):
                 return box, (float(x), float(y))
     return None
 
 
-def is_free(box: Box, lines: list[Pixels], taken: list[Box]) -> bool:
-    """Whether a rectangle, with a little air round it, touches no line and no other rectangle."""
+def is_free(box: Box, obstacles: Pixels, taken: list[Box]) -> bool:
+    """Whether a rectangle, with a little air round it, touches no obstacle and no other rectangle."""
     padded = Box(box.left - 3, box.bottom - 2, box.right + 3, box.top + 2)
-    return not any(padded.overlaps(other) for other in taken) and not any(padded.holds_any(line) for line in lines)
+    return not any(padded.overlaps(other) for other in taken) and not padded.holds_any(obstacles)

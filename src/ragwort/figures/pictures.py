@@ -9,14 +9,18 @@ from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 
 PICTURES = ("Curve", "Errors")
+FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
 Picture = Curve | Errors
 
 
-def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None) -> Picture:
-    """The picture of an aim with its answer. `kept` is the one shown now, whose axes stay where they can."""
+def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None, steady: bool = False) -> Picture:
+    """The picture of an aim with its answer.
+
+    `kept` is the one shown now, whose axes stay where they can; with `steady`, as in a drag, as long as they can.
+    """
     if name == "Curve":
         high = kept.x_high if isinstance(kept, Curve) else None
-        return curve_of(aim, answer, high)
+        return curve_of(aim, answer, high, steady)
     return errors_of(answer, effect_words(aim, answer))
 
 

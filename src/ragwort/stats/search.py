@@ -25,8 +25,8 @@ def first_step(power: StepPower, target: float, low: int, high: int, one_by_one:
     Where power may still fall among the smallest sizes, `one_by_one` says how many of them to try singly.
     """
     below = low - 1
-    singly = np.arange(low, min(low + one_by_one, high + 1), dtype=np.int64)
-    for steps in (singly, *_doubling(min(low + one_by_one, high), high)):
+    singly = [np.arange(low, min(low + one_by_one, high + 1), dtype=np.int64)] if one_by_one > 1 else []
+    for steps in (*singly, *_doubling(min(low + one_by_one - 1, high), high)):
         reached = np.flatnonzero(power(steps) >= target)
         if reached.size:
             at = int(reached[0])
@@ -38,16 +38,16 @@ def first_step(power: StepPower, target: float, low: int, high: int, one_by_one:
 
 def _doubling(low: int, high: int) -> Sequence[NDArray[np.int64]]:
     """Steps 1, 2, 4, 8, ... above low - 1, in two batches, so that a small answer costs a small batch."""
-    distances = 2 ** np.arange(0, max(1, int(high - low + 1).bit_length()) + 1, dtype=np.int64)
-    steps = np.unique(np.minimum(low - 1 + distances, high))
+    distances = 2 ** np.arange(0, int(high - low + 1).bit_length(), dtype=np.int64)
+    steps = np.append(low - 1 + distances, high) if low - 1 + distances[-1] < high else low - 1 + distances
     return [part for part in (steps[:10], steps[10:]) if part.size]
 
 
 def _narrow(power: StepPower, target: float, below: int, reaches: int) -> int:
     """Narrow (below, reaches] to the first step that reaches the target, `_POINTS` trials at a time."""
     while reaches - below > 1:
-        steps = np.unique(np.linspace(below, reaches, _POINTS + 2).astype(np.int64))
-        steps = steps[(steps > below) & (steps < reaches)]
+        stride = max(1, (reaches - below) // (_POINTS + 1))
+        steps = np.arange(below + stride, reaches, stride, dtype=np.int64)
         reached = np.flatnonzero(power(steps) >= target)
         if reached.size:
             at = int(reached[0])
