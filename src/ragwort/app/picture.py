@@ -88,7 +88,7 @@ class Canvas(QWidget):
             self._draw_over(self._layers["kept"], draw_live)
 
     def _draw_properly(self) -> None:
-        if self._has_room() and not self.stale:
+        if self._has_room():
             from ragwort.figures.drawing import draw_kept_and_named, draw_marks
 
             self._keep_backgrounds()

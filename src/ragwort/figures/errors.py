@@ -67,11 +67,11 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     test = _at_one_size(plan.test(answer.sizes()))
     limit = float(test.critical_value(plan.alpha, plan.sides))
     upper = limit if plan.sides != "less" else None
-    lower = {"two": -limit, "less": limit}.get(plan.sides) if test.family in ("t", "z") else None
+    lower = {"two": -limit, "less": limit}.get(plan.sides) if test.distribution in ("t", "z") else None
     x = _range(test, limit)
     alpha, power = float(plan.alpha), answer.power
     return Errors(
-        x_label=_SYMBOLS[test.family],
+        x_label=_SYMBOLS[test.distribution],
         x=x,
         null=test.null_density(x),
         effect=test.effect_density(x),
@@ -99,7 +99,7 @@ def _where(lower: float | None, upper: float | None) -> str:
 
 def _at_one_size(test: Test) -> Test:
     """The same test with plain floats for parameters."""
-    plain = {name: float(np.ravel(value)[0]) for name, value in vars(test).items() if name != "family"}
+    plain = {name: float(np.ravel(value)[0]) for name, value in vars(test).items() if name != "distribution"}
     return type(test)(**plain)
 
 

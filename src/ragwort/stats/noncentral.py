@@ -26,7 +26,7 @@ class Test(Protocol):
     """A test statistic under the null hypothesis and under the planned effect."""
 
     @property
-    def family(self) -> str:
+    def distribution(self) -> str:
         """`t`, `z`, `F` or `chi-square`."""
 
     @property
@@ -57,7 +57,7 @@ class NormalTest:
 
     noncentrality: Number
     spread: Number = 1.0
-    family: str = "z"
+    distribution: str = "z"
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.critical_value`."""
@@ -87,7 +87,7 @@ class TTest:
 
     noncentrality: Number
     df: Number
-    family: str = "t"
+    distribution: str = "t"
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.critical_value`."""
@@ -129,7 +129,7 @@ class FTest:
     noncentrality: Number
     df1: Number
     df2: Number
-    family: str = "F"
+    distribution: str = "F"
 
     def critical_value(self, alpha: Number, sides: Sides = "greater") -> Number:
         """See `Test.critical_value`; from the beta quantile, which keeps its digits for a small alpha."""
@@ -160,7 +160,7 @@ class ChiSquareTest:
 
     noncentrality: Number
     df: Number
-    family: str = "chi-square"
+    distribution: str = "chi-square"
 
     def critical_value(self, alpha: Number, sides: Sides = "greater") -> Number:
         """See `Test.critical_value`."""
