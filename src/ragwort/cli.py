@@ -44,8 +44,13 @@ def open(file: Path) -> None:
 
 
 def _open_window(file: Path | None, demo: bool) -> None:
-    from ragwort.study.files import StudyFileError
+    from ragwort.study.files import StudyFileError, read_study
 
+    try:
+        if file is not None:
+            read_study(file)  # said before anything else is loaded
+    except StudyFileError as error:
+        raise BadInput(str(error)) from error
     try:
         from ragwort.app.main import run
     except ImportError as error:

@@ -82,3 +82,17 @@ def test_critical_values_carry_the_sign_of_their_side() -> None:
     """`less` rejects below a negative limit."""
     assert TTest(1.0, 20.0).critical_value(0.05, "less") < 0 < TTest(1.0, 20.0).critical_value(0.05, "two")
     assert NormalTest(1.0).critical_value(0.05, "less") == pytest.approx(-1.6448536269514722)
+
+
+@pytest.mark.parametrize("alpha", [0.6, 0.9, 0.999999])
+@pytest.mark.parametrize("shift", [-3.0, 0.0, 2.0])
+def test_an_alpha_above_one_half_puts_the_limit_below_zero(alpha: float, shift: float) -> None:
+    """One-sided power stays right there: it is what the other side does not reject."""
+    test = TTest(shift, 12.0)
+    assert test.power(alpha, "greater") == pytest.approx(1 - float(test.power(1 - alpha, "less")), abs=1e-12)
+
+
+@pytest.mark.parametrize("noncentrality", [0.0, 1e-320, 1e-82, 1e-12, 1e-9])
+def test_a_vanishing_effect_has_the_power_alpha(noncentrality: float) -> None:
+    """Also where the library's noncentral F returns nonsense (1 degree of freedom, 1e-82)."""
+    assert float(FTest(noncentrality, 1.0, 1.0).power(0.05)) == pytest.approx(0.05, abs=1e-8)

@@ -138,8 +138,8 @@ class FTest:
 
     def power(self, alpha: Number, sides: Sides = "greater") -> Number:
         """See `Test.power`."""
-        # The library's result is wrong for noncentralities below the smallest normal number.
-        shift = np.where(np.asarray(self.noncentrality) < 1e-300, 0.0, self.noncentrality)
+        # The library's result is wrong for tiny noncentralities; power differs from alpha by less than they are.
+        shift = np.where(np.asarray(self.noncentrality) < 1e-10, 0.0, self.noncentrality)
         return 1 - special.ncfdtr(self.df1, self.df2, shift, self.critical_value(alpha))
 
     def null_density(self, x: Array) -> Array:
@@ -190,7 +190,16 @@ _FAR = 6.5
 
 
 def _t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
-    """P(T' > limit) for limit >= 0, within 1e-9 at any noncentrality.
+    """P(T' > limit) within 1e-9 at any noncentrality; below zero by the mirror image."""
+    negative = np.asarray(limit) < 0
+    if not negative.any():
+        return _t_above_positive(limit, df, noncentrality)
+    above = _t_above_positive(abs(limit), df, np.where(negative, -noncentrality, noncentrality))
+    return np.where(negative, 1 - above, above)
+
+
+def _t_above_positive(limit: Number, df: Number, noncentrality: Number) -> Number:
+    """P(T' > limit) for limit >= 0.
 
     SciPy's noncentral t gives no number, or too few digits, at some large noncentralities; those are integrated.
     """
