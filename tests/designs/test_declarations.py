@@ -23,7 +23,7 @@ def test_declaration_is_complete(design: Design) -> None:
     assert design.data_assumptions
     for assumption in design.assumptions:
         assert len(assumption.help) > 20, assumption.name
-        assert (assumption.kind == "choice") == bool(assumption.choices)
+        assert assumption.chosen == bool(assumption.choices)
         assert assumption.default is None or assumption.check(assumption.default) == assumption.default
     assert len({a.name for a in design.assumptions}) == len(design.assumptions)
 
@@ -46,7 +46,7 @@ def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     values = {name: value for name, value in values.items() if name not in design.unused_names(find)}
     answer = settle(design, find, values)
     known = {a.name for a in design.assumptions} | set(answer.effect) | WORDS
-    chosen = {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.kind == "choice"}
+    chosen = {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.chosen}
     tokens = re.findall(r"\{(\w+)\}", design.sentence(chosen | values, find))
     assert all(token in known or re.fullmatch(r"group\d", token) for token in tokens)
     assert design.unknown_of(find) in tokens

@@ -33,7 +33,6 @@ def error_of(request: Any) -> tuple[str, str]:
         ({"dropout": 1}, "dropout", "at least 0 and below 1"),
         ({"sides": "both"}, "sides", "two, greater or less"),
         ({"sdd": 24}, "sdd", "Did you mean 'sd'"),
-        ({"mean1": 3}, "mean2", "without mean2"),
         ({"sd1": 3, "sd2": 3}, "sd1", "give one SD"),
     ],
 )

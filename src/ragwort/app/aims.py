@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 from ragwort.app.parts import Elided, NameEdit, hairline, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme, paint_flower
-from ragwort.designs import all_designs
+from ragwort.designs import Design, all_designs
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import NumberError, count_text, parse, percent_text
@@ -165,7 +165,7 @@ class AimsPanel(QFrame):
         self._list = QVBoxLayout(body)
         self._list.setContentsMargins(self.theme.px(9), 0, self.theme.px(9), 0)
         self._list.setSpacing(self.theme.px(3))
-        add = link("+ Add an aim", self.add)
+        add = link("+ Add an aim", self.offer_designs)
         add.setObjectName("link")
         add.setStyleSheet(f"margin-left: {self.theme.px(7)}px;")
         self._list.addWidget(add, 0, Qt.AlignmentFlag.AlignLeft)
@@ -264,10 +264,22 @@ class AimsPanel(QFrame):
         self.session.select(card.aim.id)
         self.refresh()
 
-    def add(self) -> None:
-        """A new aim of the first design, with the study's words for people."""
-        design = all_designs()[0]
-        words = self.session.aim.words.changed(outcome="", unit="") if self.session.aim else None
+    def offer_designs(self) -> None:
+        """Ask which kind of comparison the new aim is."""
+        menu = QMenu(self)
+        menu.setObjectName("designs")
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        menu.setToolTipsVisible(True)
+        for design in all_designs():
+            action = menu.addAction(design.title, lambda design=design: self.add(design))
+            action.setToolTip(design.summary)
+        menu.popup(self.mapToGlobal(self._list.itemAt(len(self.cards)).geometry().bottomLeft()))
+
+    def add(self, design: Design | None = None) -> None:
+        """A new aim of a design (the first where none is named), with the study's words for people where they fit."""
+        design = all_designs()[0] if design is None else design
+        usual = design.people == Design.people and self.session.aim is not None
+        words = self.session.aim.words.changed(outcome="", unit="") if usual else None
         aim = edits.new_aim(design, f"Aim {len(self.session.study.aims) + 1}", words)
         self.session.do(edits.add_aim(self.session.study, aim))
         self.session.select(aim.id)

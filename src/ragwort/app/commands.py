@@ -167,7 +167,7 @@ def copy_picture(window: Window) -> None:
 @command("study.add-aim", "Study", "Add an aim", shortcut="Ctrl+Shift+N")
 def add_aim(window: Window) -> None:
     window.show_page("Bench")
-    window.aims.add()
+    window.aims.offer_designs()
 
 
 @command("study.rename-aim", "Study", "Rename the aim", enabled=has_aim)

@@ -57,8 +57,8 @@ class Row(QWidget):
         grid.addWidget(self._flower, 0, 0)
         self.label = Elided(assumption.label)
         grid.addWidget(self.label, 0, 1)
-        self.editor = self._choice() if assumption.kind == "choice" else self._line()
-        if assumption.kind == "choice":
+        self.editor = self._choice() if assumption.chosen else self._line()
+        if assumption.chosen:
             grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
         else:
             self._fill_number(grid)
@@ -97,8 +97,8 @@ class Row(QWidget):
         menu = QMenu(button)
         for choice in self.assumption.choices:
             action = QAction(choice.label, menu, checkable=True)
-            action.setData(choice.value)
-            action.triggered.connect(lambda _=False, value=choice.value: self._chosen(value))
+            action.setData(self.assumption.value_of(choice))
+            action.triggered.connect(lambda _=False, action=action: self._chosen(action.data()))
             menu.addAction(action)
         button.setMenu(menu)
         button.installEventFilter(self)
@@ -132,7 +132,7 @@ class Row(QWidget):
             self._flower.setChecked(self._found)
             self._flower.setAccessibleName(f"{text} is found" if self._found else f"Find {text}")
             self._flower.setToolTip(self._flower.accessibleName())
-        if self.assumption.kind == "choice":
+        if self.assumption.chosen:
             self._show_choice(aim)
         else:
             self._show_number(aim, outcome)
@@ -215,7 +215,7 @@ class Row(QWidget):
         self.session.history.seal()
         self.session.changed.emit()
 
-    def _chosen(self, value: str) -> None:
+    def _chosen(self, value: object) -> None:
         study, aim_id = self.session.study, self.session.aim_id
         self.session.do(edits.set_value(study, aim_id, self.assumption.name, value))
 
@@ -249,7 +249,7 @@ class Row(QWidget):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit(self.assumption.name)
-        if event.type() == QEvent.Type.KeyPress and watched is self.editor and self.assumption.kind != "choice":
+        if event.type() == QEvent.Type.KeyPress and watched is self.editor and not self.assumption.chosen:
             steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
             if event.key() in steps:
                 self._nudge(steps[event.key()])

@@ -260,7 +260,7 @@ class SentenceView(QWidget):
             assumption = design.assumption(piece.name)
             entry = aim.entry(piece.name)
             value = aim.values().get(piece.name, design.default_choice(piece.name, aim.values()))
-            token.choices = [(c.value, c.label, c.value == value) for c in assumption.choices]
+            token.choices = [(c.label, c.label, assumption.value_of(c) == value) for c in assumption.choices]
             token.unknowns = unknowns if piece.kind == "value" else []
             shown = "" if value is None else value_text(assumption, value)
             token.edit_text = entry.draft if entry.fault else shown

@@ -10,8 +10,9 @@ from typing import Any, Literal
 from ragwort.designs.errors import RequestError, number_text
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
-# second group for each one of the first, as a bare number, or as one of a few words.
-Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice"]
+# second group for each one of the first, as a bare number, as one of a few words, or as yes or no (whose two
+# `choices` say what no and yes mean).
+Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice", "switch"]
 Group = Literal["Effect", "Error rates", "Sample", "Structure"]
 
 
@@ -42,12 +43,31 @@ class Assumption:
     default: Any = None
     choices: tuple[Choice, ...] = ()
     usual: str = ""  # usual values and their source
+    required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
+
+    @property
+    def chosen(self) -> bool:
+        """Whether the value is picked from `choices`, not typed."""
+        return self.kind in ("choice", "switch")
+
+    def choice_for(self, value: Any) -> Choice:
+        """The choice that stands for a value. Raises `KeyError`."""
+        word = ("yes" if value else "no") if self.kind == "switch" else value
+        return {choice.value: choice for choice in self.choices}[word]
+
+    def value_of(self, choice: Choice) -> Any:
+        """The value that a choice stands for."""
+        return choice.value == "yes" if self.kind == "switch" else choice.value
 
     def check(self, value: Any) -> Any:
         """The value, in bounds and of the right type. Raises `RequestError` that says what is allowed."""
         if self.kind == "choice":
             return self._check_choice(value)
+        if self.kind == "switch":
+            if not isinstance(value, bool):
+                raise RequestError(self.name, f"{self.label} must be true or false, not {value!r}.")
+            return value
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise RequestError(self.name, f"{self.label} must be a number, not {value!r}.")
         try:
@@ -66,6 +86,8 @@ class Assumption:
 
     def allowed(self) -> str:
         """The bounds in words, to follow "must be"."""
+        if self.kind == "switch":
+            return "true or false"
         if self.kind == "choice":
             return one_of([choice.value for choice in self.choices])
         whole = "a whole number " if self.kind == "count" else ""

@@ -103,6 +103,7 @@ class Design:
     finds: ClassVar[tuple[str, ...]] = ("n", "power", "effect", "alpha")
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
     derived: ClassVar[tuple[Derived, ...]] = ()
+    people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
     references: ClassVar[tuple[str, ...]]

@@ -8,7 +8,7 @@ distribution of estimates of variance components", Biometrics Bulletin 2 (1946),
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -16,11 +16,21 @@ import numpy as np
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
 from ragwort.designs.errors import RequestError, number_text
-from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
+from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
 
 _SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
 _SMALLEST = 2  # participants per group: with one there is no variance
+
+_REFERENCES = (
+    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 2.",
+    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: "
+    "Wiley; 1995. Chapter 31.",
+    "Welch BL. The generalization of Student's problem when several different population variances are "
+    "involved. Biometrika 1947; 34: 28-35.",
+    "Satterthwaite FE. An approximate distribution of estimates of variance components. Biometrics Bulletin "
+    "1946; 2: 110-114.",
+)
 
 _DIFFERENCE = Assumption(
     "difference",
@@ -141,6 +151,289 @@ _N2 = Assumption(
 )
 
 
+_NULL_MEAN = Assumption(
+    "null_mean",
+    "Reference mean",
+    "measured",
+    "Effect",
+    "The mean to compare with: a norm, a limit, an agreed standard. It must be known, not estimated: a mean that was "
+    "itself measured in a sample belongs to a second group.",
+    symbol="μ₀",
+    default=0.0,
+)
+_KNOWN = Assumption(
+    "sd_known",
+    "Standard deviation is",
+    "switch",
+    "Error rates",
+    "Estimated: the t test, the usual case. Known: the z test, only where the scatter is truly known beforehand.",
+    default=False,
+    choices=(Choice("no", "estimated", "t test"), Choice("yes", "known", "z test")),
+)
+
+
+def _single_difference(values: Values) -> float:
+    if "mean" not in values:
+        return float(values["difference"])
+    worked_out = values["mean"] - values["null_mean"]
+    if "difference" in values and not _agree(values["difference"], worked_out):
+        raise RequestError(
+            "difference",
+            f"The difference is given as {number_text(values['difference'])}, but mean − null_mean is "
+            f"{number_text(worked_out)}: give one of them, or make them agree.",
+        )
+    return float(values.get("difference", worked_out))
+
+
+@dataclass(frozen=True)
+class SingleMeanPlan(Plan):
+    """One sample of values, or of differences within pairs, whose mean is compared with a known one."""
+
+    sd: float
+    known: bool
+
+    @property
+    def effect_scale(self) -> float:
+        """See `Plan.effect_scale`."""
+        return self.sd
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`; Cohen (1988), section 2.2.3, with the noncentral t."""
+        n = groups[0]
+        noncentrality = np.sqrt(n) * self.effect / self.sd
+        return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"difference": self.effect, "d": self.effect / self.sd}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return _test_details(self, self.test(groups))
+
+
+def _test_details(plan: Plan, test: Test) -> dict[str, Any]:
+    found = {"df": test.df} if isinstance(test, TTest) else {}
+    return {
+        **found,
+        "noncentrality": test.noncentrality,
+        "critical_value": test.critical_value(plan.alpha, plan.sides),
+        "actual_alpha": plan.alpha,
+    }
+
+
+class _SingleMean(Design):
+    """What the comparison of one mean and that of pairs share."""
+
+    sizes = (Way("one number", ("n",)),)
+    derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
+    smallest = _SMALLEST
+
+    def spread(self, values: Values) -> float:
+        """The SD of what is averaged. Raises `RequestError`."""
+        raise NotImplementedError
+
+    def plan(self, values: Values, find: str) -> SingleMeanPlan:
+        """See `Design.plan`."""
+        return SingleMeanPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides=values["sides"],
+            effect=0.0 if find == "effect" else _single_difference(values),
+            counting=OneGroup(self.smallest),
+            sd=self.spread(values),
+            known=bool(values["sd_known"]),
+        )
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        if values["n"] < self.smallest:
+            raise RequestError("n", f"n must be {self.smallest} or more, not {values['n']}.")
+        return plan.counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": groups[0]}
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`."""
+        known = dict(values)
+        null_mean = known.setdefault("null_mean", 0.0)
+        if "mean" in known:
+            known.setdefault("difference", known["mean"] - null_mean)
+        elif "difference" in known:
+            known["mean"] = null_mean + known["difference"]
+        if {"sd1", "sd2", "correlation"} <= set(known):
+            known.setdefault("sd_difference", _paired_sd(known))
+        elif "sd_difference" in known:
+            # Half of the variance of a difference of equally spread, uncorrelated values.
+            known |= {"sd1": known["sd_difference"], "sd2": known["sd_difference"], "correlation": 0.5}
+        return {name: known[name] for name in way.names if name in known}
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        test = (
+            "z test with a known standard deviation: under the planned difference its statistic is normal"
+            if values.get("sd_known")
+            else "one-sample t test: under the planned difference its statistic follows a noncentral t distribution "
+            "with n − 1 degrees of freedom"
+        )
+        tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
+        return f"Power was computed for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
+
+
+def _looked_for(values: Values) -> str:
+    words = {"greater": "higher", "less": "lower"}.get(values["sides"])
+    return f", looking only for {words} values" if words else ""
+
+
+@register
+class OneMean(_SingleMean):
+    """One group's mean against a known value."""
+
+    id = "one-mean"
+    title = "One mean against a known value"
+    summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
+    assumptions = (
+        replace(
+            _DIFFERENCE,
+            help="Mean minus reference mean, in the outcome's own unit: the smallest difference worth "
+            "detecting. If the true difference is smaller, the study will probably miss it.",
+        ),
+        Assumption("mean", "Mean", "measured", "Effect", "The mean expected in the group studied.", symbol="μ"),
+        _NULL_MEAN,
+        _SD,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        _KNOWN,
+        POWER,
+        TOTAL,
+        DROPOUT,
+    )
+    ways = (
+        (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
+        (Way("one SD", ("sd",)),),
+    )
+    starting = {"difference": 5.0, "sd": 10.0}
+    data_assumptions = (
+        "Participants are independent of each other.",
+        "The outcome is roughly normal, or the group is large enough for its mean to be.",
+        "The value compared with is known, not estimated from another sample.",
+    )
+    references = _REFERENCES[:2]
+
+    def spread(self, values: Values) -> float:
+        """See `_SingleMean.spread`."""
+        return float(values["sd"])
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        effect = "a difference of {difference} from the reference"
+        if "mean" in values and "difference" not in values:
+            effect = "a mean of {mean} against the reference of {null_mean}"
+        return (
+            f"Recruit {{n}} to detect {effect} (SD {{sd}}, d {{d}}) with {{power}} power, using a {{sides}} one-sample "
+            f"{{sd_known}} at alpha {{alpha}}{_looked_for(values)}."
+        )
+
+
+@register
+class PairedMeans(_SingleMean):
+    """The mean of differences within pairs: before and after, left and right, matched people."""
+
+    id = "paired-means"
+    title = "Paired means"
+    summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
+    people = ("pair", "pairs")
+    assumptions = (
+        replace(
+            _DIFFERENCE,
+            help="The mean difference within pairs (second minus first), in the outcome's own unit: the "
+            "smallest one worth detecting.",
+        ),
+        Assumption("mean", "Mean difference", "measured", "Effect", "The mean difference expected.", symbol="μ"),
+        replace(
+            _NULL_MEAN, label="Reference difference", help="The mean difference if nothing happens; nearly always 0."
+        ),
+        Assumption(
+            "sd_difference",
+            "SD of the differences",
+            "measured",
+            "Effect",
+            "How far the differences within single pairs scatter, not the values themselves. Where pairs resemble each "
+            "other it is smaller than the SD of the values, and the study needs fewer pairs.",
+            symbol="σ_d",
+            low=0,
+            open_low=True,
+        ),
+        replace(_SD1, label="SD of the first", words="", help="Scatter of the first value of each pair."),
+        replace(_SD2, label="SD of the second", words="", help="Scatter of the second value of each pair."),
+        Assumption(
+            "correlation",
+            "Correlation within pairs",
+            "number",
+            "Effect",
+            "How closely the two values of a pair go together. Repeated measures of the same people often have 0.5 to "
+            "0.8. A correlation taken too high makes the study too small.",
+            symbol="ρ",
+            low=-1,
+            high=1,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        _KNOWN,
+        POWER,
+        replace(TOTAL, label="Pairs", words="{many}", help="The number of pairs analysed. Dropout is added on top."),
+        DROPOUT,
+    )
+    ways = (
+        (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
+        (Way("SD of the differences", ("sd_difference",)), Way("SDs and correlation", ("sd1", "sd2", "correlation"))),
+    )
+    starting = {"difference": 5.0, "sd_difference": 10.0}
+    data_assumptions = (
+        "Pairs are independent of each other.",
+        "The differences within pairs are roughly normal, or the pairs are many enough for their mean to be.",
+    )
+    references = _REFERENCES[:2]
+
+    def spread(self, values: Values) -> float:
+        """See `_SingleMean.spread`."""
+        if not {"sd1", "sd2", "correlation"} <= set(values):
+            return float(values["sd_difference"])
+        worked_out = _paired_sd(values)
+        if worked_out <= 0:
+            raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
+        if "sd_difference" in values and not _agree(values["sd_difference"], worked_out):
+            raise RequestError(
+                "sd_difference",
+                f"The SD of the differences is given as {number_text(values['sd_difference'])}, but sd1, sd2 and "
+                f"correlation make it {number_text(worked_out)}: give one, or make them agree.",
+            )
+        return worked_out
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        effect = "a mean difference of {difference} within pairs"
+        if "mean" in values and "difference" not in values:
+            effect = "a mean difference of {mean} within pairs against {null_mean}"
+        spread = "SD of the differences {sd_difference}"
+        if "sd1" in values and "sd_difference" not in values:
+            spread = "SDs {sd1} and {sd2}, correlation {correlation}"
+        return (
+            f"Recruit {{n}} to detect {effect} ({spread}, d {{d}}) with {{power}} power, using a {{sides}} paired "
+            f"{{sd_known}} at alpha {{alpha}}{_looked_for(values)}."
+        )
+
+
+def _paired_sd(values: Values) -> float:
+    """The SD of a difference: Cohen (1988), equation 2.3.9 generalised to unequal SDs."""
+    sd1, sd2 = values["sd1"], values["sd2"]
+    return math.sqrt(max(sd1**2 + sd2**2 - 2 * values["correlation"] * sd1 * sd2, 0.0))
+
+
 @dataclass(frozen=True)
 class TwoMeansPlan(Plan):
     """Two independent groups with SDs `sd1`, `sd2`; `effect` is mean 2 - mean 1 in the outcome's unit."""
@@ -177,14 +470,7 @@ class TwoMeansPlan(Plan):
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
-        test = self.test(groups)
-        found = {"df": test.df} if isinstance(test, TTest) else {}
-        return {
-            **found,
-            "noncentrality": test.noncentrality,
-            "critical_value": test.critical_value(self.alpha, self.sides),
-            "actual_alpha": self.alpha,
-        }
+        return _test_details(self, self.test(groups))
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -235,15 +521,7 @@ class TwoMeans(Design):
         "Participants are independent of each other, and each is in one group only.",
         "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
     )
-    references = (
-        "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 2.",
-        "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: "
-        "Wiley; 1995. Chapter 31.",
-        "Welch BL. The generalization of Student's problem when several different population variances are "
-        "involved. Biometrika 1947; 34: 28-35.",
-        "Satterthwaite FE. An approximate distribution of estimates of variance components. Biometrics Bulletin "
-        "1946; 2: 110-114.",
-    )
+    references = _REFERENCES
 
     def plan(self, values: Values, find: str) -> TwoMeansPlan:
         """See `Design.plan`."""

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import one_of
-from ragwort.designs.design import Design, Plan, design_named
+from ragwort.designs.design import Design, Plan, Way, design_named
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sizes import Sizes, enrolment
 from ragwort.designs.solve import Answer, find_alpha, find_effect, find_sizes, larger_power, points_away
@@ -48,7 +48,7 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
     """Find the unknown of `design` under `assumptions`. Raises `RequestError`."""
     given = _checked(design, assumptions)
     values, notes = _without_the_unknown(design, find, given)
-    _require_ways(design, find, values)
+    notes += _require(design, find, values)
     values = _with_defaults(design, values)
     if find != "alpha" and find != "power" and values["power"] <= values["alpha"]:
         raise RequestError(
@@ -82,27 +82,37 @@ def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tu
     return {name: value for name, value in given.items() if name not in extra}, notes
 
 
-def _require_ways(design: Design, find: str, values: dict[str, Any]) -> None:
-    needed = [ways for ways in design.ways if not (find == "effect" and design.primary in ways[0].names)]
-    if find != "n":
-        needed.append(design.sizes)
-    for ways in needed:
-        if any(all(name in values for name in way.names) for way in ways):
-            continue
-        begun = next((way for way in ways if any(name in values for name in way.names)), None)
-        missing = [name for name in (begun or ways[0]).names if name not in values]
-        choices = one_of([" and ".join(way.names) for way in ways])
-        raise RequestError(missing[0], f"{design.id} needs {choices}: {missing[0]} is missing.")
-    for ways in needed:
-        _refuse_half_stated(design, ways, values)
+def _require(design: Design, find: str, values: dict[str, Any]) -> list[str]:
+    """Refuse a request in which something is not stated at all, or by halves; note what is stated twice over."""
+    unused = design.unused_names(find)
+    notes: list[str] = []
+    for ways in (*design.ways, design.sizes):
+        if not unused.issuperset(name for way in ways for name in way.names):
+            notes += _require_one(design, ways, values)
+    for assumption in design.assumptions:
+        if assumption.required and assumption.name not in values and assumption.name not in unused:
+            raise RequestError(assumption.name, f"{design.id} needs {assumption.name}: {assumption.label} is missing.")
+    return notes
 
 
-def _refuse_half_stated(design: Design, ways: tuple[Any, ...], values: dict[str, Any]) -> None:
-    for way in ways:
-        missing = [name for name in way.names if name not in values]
-        if 0 < len(missing) < len(way.names):
-            present = " and ".join(name for name in way.names if name in values)
-            raise RequestError(missing[0], f"{present} is given without {missing[0]}.")
+def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) -> list[str]:
+    """One of the ways must be given in full; a name with a default counts as given. Returns notes."""
+
+    def missing(way: Way) -> list[str]:
+        return [name for name in way.names if name not in values and design.assumption(name).default is None]
+
+    complete = [way for way in ways if not missing(way)]
+    if complete:
+        stated = {name for way in complete for name in way.names}
+        extra = {name: None for way in ways for name in way.names if name in values and name not in stated}
+        return [f"{name} was given but is not used: {complete[0].label} is." for name in extra]
+    begun = next((way for way in ways if any(name in values for name in way.names)), None)
+    first = missing(begun or ways[0])[0]
+    if begun is not None:
+        given = " and ".join(name for name in begun.names if name in values)
+        raise RequestError(first, f"{given} is given without {first}.")
+    choices = one_of([" and ".join(way.names) for way in ways])
+    raise RequestError(first, f"{design.id} needs {choices}: {first} is missing.")
 
 
 def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:

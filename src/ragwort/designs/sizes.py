@@ -41,11 +41,147 @@ class Counting(Protocol):
     def splits(self, total: int) -> list[Sizes]:
         """The ways to split a given total (groups x 1 arrays), best first where powers tie."""
 
+    @property
+    def equal_groups(self) -> int:
+        """How many groups there are if all have the same size at every step; 0 where they differ."""
+
+    def step_near(self, total: float) -> int:
+        """The step whose total is nearest."""
+
     def blocks(self) -> range:
         """Numbers of the runs of steps in which one group's size stands still; empty if none does."""
 
     def block(self, index: int) -> tuple[int, int]:
         """First and last step of run `index`."""
+
+
+class _Monotone:
+    """A counting in which no group stands still while others grow."""
+
+    def blocks(self) -> range:
+        """See `Counting.blocks`: none."""
+        return range(0)
+
+    def block(self, index: int) -> tuple[int, int]:
+        """See `Counting.block`."""
+        raise IndexError(index)
+
+
+@dataclass(frozen=True)
+class OneGroup(_Monotone):
+    """One group, which counts up."""
+
+    smallest: int
+
+    @property
+    def lowest(self) -> int:
+        return self.smallest
+
+    @property
+    def highest(self) -> int:
+        return LARGEST_TOTAL
+
+    @property
+    def equal_groups(self) -> int:
+        return 1
+
+    @property
+    def ways_count(self) -> int:
+        return 1
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        return [steps.astype(float)[None, :]]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """See `Counting.splits`."""
+        return self.ways(np.array([total]))
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total)
+
+
+@dataclass(frozen=True)
+class EqualGroups(_Monotone):
+    """k groups, cells or arms: the size of the smallest counts up, the others are `weights` times as large."""
+
+    groups: int
+    smallest: int = 2
+    weights: tuple[float, ...] = ()
+
+    @property
+    def lowest(self) -> int:
+        return self.smallest
+
+    @property
+    def highest(self) -> int:
+        return max(self.smallest, int(LARGEST_TOTAL / sum(self.weights or [1.0] * self.groups)))
+
+    @property
+    def equal_groups(self) -> int:
+        return 0 if self.weights and max(self.weights) > 1 else self.groups
+
+    @property
+    def ways_count(self) -> int:
+        return 1
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        first = steps.astype(float)
+        if not self.weights:
+            return [np.broadcast_to(first, (self.groups, len(steps)))]
+        return [np.ceil(np.array(self.weights)[:, None] * first - _SLACK)]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """The step with this total if there is one; otherwise the last groups get one more each."""
+        step = min(max(self.step_near(total), self.smallest), self.highest)
+        for near in range(max(self.smallest, step - 2), step + 3):
+            ways = self.ways(np.array([near]))
+            if ways[0].sum() == total:
+                return ways
+        return AnyOver(self.groups).splits(total)
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total / sum(self.weights or [1.0] * self.groups))
+
+
+@dataclass(frozen=True)
+class AnyOver(_Monotone):
+    """k groups or cells: the total counts up from k + 1; what does not divide makes the last groups one larger."""
+
+    groups: int
+
+    @property
+    def lowest(self) -> int:
+        return self.groups + 1
+
+    @property
+    def highest(self) -> int:
+        return LARGEST_TOTAL
+
+    @property
+    def equal_groups(self) -> int:
+        return 0
+
+    @property
+    def ways_count(self) -> int:
+        return 1
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        whole, rest = np.divmod(steps, self.groups)
+        larger = np.arange(self.groups)[:, None] >= self.groups - rest
+        return [(whole + larger).astype(float)]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """See `Counting.splits`."""
+        return self.ways(np.array([total]))
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total)
 
 
 @dataclass(frozen=True)
@@ -84,6 +220,14 @@ class ByRatio:
             if self._total(step) == total:
                 return self.ways(np.array([step]))
         return AnyTotal(self.ratio, self.smallest).splits(total)
+
+    @property
+    def equal_groups(self) -> int:
+        return 2 if self.ratio == 1 else 0
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total / (1 + self.ratio))
 
     def blocks(self) -> range:
         """See `Counting.blocks`: the sizes of group 2, for ratios under one."""
@@ -131,6 +275,14 @@ class AnyTotal:
     def splits(self, total: int) -> list[Sizes]:
         """See `Counting.splits`."""
         return self.ways(np.array([total]))
+
+    @property
+    def equal_groups(self) -> int:
+        return 0
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total)
 
     def blocks(self) -> range:
         """See `Counting.blocks`: the smaller group's share, rounded down."""

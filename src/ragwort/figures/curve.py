@@ -9,7 +9,6 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Plan
-from ragwort.designs.sizes import ByRatio
 from ragwort.designs.solve import power_along
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
@@ -71,16 +70,20 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
     `keep_high` keeps the axis while the point stays well within it; with `steady` while it stays within it at all.
     """
     others = _scenario_answers(aim)
-    per_group = all(_equal_groups(a.plan) for a in (answer, *(other for _, other in others)))
+    groups = {each.plan.counting.equal_groups for each in (answer, *(other for _, other in others))}
+    per_group = len(groups) == 1 and groups.isdisjoint({0, 1})  # several groups, all of one size
     point_x = _x_of(answer, per_group)
     high = _axis_end(point_x, keep_high, steady)
     own = _series("now", answer, high, per_group, own=True)
     kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
-    where = f"{count_text(int(point_x))} per group" if per_group else f"{count_text(answer.total)} in all"
     many = aim.words.many
+    alone = groups == {1}
+    whole = f"{count_text(answer.total)} {many if alone else 'in all'}"
+    where = f"{count_text(int(point_x))} per group" if per_group else whole
+    x_label = f"{many} per group" if per_group else (many if alone else f"{many} in all")
     ten_more = _ten_more(answer.plan, high, per_group)
     return Curve(
-        x_label=f"{many} per group" if per_group else f"{many} in all",
+        x_label=x_label,
         x_high=high,
         series=(own, *kept),
         target=None if answer.find == "power" else answer.plan.target,
@@ -95,8 +98,7 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
 def step_at(plan: Plan, x: float, per_group: bool) -> int:
     """The step of the plan's counting nearest to a place on the x axis."""
     counting = plan.counting
-    total = x * 2 if per_group else x
-    step = round(total / (1 + counting.ratio)) if isinstance(counting, ByRatio) else round(total)
+    step = counting.step_near(x * counting.equal_groups if per_group else x)
     return int(min(max(step, counting.lowest), counting.highest))
 
 
@@ -114,10 +116,6 @@ def _scenario_answers(aim: Aim) -> list[tuple[str, Answer]]:
         if isinstance(outcome, Answer):
             found.append((kept.name, outcome))
     return found[: MOST_SERIES - 1]
-
-
-def _equal_groups(plan: Plan) -> bool:
-    return isinstance(plan.counting, ByRatio) and plan.counting.ratio == 1
 
 
 def _x_of(answer: Answer, per_group: bool) -> float:

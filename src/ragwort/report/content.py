@@ -93,17 +93,18 @@ def _stated(aim: Aim, design: Design) -> dict[str, object]:
     return {
         a.name: design.default_choice(a.name, values)
         for a in design.assumptions
-        if a.kind == "choice" and a.name not in values and design.default_choice(a.name, values) is not None
+        if a.chosen and a.name not in values and design.default_choice(a.name, values) is not None
     }
 
 
 def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
-    names = group_names(aim, design)
+    names = group_names(aim, design) if len(answer.groups) > 1 else ()
     head = ("", *names, "In all")
-    analysed = ("Analysed", *(count_text(size) for size in answer.groups), count_text(answer.total))
+    by_group = [count_text(size) for size in answer.groups] if names else []
+    analysed = ("Analysed", *by_group, count_text(answer.total))
     rows = [analysed]
     if answer.enrol:
-        enrolled = (count_text(size) for size in answer.enrol)
+        enrolled = [count_text(size) for size in answer.enrol] if names else []
         rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
     caption = f"{people(aim, 2).split(chr(160))[1].capitalize()} needed"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
@@ -130,10 +131,7 @@ def _other_way(aim: Aim, design: Design, name: str) -> bool:
 
 def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
     entry = aim.entry(assumption.name)
-    if assumption.kind == "choice":
-        text = value_text(assumption, value)
-    else:
-        text = with_unit(assumption, value, aim.words.unit)
+    text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
     return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), entry.source
 
 

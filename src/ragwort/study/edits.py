@@ -177,7 +177,7 @@ def _round_between(before: float, reached: float) -> float:
 def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
     """A fresh aim of a design, at its starting values."""
     entries = {key: Entry(value=value) for key, value in design.starting.items()}
-    plain = Words(groups=design.group_words) if words is None else words
+    plain = Words(one=design.people[0], many=design.people[1]) if words is None else words
     return Aim(name=name, design=design.id, entries=entries, words=plain)
 
 

@@ -36,7 +36,7 @@ def parse(assumption: Assumption, text: str, unit: str = "") -> Any:
 
 
 def _by_kind(assumption: Assumption, text: str) -> Any:
-    if assumption.kind == "choice":
+    if assumption.chosen:
         return _choice(assumption, text)
     if assumption.kind == "ratio" and re.search(r"[:/]", text):
         one, other = re.split(r"[:/]", text, maxsplit=1)
@@ -57,10 +57,10 @@ def _shifted(percent: float) -> float:
     return float(f"{percent}e-2") if "e" not in f"{percent}" else percent / 100
 
 
-def _choice(assumption: Assumption, text: str) -> str:
+def _choice(assumption: Assumption, text: str) -> Any:
     for choice in assumption.choices:
         if text.lower() in (choice.value, choice.label.lower(), choice.words.lower()):
-            return choice.value
+            return assumption.value_of(choice)
     raise NumberError(f"{assumption.label} must be {assumption.allowed()}.")
 
 
@@ -100,8 +100,8 @@ def _in_words(assumption: Assumption, message: str, value: Any) -> str:
 
 def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     """The value alone, as the ledger's editor shows it (no unit)."""
-    if assumption.kind == "choice":
-        return next((c.label for c in assumption.choices if c.value == value), str(value))
+    if assumption.chosen:
+        return assumption.choice_for(value).label
     if assumption.kind == "share":
         return _trim(value * 100, digits)
     if assumption.kind == "ratio":

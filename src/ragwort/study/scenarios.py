@@ -35,7 +35,7 @@ def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:
             continue
         text = (
             value_text(assumption, then[name])
-            if assumption.kind == "choice"
+            if assumption.chosen
             else with_unit(assumption, then[name], aim.words.unit)
         )
         found.append((name, label_of(assumption, aim), text))

@@ -59,9 +59,9 @@ def size_remark(aim: Aim, outcome: Outcome) -> str:
     elif outcome.find == "effect":
         parts.append("A smaller effect than this would be missed more often.")
     if outcome.enrol:
-        each = _by_group(outcome.enrol)
+        each = f" ({_by_group(outcome.enrol)})" if len(outcome.enrol) > 1 else ""
         dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-        parts.append(f"Enrol {count_text(to_enrol(outcome))} ({each}) to allow for {dropout} dropout.")
+        parts.append(f"Enrol {count_text(to_enrol(outcome))}{each} to allow for {dropout} dropout.")
     return " ".join(parts).replace("\u00a0", " ")
 
 
@@ -77,7 +77,7 @@ def _by_group(sizes: tuple[int, ...]) -> str:
 
 
 def _choices(values: dict[str, Any]) -> dict[str, Any]:
-    return {name: value for name, value in values.items() if isinstance(value, str)}
+    return {name: value for name, value in values.items() if isinstance(value, str | bool)}
 
 
 @dataclass(frozen=True)
@@ -112,7 +112,7 @@ class _Writer:
         if name == "n":
             given = self.values.get("n")
             return Piece("value", DASH if given is None else people(self.aim, given), name)
-        if assumption.kind == "choice":
+        if assumption.chosen:
             return Piece("choice", self._chosen(name), name)
         value = self.values.get(name)
         text = DASH if value is None else with_unit(assumption, value, self.aim.words.unit)
@@ -130,8 +130,8 @@ class _Writer:
 
     def _chosen(self, name: str) -> str:
         value = self.values.get(name, self.design.default_choice(name, self.setting.values()))
-        choices = self.design.assumption(name).choices
-        return next((c.words or c.label for c in choices if c.value == value), str(value))
+        choice = self.design.assumption(name).choice_for(value)
+        return choice.words or choice.label
 
     def _groups(self) -> str:
         return _by_group(self.outcome.groups) if isinstance(self.outcome, Answer) else f"{DASH} per group"
