@@ -11,7 +11,7 @@ from ragwort.designs import Design, RequestError, all_designs, design_named, set
 from ragwort.stats.noncentral import Test as Statistic
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
-WORDS = {"many", "groups"}
+WORDS = {"many", "group_sizes"}
 
 
 @DESIGNS

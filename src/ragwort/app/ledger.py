@@ -60,6 +60,12 @@ class Row(QWidget):
         self.editor = self._choice() if assumption.chosen else self._line()
         if assumption.chosen:
             grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
+        elif assumption.kind in ("list", "table"):
+            self._fill_number(grid)
+            self._unit.hide()
+            self._range.hide()
+            self.editor.setFixedWidth(theme.px(174))
+            grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
         else:
             self._fill_number(grid)
         self._remark = Elided(name="quiet")

@@ -15,7 +15,12 @@ line, the pictures and the report are drawn from that declaration: to add a desi
 May import `stats` only: no pydantic, no Qt, no file.
 """
 
-from ragwort.designs import means  # noqa: F401  (registers its designs)
+# Each module registers its designs; the order here is the order in lists.
+# isort: off
+from ragwort.designs import means  # noqa: F401
+from ragwort.designs import anova  # noqa: F401
+
+# isort: on
 from ragwort.designs.design import Design, Plan, Way, all_designs, design_named
 from ragwort.designs.errors import NotAttainable, RequestError
 from ragwort.designs.request import answer_request, settle

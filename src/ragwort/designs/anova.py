@@ -25,8 +25,8 @@ F = Assumption(
     "Effect size f",
     "number",
     "Effect",
-    "How far the means are apart: the SD of the means divided by the SD within groups. Take it from means and an SD where "
-    "you can; a size by convention says nothing about what matters in your study.",
+    "How far the means are apart: the SD of the means divided by the SD within groups. Take it from means and an SD "
+    "where you can; a size by convention says nothing about what matters in your study.",
     symbol="f",
     low=0,
     usual="0.1 small, 0.25 medium, 0.4 large (Cohen, 1988, section 8.2.3), as a last resort",
@@ -36,8 +36,8 @@ ETA_SQUARED = Assumption(
     "Explained share η²",
     "number",
     "Effect",
-    "The share of the variance that the groups explain: f² / (1 + f²). Of one term in a factorial design it is the partial "
-    "one, among the variance that the other terms leave.",
+    "The share of the variance that the groups explain: f² / (1 + f²). Of one term in a factorial design it is the "
+    "partial one, among the variance that the other terms leave.",
     symbol="η²",
     low=0,
     high=1,
@@ -98,3 +98,601 @@ def stated_f(values: Values) -> float:
             f"f is given as {number_text(values['f'])}, but η² makes it {number_text(worked_out)}: give one of them.",
         )
     return worked_out
+
+
+# --- one way --------------------------------------------------------------------------------------------------
+
+_MEANS = Assumption(
+    "means",
+    "Means",
+    "list",
+    "Effect",
+    "The mean expected in each group, in the outcome's unit: 412, 405, 398. Only how far they are apart counts.",
+    symbol="μ",
+    shortest=2,
+)
+_SD = Assumption(
+    "sd",
+    "SD within groups",
+    "measured",
+    "Effect",
+    "How far single participants scatter around their group's mean.",
+    symbol="σ",
+    low=0,
+    open_low=True,
+)
+_GROUPS = Assumption(
+    "groups",
+    "Groups",
+    "count",
+    "Structure",
+    "How many groups are compared.",
+    symbol="k",
+    low=2,
+    high=1000,
+    required=True,
+)
+_N_PER_GROUP = Assumption(
+    "n_per_group", "Per group", "count", "Sample", "Participants analysed in each group.", symbol="n", low=1, high=10**7
+)
+_WEIGHTS = Assumption(
+    "weights",
+    "Relative group sizes",
+    "list",
+    "Structure",
+    "How large each group is compared with the smallest, which is 1: 1, 1.5, 2. Leave it out for equal groups.",
+    low=1,
+    shortest=2,
+)
+
+
+def _balance(grouped: str, word: str) -> Assumption:
+    return Assumption(
+        "balance",
+        "Total counts up",
+        "choice",
+        "Sample",
+        f"By {word}: all {grouped} grow together. Any total: also totals that the {grouped} do not divide.",
+        default=grouped,
+        choices=(Choice(grouped, f"by {word}"), Choice("any", "to any total")),
+    )
+
+
+@dataclass(frozen=True)
+class OneWayPlan(FPlan):
+    """The means may be given; then f follows from them and the group sizes."""
+
+    means: tuple[float, ...] = ()
+    sd: float = 1.0
+
+    def effect_at(self, groups: Sizes) -> Number:
+        """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""
+        if not self.means or isinstance(self.counting, AnyOver):
+            return self.effect
+        means = np.array(self.means)[:, None]
+        shares = groups / groups.sum(axis=0)
+        centre = (shares * means).sum(axis=0)
+        return np.sqrt((shares * (means - centre) ** 2).sum(axis=0)) / self.sd
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`: f as for the smallest design."""
+        f = float(np.ravel(self.effect_at(self.counting.ways(np.array([self.counting.lowest]))[0]))[0])
+        return {"f": f, "eta_squared": f**2 / (1 + f**2)}
+
+
+@register
+class OneWay(Design):
+    """Several independent groups compared on a mean."""
+
+    id = "anova-one-way"
+    title = "Several independent means"
+    summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
+    assumptions = (
+        F,
+        ETA_SQUARED,
+        _MEANS,
+        _SD,
+        ALPHA,
+        POWER,
+        TOTAL,
+        _N_PER_GROUP,
+        _balance("groups", "groups"),
+        DROPOUT,
+        _GROUPS,
+        _WEIGHTS,
+    )
+    ways = ((Way("one f", ("f",)), Way("means and SD", ("means", "sd")), Way("η²", ("eta_squared",))),)
+    sizes = (Way("one total", ("n",)), Way("a size per group", ("n_per_group",)))
+    starting = {"f": 0.25, "groups": 3}
+    derived = (
+        Derived("Effect", "f", "f"),
+        Derived("Sample", "df1", "numerator df"),
+        Derived("Sample", "df2", "denominator df"),
+    )
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "The outcome is roughly normal within each group, with the same scatter in all groups.",
+    )
+    references = _REFERENCES
+
+    def plan(self, values: Values, find: str) -> OneWayPlan:
+        """See `Design.plan`."""
+        means = () if find == "effect" else tuple(values.get("means", ()))
+        groups = int(values.get("groups", len(means)))
+        if means and len(means) != groups:
+            raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
+        plan = OneWayPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides="greater",
+            effect=0.0 if find == "effect" else 0.0 if means else stated_f(values),
+            counting=self._counting(values, groups),
+            df1=groups - 1,
+            parameters=groups,
+            means=means,
+            sd=float(values.get("sd", 1.0)),
+        )
+        return self._from_means(plan, values) if means else plan
+
+    def _from_means(self, plan: OneWayPlan, values: Values) -> OneWayPlan:
+        """The plan with f as for equal groups, which is what `any` counts with and what says whether there is one."""
+        equal = np.array(plan.means)
+        f = float(np.std(equal)) / plan.sd
+        if "f" in values and abs(values["f"] - f) > 1e-9 * max(f, 1e-300) and not values.get("weights"):
+            raise RequestError(
+                "f", f"f is given as {number_text(values['f'])}, but the means make it {number_text(f)}."
+            )
+        return plan.replace(effect=f)
+
+    def _counting(self, values: Values, groups: int) -> AnyOver | EqualGroups:
+        weights = tuple(values.get("weights", ()))
+        if weights and len(weights) != groups:
+            raise RequestError("weights", f"There are {groups} groups but {len(weights)} weights: give one for each.")
+        if weights and min(weights) != 1:
+            raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
+        if values["balance"] != "any":
+            return EqualGroups(groups, 2, weights)
+        if weights:
+            raise RequestError("balance", "Weights need balance “groups”: any total has no relative sizes.")
+        return AnyOver(groups)
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        assert isinstance(plan, OneWayPlan)
+        groups = plan.parameters
+        if "n_per_group" in values:
+            counting = self._counting({**values, "balance": "groups"}, groups)
+            ways = counting.ways(np.array([values["n_per_group"]]))
+            total = int(ways[0].sum())
+            if values.get("n", total) != total:
+                raise RequestError("n", f"n is {values['n']}, but the groups add up to {total}.")
+            _need_df(total, groups, "n_per_group")
+            return ways
+        _need_df(values["n"], groups, "n")
+        return plan.counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups), "n_per_group": min(groups)}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        effect = "f {f}"
+        if "means" in values and find != "effect":
+            effect = "means {means}, SD {sd}, f {f}"
+        elif "eta_squared" in values and find != "effect":
+            effect = "η² {eta_squared}, f {f}"
+        size = "{n_per_group} {many} per group" if find != "n" and "n_per_group" in values else "{n} ({group_sizes})"
+        return (
+            f"Recruit {size} to detect a difference among {{groups}} groups ({effect}) with {{power}} power, using a "
+            "one-way analysis of variance at alpha {alpha}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of a one-way analysis of variance: under the planned means its "
+            "statistic follows a noncentral F distribution with k − 1 and N − k degrees of freedom and "
+            "noncentrality λ = f² · N."
+        )
+
+
+def _need_df(total: int, parameters: int, field: str) -> None:
+    if total <= parameters:
+        raise RequestError(
+            field,
+            f"The test needs more participants than the {parameters} means it estimates: {parameters + 1} or more in "
+            f"all, not {total}.",
+        )
+
+
+# --- factorial ------------------------------------------------------------------------------------------------
+
+_LEVELS = Assumption(
+    "levels",
+    "Levels of the factors",
+    "list",
+    "Structure",
+    "How many levels each factor has, such as 2, 3 for a two by three design. Cells and degrees of freedom follow.",
+    low=2,
+    high=100,
+    whole=True,
+    shortest=2,
+    longest=4,
+    required=True,
+)
+_TERM = Assumption(
+    "term",
+    "Term tested",
+    "list",
+    "Structure",
+    "The numbers of the factors whose effect is tested: 1 for the first factor alone, 1, 2 for how the first two work "
+    "together (their interaction).",
+    low=1,
+    high=4,
+    whole=True,
+    longest=4,
+)
+_TERMS = Assumption(
+    "terms",
+    "Several terms",
+    "records",
+    "Effect",
+    "Several terms to be powered together, each with its own f.",
+    longest=15,
+    in_ledger=False,
+)
+_N_PER_CELL = Assumption(
+    "n_per_cell", "Per cell", "count", "Sample", "Participants analysed in each cell.", symbol="n", low=1, high=10**7
+)
+
+
+@dataclass(frozen=True)
+class TermsPlan(FPlan):
+    """Several terms at once: power is the smallest of theirs."""
+
+    terms: tuple[FPlan, ...] = ()
+
+    def power(self, groups: Sizes) -> Any:
+        """See `Plan.power`."""
+        return np.min([term.power(groups) for term in self.terms], axis=0)
+
+    def weakest(self, groups: Sizes) -> FPlan:
+        """The term with the smallest power at these sizes."""
+        return min(self.terms, key=lambda term: float(term.power(groups)[0]))
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`: that of the term with the smallest power."""
+        return self.weakest(groups[:, :1]).test(groups)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`: of the smallest effect."""
+        return min(self.terms, key=lambda term: float(term.effect)).effect_report()
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`: each term's own n and power at the n of all."""
+        return {"terms": [_term_details(term, groups) for term in self.terms]}
+
+
+def _term_details(term: FPlan, groups: Sizes) -> dict[str, Any]:
+    from ragwort.designs.solve import find_sizes
+
+    own = find_sizes(term, "terms")
+    return {"df1": term.df1, "f": term.effect, "n": int(own.sum()), "power": float(term.power(groups)[0])}
+
+
+@register
+class Factorial(Design):
+    """Two to four crossed factors: one term, or several powered together."""
+
+    id = "anova-factorial"
+    title = "Crossed factors"
+    summary = "Do two or more crossed factors, or their interaction, move the mean of a measured outcome?"
+    assumptions = (
+        F,
+        ETA_SQUARED,
+        _TERMS,
+        ALPHA,
+        POWER,
+        TOTAL,
+        _N_PER_CELL,
+        _balance("cells", "cells"),
+        DROPOUT,
+        _LEVELS,
+        _TERM,
+    )
+    ways = ((Way("one f", ("f",)), Way("η²", ("eta_squared",)), Way("several terms", ("terms",))),)
+    sizes = (Way("one total", ("n",)), Way("a size per cell", ("n_per_cell",)))
+    starting = {"f": 0.25, "levels": [2, 3], "term": [1, 2]}
+    derived = (
+        Derived("Effect", "f", "f"),
+        Derived("Sample", "df1", "numerator df"),
+        Derived("Sample", "df2", "denominator df"),
+    )
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one cell only.",
+        "The outcome is roughly normal within each cell, with the same scatter in all cells.",
+        "Cells are of equal size, or nearly so.",
+    )
+    references = _REFERENCES
+
+    def plan(self, values: Values, find: str) -> FPlan:
+        """See `Design.plan`."""
+        levels = tuple(values["levels"])
+        if "terms" in values and find == "n":
+            return self._several(values, levels)
+        if "terms" in values and "f" not in values and "eta_squared" not in values and find != "effect":
+            raise RequestError("terms", "Several terms together can be used to find n only; give one term and its f.")
+        term = _checked_term(values.get("term"), levels)
+        return self._one(values, levels, term, 0.0 if find == "effect" else stated_f(values))
+
+    def _one(self, values: Values, levels: tuple[int, ...], term: tuple[int, ...], f: float) -> FPlan:
+        cells = math.prod(levels)
+        return FPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides="greater",
+            effect=f,
+            counting=AnyOver(cells) if values["balance"] == "any" else EqualGroups(cells),
+            df1=math.prod(levels[factor - 1] - 1 for factor in term),
+            parameters=cells,
+        )
+
+    def _several(self, values: Values, levels: tuple[int, ...]) -> FPlan:
+        if "f" in values or "term" in values:
+            raise RequestError("terms", "Give either terms, or term and f, not both.")
+        plans = [self._one(values, levels, *_checked_record(record, levels)) for record in values["terms"]]
+        first = min(plans, key=lambda plan: float(plan.effect))
+        return TermsPlan(**{**vars(first), "terms": tuple(plans)})
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        assert isinstance(plan, FPlan)
+        return given_cells(values, plan, "n_per_cell")
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups), "n_per_cell": min(groups)}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        shown = "η² {eta_squared}, f {f}" if "eta_squared" in values and find != "effect" else "f {f}"
+        tested = "all terms" if "terms" in values else "the effect of factor {term}"
+        size = "{n_per_cell} {many} per cell" if find != "n" and "n_per_cell" in values else "{n}"
+        if isinstance(values.get("term"), list | tuple) and len(values["term"]) > 1:
+            tested = "the interaction of factors {term}"
+        return (
+            f"Recruit {size} to detect {tested} in a design with {{levels}} levels ({shown}) with {{power}} power, "
+            "using an analysis of variance at alpha {alpha}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of the term in a factorial analysis of variance with all interactions: "
+            "under the planned effect its statistic follows a noncentral F distribution with noncentrality λ = f² · N, "
+            "the term's degrees of freedom and N less the number of cells."
+        )
+
+
+def given_cells(values: Values, plan: FPlan, per_cell: str) -> list[Sizes]:
+    """The sizes given, as one total or by cell, where they leave a degree of freedom."""
+    cells = plan.parameters
+    if per_cell in values:
+        total = cells * values[per_cell]
+        if values.get("n", total) != total:
+            raise RequestError("n", f"n is {values['n']}, but {per_cell} makes it {total}.")
+        _need_df(total, cells, per_cell)
+        return EqualGroups(cells).ways(np.array([values[per_cell]]))
+    _need_df(values["n"], cells, "n")
+    return plan.counting.splits(values["n"])
+
+
+def _checked_term(term: Any, levels: tuple[int, ...], field: str = "term") -> tuple[int, ...]:
+    if term is None:
+        raise RequestError(field, "anova-factorial needs term: the factors whose effect is tested, as in [1, 2].")
+    for factor in term:
+        if isinstance(factor, bool) or not isinstance(factor, int) or not 1 <= factor <= len(levels):
+            raise RequestError(field, f"The term names factor {factor}, but the factors are 1 to {len(levels)}.")
+    if len(set(term)) < len(term):
+        raise RequestError(field, "The term names a factor twice: name each once.")
+    return tuple(sorted(term))
+
+
+def _checked_record(record: Any, levels: tuple[int, ...]) -> tuple[tuple[int, ...], float]:
+    if not isinstance(record, dict) or set(record) != {"term", "f"} or not isinstance(record["term"], list):
+        raise RequestError("terms", 'Each of terms must be like {"term": [1, 2], "f": 0.25}.')
+    try:
+        f = F.check(record["f"])
+    except RequestError as error:
+        raise RequestError("terms", error.message) from error
+    return _checked_term(record["term"], levels, "terms"), float(f)
+
+
+# --- repeated measures ----------------------------------------------------------------------------------------
+
+
+@dataclass(frozen=True)
+class RepeatedPlan(FPlan):
+    """F tests of a design with repeated measurements; `effect` is f on the scale of the cells."""
+
+    gain: float = 1.0  # noncentrality per participant and f squared
+    errors: float = 1.0  # denominator degrees of freedom per participant beyond the groups
+    approximate: bool = False
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`; methods of section 4, anova-repeated."""
+        total = groups.sum(axis=0)
+        return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if not self.approximate:
+            return []
+        return [
+            "With sphericity under 1 the power is approximate: the correlation is the average one, and power may "
+            "be off "
+            "by 4 to 6 points with the pattern of the effect over time."
+        ]
+
+
+@register
+class Repeated(Design):
+    """The same people measured several times, in one or more groups."""
+
+    id = "anova-repeated"
+    title = "Repeated measurements"
+    summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
+    assumptions = (
+        F,
+        ALPHA,
+        POWER,
+        TOTAL,
+        _N_PER_GROUP,
+        _balance("groups", "groups"),
+        DROPOUT,
+        Assumption(
+            "term",
+            "Question",
+            "choice",
+            "Structure",
+            "Between: do the groups differ on average over time? Within: does the outcome change over time? "
+            "Interaction: "
+            "does it change differently between the groups? Two arms measured before and after ask for the "
+            "interaction.",
+            choices=(
+                Choice("between", "between the groups", "difference between groups"),
+                Choice("within", "over time", "change over time"),
+                Choice("interaction", "different change", "difference in change between groups"),
+            ),
+            required=True,
+        ),
+        Assumption(
+            "groups",
+            "Groups",
+            "count",
+            "Structure",
+            "How many groups there are; 1 for a single one.",
+            symbol="k",
+            low=1,
+            high=1000,
+            required=True,
+        ),
+        Assumption(
+            "measurements",
+            "Measurements",
+            "count",
+            "Structure",
+            "How often each participant is measured.",
+            symbol="m",
+            low=2,
+            high=1000,
+            required=True,
+        ),
+        Assumption(
+            "correlation",
+            "Correlation among measurements",
+            "number",
+            "Structure",
+            "How closely two measurements of one person go together, on average over all pairs of measurements. "
+            "A higher "
+            "one helps to see change and hides differences between groups.",
+            symbol="ρ",
+            low=-1,
+            high=1,
+            open_low=True,
+            open_high=True,
+            required=True,
+        ),
+        Assumption(
+            "sphericity",
+            "Sphericity ε",
+            "number",
+            "Structure",
+            "1 where all pairs of measurements are equally correlated; lower where neighbours in time resemble "
+            "each other "
+            "more. At least 1 / (measurements − 1).",
+            symbol="ε",
+            low=0,
+            high=1,
+            open_low=True,
+            default=1.0,
+        ),
+    )
+    ways = ((Way("one f", ("f",)),),)
+    sizes = (Way("one total", ("n",)), Way("a size per group", ("n_per_group",)))
+    starting = {"f": 0.25, "groups": 2, "measurements": 4, "correlation": 0.5, "term": "interaction"}
+    derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
+    data_assumptions = (
+        "Participants are independent of each other; measurements of one participant are correlated as stated.",
+        "The outcome is roughly normal at each measurement, with the same scatter in all groups.",
+    )
+    references = (
+        *_REFERENCES,
+        "Geisser S, Greenhouse SW. An extension of Box's results on the use of the F distribution in multivariate "
+        "analysis. Annals of Mathematical Statistics 1958; 29: 885-891.",
+    )
+
+    def plan(self, values: Values, find: str) -> RepeatedPlan:
+        """See `Design.plan`."""
+        k, m, rho, epsilon = (values[name] for name in ("groups", "measurements", "correlation", "sphericity"))
+        term = values["term"]
+        if term != "within" and k < 2:
+            raise RequestError("groups", f"The question {term} needs 2 groups or more, not {k}.")
+        if rho <= -1 / (m - 1):
+            raise RequestError(
+                "correlation",
+                f"{m} measurements cannot all be correlated at {number_text(rho)}: it must be above "
+                f"{number_text(-1 / (m - 1))}.",
+            )
+        if epsilon < 1 / (m - 1) - 1e-12:
+            raise RequestError(
+                "sphericity",
+                f"With {m} measurements sphericity is at least {number_text(1 / (m - 1))}, not {number_text(epsilon)}.",
+            )
+        if term == "between":
+            df1, gain, errors = float(k - 1), m / (1 + (m - 1) * rho), 1.0
+        else:
+            across = 1 if term == "within" else k - 1
+            df1, gain, errors = across * (m - 1) * epsilon, m * epsilon / (1 - rho), (m - 1) * epsilon
+        return RepeatedPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides="greater",
+            effect=0.0 if find == "effect" else values["f"],
+            counting=AnyOver(k) if values["balance"] == "any" else EqualGroups(k),
+            df1=df1,
+            parameters=k,
+            gain=gain,
+            errors=errors,
+            approximate=epsilon < 1 and term != "between",
+        )
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        assert isinstance(plan, FPlan)
+        return given_cells(values, plan, "n_per_group")
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups), "n_per_group": min(groups)}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        size = "{n_per_group} {many} per group" if find != "n" and "n_per_group" in values else "{n}"
+        return (
+            f"Recruit {size} to detect a {{term}} (f {{f}}) with {{groups}} "
+            f"group{'s' if values.get('groups', 2) != 1 else ''}"
+            " and {measurements} measurements (correlation {correlation}) with {power} power, using a "
+            "repeated-measures "
+            "analysis of variance at alpha {alpha}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of a repeated-measures analysis of variance with equal "
+            "correlation among "
+            "measurements. The noncentrality is λ = f² · N · m / (1 + (m − 1)ρ) between groups, and f² · N · m · ε / "
+            "(1 − ρ) over time and for the interaction, with degrees of freedom multiplied by the sphericity ε."
+        )

@@ -10,9 +10,9 @@ from typing import Any, Literal
 from ragwort.designs.errors import RequestError, number_text
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
-# second group for each one of the first, as a bare number, as one of a few words, or as yes or no (whose two
-# `choices` say what no and yes mean).
-Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice", "switch"]
+# second group for each one of the first, as a bare number, as one of a few words, as yes or no (whose two `choices`
+# say what no and yes mean), as several numbers, as rows of equally many numbers, or as a list of named values.
+Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice", "switch", "list", "table", "records"]
 Group = Literal["Effect", "Error rates", "Sample", "Structure"]
 
 
@@ -42,6 +42,9 @@ class Assumption:
     open_high: bool = False
     default: Any = None
     choices: tuple[Choice, ...] = ()
+    whole: bool = False  # the numbers of a list are whole
+    shortest: int = 1  # of a list or of a table's rows and columns
+    longest: int = 1000
     usual: str = ""  # usual values and their source
     required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
@@ -68,6 +71,11 @@ class Assumption:
             if not isinstance(value, bool):
                 raise RequestError(self.name, f"{self.label} must be true or false, not {value!r}.")
             return value
+        if self.kind in ("list", "table", "records"):
+            return self._check_several(value)
+        return self._check_number(value)
+
+    def _check_number(self, value: Any) -> float | int:
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise RequestError(self.name, f"{self.label} must be a number, not {value!r}.")
         try:
@@ -78,11 +86,36 @@ class Assumption:
             raise RequestError(self.name, f"{self.label} is too large to compute with.")
         if not self._in_bounds(number):
             raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {number_text(number)}.")
-        if self.kind == "count":
+        if self.kind == "count" or self.whole:
             if not number.is_integer():
                 raise RequestError(self.name, f"{self.label} must be a whole number, not {number_text(number)}.")
             return int(number)
         return number
+
+    def _check_several(self, value: Any) -> list[Any]:
+        if not isinstance(value, list | tuple):
+            raise RequestError(self.name, f"{self.label} must be a list, not {value!r}.")
+        if not self.shortest <= len(value) <= self.longest:
+            raise RequestError(
+                self.name, f"{self.label} must have {self.shortest} to {self.longest} entries, not {len(value)}."
+            )
+        if self.kind == "records":
+            return list(value)
+        if self.kind == "list":
+            return [self._check_number(each) for each in value]
+        rows = [self._check_row(row) for row in value]
+        if len({len(row) for row in rows}) > 1:
+            raise RequestError(
+                self.name,
+                f"The rows of {self.label.lower()} must be equally long, but have "
+                f"{', '.join(str(len(row)) for row in rows)} numbers.",
+            )
+        return rows
+
+    def _check_row(self, row: Any) -> list[float | int]:
+        if not isinstance(row, list | tuple) or len(row) < self.shortest:
+            raise RequestError(self.name, f"Each row of {self.label.lower()} must be {self.shortest} or more numbers.")
+        return [self._check_number(each) for each in row]
 
     def allowed(self) -> str:
         """The bounds in words, to follow "must be"."""
@@ -90,7 +123,9 @@ class Assumption:
             return "true or false"
         if self.kind == "choice":
             return one_of([choice.value for choice in self.choices])
-        whole = "a whole number " if self.kind == "count" else ""
+        if self.kind == "records":
+            return "a list of named values"
+        whole = "a whole number " if self.kind == "count" or self.whole else ""
         low = number_text(self.low)
         high = number_text(self.high)
         if math.isinf(self.low) and math.isinf(self.high):

@@ -160,7 +160,7 @@ class Design:
         """The design in one sentence with `{name}` for each value.
 
         Beside the assumptions: `{group1}`, `{group2}` for the groups' names, `{many}` for the participants,
-        `{groups}` for the sizes by group, and any name of the answer's effect.
+        `{group_sizes}` for the sizes by group, and any name of the answer's effect.
         """
         raise NotImplementedError
 

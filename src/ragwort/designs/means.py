@@ -151,6 +151,226 @@ _N2 = Assumption(
 )
 
 
+@dataclass(frozen=True)
+class TwoMeansPlan(Plan):
+    """Two independent groups with SDs `sd1`, `sd2`; `effect` is mean 2 - mean 1 in the outcome's unit."""
+
+    sd1: float
+    sd2: float
+    variance: str
+
+    @property
+    def humps(self) -> bool:
+        """Welch's degrees of freedom fall when only the group with little scatter grows."""
+        return self.variance == "unequal"
+
+    @property
+    def effect_scale(self) -> float:
+        """See `Plan.effect_scale`."""
+        return math.hypot(self.sd1, self.sd2)
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`; formulas in methods of section 4, two-means."""
+        n1, n2 = groups
+        part1, part2 = self.sd1**2 / n1, self.sd2**2 / n2
+        noncentrality = self.effect / np.sqrt(part1 + part2)
+        if self.variance == "known":
+            return NormalTest(noncentrality)
+        if self.variance == "equal":
+            return TTest(noncentrality, n1 + n2 - 2)
+        share1 = part1 / (part1 + part2)
+        return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"difference": self.effect, "d": self.effect / math.sqrt((self.sd1**2 + self.sd2**2) / 2)}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return _test_details(self, self.test(groups))
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if self.variance != "unequal":
+            return []
+        few = min(groups[:, 0]) < 6
+        return [
+            "Welch's t test: the degrees of freedom are approximate (Satterthwaite)"
+            + (", and with fewer than 6 in a group the power may be off by several points." if few else ".")
+        ]
+
+
+@register
+class TwoMeans(Design):
+    """Two independent groups compared on a mean."""
+
+    id = "two-means"
+    title = "Two independent means"
+    summary = "Is the mean of a measured outcome different between two separate groups of people?"
+    assumptions = (
+        _DIFFERENCE,
+        _MEAN1,
+        _MEAN2,
+        _SD,
+        _SD1,
+        _SD2,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        _VARIANCE,
+        POWER,
+        TOTAL,
+        _N1,
+        _N2,
+        _RATIO,
+        _BALANCE,
+        DROPOUT,
+    )
+    ways = (
+        (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
+        (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
+    )
+    sizes = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
+    group_words = ("group 1", "group 2")
+    starting = {"difference": 5.0, "sd": 10.0}
+    derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
+    )
+    references = _REFERENCES
+
+    def plan(self, values: Values, find: str) -> TwoMeansPlan:
+        """See `Design.plan`."""
+        sd1, sd2 = _spreads(values)
+        counting = AnyTotal if values["balance"] == "any" else ByRatio
+        return TwoMeansPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides=values["sides"],
+            effect=0.0 if find == "effect" else _difference(values),
+            counting=counting(values["ratio"], _SMALLEST),
+            sd1=sd1,
+            sd2=sd2,
+            variance=self.variance(values),
+        )
+
+    def default_choice(self, name: str, values: Values) -> Any:
+        """See `Design.default_choice`: without a word on variances, two SDs mean Welch."""
+        if name == "variance":
+            return "unequal" if "sd1" in values and "sd" not in values else "equal"
+        return super().default_choice(name, values)
+
+    def variance(self, values: Values) -> str:
+        """The test used: as given, or by whether one SD or two are stated. Raises `RequestError`."""
+        separate = "sd1" in values and "sd" not in values
+        variance = str(values.get("variance", self.default_choice("variance", values)))
+        if variance == "equal" and separate and not _agree(values["sd1"], values["sd2"]):
+            raise RequestError(
+                "variance",
+                "The t test for equal variances needs equal SDs, but sd1 and sd2 differ: "
+                "use unequal (Welch), or give one SD.",
+            )
+        return variance
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        if "n1" in values:
+            n1, n2 = values["n1"], values["n2"]
+            if values.get("n", n1 + n2) != n1 + n2:
+                raise RequestError("n", f"n is {values['n']}, but n1 and n2 add up to {n1 + n2}.")
+            return [np.array([[float(n1)], [float(n2)]])]
+        if values["n"] < 2 * _SMALLEST:
+            raise RequestError("n", f"Participants in all must be 4 or more, 2 per group, not {values['n']}.")
+        return plan.counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups), "n1": groups[0], "n2": groups[1]}
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`."""
+        known = dict(values)
+        if "mean1" in known and "mean2" in known:
+            known.setdefault("difference", known["mean2"] - known["mean1"])
+        elif "difference" in known:
+            known["mean1"] = known.get("mean1", 0.0)
+            known["mean2"] = known["mean1"] + known["difference"]
+        if "sd1" in known and "sd2" in known:
+            known.setdefault("sd", math.sqrt((known["sd1"] ** 2 + known["sd2"] ** 2) / 2))
+        elif "sd" in known:
+            known["sd1"] = known["sd2"] = known["sd"]
+        return {name: known[name] for name in way.names if name in known}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        separate = find != "n" and "n1" in values
+        sizes = "{n1} and {n2} {many}" if separate else "{n} ({group_sizes})"
+        effect = "a difference of {difference} between {group1} and {group2}"
+        if "mean1" in values and "difference" not in values:
+            effect = "a change in the mean from {mean1} with {group1} to {mean2} with {group2}"
+        spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
+        looked_for = {"greater": "higher", "less": "lower"}.get(values["sides"])
+        only = f", looking only for {looked_for} values with {{group2}}" if looked_for else ""
+        return (
+            f"Recruit {sizes} to detect {effect} ({spread}) with {{power}} power, "
+            f"using a {{sides}} {{variance}} at alpha {{alpha}}{only}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        tests = {
+            "equal": "the pooled two-sample t test: under the planned difference its statistic follows a noncentral "
+            "t distribution with n1 + n2 − 2 degrees of freedom",
+            "unequal": "Welch's two-sample t test: under the planned difference its statistic is taken to follow a "
+            "noncentral t distribution with Satterthwaite's degrees of freedom at the assumed SDs, which is an "
+            "approximation",
+            "known": "the two-sample z test with known standard deviations: under the planned difference its "
+            "statistic is normal",
+        }
+        return (
+            f"Power was computed for {tests[self.variance(values)]}. "
+            "The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). "
+            + (
+                "Both rejection tails are counted."
+                if values["sides"] == "two"
+                else "Only the tail named by the one-sided test is counted."
+            )
+        )
+
+
+def _difference(values: Values) -> float:
+    if "mean1" not in values:
+        return float(values["difference"])
+    worked_out = values["mean2"] - values["mean1"]
+    if "difference" in values and not _agree(values["difference"], worked_out):
+        raise RequestError(
+            "difference",
+            f"The difference is given as {number_text(values['difference'])}, but mean2 − mean1 is "
+            f"{number_text(worked_out)}: give one of them, or make them agree.",
+        )
+    return float(values.get("difference", worked_out))
+
+
+def _spreads(values: Values) -> tuple[float, float]:
+    if "sd" not in values:
+        return values["sd1"], values["sd2"]
+    for name in ("sd1", "sd2"):
+        if name in values and not _agree(values[name], values["sd"]):
+            raise RequestError(
+                name,
+                f"{name} is {number_text(values[name])}, but sd is {number_text(values['sd'])}: "
+                "give one SD, or one for each group.",
+            )
+    return values["sd"], values["sd"]
+
+
+def _agree(one: float, other: float) -> bool:
+    return abs(one - other) <= _SAME * max(abs(one), abs(other), 1e-300)
+
+
+# --- one group, and pairs ---
+
 _NULL_MEAN = Assumption(
     "null_mean",
     "Reference mean",
@@ -432,221 +652,3 @@ def _paired_sd(values: Values) -> float:
     """The SD of a difference: Cohen (1988), equation 2.3.9 generalised to unequal SDs."""
     sd1, sd2 = values["sd1"], values["sd2"]
     return math.sqrt(max(sd1**2 + sd2**2 - 2 * values["correlation"] * sd1 * sd2, 0.0))
-
-
-@dataclass(frozen=True)
-class TwoMeansPlan(Plan):
-    """Two independent groups with SDs `sd1`, `sd2`; `effect` is mean 2 - mean 1 in the outcome's unit."""
-
-    sd1: float
-    sd2: float
-    variance: str
-
-    @property
-    def humps(self) -> bool:
-        """Welch's degrees of freedom fall when only the group with little scatter grows."""
-        return self.variance == "unequal"
-
-    @property
-    def effect_scale(self) -> float:
-        """See `Plan.effect_scale`."""
-        return math.hypot(self.sd1, self.sd2)
-
-    def test(self, groups: Sizes) -> Test:
-        """See `Plan.test`; formulas in methods of section 4, two-means."""
-        n1, n2 = groups
-        part1, part2 = self.sd1**2 / n1, self.sd2**2 / n2
-        noncentrality = self.effect / np.sqrt(part1 + part2)
-        if self.variance == "known":
-            return NormalTest(noncentrality)
-        if self.variance == "equal":
-            return TTest(noncentrality, n1 + n2 - 2)
-        share1 = part1 / (part1 + part2)
-        return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
-
-    def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
-        return {"difference": self.effect, "d": self.effect / math.sqrt((self.sd1**2 + self.sd2**2) / 2)}
-
-    def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
-        return _test_details(self, self.test(groups))
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        if self.variance != "unequal":
-            return []
-        few = min(groups[:, 0]) < 6
-        return [
-            "Welch's t test: the degrees of freedom are approximate (Satterthwaite)"
-            + (", and with fewer than 6 in a group the power may be off by several points." if few else ".")
-        ]
-
-
-@register
-class TwoMeans(Design):
-    """Two independent groups compared on a mean."""
-
-    id = "two-means"
-    title = "Two independent means"
-    summary = "Is the mean of a measured outcome different between two separate groups of people?"
-    assumptions = (
-        _DIFFERENCE,
-        _MEAN1,
-        _MEAN2,
-        _SD,
-        _SD1,
-        _SD2,
-        DIRECTION,
-        ALPHA,
-        SIDES,
-        _VARIANCE,
-        POWER,
-        TOTAL,
-        _N1,
-        _N2,
-        _RATIO,
-        _BALANCE,
-        DROPOUT,
-    )
-    ways = (
-        (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
-        (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
-    )
-    sizes = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
-    group_words = ("group 1", "group 2")
-    starting = {"difference": 5.0, "sd": 10.0}
-    derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
-    data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
-    )
-    references = _REFERENCES
-
-    def plan(self, values: Values, find: str) -> TwoMeansPlan:
-        """See `Design.plan`."""
-        sd1, sd2 = _spreads(values)
-        counting = AnyTotal if values["balance"] == "any" else ByRatio
-        return TwoMeansPlan(
-            alpha=values["alpha"],
-            target=values["power"],
-            sides=values["sides"],
-            effect=0.0 if find == "effect" else _difference(values),
-            counting=counting(values["ratio"], _SMALLEST),
-            sd1=sd1,
-            sd2=sd2,
-            variance=self.variance(values),
-        )
-
-    def default_choice(self, name: str, values: Values) -> Any:
-        """See `Design.default_choice`: without a word on variances, two SDs mean Welch."""
-        if name == "variance":
-            return "unequal" if "sd1" in values and "sd" not in values else "equal"
-        return super().default_choice(name, values)
-
-    def variance(self, values: Values) -> str:
-        """The test used: as given, or by whether one SD or two are stated. Raises `RequestError`."""
-        separate = "sd1" in values and "sd" not in values
-        variance = str(values.get("variance", self.default_choice("variance", values)))
-        if variance == "equal" and separate and not _agree(values["sd1"], values["sd2"]):
-            raise RequestError(
-                "variance",
-                "The t test for equal variances needs equal SDs, but sd1 and sd2 differ: "
-                "use unequal (Welch), or give one SD.",
-            )
-        return variance
-
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
-        if "n1" in values:
-            n1, n2 = values["n1"], values["n2"]
-            if values.get("n", n1 + n2) != n1 + n2:
-                raise RequestError("n", f"n is {values['n']}, but n1 and n2 add up to {n1 + n2}.")
-            return [np.array([[float(n1)], [float(n2)]])]
-        if values["n"] < 2 * _SMALLEST:
-            raise RequestError("n", f"Participants in all must be 4 or more, 2 per group, not {values['n']}.")
-        return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": sum(groups), "n1": groups[0], "n2": groups[1]}
-
-    def restate(self, values: Values, way: Way) -> dict[str, Any]:
-        """See `Design.restate`."""
-        known = dict(values)
-        if "mean1" in known and "mean2" in known:
-            known.setdefault("difference", known["mean2"] - known["mean1"])
-        elif "difference" in known:
-            known["mean1"] = known.get("mean1", 0.0)
-            known["mean2"] = known["mean1"] + known["difference"]
-        if "sd1" in known and "sd2" in known:
-            known.setdefault("sd", math.sqrt((known["sd1"] ** 2 + known["sd2"] ** 2) / 2))
-        elif "sd" in known:
-            known["sd1"] = known["sd2"] = known["sd"]
-        return {name: known[name] for name in way.names if name in known}
-
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        separate = find != "n" and "n1" in values
-        sizes = "{n1} and {n2} {many}" if separate else "{n} ({groups})"
-        effect = "a difference of {difference} between {group1} and {group2}"
-        if "mean1" in values and "difference" not in values:
-            effect = "a change in the mean from {mean1} with {group1} to {mean2} with {group2}"
-        spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
-        looked_for = {"greater": "higher", "less": "lower"}.get(values["sides"])
-        only = f", looking only for {looked_for} values with {{group2}}" if looked_for else ""
-        return (
-            f"Recruit {sizes} to detect {effect} ({spread}) with {{power}} power, "
-            f"using a {{sides}} {{variance}} at alpha {{alpha}}{only}."
-        )
-
-    def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
-        tests = {
-            "equal": "the pooled two-sample t test: under the planned difference its statistic follows a noncentral "
-            "t distribution with n1 + n2 − 2 degrees of freedom",
-            "unequal": "Welch's two-sample t test: under the planned difference its statistic is taken to follow a "
-            "noncentral t distribution with Satterthwaite's degrees of freedom at the assumed SDs, which is an "
-            "approximation",
-            "known": "the two-sample z test with known standard deviations: under the planned difference its "
-            "statistic is normal",
-        }
-        return (
-            f"Power was computed for {tests[self.variance(values)]}. "
-            "The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). "
-            + (
-                "Both rejection tails are counted."
-                if values["sides"] == "two"
-                else "Only the tail named by the one-sided test is counted."
-            )
-        )
-
-
-def _difference(values: Values) -> float:
-    if "mean1" not in values:
-        return float(values["difference"])
-    worked_out = values["mean2"] - values["mean1"]
-    if "difference" in values and not _agree(values["difference"], worked_out):
-        raise RequestError(
-            "difference",
-            f"The difference is given as {number_text(values['difference'])}, but mean2 − mean1 is "
-            f"{number_text(worked_out)}: give one of them, or make them agree.",
-        )
-    return float(values.get("difference", worked_out))
-
-
-def _spreads(values: Values) -> tuple[float, float]:
-    if "sd" not in values:
-        return values["sd1"], values["sd2"]
-    for name in ("sd1", "sd2"):
-        if name in values and not _agree(values[name], values["sd"]):
-            raise RequestError(
-                name,
-                f"{name} is {number_text(values[name])}, but sd is {number_text(values['sd'])}: "
-                "give one SD, or one for each group.",
-            )
-    return values["sd"], values["sd"]
-
-
-def _agree(one: float, other: float) -> bool:
-    return abs(one - other) <= _SAME * max(abs(one), abs(other), 1e-300)

@@ -38,6 +38,8 @@ def parse(assumption: Assumption, text: str, unit: str = "") -> Any:
 def _by_kind(assumption: Assumption, text: str) -> Any:
     if assumption.chosen:
         return _choice(assumption, text)
+    if assumption.kind in ("list", "table"):
+        return _several(assumption, text)
     if assumption.kind == "ratio" and re.search(r"[:/]", text):
         one, other = re.split(r"[:/]", text, maxsplit=1)
         first = _number(assumption, one)
@@ -62,6 +64,21 @@ def _choice(assumption: Assumption, text: str) -> Any:
         if text.lower() in (choice.value, choice.label.lower(), choice.words.lower()):
             return assumption.value_of(choice)
     raise NumberError(f"{assumption.label} must be {assumption.allowed()}.")
+
+
+def _several(assumption: Assumption, text: str) -> list[Any]:
+    """Numbers apart by spaces, commas or semicolons; the rows of a table by semicolons or line breaks."""
+    if assumption.kind == "table":
+        rows = [row for row in re.split(r"[;\n|]", text) if row.strip()]
+        return [_numbers(assumption, row) for row in rows]
+    return _numbers(assumption, text)
+
+
+def _numbers(assumption: Assumption, text: str) -> list[float]:
+    """A comma inside a number is a decimal comma only where something else keeps the numbers apart."""
+    spaced = re.split(r"(?:\s*;\s*|,\s+|\s+)", text.strip().strip(",;"))
+    parts = spaced if len(spaced) > 1 else text.strip().strip(",;").split(",")
+    return [_shifted(_number(assumption, p[:-1])) if p.endswith("%") else _number(assumption, p) for p in parts]
 
 
 def _number(assumption: Assumption, text: str) -> float:
@@ -102,6 +119,12 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     """The value alone, as the ledger's editor shows it (no unit)."""
     if assumption.chosen:
         return assumption.choice_for(value).label
+    if assumption.kind == "table":
+        return "; ".join(" ".join(_trim(each, digits) for each in row) for row in value)
+    if assumption.kind == "list":
+        return ", ".join(_trim(each, digits) for each in value)
+    if assumption.kind == "records":
+        return f"{len(value)} entries"
     if assumption.kind == "share":
         return _trim(value * 100, digits)
     if assumption.kind == "ratio":

@@ -96,7 +96,7 @@ class _Writer:
             return Piece("group", group_names(self.aim, self.design)[index], str(index))
         if token == "many":
             return Piece("derived", self.aim.words.many)
-        if token == "groups":
+        if token == "group_sizes":
             return Piece("derived", self._groups())
         if any(token == assumption.name for assumption in self.design.assumptions):
             return self._assumption(token)
