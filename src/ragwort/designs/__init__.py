@@ -19,6 +19,8 @@ May import `stats` only: no pydantic, no Qt, no file.
 # isort: off
 from ragwort.designs import means  # noqa: F401
 from ragwort.designs import anova  # noqa: F401
+from ragwort.designs import regression  # noqa: F401
+from ragwort.designs import tables  # noqa: F401
 
 # isort: on
 from ragwort.designs.design import Design, Plan, Way, all_designs, design_named

@@ -66,6 +66,11 @@ class Plan:
         """A size of effect to start searching from."""
         return 1.0
 
+    @property
+    def found_effect(self) -> float:
+        """The primary effect as `find: "effect"` reports it."""
+        return float(self.effect)
+
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (array: groups x anything)."""
         raise NotImplementedError

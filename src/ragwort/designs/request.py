@@ -87,7 +87,8 @@ def _require(design: Design, find: str, values: dict[str, Any]) -> list[str]:
     unused = design.unused_names(find)
     notes: list[str] = []
     for ways in (*design.ways, design.sizes):
-        if not unused.issuperset(name for way in ways for name in way.names):
+        found = find == "effect" and any(design.primary in way.names for way in ways)
+        if not found and not unused.issuperset(name for way in ways for name in way.names):
             notes += _require_one(design, ways, values)
     for assumption in design.assumptions:
         if assumption.required and assumption.name not in values and assumption.name not in unused:
@@ -135,7 +136,7 @@ def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tup
 def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
     groups = [int(size) for size in sizes[:, 0]]
     power = float(plan.power(sizes)[0])
-    found = {"n": sum(groups), "power": power, "effect": float(plan.effect), "alpha": float(plan.alpha)}[find]
+    found = {"n": sum(groups), "power": power, "effect": plan.found_effect, "alpha": float(plan.alpha)}[find]
     if points_away(plan):
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
     return Answer(

@@ -1,0 +1,278 @@
+"""Counts in categories: goodness of fit and contingency tables.
+
+Source: Cohen, *Statistical Power Analysis for the Behavioral Sciences* (2nd ed., 1988), chapter 7; Johnson, Kotz and
+Balakrishnan, *Continuous Univariate Distributions* 2 (2nd ed., 1995), chapter 29.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.stats.noncentral import ChiSquareTest, Number, Test
+
+_W = Assumption(
+    "w",
+    "Effect size w",
+    "number",
+    "Effect",
+    "How far the expected proportions are from those without an effect. Take it from the proportions where you can.",
+    symbol="w",
+    low=0,
+    usual="0.1 small, 0.3 medium, 0.5 large (Cohen, 1988, section 7.2.3), as a last resort",
+)
+_DF = Assumption(
+    "df",
+    "Degrees of freedom",
+    "count",
+    "Structure",
+    "Categories less one; for a table (rows − 1) × (columns − 1). Worked out where proportions are given.",
+    low=1,
+    high=1_000_000,
+)
+_REFERENCES = (
+    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 7.",
+    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: Wiley; 1995. "
+    "Chapter 29.",
+)
+
+
+@dataclass(frozen=True)
+class ChiSquarePlan(Plan):
+    """A chi-square test; `effect` is w. `smallest_share` is the smallest proportion expected without an effect."""
+
+    df: int
+    smallest_share: float = math.nan
+    largest_w: float = 1e300
+
+    @property
+    def effect_limit(self) -> float:
+        """See `Plan.effect_limit`."""
+        return self.largest_w
+
+    @property
+    def effect_scale(self) -> float:
+        """See `Plan.effect_scale`."""
+        return 0.1
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`; Cohen (1988), section 7.2, with noncentrality w² · n."""
+        return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"w": self.effect}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        test = self.test(groups)
+        return {
+            "df": self.df,
+            "noncentrality": test.noncentrality,
+            "critical_value": test.critical_value(self.alpha, self.sides),
+            "actual_alpha": self.alpha,
+        }
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        found = ["The chi-square test is approximate; its power may be off by a few points in small samples."]
+        if self.smallest_share * groups[0, 0] < 5:
+            expected = number_text(round(self.smallest_share * groups[0, 0], 2))
+            found.append(f"An expected count is {expected}, under 5: the approximation is poor there.")
+        return found
+
+
+class _ChiSquare(Design):
+    """What both chi-square designs share."""
+
+    sizes = (Way("one number", ("n",)),)
+    references = _REFERENCES
+    derived = (Derived("Effect", "w", "w"), Derived("Sample", "df", "degrees of freedom"))
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        return plan.counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": groups[0]}
+
+    def _plan(
+        self, values: Values, find: str, w: float | None, df: int | None, share: float, largest: float
+    ) -> ChiSquarePlan:
+        """The plan; `w` and `df` are what the proportions say, None where there are none."""
+        effect = 0.0
+        if find != "effect":
+            effect = w if w is not None else float(values["w"])
+            if w is not None and "w" in values and abs(values["w"] - w) > 1e-9 * max(w, 1e-300):
+                raise RequestError(
+                    "w", f"w is given as {number_text(values['w'])}, but the proportions make it {w:.6g}."
+                )
+        if df is not None and values.get("df", df) != df:
+            raise RequestError("df", f"df is {values['df']}, but the proportions have {df} degrees of freedom.")
+        known = df if df is not None else values.get("df")
+        if known is None:
+            raise RequestError("df", f"{self.id} needs df beside w: the degrees of freedom are missing.")
+        if effect > largest * (1 + 1e-12):
+            raise RequestError("w", f"w can be at most {number_text(largest)} here, not {number_text(effect)}.")
+        return ChiSquarePlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides="greater",
+            effect=effect,
+            counting=OneGroup(1),
+            df=int(known),
+            smallest_share=share,
+            largest_w=largest,
+        )
+
+
+def _need_sum_of_one(name: str, total: float) -> None:
+    if abs(total - 1) > 1e-9:
+        over = "over" if total > 1 else "under"
+        raise RequestError(name, f"{name} must add up to 1; they add up to {total:.10g}, {abs(total - 1):.3g} {over}.")
+
+
+def _shares(name: str, label: str, help: str, kind: Any = "list") -> Assumption:
+    return Assumption(name, label, kind, "Effect", help, low=0, high=1, shortest=2)
+
+
+@register
+class ChiSquareFit(_ChiSquare):
+    """The shares of several categories against known ones."""
+
+    id = "chi-square-fit"
+    title = "Categories against known shares"
+    summary = "Do the shares of several categories differ from shares that are known beforehand?"
+    assumptions = (
+        _W,
+        _shares("null_proportions", "Known shares", "The shares without an effect, adding up to 1: 0.25, 0.25, 0.5."),
+        _shares("proportions", "Expected shares", "The shares that you expect, adding up to 1, in the same order."),
+        ALPHA,
+        POWER,
+        TOTAL,
+        DROPOUT,
+        _DF,
+    )
+    ways = ((Way("w", ("w",)), Way("shares", ("null_proportions", "proportions"))),)
+    starting = {"null_proportions": [0.25, 0.25, 0.25, 0.25], "proportions": [0.4, 0.2, 0.2, 0.2]}
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one category.",
+        "Expected counts are 5 or more in every category.",
+    )
+
+    def effect_names(self) -> frozenset[str]:
+        """See `Design.effect_names`: the known shares stay known when the effect is found."""
+        return frozenset({"w", "proportions"})
+
+    def plan(self, values: Values, find: str) -> ChiSquarePlan:
+        """See `Design.plan`."""
+        if "null_proportions" not in values:
+            return self._plan(values, find, None, None, math.nan, 1e300)
+        null = np.array(values["null_proportions"], dtype=float)
+        _need_sum_of_one("null_proportions", float(null.sum()))
+        if null.min() <= 0:
+            raise RequestError("null_proportions", "Every known share must be above 0.")
+        share, df = float(null.min()), len(null) - 1
+        largest = math.sqrt(1 / share - 1)
+        if "proportions" not in values:
+            return self._plan(values, find, None, df, share, largest)
+        planned = np.array(values["proportions"], dtype=float)
+        if len(planned) != len(null):
+            raise RequestError("proportions", f"There are {len(null)} known shares but {len(planned)} expected ones.")
+        _need_sum_of_one("proportions", float(planned.sum()))
+        w = math.sqrt(float(((planned - null) ** 2 / null).sum()))
+        return self._plan(values, find, w, df, share, largest)
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        effect = "w {w} with {df} degrees of freedom"
+        if "proportions" in values and find != "effect":
+            effect = "{proportions} against {null_proportions}, w {w}"
+        elif "null_proportions" in values:
+            effect = "w {w} from {null_proportions}"
+        return (
+            f"Recruit {{n}} to detect shares other than the known ones ({effect}) with {{power}} power, using a "
+            "chi-square "
+            "test of fit at alpha {alpha}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the chi-square test of goodness of fit: under the planned shares its statistic "
+            "approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."
+        )
+
+
+@register
+class ChiSquareTable(_ChiSquare):
+    """Two categorical variables crossed in a table."""
+
+    id = "chi-square-table"
+    title = "Contingency table"
+    summary = "Do two categorical variables go together, or do the shares differ between several groups?"
+    assumptions = (
+        _W,
+        _shares(
+            "table",
+            "Expected table",
+            "The joint proportions, row by row, adding up to 1 over the whole table: 0.1 0.2; 0.3 0.4.",
+            "table",
+        ),
+        ALPHA,
+        POWER,
+        TOTAL,
+        DROPOUT,
+        _DF,
+    )
+    ways = ((Way("w", ("w",)), Way("a table", ("table",))),)
+    starting = {"table": [[0.3, 0.2], [0.2, 0.3]]}
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one cell.",
+        "Expected counts are 5 or more in every cell.",
+    )
+
+    def effect_names(self) -> frozenset[str]:
+        """See `Design.effect_names`: a table still says how many rows and columns there are."""
+        return frozenset({"w"})
+
+    def plan(self, values: Values, find: str) -> ChiSquarePlan:
+        """See `Design.plan`."""
+        if "table" not in values:
+            return self._plan(values, find, None, None, math.nan, 1e300)
+        table = np.array(values["table"], dtype=float)
+        _need_sum_of_one("table", float(table.sum()))
+        null = np.outer(table.sum(axis=1), table.sum(axis=0))
+        if null.min() <= 0:
+            raise RequestError("table", "A row or a column of the table is empty: leave it out.")
+        w = math.sqrt(float(((table - null) ** 2 / null).sum()))
+        rows, columns = table.shape
+        return self._plan(
+            values, find, w, (rows - 1) * (columns - 1), float(null.min()), math.sqrt(min(rows, columns) - 1)
+        )
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        effect = "w {w} with {df} degrees of freedom"
+        if "table" in values and find != "effect":
+            effect = "proportions {table}, w {w}"
+        return (
+            f"Recruit {{n}} to detect that the two variables of a table go together ({effect}) with {{power}} "
+            "power, using "
+            "a chi-square test at alpha {alpha}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the chi-square test of a contingency table: under the planned proportions its "
+            "statistic approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."
+        )
