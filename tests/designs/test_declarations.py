@@ -65,3 +65,16 @@ def test_unknown_design_names_the_nearest() -> None:
     """A slip of the keyboard is answered with what was meant."""
     with pytest.raises(RequestError, match="'two-means'"):
         design_named("tow-means")
+
+
+@DESIGNS
+def test_every_other_way_to_state_the_effect_says_the_same(design: Design) -> None:
+    """Stating it another way keeps the sample size to within rounding of four digits."""
+    total = settle(design, "n", design.starting).total
+    for ways in design.ways:
+        names = {name for way in ways for name in way.names}
+        for way in ways:
+            if all(design.assumption(name).in_ledger for name in way.names):
+                kept = {name: value for name, value in design.starting.items() if name not in names}
+                restated = design.restate(design.starting, way) or {n: design.starting[n] for n in way.names}
+                assert settle(design, "n", kept | restated).total == pytest.approx(total, rel=0.01, abs=2)

@@ -35,7 +35,7 @@ def _parameter(case: dict[str, Any]) -> Any:
     return pytest.param(case, id=case["id"], marks=[pytest.mark.xfail(reason=why, strict=True)] if why else [])
 
 
-@pytest.mark.parametrize("case", map(_parameter, _cases()))
+@pytest.mark.parametrize("case", [_parameter(case) for case in _cases()])
 def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
     """Integers equal, power within 1e-9 (exact correlation 1e-7), other numbers within 1e-7 relative."""
     answer, expect = answer_request(case["request"]), case["expect"]

@@ -182,7 +182,7 @@ class Row(QWidget):
 
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)
-        self._range.setText(" + ".join(count_text(size) for size in answer.groups))
+        self._range.setText(groups_text(answer.groups))
 
     def _found_text(self, outcome: Outcome) -> str:
         if not isinstance(outcome, Answer):
@@ -343,16 +343,21 @@ class Ledger(QScrollArea):
     def _tail(self, design: Design, aim: Aim, group: str, rows: set[str]) -> QWidget:
         """What follows from the group, and the other ways to state it."""
         line = QWidget()
-        box = QHBoxLayout(line)
-        box.setContentsMargins(self.theme.px(30), 0, self.theme.px(14), self.theme.px(2))
-        box.setSpacing(self.theme.px(8))
+        column = QVBoxLayout(line)
+        column.setContentsMargins(self.theme.px(30), 0, self.theme.px(14), self.theme.px(2))
+        column.setSpacing(0)
         derived = Elided(name="quiet")
         self._derived[group] = derived
-        box.addWidget(derived, 1)
+        column.addWidget(derived)
+        box = QHBoxLayout()
+        box.setSpacing(self.theme.px(8))
+        box.addStretch(1)
+        column.addLayout(box)
         for ways in (*design.ways, design.sizes):
             used = next((way for way in ways if rows & set(way.names)), None)
             for way in ways:
                 stateable = way is not used and used is not None and not self._is_found(design, aim, ways)
+                stateable = stateable and all(design.assumption(name).in_ledger for name in way.names)
                 if stateable and design.assumption(way.names[0]).group == group:
                     button = link(f"as {way.label}", lambda way=way: self._choose(way), "smallLink")
                     button.setToolTip(f"State it as {way.label}; what can be worked out is carried over.")
@@ -369,8 +374,9 @@ class Ledger(QScrollArea):
 
     def _show_derived(self, design: Design, outcome: Outcome) -> None:
         for group, shown in self._derived.items():
-            text = derived_text(design, group, outcome)
+            text = derived_text(design, group, outcome, {row.assumption.name for row in self._rows})
             shown.set_text(text)
+            shown.setVisible(bool(text))
             tail = shown.parentWidget()
             tail.setVisible(bool(text) or tail.findChild(QPushButton) is not None)
 
@@ -392,14 +398,23 @@ def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str) -> Way:
     return next((way for way in ways if all(name in aim.entries for name in way.names)), ways[0])
 
 
-def derived_text(design: Design, group: str, outcome: Outcome) -> str:
-    """What the design works out in a group, in quiet words; empty where there is no answer."""
+def groups_text(groups: tuple[int, ...]) -> str:
+    """Sizes by group, as short as they can be said; nothing for one group."""
+    if len(groups) == 1:
+        return ""
+    if len(groups) > 2 and len(set(groups)) == 1:
+        return f"{count_text(groups[0])} each"
+    return " + ".join(count_text(size) for size in groups)
+
+
+def derived_text(design: Design, group: str, outcome: Outcome, shown: set[str]) -> str:
+    """What the design works out in a group beside what is shown in rows; empty where there is no answer."""
     if not isinstance(outcome, Answer):
         return ""
     known = {**outcome.effect, **outcome.details}
     parts = []
     for derived in design.derived:
-        if derived.group == group and derived.name in known:
+        if derived.group == group and derived.name in known and derived.name not in shown:
             number = float(
                 known[derived.name] if not hasattr(known[derived.name], "item") else known[derived.name].item()
             )

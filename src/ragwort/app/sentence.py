@@ -242,7 +242,9 @@ class SentenceView(QWidget):
         """Widgets for the pieces that can be edited; kept as long as the sentence keeps its shape."""
         wanted = [piece for piece in self._pieces if piece.kind in ("value", "choice", "group")]
         while len(self._tokens) > len(wanted):
-            self._tokens.pop().deleteLater()
+            gone = self._tokens.pop()
+            gone.hide()
+            gone.deleteLater()
         while len(self._tokens) < len(wanted):
             self._tokens.append(self._new_token())
         if aim is None:

@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats.noncentral import FTest, Number, Test
@@ -85,6 +85,11 @@ def f_details(plan: Plan, groups: Sizes) -> dict[str, Any]:
         "noncentrality": test.noncentrality,
         "critical_value": test.critical_value(plan.alpha),
     }
+
+
+def effect_in_two_ways(f: float) -> dict[str, float]:
+    """f and eta squared, as typed values."""
+    return {"f": rounded(f), "eta_squared": rounded(f**2 / (1 + f**2))}
 
 
 def stated_f(values: Values) -> float:
@@ -234,6 +239,18 @@ class OneWay(Design):
         )
         return self._from_means(plan, values) if means else plan
 
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`: f as evenly spaced means with an SD of 10."""
+        if "means" in values and "sd" in values:
+            f = float(np.std(np.array(values["means"]))) / values["sd"]
+        else:
+            f = stated_f(values)
+        groups = int(values.get("groups", 3))
+        even = np.arange(groups) - (groups - 1) / 2
+        means = [rounded(float(10 * f * step / np.std(even))) for step in even]
+        known = {**effect_in_two_ways(f), "means": means, "sd": 10.0}
+        return {name: known[name] for name in way.names if name in known}
+
     def _from_means(self, plan: OneWayPlan, values: Values) -> OneWayPlan:
         """The plan with f as for equal groups, which is what `any` counts with and what says whether there is one."""
         equal = np.array(plan.means)
@@ -319,6 +336,7 @@ _LEVELS = Assumption(
     whole=True,
     shortest=2,
     longest=4,
+    joint=" × ",
     required=True,
 )
 _TERM = Assumption(
@@ -332,6 +350,7 @@ _TERM = Assumption(
     high=4,
     whole=True,
     longest=4,
+    joint=" and ",
 )
 _TERMS = Assumption(
     "terms",
@@ -425,6 +444,11 @@ class Factorial(Design):
             raise RequestError("terms", "Several terms together can be used to find n only; give one term and its f.")
         term = _checked_term(values.get("term"), levels)
         return self._one(values, levels, term, 0.0 if find == "effect" else stated_f(values))
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`."""
+        known = effect_in_two_ways(stated_f(values))
+        return {name: known[name] for name in way.names if name in known}
 
     def _one(self, values: Values, levels: tuple[int, ...], term: tuple[int, ...], f: float) -> FPlan:
         cells = math.prod(levels)
@@ -591,7 +615,7 @@ class Repeated(Design):
         ),
         Assumption(
             "correlation",
-            "Correlation among measurements",
+            "Correlation over time",
             "number",
             "Structure",
             "How closely two measurements of one person go together, on average over all pairs of measurements. "

@@ -134,6 +134,12 @@ class Design:
         unused = by_find.get(find, self.effect_names())
         return unused if find == "effect" else unused | {"direction"}
 
+    def is_optional(self, name: str) -> bool:
+        """Whether an assumption may be left out altogether."""
+        assumption = self.assumption(name)
+        stated = {each for ways in (*self.ways, self.sizes) for way in ways for each in way.names}
+        return assumption.default is None and not assumption.required and not assumption.chosen and name not in stated
+
     def effect_names(self) -> frozenset[str]:
         """Every name that can state the primary effect."""
         for ways in self.ways:
@@ -172,6 +178,11 @@ class Design:
     def method_text(self, values: Values) -> str:
         """The test and the formula in words, for the report."""
         raise NotImplementedError
+
+
+def rounded(value: float) -> float:
+    """A worked-out value as a person would have typed it: four significant digits."""
+    return float(f"{value:.4g}")
 
 
 _registry: dict[str, Design] = {}

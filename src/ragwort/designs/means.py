@@ -578,7 +578,7 @@ class PairedMeans(_SingleMean):
         ),
         Assumption(
             "sd_difference",
-            "SD of the differences",
+            "SD of differences",
             "measured",
             "Effect",
             "How far the differences within single pairs scatter, not the values themselves. Where pairs resemble each "

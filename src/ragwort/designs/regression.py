@@ -15,7 +15,7 @@ import numpy as np
 
 from ragwort.designs.anova import f_details
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.noncentral import FTest, Number, Test, TTest
@@ -226,6 +226,14 @@ class RegressionAdded(_Model):
             effect = _agreed(values, "f_squared", _added_f_squared(values))
         return ModelPlan(values["alpha"], values["power"], "greater", effect, self.counting(values), tested, predictors)
 
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`: f² as what is added to a model that explains nothing."""
+        if "f_squared" in way.names:
+            added = _added_f_squared(values)
+            return {"f_squared": values["f_squared"] if added is None else rounded(added)}
+        added = values.get("f_squared", 0.0)
+        return {"r_squared_full": rounded(added / (1 + added)), "r_squared_reduced": 0.0}
+
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         effect = "f² {f_squared}"
@@ -391,6 +399,20 @@ class RegressionCoefficient(_Model):
             counting=self.counting(values),
             predictors=values["predictors"],
         )
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`; a slope is that of standardised predictor and residuals."""
+        signed = _signed_f_squared({"sides": "two", "r_squared_predictors": 0.0, **values})
+        size = abs(signed)
+        known = {
+            "f_squared": rounded(size),
+            "partial_r": rounded(math.copysign(math.sqrt(size / (1 + size)), signed)),
+            "slope": rounded(math.copysign(math.sqrt(size), signed)),
+            "sd_predictor": 1.0,
+            "sd_residual": 1.0,
+            "r_squared_predictors": 0.0,
+        }
+        return {name: known[name] for name in way.names}
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""

@@ -13,7 +13,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.noncentral import ChiSquareTest, Number, Test
@@ -134,6 +134,13 @@ class _ChiSquare(Design):
         )
 
 
+def _w_and_df(design: _ChiSquare, values: Values) -> dict[str, Any]:
+    """w and the degrees of freedom of the proportions given."""
+    plan = design.plan({"alpha": 0.05, "power": 0.8, **values}, "n")
+    assert isinstance(plan, ChiSquarePlan)
+    return {"w": rounded(float(plan.effect)), "df": plan.df}
+
+
 def _need_sum_of_one(name: str, total: float) -> None:
     if abs(total - 1) > 1e-9:
         over = "over" if total > 1 else "under"
@@ -161,7 +168,7 @@ class ChiSquareFit(_ChiSquare):
         DROPOUT,
         _DF,
     )
-    ways = ((Way("w", ("w",)), Way("shares", ("null_proportions", "proportions"))),)
+    ways = ((Way("w and df", ("w", "df")), Way("shares", ("null_proportions", "proportions"))),)
     starting = {"null_proportions": [0.25, 0.25, 0.25, 0.25], "proportions": [0.4, 0.2, 0.2, 0.2]}
     data_assumptions = (
         "Participants are independent of each other, and each is in one category.",
@@ -171,6 +178,13 @@ class ChiSquareFit(_ChiSquare):
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`: the known shares stay known when the effect is found."""
         return frozenset({"w", "proportions"})
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`: w as two categories of equal known shares."""
+        if "w" not in values or "w" in way.names:
+            return _w_and_df(self, values)
+        half = min(values["w"], 0.98) / 2
+        return {"null_proportions": [0.5, 0.5], "proportions": [round(0.5 + half, 4), round(0.5 - half, 4)]}
 
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
         """See `Design.plan`."""
@@ -233,7 +247,7 @@ class ChiSquareTable(_ChiSquare):
         DROPOUT,
         _DF,
     )
-    ways = ((Way("w", ("w",)), Way("a table", ("table",))),)
+    ways = ((Way("w and df", ("w", "df")), Way("a table", ("table",))),)
     starting = {"table": [[0.3, 0.2], [0.2, 0.3]]}
     data_assumptions = (
         "Participants are independent of each other, and each is in one cell.",
@@ -243,6 +257,13 @@ class ChiSquareTable(_ChiSquare):
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`: a table still says how many rows and columns there are."""
         return frozenset({"w"})
+
+    def restate(self, values: Values, way: Way) -> dict[str, Any]:
+        """See `Design.restate`: w as a two by two table with equal margins."""
+        if "w" not in values or "w" in way.names:
+            return _w_and_df(self, values)
+        more, less = round(0.25 + min(values["w"], 1) / 4, 4), round(0.25 - min(values["w"], 1) / 4, 4)
+        return {"table": [[more, less], [less, more]]}
 
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
         """See `Design.plan`."""

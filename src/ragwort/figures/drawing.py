@@ -397,7 +397,7 @@ def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
 def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     """A title over each hill and a row of values at the height of the limits."""
     colours = look.palette
-    null_at, effect_at = int(np.argmax(errors.null)), int(np.argmax(errors.effect))
+    null_at, effect_at = errors.peak(errors.null), errors.peak(errors.effect)
     apart = abs(errors.x[null_at] - errors.x[effect_at]) > 0.24 * (errors.x[-1] - errors.x[0])
     left_first = errors.x[null_at] <= errors.x[effect_at]
     marks: list[Artist] = []
@@ -415,7 +415,7 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
 
 def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     colours = look.palette
-    ahead = errors.x[int(np.argmax(errors.effect))] >= errors.x[int(np.argmax(errors.null))]
+    ahead = errors.x[errors.peak(errors.effect)] >= errors.x[errors.peak(errors.null)]
     limit = errors.upper if (ahead and errors.upper is not None) or errors.lower is None else errors.lower
     assert limit is not None
     towards = 1 if limit == errors.upper else -1

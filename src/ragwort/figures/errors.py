@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
-from ragwort.stats.noncentral import Array, Test
+from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test
 from ragwort.study.numbers import percent_text
 
 POINTS = 400
@@ -45,7 +45,12 @@ class Errors:
     @property
     def y_high(self) -> float:
         """The top of the y axis."""
-        return round(1.30 * float(max(self.null.max(), self.effect.max())), 2)
+        return round(1.30 * float(max(self.null[self.peak(self.null)], self.effect[self.peak(self.effect)])), 2)
+
+    def peak(self, density: NDArray[np.float64]) -> int:
+        """Where a density is highest, away from zero, where that of one degree of freedom has no bound."""
+        away = int(0.03 * POINTS) if self.x[0] == 0 else 0
+        return away + int(np.argmax(density[away:]))
 
     def rejected(self) -> NDArray[np.bool_]:
         """Where on x the test rejects."""
@@ -106,6 +111,12 @@ def _at_one_size(test: Test) -> Test:
 def _range(test: Test, limit: float) -> Array:
     """The x values that show both distributions, rounded outwards so that the axis moves in small steps only."""
     shift = float(test.noncentrality)
+    if isinstance(test, FTest | ChiSquareTest):
+        df = test.df1 if isinstance(test, FTest) else test.df
+        scale = df if isinstance(test, FTest) else 1.0  # F is a mean square, chi-square a sum
+        spread = np.sqrt(2 * (df + 2 * shift))
+        high = max(1.6 * limit, (df + shift + 2.6 * spread) / scale)
+        return np.linspace(0.0, np.ceil(high), POINTS)
     heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
     low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
     return np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS)

@@ -9,6 +9,7 @@ import numpy as np
 
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import rounded
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Scenario, Setting, Study, Words, new_id
@@ -29,6 +30,10 @@ def short_name(name: str) -> str:
 def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
     """Take typed text as the value of an assumption; text that cannot be read is kept beside the last good value."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
+    if not text.strip() and design_named(aim.design).is_optional(name):
+        return _with_entry(
+            study, aim, name, aim.entry(name).changed(value=None, draft="", fault=""), f"clearing {name}"
+        )
     try:
         value = parse(assumption, text, aim.words.unit)
     except NumberError as error:
@@ -128,11 +133,6 @@ def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
             base = aim.values()[way.names[0]]
             return design.restate({way.names[0]: base, design.primary: effect}, way)
     return {design.primary: effect}
-
-
-def rounded(value: float) -> float:
-    """A found value as a person would have typed it: four significant digits."""
-    return float(f"{value:.4g}")
 
 
 def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:

@@ -76,6 +76,7 @@ def _several(assumption: Assumption, text: str) -> list[Any]:
 
 def _numbers(assumption: Assumption, text: str) -> list[float]:
     """A comma inside a number is a decimal comma only where something else keeps the numbers apart."""
+    text = re.sub(r"\s*(×|\bx\b|\band\b)\s*", "; ", text)
     spaced = re.split(r"(?:\s*;\s*|,\s+|\s+)", text.strip().strip(",;"))
     parts = spaced if len(spaced) > 1 else text.strip().strip(",;").split(",")
     return [_shifted(_number(assumption, p[:-1])) if p.endswith("%") else _number(assumption, p) for p in parts]
@@ -122,7 +123,7 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     if assumption.kind == "table":
         return "; ".join(" ".join(_trim(each, digits) for each in row) for row in value)
     if assumption.kind == "list":
-        return ", ".join(_trim(each, digits) for each in value)
+        return assumption.joint.join(_trim(each, digits) for each in value)
     if assumption.kind == "records":
         return f"{len(value)} entries"
     if assumption.kind == "share":

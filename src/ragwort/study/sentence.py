@@ -6,6 +6,8 @@ import re
 from dataclasses import dataclass
 from typing import Any, Literal
 
+import numpy as np
+
 from ragwort.designs import Answer, Design, design_named
 from ragwort.study.edits import group_names
 from ragwort.study.model import Aim, Setting
@@ -115,6 +117,8 @@ class _Writer:
         if assumption.chosen:
             return Piece("choice", self._chosen(name), name)
         value = self.values.get(name)
+        if value is None and isinstance(self.outcome, Answer):
+            return Piece("derived", self._worked_out(name))
         text = DASH if value is None else with_unit(assumption, value, self.aim.words.unit)
         return Piece("value", text, name)
 
@@ -137,7 +141,14 @@ class _Writer:
         return _by_group(self.outcome.groups) if isinstance(self.outcome, Answer) else f"{DASH} per group"
 
     def _effect(self, token: str) -> str:
-        if not isinstance(self.outcome, Answer):
+        return self._worked_out(token) if isinstance(self.outcome, Answer) else DASH
+
+    def _worked_out(self, name: str) -> str:
+        """What the design works out from the values given."""
+        assert isinstance(self.outcome, Answer)
+        known = {**self.outcome.details, **self.outcome.effect}
+        if name not in known:
             return DASH
-        value = self.outcome.effect[token]
-        return f"{value:.2f}".replace("-", "\u2212")
+        value = float(np.ravel(known[name])[0])
+        text = f"{value:.0f}" if value.is_integer() and name not in self.outcome.effect else f"{value:.2f}"
+        return text.replace("-", "\u2212") if abs(value) >= 0.095 or value == 0 else f"{value:.2g}"
