@@ -384,8 +384,8 @@ def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         axes.fill_between(x, errors.null, where=rejected, color=colours.ink, alpha=0.75, linewidth=0),
     ]
     dashes: Any = (0, (4, 2.4))
-    marks.append(_line(axes, x, errors.null, color=colours.ink, linewidth=1.3, linestyle=dashes))
-    marks.append(_line(axes, x, errors.effect, color=colours.found_text, linewidth=2.0))
+    marks.append(_line(axes, x, errors.shown(errors.null), color=colours.ink, linewidth=1.3, linestyle=dashes))
+    marks.append(_line(axes, x, errors.shown(errors.effect), color=colours.found_text, linewidth=2.0))
     marks.extend(
         _line(axes, [limit, limit], [0, errors.y_high * 0.77], color=colours.quiet, linewidth=1.0)
         for limit in (errors.lower, errors.upper)
@@ -400,15 +400,21 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     null_at, effect_at = errors.peak(errors.null), errors.peak(errors.effect)
     apart = abs(errors.x[null_at] - errors.x[effect_at]) > 0.24 * (errors.x[-1] - errors.x[0])
     left_first = errors.x[null_at] <= errors.x[effect_at]
+    lift = 0.02 * errors.y_high
+    null_style, effect_style = ("right", "left") if left_first else ("left", "right")
+    null_place = (errors.x[null_at], errors.null[null_at] + lift, "center" if apart else null_style)
+    if errors.one_ended:
+        # Right of the falling curve, two thirds up.
+        beside = int(np.argmax(errors.null[null_at:] < 0.6 * errors.y_high)) + null_at
+        null_place = (errors.x[beside] + 0.012 * errors.x[-1], 0.62 * errors.y_high, "left")
+    effect_place = (errors.x[effect_at], errors.effect[effect_at] + lift, "center" if apart else effect_style)
     marks: list[Artist] = []
-    texts = (
-        (null_at, errors.null, "no effect", colours.ink, left_first),
-        (effect_at, errors.effect, errors.effect_label, colours.found_text, not left_first),
-    )
-    for at, density, label, colour, to_left in texts:
-        align = "center" if apart else ("right" if to_left else "left")
+    for (x, y, align), label, colour in (
+        (null_place, "no effect", colours.ink),
+        (effect_place, errors.effect_label, colours.found_text),
+    ):
         text = _text(axes, _short(label), look.text, colour, bold=True)
-        text.set(transform=axes.transData, position=(errors.x[at], density[at] + errors.y_high * 0.02), ha=align)
+        text.set(transform=axes.transData, position=(x, y), ha=align)
         marks.append(text)
     return [*marks, *_error_values(axes, errors, look)]
 

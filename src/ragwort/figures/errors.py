@@ -8,11 +8,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
+from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test
 from ragwort.study.numbers import percent_text
 
 POINTS = 400
-_SYMBOLS = {"t": "t statistic", "z": "z statistic", "F": "F statistic", "chi-square": "chi-square statistic"}
+_SYMBOLS = {
+    "t": "t statistic",
+    "z": "z statistic",
+    "F": "F statistic",
+    "chi-square": "chi-square statistic",
+    "r": "sample correlation r",
+}
 
 
 @dataclass(frozen=True)
@@ -43,13 +50,24 @@ class Errors:
         return ()
 
     @property
+    def one_ended(self) -> bool:
+        """Whether the statistic starts at zero, where its density may have no bound."""
+        return bool(self.x[0] == 0)
+
+    @property
     def y_high(self) -> float:
-        """The top of the y axis."""
-        return round(1.30 * float(max(self.null[self.peak(self.null)], self.effect[self.peak(self.effect)])), 2)
+        """The top of the y axis; a statistic that starts at zero is cut off there, so that the effect can be seen."""
+        null, effect = self.null[self.peak(self.null)], self.effect[self.peak(self.effect)]
+        highest = min(max(null, effect), 2.4 * effect) if self.one_ended else max(null, effect)
+        return float(f"{1.30 * highest:.2g}")
+
+    def shown(self, density: NDArray[np.float64]) -> NDArray[np.float64]:
+        """A density as far as it is drawn."""
+        return np.where(density > 0.77 * self.y_high, np.nan, density) if self.one_ended else density
 
     def peak(self, density: NDArray[np.float64]) -> int:
         """Where a density is highest, away from zero, where that of one degree of freedom has no bound."""
-        away = int(0.03 * POINTS) if self.x[0] == 0 else 0
+        away = int(0.05 * POINTS) if self.one_ended else 0
         return away + int(np.argmax(density[away:]))
 
     def rejected(self) -> NDArray[np.bool_]:
@@ -70,10 +88,8 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     """The two distributions at the answer's sizes; `effect_label` names the planned effect."""
     plan = answer.plan
     test = _at_one_size(plan.test(answer.sizes()))
-    limit = float(test.critical_value(plan.alpha, plan.sides))
-    upper = limit if plan.sides != "less" else None
-    lower = {"two": -limit, "less": limit}.get(plan.sides) if test.distribution in ("t", "z") else None
-    x = _range(test, limit)
+    lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.alpha, plan.sides))
+    x = _range(test, max(abs(limit) for limit in (lower, upper) if limit is not None))
     alpha, power = float(plan.alpha), answer.power
     return Errors(
         x_label=_SYMBOLS[test.distribution],
@@ -98,7 +114,8 @@ def _rate(alpha: float) -> str:
 
 def _where(lower: float | None, upper: float | None) -> str:
     if lower is not None and upper is not None:
-        return f"Beyond ±{upper:.2f}"
+        mirrored = abs(lower + upper) < 0.005
+        return f"Beyond ±{upper:.2f}" if mirrored else f"Beyond {lower:.2f} and {upper:.2f}".replace("-", "\u2212")
     return f"Above {upper:.2f}" if upper is not None else f"Below {lower:.2f}".replace("-", "\u2212")
 
 
@@ -117,6 +134,8 @@ def _range(test: Test, limit: float) -> Array:
         spread = np.sqrt(2 * (df + 2 * shift))
         high = max(1.6 * limit, (df + shift + 2.6 * spread) / scale)
         return np.linspace(0.0, np.ceil(high), POINTS)
+    if isinstance(test, CorrelationTest):
+        return np.linspace(-1.0, 1.0, POINTS)
     heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
     low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
     return np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS)

@@ -22,6 +22,9 @@ Array = NDArray[np.float64]
 Number = Any  # a float or an array of floats: NumPy broadcasts either
 
 
+Limits = tuple[Number, Number]  # reject at or below, reject at or above; None where that side does not reject
+
+
 class Test(Protocol):
     """A test statistic under the null hypothesis and under the planned effect."""
 
@@ -35,6 +38,9 @@ class Test(Protocol):
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """The limit of the rejection region; negative for `less`, positive otherwise."""
+
+    def limits(self, alpha: Number, sides: Sides) -> Limits:
+        """The rejection region: at or below the first, at or above the second; None where that side does not reject."""
 
     def power(self, alpha: Number, sides: Sides) -> Number:
         """The chance of a value in the rejection region when the planned effect is real."""
@@ -51,8 +57,33 @@ def upper_tail(alpha: Number, sides: Sides) -> Number:
     return alpha / 2 if sides == "two" else alpha
 
 
+class _Symmetric:
+    """Limits of a statistic that is symmetric around zero without an effect."""
+
+    def critical_value(self, alpha: Number, sides: Sides) -> Number:
+        """See `Test.critical_value`."""
+        raise NotImplementedError
+
+    def limits(self, alpha: Number, sides: Sides) -> Limits:
+        """See `Test.limits`."""
+        limit = self.critical_value(alpha, sides)
+        return {"two": (-limit, limit), "greater": (None, limit), "less": (limit, None)}[sides]
+
+
+class _Upper:
+    """Limits of a statistic that speaks against the null hypothesis only when it is large."""
+
+    def critical_value(self, alpha: Number, sides: Sides = "greater") -> Number:
+        """See `Test.critical_value`."""
+        raise NotImplementedError
+
+    def limits(self, alpha: Number, sides: Sides = "greater") -> Limits:
+        """See `Test.limits`."""
+        return None, self.critical_value(alpha)
+
+
 @dataclass(frozen=True)
-class NormalTest:
+class NormalTest(_Symmetric):
     """A statistic that is standard normal without an effect, and normal(noncentrality, spread) with one."""
 
     noncentrality: Number
@@ -82,7 +113,7 @@ class NormalTest:
 
 
 @dataclass(frozen=True)
-class TTest:
+class TTest(_Symmetric):
     """A statistic that is t(df) without an effect and noncentral t(df, noncentrality) with one."""
 
     noncentrality: Number
@@ -123,7 +154,7 @@ class TTest:
 
 
 @dataclass(frozen=True)
-class FTest:
+class FTest(_Upper):
     """A statistic that is F(df1, df2) without an effect and noncentral F with one; has no sides."""
 
     noncentrality: Number
@@ -155,7 +186,7 @@ class FTest:
 
 
 @dataclass(frozen=True)
-class ChiSquareTest:
+class ChiSquareTest(_Upper):
     """A statistic that is chi-square(df) without an effect and noncentral with one; has no sides."""
 
     noncentrality: Number

@@ -1,0 +1,191 @@
+"""One correlation against a known value.
+
+Sources: Hotelling, Journal of the Royal Statistical Society B 15 (1953), pages 193-232; Fisher, *Statistical Methods
+for Research Workers* (14th ed., 1970), section 35 (the z transformation).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.errors import RequestError
+from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.stats.exact import CorrelationTest
+from ragwort.stats.noncentral import NormalTest, Number, Test
+
+_SMALLEST = 4
+_FEW = 50  # under this the transformation is visibly approximate
+
+_RHO = Assumption(
+    "rho",
+    "Correlation",
+    "number",
+    "Effect",
+    "The correlation that you expect, or the smallest that would matter. A correlation seen in a small study is "
+    "usually larger than the true one.",
+    symbol="ρ",
+    low=-1,
+    high=1,
+    open_low=True,
+    open_high=True,
+    usual="0.1 small, 0.3 medium, 0.5 large (Cohen, 1988, section 3.2), as a last resort",
+)
+
+
+@dataclass(frozen=True)
+class CorrelationPlan(Plan):
+    """`effect` is the distance from the null hypothesis on Fisher's scale: atanh rho - atanh null_rho."""
+
+    null_rho: float
+    method: str
+
+    @property
+    def effect_limit(self) -> float:
+        """See `Plan.effect_limit`: beyond it rho cannot be told from 1."""
+        return 18.0
+
+    @property
+    def effect_scale(self) -> float:
+        """See `Plan.effect_scale`."""
+        return 0.2
+
+    @property
+    def rho(self) -> Number:
+        """The planned correlation."""
+        return np.tanh(np.arctanh(self.null_rho) + self.effect)
+
+    @property
+    def found_effect(self) -> float:
+        """See `Plan.found_effect`."""
+        return float(self.rho)
+
+    def test(self, groups: Sizes) -> Test:
+        """See `Plan.test`."""
+        n = groups[0]
+        if self.method == "fisher-z":
+            return NormalTest(self.effect * np.sqrt(n - 3))
+        return CorrelationTest(self.rho, self.null_rho, n)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"rho": float(self.rho), "r_squared": float(self.rho) ** 2}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        test = self.test(groups)
+        if self.method == "fisher-z":
+            limit = test.critical_value(self.alpha, self.sides)
+            return {"noncentrality": test.noncentrality, "critical_value": limit, "actual_alpha": self.alpha}
+        lower, upper = test.limits(self.alpha, self.sides)
+        if lower is not None and upper is not None and self.null_rho != 0:
+            return {"critical_lower": lower, "critical_upper": upper, "actual_alpha": self.alpha}
+        return {"critical_value": lower if upper is None else upper, "actual_alpha": self.alpha}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if self.method != "fisher-z" or groups[0, 0] >= _FEW:
+            return []
+        return ["Fisher's transformation is approximate with fewer than 50: the exact method is at hand."]
+
+
+@register
+class Correlation(Design):
+    """One correlation against a known value, usually 0."""
+
+    id = "correlation"
+    title = "Correlation"
+    summary = "Do two measured outcomes go together, or more closely than a known value says?"
+    assumptions = (
+        _RHO,
+        replace(
+            _RHO,
+            name="null_rho",
+            label="Reference correlation",
+            help="The correlation without an effect; nearly always 0.",
+            symbol="ρ₀",
+            default=0.0,
+            usual="",
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        Assumption(
+            "method",
+            "Method",
+            "choice",
+            "Error rates",
+            "Exact: the sampling distribution of r itself. Fisher z: its normal approximation, for comparison with "
+            "calculations by hand.",
+            default="exact",
+            choices=(Choice("exact", "exact", "exact test"), Choice("fisher-z", "Fisher z", "test by Fisher's z")),
+        ),
+        POWER,
+        TOTAL,
+        DROPOUT,
+    )
+    ways = ((Way("a correlation", ("rho",)),),)
+    sizes = (Way("one number", ("n",)),)
+    starting = {"rho": 0.3}
+    derived = (Derived("Effect", "r_squared", "shared variance r²"),)
+    data_assumptions = (
+        "Participants are independent of each other.",
+        "The two outcomes are jointly normal: each is, and their relation is a straight line.",
+    )
+    references = (
+        "Hotelling H. New light on the correlation coefficient and its transforms. Journal of the Royal Statistical "
+        "Society B 1953; 15: 193-232.",
+        "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
+    )
+
+    def plan(self, values: Values, find: str) -> CorrelationPlan:
+        """See `Design.plan`."""
+        null = values["null_rho"]
+        effect = 0.0 if find == "effect" else float(np.arctanh(values["rho"]) - np.arctanh(null))
+        return CorrelationPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides=values["sides"],
+            effect=effect,
+            counting=OneGroup(_SMALLEST),
+            null_rho=null,
+            method=values["method"],
+        )
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        if values["n"] < _SMALLEST:
+            raise RequestError("n", f"n must be {_SMALLEST} or more, not {values['n']}.")
+        return plan.counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": groups[0]}
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        against = " against a reference of {null_rho}" if values.get("null_rho") else ""
+        looked_for = {"greater": "upwards", "less": "downwards"}.get(values["sides"])
+        only = f", looking only {looked_for}" if looked_for else ""
+        return (
+            f"Recruit {{n}} to detect a correlation of {{rho}}{against} with {{power}} power, using a {{sides}} "
+            f"{{method}} "
+            f"of Pearson's correlation at alpha {{alpha}}{only}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        if values["method"] == "fisher-z":
+            return (
+                "Power was computed with Fisher's z transformation, a normal approximation: atanh r is taken to "
+                "scatter "
+                "around atanh ρ with variance 1/(n − 3)."
+            )
+        return (
+            "Power was computed from the exact sampling distribution of Pearson's correlation in a bivariate normal "
+            "population; the critical values are those of the distribution at the reference correlation."
+        )
