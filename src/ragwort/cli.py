@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -70,14 +71,28 @@ def _open_window(file: Path | None, demo: bool) -> None:
 @click.argument("file")
 def compute(file: str) -> None:
     """Answer the JSON request in FILE (- for standard input), or a list of requests."""
+    _answer_all(file, answer_request)
+
+
+def _answer_all(file: str, answer_one: Callable[[Any], dict[str, Any]]) -> None:
+    """Print an answer for each request in a file; a single one that is bad is said on standard error too."""
     requests = _json_from(file)
     if isinstance(requests, list):
-        click.echo(_printed([answer_request(request) for request in requests]))
+        click.echo(_printed([answer_one(request) for request in requests]))
         return
-    answer = answer_request(requests)
+    answer = answer_one(requests)
     click.echo(_printed(answer))
     if "error" in answer:
         raise BadInput(f"{answer['error']['field']}: {answer['error']['message']}")
+
+
+@cli.command("convert")
+@click.argument("file")
+def convert_effects(file: str) -> None:
+    """Convert effect sizes: the JSON conversion in FILE (- for standard input), or a list of them."""
+    from ragwort.designs.conversions import convert
+
+    _answer_all(file, convert)
 
 
 def _json_from(file: str) -> Any:

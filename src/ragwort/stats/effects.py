@@ -1,0 +1,107 @@
+"""Effect sizes and how they turn into each other. Plain formulas on floats; what may go in is checked elsewhere.
+
+Sources: Cohen, *Statistical Power Analysis for the Behavioral Sciences* (2nd ed., 1988): d (2.2), r (3.1), h (6.2), w
+(7.2), f (8.2), f squared (9.2). Hedges, "Distribution theory for Glass's estimator of effect size and related
+estimators", Journal of Educational Statistics 6 (1981), pages 107-128 (g and its correction). Chinn, "A simple method
+for converting an odds ratio to effect size", Statistics in Medicine 19 (2000), pages 3127-3131 (d and odds ratio).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+
+import numpy as np
+from numpy.typing import ArrayLike
+
+from ragwort.stats.noncentral import TTest
+
+
+def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
+    """The SD of two groups together; with equal weight where no sizes are given."""
+    if n1 is None or n2 is None:
+        return math.sqrt((sd1**2 + sd2**2) / 2)
+    return math.sqrt(((n1 - 1) * sd1**2 + (n2 - 1) * sd2**2) / (n1 + n2 - 2))
+
+
+def sd_of_differences(sd1: float, sd2: float, correlation: float) -> float:
+    """The SD of second minus first within pairs; 0 where nothing scatters."""
+    return math.sqrt(max(sd1**2 + sd2**2 - 2 * correlation * sd1 * sd2, 0.0))
+
+
+def hedges_factor(df: float) -> float:
+    """g / d: Hedges (1981), the approximation of equation 6."""
+    return 1 - 3 / (4 * df - 1)
+
+
+def f_of_means(means: Sequence[float], sd: float, sizes: Sequence[float] | None = None) -> float:
+    """f: the SD of the means, weighted by group size where given, over the SD within groups."""
+    values = np.asarray(means, dtype=float)
+    weights = np.ones(len(values)) if sizes is None else np.asarray(sizes, dtype=float)
+    centre = np.average(values, weights=weights)
+    return math.sqrt(float(np.average((values - centre) ** 2, weights=weights))) / sd
+
+
+def w_of_table(table: ArrayLike) -> float:
+    """w of joint proportions, or of counts, against the product of their margins."""
+    cells = np.asarray(table, dtype=float)
+    cells = cells / cells.sum()
+    null = np.outer(cells.sum(axis=1), cells.sum(axis=0))
+    return math.sqrt(float(((cells - null) ** 2 / null).sum()))
+
+
+def w_of_fit(proportions: Sequence[float], null_proportions: Sequence[float]) -> float:
+    """w of shares against known ones."""
+    null = np.asarray(null_proportions, dtype=float)
+    return math.sqrt(float(((np.asarray(proportions, dtype=float) - null) ** 2 / null).sum()))
+
+
+def h_of(proportion1: float, proportion2: float) -> float:
+    """h: the difference of two proportions on the arcsine scale."""
+    return 2 * (math.asin(math.sqrt(proportion2)) - math.asin(math.sqrt(proportion1)))
+
+
+def odds(proportion: float) -> float:
+    """p / (1 - p)."""
+    return proportion / (1 - proportion)
+
+
+def noncentrality_interval(t: float, df: float, level: float) -> tuple[float, float]:
+    """The noncentralities for which `t` is at the edge of the central `level` of the noncentral t.
+
+    Steiger and Fouladi, "Noncentrality interval estimation and the evaluation of statistical models", in *What If There
+    Were No Significance Tests?* (1997), pages 221-257.
+    """
+    tail = (1 - level) / 2
+
+    def above(shift: float) -> float:
+        test = TTest(shift if t >= 0 else -shift, df)
+        upper = float(_tail_above(test, abs(t)))
+        return upper if t >= 0 else 1 - upper
+
+    return _rising_root(above, tail, t), _rising_root(above, 1 - tail, t)
+
+
+def _tail_above(test: TTest, limit: float) -> float:
+    """P(T' > limit) through the power of a test with this limit."""
+    from scipy import special
+
+    alpha = float(special.stdtr(test.df, -limit))
+    return float(test.power(alpha, "greater"))
+
+
+def _rising_root(function: Callable[[float], float], target: float, start: float) -> float:
+    """Where a rising function takes the value `target`, by widening and halving; exact to the last digits."""
+    low = high = start
+    step = 1.0
+    while function(low) > target:
+        low, step = low - step, step * 2
+    step = 1.0
+    while function(high) < target:
+        high, step = high + step, step * 2
+    while high - low > 1e-13 * max(1.0, abs(low), abs(high)):
+        middle = (low + high) / 2
+        if middle in (low, high):
+            break
+        low, high = (middle, high) if function(middle) < target else (low, middle)
+    return (low + high) / 2
