@@ -61,6 +61,8 @@ def test_proportions_come_back(p1: float, p2: float) -> None:
         ({"from": {}, "to": "d"}, "from"),
         ({"from": {"size": "huge"}, "to": "d"}, "size"),
         ("text", "from"),
+        ({"from": {"d": 1000}, "to": "odds_ratio"}, "from"),
+        ({"from": {"mean1": 1e308, "mean2": -1e308, "sd": 1e-300}, "to": "d"}, "from"),
     ],
 )
 def test_a_bad_conversion_is_named(request_: Any, field: str) -> None:

@@ -19,7 +19,7 @@ def demo_study() -> Study:
             "lighting for six weeks, and its staff are compared with staff who take breaks under the usual lighting."
         ),
         limit=240,
-        aims=(_reaction_time(), _alertness()),
+        aims=(_reaction_time(), _alertness(), *_further_aims()),
     )
 
 
@@ -76,3 +76,48 @@ def _alertness() -> Aim:
             "dropout": Entry(value=0.1, low=0.05, high=0.2, source="rota of the last winter"),
         },
     )
+
+
+def _further_aims() -> tuple[Aim, ...]:
+    """One aim for each further kind of comparison."""
+    shifts = Words(one="pair of shifts", many="pairs of shifts", outcome="reaction time at 4 am", unit="ms")
+    reaction = Words(outcome="reaction time at 4 am", unit="ms", **_STAFF)
+    return (
+        _aim("crossover", "Both rooms, the same staff", "paired-means", shifts, difference=6, sd_difference=20),
+        _aim(
+            "weeks",
+            "Alertness week by week",
+            "anova-repeated",
+            Words(outcome="alertness rating", **_STAFF),
+            f=0.1,
+            groups=2,
+            measurements=6,
+            correlation=0.6,
+            term="interaction",
+        ),
+        _aim("kinds", "Three kinds of lighting", "anova-one-way", reaction, means=[412, 405, 398], sd=24, groups=3),
+        _aim("caffeine", "Lighting and caffeine", "anova-factorial", reaction, f=0.25, levels=[2, 2], term=[1, 2]),
+        _aim("age", "Age and reaction time", "correlation", reaction, rho=0.25),
+        _aim(
+            "chronotype",
+            "Does chronotype moderate?",
+            "regression-added",
+            reaction,
+            f_squared=0.06,
+            tested=1,
+            predictors=6,
+        ),
+        _aim(
+            "drinks",
+            "Choice of drink",
+            "chi-square-table",
+            Words(outcome="drink chosen at 4 am", **_STAFF),
+            table=[[0.12, 0.2, 0.18], [0.22, 0.18, 0.1]],
+        ),
+    )
+
+
+def _aim(aim_id: str, name: str, design: str, words: Words, **values: Any) -> Aim:
+    entries = {key: Entry(value=value) for key, value in values.items()}
+    entries |= {"alpha": Entry(value=0.05), "power": Entry(value=0.8), "dropout": Entry(value=0.1)}
+    return Aim(id=aim_id, name=name, design=design, words=words, entries=entries)

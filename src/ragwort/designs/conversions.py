@@ -112,11 +112,16 @@ def _converted(request: Any) -> dict[str, Any]:
     if "level" in request:
         level = _number("level", low=0, high=1, open_low=True, open_high=True)
         given["level"] = level.check(request["level"])
-    value = _find_route(to, given).formula(given)
+    route = _find_route(to, given)
+    try:
+        value = route.formula(given)
+    except ArithmeticError:
+        value = math.inf
+    values = value if isinstance(value, tuple) else (value,)
+    if not all(map(math.isfinite, values)):
+        raise RequestError("from", f"{to} is not a finite number here: the values are too large or too small.")
     if isinstance(value, tuple):
         return {"to": to, "low": value[0], "high": value[1]}
-    if not math.isfinite(value):
-        raise RequestError("from", f"{to} is not a finite number here.")
     return {"to": to, "value": value, **({"notes": [LAST_RESORT]} if "size" in given else {})}
 
 

@@ -48,17 +48,32 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
     """Find the unknown of `design` under `assumptions`. Raises `RequestError`."""
     given = _checked(design, assumptions)
     values, notes = _without_the_unknown(design, find, given)
-    notes += _require(design, find, values)
+    values, more = _stated_once(design, find, values)
     values = _with_defaults(design, values)
-    if find != "alpha" and find != "power" and values["power"] <= values["alpha"]:
+    if find not in ("alpha", "power") and values["power"] <= values["alpha"]:
         raise RequestError(
             "power",
             f"Power must be above alpha ({number_text(values['alpha'])}) and below 1, "
             f"not {number_text(values['power'])}.",
         )
-    plan = design.plan(values, find)
-    sizes, plan = _solve(design, find, values, plan)
-    return _answer(design, find, values, plan, sizes, notes)
+    try:
+        with np.errstate(all="ignore"):
+            plan = design.plan(values, find)
+            sizes, plan = _solve(design, find, values, plan)
+            answer = _answer(design, find, values, plan, sizes, notes + more)
+    except ArithmeticError as error:
+        raise _too_extreme(design) from error
+    if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):
+        raise _too_extreme(design)
+    return answer
+
+
+def _too_extreme(design: Design) -> RequestError:
+    return RequestError(design.primary, "These values are too far apart to compute with: use less extreme ones.")
+
+
+def _finite(numbers: list[Any]) -> bool:
+    return all(np.all(np.isfinite(number)) for number in numbers if not isinstance(number, list))
 
 
 def _checked(design: Design, assumptions: Mapping[str, Any]) -> dict[str, Any]:
@@ -82,22 +97,29 @@ def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tu
     return {name: value for name, value in given.items() if name not in extra}, notes
 
 
-def _require(design: Design, find: str, values: dict[str, Any]) -> list[str]:
-    """Refuse a request in which something is not stated at all, or by halves; note what is stated twice over."""
+def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
+    """The values without what is stated by halves beside a whole statement, and notes on what was left out.
+
+    Raises `RequestError` for what is not stated at all, or by halves only.
+    """
     unused = design.unused_names(find)
-    notes: list[str] = []
+    extra: dict[str, str] = {}
     for ways in (*design.ways, design.sizes):
         found = find == "effect" and any(design.primary in way.names for way in ways)
         if not found and not unused.issuperset(name for way in ways for name in way.names):
-            notes += _require_one(design, ways, values)
+            extra |= _require_one(design, ways, values)
     for assumption in design.assumptions:
         if assumption.required and assumption.name not in values and assumption.name not in unused:
             raise RequestError(assumption.name, f"{design.id} needs {assumption.name}: {assumption.label} is missing.")
-    return notes
+    notes = [f"{name} was given but is not used: {instead} is." for name, instead in extra.items()]
+    return {name: value for name, value in values.items() if name not in extra}, notes
 
 
-def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) -> list[str]:
-    """One of the ways must be given in full; a name with a default counts as given. Returns notes."""
+def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) -> dict[str, str]:
+    """One of the ways must be given in full; a name with a default counts as given.
+
+    Returns what is given beside it by halves, with what is used instead.
+    """
 
     def missing(way: Way) -> list[str]:
         return [name for name in way.names if name not in values and design.assumption(name).default is None]
@@ -105,8 +127,7 @@ def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) 
     complete = [way for way in ways if not missing(way)]
     if complete:
         stated = {name for way in complete for name in way.names}
-        extra = {name: None for way in ways for name in way.names if name in values and name not in stated}
-        return [f"{name} was given but is not used: {complete[0].label} is." for name in extra]
+        return {name: complete[0].label for way in ways for name in way.names if name in values and name not in stated}
     begun = next((way for way in ways if any(name in values for name in way.names)), None)
     first = missing(begun or ways[0])[0]
     if begun is not None:

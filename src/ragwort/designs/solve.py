@@ -145,6 +145,10 @@ def find_alpha(plan: Plan, groups: Sizes) -> float:
     found = None
     if plan.effect != 0 and not points_away(plan):
         found = search.least_alpha(power, plan.target)
+    if found == 0.0:
+        raise NotAttainable(
+            "alpha", f"Every alpha, however small, gives more than {percent_text(plan.target)} power here."
+        )
     if found is None or found >= plan.target:
         raise NotAttainable(
             "alpha",

@@ -13,7 +13,7 @@ from scipy import special
 
 from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
 
-_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(96)
+_NODES, _WEIGHTS = np.polynomial.legendre.leggauss(96)  # takes 1 ms
 
 
 @dataclass(frozen=True)

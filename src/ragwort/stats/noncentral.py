@@ -11,6 +11,7 @@ Behavioral Sciences* (2nd ed., 1988), chapters 2 and 8.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from typing import Any, Literal, Protocol
 
 import numpy as np
@@ -218,6 +219,7 @@ def _by_side(above: Number, below: Number, sides: Sides) -> Number:
 
 # Below minus this noncentrality the tail above zero is under 5e-11, since the normal tail bounds it.
 _FAR = 6.5
+_LARGE = 30.0
 
 
 def _t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
@@ -232,11 +234,12 @@ def _t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
 def _t_above_positive(limit: Number, df: Number, noncentrality: Number) -> Number:
     """P(T' > limit) for limit >= 0.
 
-    SciPy's noncentral t gives no number, or too few digits, at some large noncentralities; those are integrated.
+    SciPy's noncentral t is slow at large noncentralities, has too few digits at very large ones, and gives no number
+    at some; those are integrated.
     """
-    near = 1 - special.nctdtr(df, np.maximum(noncentrality, -_FAR), limit)
+    near = 1 - special.nctdtr(df, np.minimum(np.maximum(noncentrality, -_FAR), _LARGE), limit)
     above: Array = np.where(noncentrality < -_FAR, 0.0, near)
-    missing = np.isnan(above) | (noncentrality > 1000.0)
+    missing = np.isnan(above) | (noncentrality > _LARGE)
     if missing.any():
         limits, dfs, shifts = (np.broadcast_to(v, above.shape)[missing] for v in (limit, df, noncentrality))
         above[missing] = t_above_by_quadrature(limits, dfs, shifts)
@@ -254,12 +257,19 @@ def t_above_by_quadrature(limit: Array, df: Array, noncentrality: Array) -> Arra
     return np.where(df < _MANY, over_z, over_s)
 
 
+@cache
+def _gauss_legendre() -> tuple[Array, Array]:
+    """Nodes and weights, worked out when first needed: that takes 10 ms."""
+    nodes, weights = np.polynomial.legendre.leggauss(400)
+    return nodes, weights
+
+
 _MANY = 100.0  # degrees of freedom from which S is narrower than Z
 
 
 def _mean_over_z(limit: Array, df: Array, noncentrality: Array) -> Array:
     """The mean over Z of P(S < (Z + noncentrality) / limit)."""
-    nodes, weights = np.polynomial.legendre.leggauss(400)
+    nodes, weights = _gauss_legendre()
     low = np.clip(-noncentrality, -8.5, 8.5)[:, None]
     half = (8.5 - low) / 2
     z = low + half * (1 + nodes)
@@ -271,7 +281,7 @@ def _mean_over_z(limit: Array, df: Array, noncentrality: Array) -> Array:
 
 def _mean_over_s(limit: Array, df: Array, noncentrality: Array) -> Array:
     """The mean over S of Phi(noncentrality - limit * S), between the 1e-14 quantiles of S."""
-    nodes, weights = np.polynomial.legendre.leggauss(400)
+    nodes, weights = _gauss_legendre()
     low = np.log(2 * special.gammaincinv(df / 2, 1e-14) / df) / 2
     high = np.log(2 * special.gammainccinv(df / 2, 1e-14) / df) / 2
     half = (high - low)[:, None] / 2

@@ -127,13 +127,16 @@ def nearest_root(power: RealPower, target: float, start: float, limit: float) ->
 
 
 def least_alpha(power: RealPower, target: float) -> float | None:
-    """The smallest alpha in (0, 1) whose power reaches the target, for a power that rises with alpha."""
+    """The smallest alpha in (0, 1) whose power reaches the target, for a power that rises with alpha.
+
+    0.0 where every alpha down to 1e-300 reaches it; None where none does.
+    """
     if power(1 - 1e-12) < target:
         return None
     inner, outer = 1e-3, 1 - 1e-12
     while power(inner) >= target:
-        if inner < 1e-300:
-            return inner
+        if inner < 1e-297:
+            return 0.0
         inner, outer = inner * 1e-3, inner
     return _close_in(power, target, inner, outer)
 

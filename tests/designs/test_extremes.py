@@ -1,0 +1,34 @@
+"""Whatever numbers come in, an answer or an error comes out: finite, as JSON, and soon."""
+
+from __future__ import annotations
+
+import json
+import random
+import time
+
+import pytest
+
+from ragwort.designs import Design, all_designs, answer_request
+
+VALUES = [0, 1, -1, 0.5, 1e-300, 1e300, 1e-12, 1e-6, 1e6, 2, 3, 7, 0.999999, 10**7, True, "two", None]
+VALUES += [[1, 2], [0.5, 0.5], [2, 3], [1], [], [[0.5, 0.5]], [[0.25, 0.25], [0.25, 0.25]], [[1], [1, 2]], {"a": 1}]
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_no_request_breaks_anything(design: Design) -> None:
+    """300 requests with up to three assumptions replaced by something extreme or of another kind."""
+    chosen = random.Random(f"ragwort {design.id}")
+    names = [assumption.name for assumption in design.assumptions]
+    slowest = 0.0
+    for _ in range(300):
+        assumptions = {**design.starting, "n": chosen.choice([4, 10, 100, 10**7])}
+        for name in chosen.sample(names, chosen.choice([1, 2, 3])):
+            assumptions[name] = chosen.choice(VALUES)
+        start = time.perf_counter()
+        answer = answer_request({"design": design.id, "find": chosen.choice(design.finds), "assumptions": assumptions})
+        slowest = max(slowest, time.perf_counter() - start)
+        text = json.dumps(answer, allow_nan=False)
+        assert json.loads(text) == answer
+        if "error" in answer:
+            assert answer["error"]["message"].endswith(".")
+    assert slowest < 20, "a request that never ends would hang the window; this is no timing test"
