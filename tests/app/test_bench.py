@@ -9,8 +9,10 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
 from ragwort.app.sentence import Token
 from ragwort.app.window import Window
+from ragwort.designs import all_designs, design_named
 from ragwort.figures.curve import Curve
 from ragwort.figures.errors import Errors
+from ragwort.study import edits
 from ragwort.study.model import Study
 
 from .conftest import MakeWindow, retype, type_into
@@ -273,13 +275,13 @@ def test_an_empty_study_invites_an_aim(open_window: MakeWindow) -> None:
 def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
     """Alt and an arrow, or dragging below the other."""
     QTest.keyClick(window.aims.cards[0], Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
-    assert [card.aim.name for card in window.aims.cards] == ["Alertness after six weeks", "Reaction time"]
+    assert [card.aim.id for card in window.aims.cards][:2] == ["alertness", "reaction"]
     window.aims.drop("reaction", 0.0)
-    assert [card.aim.name for card in window.aims.cards] == ["Reaction time", "Alertness after six weeks"]
+    assert [card.aim.id for card in window.aims.cards][:2] == ["reaction", "alertness"]
     QTest.mouseClick(window.aims.cards[1], Qt.MouseButton.LeftButton)
     assert "Recruit 204 staff" in sentence(window)
     QTest.keyClick(window.aims.cards[1], Qt.Key.Key_Delete)
-    assert len(window.aims.cards) == 1
+    assert "alertness" not in [card.aim.id for card in window.aims.cards]
 
 
 def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
@@ -292,3 +294,48 @@ def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
     assert "is not a number" in window.notice.text.text()
     retype(window.aims.limit, "")
     assert window.session.study.limit is None
+
+
+def test_every_design_opens_in_the_window(window: Window) -> None:
+    """A new aim of each: its rows, its sentence, both pictures, every unknown and every other way to state it."""
+    for design in all_designs():
+        window.aims.add(design)
+        for find in design.finds:
+            window.session.do(edits.move_flower(window.session.study, window.session.aim_id, find))
+            assert "—" not in sentence(window).replace("f² —", ""), (design.id, find, sentence(window))
+            for picture in ("Errors", "Curve"):
+                window.bench.picture.show_tab(picture)
+                assert window.bench.picture.says.whole().endswith(".")
+        window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "n"))
+        for ways in design.ways:
+            for way in reversed(ways):
+                if all(design.assumption(name).in_ledger for name in way.names):
+                    window.session.do(edits.choose_way(window.session.study, window.session.aim_id, way))
+                    assert not window.bench.picture.canvas.stale, (design.id, way.label)
+
+
+def test_lists_and_tables_are_typed(window: Window) -> None:
+    """Numbers apart by commas or spaces; a table row by row; what does not add up is said by how much."""
+    window.aims.add(design_named("chi-square-table"))
+    type_into(window, "table", "0.3 0.2; 0.2 0.2")
+    assert "add up to 0.9, 0.1 under" in fault(window, "table")
+    type_into(window, "table", "0.3 0.2; 0.2 0.1 0.2")
+    assert "equally long" in fault(window, "table")
+    type_into(window, "table", "25 % 25 %; 10 % 40 %")
+    assert fault(window, "table") == ""
+    window.aims.add(design_named("anova-factorial"))
+    type_into(window, "levels", "2 x 3")
+    type_into(window, "term", "1")
+    assert "the effect of factor 1 in a design with 2 × 3 levels" in sentence(window)
+    type_into(window, "term", "3")
+    assert "the factors are 1 to 2" in fault(window, "term")
+
+
+def test_an_optional_list_can_be_left_out_again(window: Window) -> None:
+    """Weights typed and cleared: no fault, equal groups again."""
+    window.aims.add(design_named("anova-one-way"))
+    equal = sentence(window)
+    type_into(window, "weights", "1 1.5 2")
+    assert sentence(window) != equal
+    type_into(window, "weights", "")
+    assert sentence(window) == equal

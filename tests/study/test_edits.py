@@ -97,7 +97,7 @@ def test_aims_are_added_copied_moved_renamed_and_deleted() -> None:
     study = edits.add_aim(study, edits.new_aim(design_named("two-means"), "Third")).study
     study = edits.duplicate_aim(study, AIM).study
     assert [aim.name for aim in study.aims][1] == "Reaction time (copy)"
-    assert len({aim.id for aim in study.aims}) == 4
+    assert len({aim.id for aim in study.aims}) == len(demo_study().aims) + 2
     study = edits.move_aim(study, AIM, 99).study
     assert study.aims[-1].id == AIM
     study = edits.rename_aim(study, AIM, "x" * 500 + "\nsecond line").study
@@ -143,4 +143,4 @@ def test_the_study_needs_what_its_largest_aim_enrols() -> None:
     assert needs is not None
     assert (needs.count, needs.aim_id, needs.spare) == (228, "alertness", 12)
     broken = edits.set_value(study, "alertness", "mean2", 6.4).study
-    assert needs_of(broken).count == 144
+    assert (needs_of(broken).count, needs_of(broken).aim_id) == (202, "drinks")

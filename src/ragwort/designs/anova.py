@@ -423,6 +423,7 @@ class Factorial(Design):
     ways = ((Way("one f", ("f",)), Way("η²", ("eta_squared",)), Way("several terms", ("terms",))),)
     sizes = (Way("one total", ("n",)), Way("a size per cell", ("n_per_cell",)))
     starting = {"f": 0.25, "levels": [2, 3], "term": [1, 2]}
+    group_word = "cell"
     derived = (
         Derived("Effect", "f", "f"),
         Derived("Sample", "df1", "numerator df"),

@@ -109,6 +109,7 @@ class Design:
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
+    group_word: ClassVar[str] = "group"  # what sizes are "per"
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
     references: ClassVar[tuple[str, ...]]
@@ -166,6 +167,11 @@ class Design:
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """The values of `way` that say the same as `values`; those that cannot be worked out are left out."""
         return {}
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """A found effect in the way in which it is stated; `values` are those that were stated before."""
+        context = {name: value for name, value in values.items() if name not in self.effect_names()}
+        return self.restate({**context, self.primary: effect}, way)
 
     def sentence(self, values: Values, find: str) -> str:
         """The design in one sentence with `{name}` for each value.

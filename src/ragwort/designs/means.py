@@ -302,6 +302,10 @@ class TwoMeans(Design):
             known["sd1"] = known["sd2"] = known["sd"]
         return {name: known[name] for name in way.names if name in known}
 
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`: on top of the first mean, which is what is known."""
+        return self.restate({"mean1": values.get("mean1", 0.0), "difference": effect}, way)
+
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         separate = find != "n" and "n1" in values
@@ -489,6 +493,10 @@ class _SingleMean(Design):
             # Half of the variance of a difference of equally spread, uncorrelated values.
             known |= {"sd1": known["sd_difference"], "sd2": known["sd_difference"], "correlation": 0.5}
         return {name: known[name] for name in way.names if name in known}
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`: on top of the reference, which is what is known."""
+        return self.restate({"null_mean": values.get("null_mean", 0.0), "difference": effect}, way)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

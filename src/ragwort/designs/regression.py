@@ -239,8 +239,9 @@ class RegressionAdded(_Model):
         effect = "f² {f_squared}"
         if "r_squared_full" in values and find != "effect":
             effect = "R² {r_squared_full} with them and {r_squared_reduced} without, f² {f_squared}"
+        adds = "adds" if values.get("tested") == 1 else "add"
         return (
-            f"Recruit {{n}} to detect what {{tested}} of {{predictors}} predictors add ({effect}) with {{power}} "
+            f"Recruit {{n}} to detect what {{tested}} of {{predictors}} predictors {adds} ({effect}) with {{power}} "
             "power, using "
             "the F test of the added terms at alpha {alpha}."
         )

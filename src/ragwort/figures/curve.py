@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, Plan
+from ragwort.designs import Answer, Plan, design_named
 from ragwort.designs.solve import power_along
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
@@ -76,11 +76,11 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
     high = _axis_end(point_x, keep_high, steady)
     own = _series("now", answer, high, per_group, own=True)
     kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
-    many = aim.words.many
+    many, group = aim.words.many, design_named(aim.design).group_word
     alone = groups == {1}
     whole = f"{count_text(answer.total)} {many if alone else 'in all'}"
-    where = f"{count_text(int(point_x))} per group" if per_group else whole
-    x_label = f"{many} per group" if per_group else (many if alone else f"{many} in all")
+    where = f"{count_text(int(point_x))} per {group}" if per_group else whole
+    x_label = f"{many} per {group}" if per_group else (many if alone else f"{many} in all")
     ten_more = _ten_more(answer.plan, high, per_group)
     return Curve(
         x_label=x_label,

@@ -81,7 +81,7 @@ def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
     entries = {name: entry for name, entry in aim.entries.items() if name not in old}
     source = next((aim.entry(name).source for name in old if aim.entry(name).source), "")
     for name in way.names:
-        start = restated.get(name, design.assumption(name).default)
+        start = restated.get(name, aim.values().get(name, design.assumption(name).default))
         entries[name] = Entry(value=start, source=source)
     return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))
 
@@ -130,8 +130,7 @@ def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
     """The primary effect as itself, or as the two quantities that the aim has in its place."""
     for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
         if set(way.names) <= set(aim.entries):
-            base = aim.values()[way.names[0]]
-            return design.restate({way.names[0]: base, design.primary: effect}, way)
+            return design.effect_as(way, effect, aim.values())
     return {design.primary: effect}
 
 

@@ -76,6 +76,7 @@ def _several(assumption: Assumption, text: str) -> list[Any]:
 
 def _numbers(assumption: Assumption, text: str) -> list[float]:
     """A comma inside a number is a decimal comma only where something else keeps the numbers apart."""
+    text = re.sub(r"\s+%", "%", text)
     text = re.sub(r"\s*(×|\bx\b|\band\b)\s*", "; ", text)
     spaced = re.split(r"(?:\s*;\s*|,\s+|\s+)", text.strip().strip(",;"))
     parts = spaced if len(spaced) > 1 else text.strip().strip(",;").split(",")

@@ -61,7 +61,7 @@ def size_remark(aim: Aim, outcome: Outcome) -> str:
     elif outcome.find == "effect":
         parts.append("A smaller effect than this would be missed more often.")
     if outcome.enrol:
-        each = f" ({_by_group(outcome.enrol)})" if len(outcome.enrol) > 1 else ""
+        each = f" ({_by_group(outcome.enrol, aim)})" if len(outcome.enrol) > 1 else ""
         dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
         parts.append(f"Enrol {count_text(to_enrol(outcome))}{each} to allow for {dropout} dropout.")
     return " ".join(parts).replace("\u00a0", " ")
@@ -72,9 +72,9 @@ def people(aim: Aim, count: int) -> str:
     return f"{count_text(count)}\u00a0{aim.words.one if count == 1 else aim.words.many}"
 
 
-def _by_group(sizes: tuple[int, ...]) -> str:
+def _by_group(sizes: tuple[int, ...], aim: Aim) -> str:
     if len(set(sizes)) == 1:
-        return f"{count_text(sizes[0])} per group"
+        return f"{count_text(sizes[0])} per {design_named(aim.design).group_word}"
     return " + ".join(count_text(size) for size in sizes)
 
 
@@ -138,7 +138,7 @@ class _Writer:
         return choice.words or choice.label
 
     def _groups(self) -> str:
-        return _by_group(self.outcome.groups) if isinstance(self.outcome, Answer) else f"{DASH} per group"
+        return _by_group(self.outcome.groups, self.aim) if isinstance(self.outcome, Answer) else f"{DASH} per group"
 
     def _effect(self, token: str) -> str:
         return self._worked_out(token) if isinstance(self.outcome, Answer) else DASH
