@@ -64,6 +64,12 @@ def bench_errors(window: Window) -> None:
     window.bench.ledger.row("power").editor.setFocus()
 
 
+def bench_factors(window: Window) -> None:
+    """An aim with crossed factors: levels and term give cells and degrees of freedom."""
+    window.session.select("caffeine")
+    window.bench.ledger.row("levels").editor.setFocus()
+
+
 def finder(window: Window) -> None:
     """A few letters typed into the command finder."""
     window.finder.open()
@@ -93,6 +99,7 @@ if __name__ == "__main__":
     take("bench-dark", lambda window: None, theme="dark")
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
+    take("bench-factors", bench_factors)
     take("finder", finder, theme="dark")
     take("report", lambda window: window.show_page("Report"), settle=4000)
     report_page_one()
