@@ -248,7 +248,7 @@ def test_range_source_and_note_are_kept(window: Window) -> None:
     row = window.bench.ledger.row("sd")
     row.editor.setFocus()
     detail = window.bench.detail
-    assert detail.title.whole() == "Standard deviation"
+    assert detail.title.whole() == "Standard deviation  σ"
     assert "scatter around their group's mean" in detail.help.text()
     retype(detail.source, "register of 2025")
     retype(row._range, "18 - 30")

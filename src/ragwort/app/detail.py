@@ -129,7 +129,7 @@ class Detail(QFrame):
                 self._fill(editor, getattr(aim.words, name))
             return
         entry = aim.entry(self.name)
-        self.title.set_text(edits.label_of(about, aim))
+        self.title.set_text(f"{edits.label_of(about, aim)}  {about.symbol}".strip())
         usual = f" Usual: {about.usual}." if about.usual else ""
         self.help.setText(f"{about.help}{usual}")
         self.help.setVisible(self.explaining and self._roomy)

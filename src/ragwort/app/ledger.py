@@ -46,7 +46,6 @@ class Row(QWidget):
         self.session, self.theme, self.assumption, self.find = session, theme, assumption, find
         self.setObjectName(f"row-{assumption.name}")
         self._found = False
-        self._showing = ""
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         grid = QGridLayout(self)
         grid.setContentsMargins(theme.px(8), 0, theme.px(10), 0)
@@ -175,10 +174,8 @@ class Row(QWidget):
         self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
         self.editor.setReadOnly(self._found)
         typing = self.editor.hasFocus() and self.editor.isModified()
-        if self._found or not typing:
-            if self.editor.text() != text:
-                self.editor.setText(text)
-            self._showing = text
+        if (self._found or not typing) and self.editor.text() != text:
+            self.editor.setText(text)
 
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)

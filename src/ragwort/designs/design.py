@@ -48,13 +48,10 @@ class Plan:
     effect: Number  # the primary effect, zero at the null hypothesis
     counting: Counting
 
-    humped: ClassVar[bool] = False  # power may fall where one group stands still
-    exact: ClassVar[bool] = False  # the statistic is discrete: steps, not a curve
-
     @property
     def humps(self) -> bool:
-        """Whether power may fall as a step is added."""
-        return self.humped
+        """Whether power may fall as a step is added, where one group stands still."""
+        return False
 
     @property
     def effect_limit(self) -> float:
@@ -104,6 +101,7 @@ class Design:
     summary: ClassVar[str]  # one line: what it is for
     assumptions: ClassVar[tuple[Assumption, ...]]
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
+    stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
     finds: ClassVar[tuple[str, ...]] = ("n", "power", "effect", "alpha")
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
@@ -113,7 +111,6 @@ class Design:
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
     references: ClassVar[tuple[str, ...]]
-    slow: ClassVar[bool] = False  # an answer can take over 100 ms
 
     @property
     def primary(self) -> str:

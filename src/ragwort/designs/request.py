@@ -126,7 +126,7 @@ def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) 
 
     complete = [way for way in ways if not missing(way)]
     if complete:
-        stated = {name for way in complete for name in way.names}
+        stated = {name for way in complete for name in way.names} | design.stands_alone
         return {name: complete[0].label for way in ways for name in way.names if name in values and name not in stated}
     begun = next((way for way in ways if any(name in values for name in way.names)), None)
     first = missing(begun or ways[0])[0]

@@ -92,6 +92,7 @@ class ChiSquarePlan(Plan):
 class _ChiSquare(Design):
     """What both chi-square designs share."""
 
+    stands_alone = frozenset({"w", "df"})  # must agree with the proportions
     sizes = (Way("one number", ("n",)),)
     references = _REFERENCES
     derived = (Derived("Effect", "w", "w"), Derived("Sample", "df", "degrees of freedom"))

@@ -170,9 +170,7 @@ class FTest(_Upper):
 
     def power(self, alpha: Number, sides: Sides = "greater") -> Number:
         """See `Test.power`."""
-        # The library's result is wrong for tiny noncentralities; power differs from alpha by less than they are.
-        shift = np.where(np.asarray(self.noncentrality) < 1e-10, 0.0, self.noncentrality)
-        return 1 - special.ncfdtr(self.df1, self.df2, shift, self.critical_value(alpha))
+        return f_above(self.critical_value(alpha), self.df1, self.df2, self.noncentrality)
 
     def null_density(self, x: Array) -> Array:
         """See `Test.null_density`."""
@@ -258,9 +256,9 @@ def t_above_by_quadrature(limit: Array, df: Array, noncentrality: Array) -> Arra
 
 
 @cache
-def _gauss_legendre() -> tuple[Array, Array]:
+def _gauss_legendre(count: int = 400) -> tuple[Array, Array]:
     """Nodes and weights, worked out when first needed: that takes 10 ms."""
-    nodes, weights = np.polynomial.legendre.leggauss(400)
+    nodes, weights = np.polynomial.legendre.leggauss(count)
     return nodes, weights
 
 
@@ -280,19 +278,72 @@ def _mean_over_z(limit: Array, df: Array, noncentrality: Array) -> Array:
 
 
 def _mean_over_s(limit: Array, df: Array, noncentrality: Array) -> Array:
-    """The mean over S of Phi(noncentrality - limit * S), between the 1e-14 quantiles of S."""
-    nodes, weights = _gauss_legendre()
+    """The mean over S of Phi(noncentrality - limit * S)."""
+    s, weights = _nodes_of_s(df)
+    return np.asarray((special.ndtr(noncentrality[:, None] - limit[:, None] * s) * weights).sum(axis=1))
+
+
+def _nodes_of_s(df: Array, count: int = 400) -> tuple[Array, Array]:
+    """Values of S = sqrt(chi-square(df) / df) between its 1e-14 quantiles, and the probabilities they stand for."""
+    nodes, weights = _gauss_legendre(count)
     low = np.log(2 * special.gammaincinv(df / 2, 1e-14) / df) / 2
     high = np.log(2 * special.gammainccinv(df / 2, 1e-14) / df) / 2
     half = (high - low)[:, None] / 2
     log_s = (high + low)[:, None] / 2 + half * nodes
-    # (df/2)^(df/2) e^(-df/2) / Gamma(df/2) by Stirling's series, which keeps its digits at 10 million.
     shape = (df / 2)[:, None]
-    stirling = 1 / (12 * shape) - 1 / (360 * shape**3) + 1 / (1260 * shape**5)
-    log_density = np.log(2.0) + np.log(shape / (2 * np.pi)) / 2 - stirling
-    log_density = log_density + shape * (1 + 2 * log_s - np.exp(2 * log_s))
-    tail = special.ndtr(noncentrality[:, None] - limit[:, None] * np.exp(log_s))
-    return np.asarray((tail * np.exp(log_density) * half * weights).sum(axis=1))
+    # (df/2)^(df/2) e^(-df/2) / Gamma(df/2): by Stirling's series for many degrees of freedom, where it keeps digits.
+    stirling = np.log(shape / (2 * np.pi)) / 2 - (1 / (12 * shape) - 1 / (360 * shape**3) + 1 / (1260 * shape**5))
+    exact = shape * (np.log(shape) - 1) - special.gammaln(shape)
+    constant = np.where(shape > _MANY / 2, stirling, exact)
+    log_density = np.log(2.0) + constant + shape * (1 + 2 * log_s - np.exp(2 * log_s))
+    return np.exp(log_s), np.asarray(np.exp(log_density) * half * weights)
+
+
+def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> Number:
+    """P(F' > limit), within 1e-9 at any noncentrality.
+
+    SciPy's noncentral F is wrong at tiny noncentralities, where power differs from alpha by less than they are, and
+    gives no number at some large ones, which are integrated here.
+    """
+    shift = np.where(np.asarray(noncentrality) < 1e-10, 0.0, noncentrality)
+    above = np.asarray(1 - special.ncfdtr(df1, df2, shift, limit))
+    missing = np.isnan(above)
+    if missing.any():
+        parts = (
+            np.atleast_1d(np.broadcast_to(v, above.shape))[np.atleast_1d(missing)] for v in (limit, df1, df2, shift)
+        )
+        above = np.array(above)
+        above[missing] = f_above_by_quadrature(*parts)
+    return above
+
+
+def f_above_by_quadrature(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
+    """P(F' > limit) for 1-d arrays, for noncentralities above 100.
+
+    Over the denominator where that is narrow, else over the numerator (Z + sqrt(noncentrality))^2 + W, in which W, a
+    chi-square with df1 - 1 degrees of freedom, hardly matters.
+    """
+    s, weights = _nodes_of_s(np.maximum(df2, _WIDE))
+    below = special.chndtr((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
+    over_s = ((1 - below) * weights).sum(axis=1)
+    return np.where(df2 > _WIDE, over_s, _mean_over_numerator(limit, df1, np.minimum(df2, _WIDE), noncentrality))
+
+
+_WIDE = 2000.0  # degrees of freedom of the denominator up to which it is wider than the numerator
+
+
+def _mean_over_numerator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
+    nodes, weights = _gauss_legendre()
+    z = 8.5 * nodes
+    density = 8.5 * weights * np.exp(-(z**2) / 2) / np.sqrt(2 * np.pi)
+    rest = np.where(df1 > 1, np.maximum(df1 - 1, 0.05), 1.0)
+    s, s_weights = _nodes_of_s(rest, 120)
+    w = np.where(df1[:, None] > 1, rest[:, None] * s**2, 0.0)
+    s_weights = s_weights / s_weights.sum(axis=1, keepdims=True)
+    squares = (z + np.sqrt(noncentrality)[:, None]) ** 2
+    size = squares[:, :, None] + w[:, None, :]
+    below = special.gammainc((df2 / 2)[:, None, None], size * (df2 / (2 * limit * df1))[:, None, None])
+    return np.asarray(((below * s_weights[:, None, :]).sum(axis=2) * density).sum(axis=1))
 
 
 def _slope(cdf: Any, x: Array) -> Array:

@@ -12,7 +12,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import rounded
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Scenario, Setting, Study, Words, new_id
+from ragwort.study.model import Aim, Entry, Scenario, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
 from ragwort.study.outcome import outcome_of
 
@@ -283,11 +283,6 @@ def delete_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
 def set_study(study: Study, **changes: Any) -> Edit:
     """Change the study's title, background or limit."""
     return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes))
-
-
-def same_setting(one: Setting, other: Setting) -> bool:
-    """Whether two settings ask the same question, whatever their names."""
-    return one.find == other.find and one.values() == other.values()
 
 
 def _aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:

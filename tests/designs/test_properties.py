@@ -1,0 +1,126 @@
+"""What must hold of every design, whatever it compares: walked from the declarations, at small and middling sizes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+import pytest
+
+from ragwort.designs import Answer, Design, Plan, all_designs, settle
+from ragwort.designs.solve import power_along
+
+DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+SIDED = [design for design in all_designs() if any(a.name == "sides" for a in design.assumptions)]
+BALANCED = [design for design in all_designs() if any(a.name == "balance" for a in design.assumptions)]
+
+
+def sized(design: Design, **more: Any) -> Answer:
+    """The sample size of a design at its starting values."""
+    return settle(design, "n", {**design.starting, **more})
+
+
+def at_total(design: Design, find: str, total: int, **more: Any) -> Answer:
+    """Another unknown of a design at a total sample size."""
+    values = {**design.starting, "n": total, **more}
+    return settle(design, find, {k: v for k, v in values.items() if k not in design.unused_names(find)})
+
+
+def doubled(plan: Plan) -> Plan:
+    """The same plan with twice the effect."""
+    return plan.replace(effect=plan.effect * 2)
+
+
+@DESIGNS
+@pytest.mark.parametrize("power", [0.3, 0.8, 0.95])
+@pytest.mark.parametrize("alpha", [0.01, 0.2])
+def test_size_found_is_the_smallest_of_all(design: Design, power: float, alpha: float) -> None:
+    """Every smaller size that the design allows is looked at: none reaches the target."""
+    if power <= alpha:
+        pytest.skip("no such question")
+    answer = sized(design, power=power, alpha=alpha)
+    counting = answer.plan.counting
+    steps = np.arange(counting.lowest, counting.step_near(answer.total) + 1)
+    powers = power_along(answer.plan, steps)
+    assert powers[-1] >= power
+    assert not np.any(powers[:-1] >= power)
+    assert answer.power == pytest.approx(powers[-1], abs=1e-12)
+
+
+@DESIGNS
+def test_power_rises_with_size_and_effect(design: Design) -> None:
+    """More people never see less, and neither does a larger effect; both tend to 1."""
+    plan = sized(design).plan
+    steps = np.unique(np.geomspace(plan.counting.lowest, 3000, 60).astype(int))
+    powers = power_along(plan, steps)
+    assert np.all(np.diff(powers) > -1e-12)
+    assert powers[-1] > 0.999
+    larger = power_along(doubled(plan), steps)
+    assert np.all(larger >= powers - 1e-12)
+
+
+@DESIGNS
+def test_without_an_effect_power_is_alpha(design: Design) -> None:
+    """Whatever the size."""
+    plan = sized(design).plan.replace(effect=0.0)
+    if getattr(plan, "means", ()):
+        plan = plan.replace(means=())
+    steps = np.array([plan.counting.lowest, plan.counting.lowest + 7, 500])
+    assert power_along(plan, steps) == pytest.approx(np.full(3, 0.05), abs=1e-9)
+
+
+@DESIGNS
+@pytest.mark.parametrize("power", [0.5, 0.9])
+def test_solve_power_solve_agrees(design: Design, power: float) -> None:
+    """Size -> smallest effect at it -> its power; and the alpha at which that effect has that power is the one "
+    "given."""
+    total = sized(design, power=power).total
+    found = at_total(design, "effect", total, power=power)
+    assert found.power == pytest.approx(power, abs=1e-9)
+    assert found.power >= power
+    again = settle(design, "power", {**_restated(design, found), "n": total})
+    assert again.answer == pytest.approx(power, abs=1e-7)
+    alpha = settle(design, "alpha", {**_restated(design, found), "n": total, "power": power})
+    assert alpha.answer == pytest.approx(0.05, rel=1e-6)
+
+
+def _restated(design: Design, found: Answer) -> dict[str, Any]:
+    """The starting values with the effect found in place of theirs."""
+    ways = next(ways for ways in design.ways if any(design.primary in way.names for way in ways))
+    names = {name for way in ways for name in way.names}
+    kept = {name: value for name, value in design.starting.items() if name not in names}
+    more = {"df": found.details["df"]} if any(a.name == "df" for a in design.assumptions) else {}
+    return {**kept, **more, design.primary: float(found.answer)}
+
+
+@pytest.mark.parametrize("design", SIDED, ids=lambda design: design.id)
+def test_sides_and_signs_mirror(design: Design) -> None:
+    """Upwards for an effect is downwards for its mirror image; two-sided needs no fewer than one-sided."""
+    answer = sized(design, sides="greater")
+    mirrored = answer.plan.replace(effect=-answer.plan.effect, sides="less")
+    if getattr(mirrored, "null_rho", 0.0) == 0.0:
+        assert mirrored.power(answer.sizes()) == pytest.approx(answer.plan.power(answer.sizes()), abs=1e-10)
+    assert sized(design).total >= answer.total
+    down = at_total(design, "effect", answer.total, direction="down")
+    up = at_total(design, "effect", answer.total)
+    assert abs(float(down.plan.effect)) == pytest.approx(abs(float(up.plan.effect)), rel=1e-8)
+
+
+@pytest.mark.parametrize("design", BALANCED, ids=lambda design: design.id)
+def test_any_total_is_never_larger(design: Design) -> None:
+    """Counting to any total finds a total at most as large, and every one below it fails."""
+    grouped, free = sized(design), sized(design, balance="any")
+    assert free.total <= grouped.total
+    below = np.arange(free.plan.counting.lowest, free.total)
+    assert np.all(power_along(free.plan, below) < 0.8)
+
+
+@DESIGNS
+@pytest.mark.parametrize("dropout", [0.1, 0.25, 0.5])
+def test_enrolment_leaves_enough(design: Design, dropout: float) -> None:
+    """After dropout every group still has the participants analysed; one fewer enrolled would not do."""
+    answer = sized(design, dropout=dropout)
+    assert answer.total == sized(design).total
+    for enrolled, analysed in zip(answer.enrol, answer.groups, strict=True):
+        assert enrolled * (1 - dropout) >= analysed - 1e-6
+        assert (enrolled - 1) * (1 - dropout) < analysed
