@@ -124,3 +124,16 @@ def test_a_fault_of_ours_is_owned_up_to(monkeypatch: pytest.MonkeyPatch, capsys:
         cli.main(["compute", "-"])
     assert left.value.code == 1
     assert "a fault of ours" in capsys.readouterr().err
+
+
+def test_convert_answers_one_conversion_and_a_list() -> None:
+    """As compute does: status 2 and one line for a single bad one, the others of a list all the same."""
+    good = {"from": {"t": 2.5, "n1": 20, "n2": 22}, "to": "d"}
+    status, output, _ = run("convert", "-", text=json.dumps(good))
+    assert (status, round(json.loads(output)["value"], 4)) == (0, 0.7724)
+    status, output, _ = run("convert", "-", text=json.dumps([good, {"from": {"t": 2.5}, "to": "d"}]))
+    assert status == 0
+    assert json.loads(output)[1]["error"]["field"] == "n"
+    status, _, errors = run("convert", "-", text=json.dumps({"from": {"r": 1.2}, "to": "d"}))
+    assert status == 2
+    assert errors == "ragwort: r: r must be between -1 and 1, neither of them included, not 1.2.\n"

@@ -45,9 +45,9 @@ class AimCard(QAbstractButton):
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(200), self.theme.px(58))
 
-    def show_aim(self, aim: Aim, number: str, rest: str, found_first: bool, current: bool) -> None:
+    def show_aim(self, aim: Aim, number: str, rest: str, current: bool) -> None:
         """Show the aim's name and answer."""
-        self.aim, self.number, self.rest, self.found_first = aim, number, rest, found_first
+        self.aim, self.number, self.rest = aim, number, rest
         self.setChecked(current)
         self.setAccessibleName(f"{aim.name}: {number} {rest}")
         self.setToolTip(aim.name)
@@ -219,7 +219,7 @@ class AimsPanel(QFrame):
             number, rest = answer_words(aim, outcome)
             if not isinstance(outcome, Problem) and outcome.find == "n":
                 rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
-            card.show_aim(aim, number, rest, True, aim.id == self.session.aim_id)
+            card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
         self._show_needs()
 
     def _show_needs(self) -> None:

@@ -1,0 +1,100 @@
+"""Everything without a mouse: Tab reaches each control, arrows nudge, Enter and F2 edit, Delete deletes."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from ragwort.app.sentence import Token
+from ragwort.app.window import Window
+from ragwort.study import edits
+
+from .conftest import retype
+
+
+def test_tab_walks_through_sentence_ledger_and_shelf(window: Window) -> None:
+    """The values of the sentence, the rows of the ledger, the picture and the cards are all on the way."""
+    window.activateWindow()
+    window.bench.sentence._tokens[0].setFocus()
+    seen = set()
+    for _ in range(120):
+        focused = QApplication.focusWidget()
+        seen.add(f"{type(focused).__name__} {focused.objectName()} {focused.accessibleName()}")
+        QTest.keyClick(focused, Qt.Key.Key_Tab)
+    text = "\n".join(sorted(seen))
+    for part in (
+        "Token token-sd",
+        "QLineEdit value Standard deviation",
+        "Canvas canvas",
+        "Card",
+        "FlowerButton flower-power",
+    ):
+        assert part in text, part
+
+
+@pytest.mark.parametrize(
+    ("key", "result"),
+    [
+        (Qt.Key.Key_Up, "25"),
+        (Qt.Key.Key_Down, "23"),
+        (Qt.Key.Key_PageUp, "34"),
+        (Qt.Key.Key_PageDown, "14"),
+    ],
+)
+def test_arrows_nudge_in_the_ledger(window: Window, key: Qt.Key, result: str) -> None:
+    """One step, or ten with Page Up and Page Down; undone as one."""
+    editor = window.bench.ledger.row("sd").editor
+    editor.setFocus()
+    QTest.keyClick(editor, key)
+    assert editor.text() == result
+    window.session.undo()
+    assert window.session.aim.values()["sd"] == 24
+
+
+def test_space_moves_the_flower(window: Window) -> None:
+    """On the ring before a row."""
+    flower = window.bench.ledger.row("difference")._flower
+    flower.setFocus()
+    QTest.keyClick(flower, Qt.Key.Key_Space)
+    assert window.session.aim.find == "effect"
+    assert flower.isChecked()
+
+
+def test_enter_types_over_a_value_of_the_sentence(window: Window) -> None:
+    """Enter opens the editor on the whole value, Enter keeps."""
+    token = window.bench.sentence.findChild(Token, "token-power")
+    token.setFocus()
+    QTest.keyClick(token, Qt.Key.Key_Return)
+    editor = window.bench.sentence.findChild(QLineEdit, "tokenEditor")
+    assert editor.selectedText() == "80"
+    retype(editor, "90")
+    assert window.session.aim.values()["power"] == 0.9
+
+
+def test_cards_are_worked_by_keys(window: Window) -> None:
+    """F2 renames an aim and a scenario; Enter selects and returns."""
+    card = window.aims.cards[1]
+    card.setFocus()
+    QTest.keyClick(card, Qt.Key.Key_Return)
+    assert window.session.aim_id == "alertness"
+    QTest.keyClick(card, Qt.Key.Key_F2)
+    retype(card.findChild(QLineEdit, "nameEdit"), "Awake")
+    assert window.session.aim.name == "Awake"
+    window.session.select("reaction")
+    kept = window.bench.shelf.cards[1]
+    QTest.keyClick(kept, Qt.Key.Key_F2)
+    retype(kept.findChild(QLineEdit, "nameEdit"), "Wide")
+    assert window.bench.shelf.cards[1].title == "Wide"
+    QTest.keyClick(window.bench.shelf.cards[1], Qt.Key.Key_Return)
+    assert window.session.aim.values()["sd"] == 28
+
+
+def test_values_typed_are_not_lost_by_undo_of_something_else(window: Window) -> None:
+    """A draft that cannot be read survives an edit elsewhere, and its undo."""
+    editor = window.bench.ledger.row("sd").editor
+    retype(editor, "abc")
+    window.session.do(edits.rename_aim(window.session.study, "reaction", "Other"))
+    window.session.undo()
+    assert window.bench.ledger.row("sd").editor.text() == "abc"
