@@ -339,3 +339,11 @@ def test_an_optional_list_can_be_left_out_again(window: Window) -> None:
     assert sentence(window) != equal
     type_into(window, "weights", "")
     assert sentence(window) == equal
+
+
+def test_what_is_approximate_says_so_on_screen(window: Window) -> None:
+    """Welch's test and the conditional power of a regression: in the quiet line below the sentence."""
+    window.session.select("alertness")
+    assert "the degrees of freedom are approximate" in sentence(window)
+    window.session.select("chronotype")
+    assert "conditional on the predictors' values" in sentence(window)

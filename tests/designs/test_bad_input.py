@@ -94,3 +94,25 @@ def test_several_terms_are_powered_together() -> None:
     answer = answer_request(request)
     assert answer["answer"] == max(term["n"] for term in answer["details"]["terms"]) == 270
     assert answer["power"] == pytest.approx(min(term["power"] for term in answer["details"]["terms"]))
+
+
+def test_a_total_that_does_not_fill_the_cells_shows_the_next_that_does() -> None:
+    """With its power; nothing is said where the cells are full."""
+    given = {"levels": [2, 3], "term": [1, 2], "f": 0.25}
+    answer = answer_request({"design": "anova-factorial", "find": "power", "assumptions": {**given, "n": 160}})
+    assert answer["n"]["next_multiple"] == 162
+    assert "the next total that does is 162, with 81.26 % power" in answer["notes"][0]
+    full = answer_request({"design": "anova-factorial", "find": "power", "assumptions": {**given, "n": 162}})
+    assert "next_multiple" not in full["n"]
+    assert full["notes"] == []
+
+
+def test_an_even_split_gives_the_size_of_each_part() -> None:
+    """Four equal known shares; two rows of one size; nothing for uneven ones."""
+    even = {"null_proportions": [0.25] * 4, "proportions": [0.4, 0.2, 0.2, 0.2]}
+    answer = answer_request({"design": "chi-square-fit", "find": "n", "assumptions": even})
+    assert (answer["answer"], answer["n"]["per_group"]) == (91, 23)
+    rows = {"table": [[0.3, 0.2], [0.2, 0.3]]}
+    assert answer_request({"design": "chi-square-table", "find": "n", "assumptions": rows})["n"]["per_group"] == 99
+    uneven = {"table": [[0.4, 0.2], [0.1, 0.3]]}
+    assert "per_group" not in answer_request({"design": "chi-square-table", "find": "n", "assumptions": uneven})["n"]

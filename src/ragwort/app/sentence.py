@@ -15,7 +15,7 @@ from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import nudged, value_text
 from ragwort.study.outcome import Problem
-from ragwort.study.sentence import Piece, plain_text, sentence_of, size_remark
+from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
 PIXELS_PER_STEP = 6  # of a sideways drag
 _WEIGHT, _VALUE_WEIGHT, _FOUND_WEIGHT = 400, 600, 700
@@ -232,7 +232,7 @@ class SentenceView(QWidget):
             outcome = self.session.outcome(aim)
             self._pieces = sentence_of(aim, outcome)
             self._fault = isinstance(outcome, Problem)
-            self._remark = outcome.message if isinstance(outcome, Problem) else size_remark(aim, outcome)
+            self._remark = outcome.message if isinstance(outcome, Problem) else remarks(aim, outcome)
         self._show_tokens(aim)
         self.setAccessibleName(self.text())
         self._lay_out()

@@ -16,7 +16,7 @@ import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.errors import RequestError, number_text, percent_text
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats.noncentral import FTest, Number, Test
 
@@ -400,6 +400,32 @@ def _term_details(term: FPlan, groups: Sizes) -> dict[str, Any]:
     return {"df1": term.df1, "f": term.effect, "n": int(own.sum()), "power": float(term.power(groups)[0])}
 
 
+@dataclass(frozen=True)
+class CellsPlan(FPlan):
+    """One term of a factorial design, whose cells ought to be of one size."""
+
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.further_sizes`: the next total that fills all cells equally."""
+        return {"next_multiple": int(self._filled(groups).sum())} if self._uneven(groups) else {}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if not self._uneven(groups):
+            return []
+        filled = self._filled(groups)
+        power = percent_text(float(self.power(filled)[0]))
+        return [
+            f"{int(groups.sum())} do not fill the {self.parameters} cells equally; the next total that does is "
+            f"{int(filled.sum())}, with {power} power."
+        ]
+
+    def _uneven(self, groups: Sizes) -> bool:
+        return bool(groups.sum() % self.parameters)
+
+    def _filled(self, groups: Sizes) -> Sizes:
+        return np.full((self.parameters, 1), math.ceil(groups.sum() / self.parameters), dtype=float)
+
+
 @register
 class Factorial(Design):
     """Two to four crossed factors: one term, or several powered together."""
@@ -453,7 +479,7 @@ class Factorial(Design):
 
     def _one(self, values: Values, levels: tuple[int, ...], term: tuple[int, ...], f: float) -> FPlan:
         cells = math.prod(levels)
-        return FPlan(
+        return CellsPlan(
             alpha=values["alpha"],
             target=values["power"],
             sides="greater",

@@ -88,6 +88,10 @@ class Plan:
         """What the answer reports beside n and power, for one set of group sizes."""
         raise NotImplementedError
 
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """What the answer's `n` holds beside total, groups and enrolment."""
+        return {}
+
     def notes(self, groups: Sizes) -> list[str]:
         """What a reader of the answer must know: approximations, unusual cases."""
         return []

@@ -170,6 +170,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         effect=plan.effect_report(),
         details=plan.details(sizes),
         notes=tuple([*notes, *plan.notes(sizes)]),
+        n_more=plan.further_sizes(sizes),
         enrol=tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else (),
     )
 

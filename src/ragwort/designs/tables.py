@@ -51,6 +51,7 @@ class ChiSquarePlan(Plan):
     df: int
     smallest_share: float = math.nan
     largest_w: float = 1e300
+    even: int = 0  # categories, or rows of a table, that are equally large; 0 where they are not
 
     @property
     def effect_limit(self) -> float:
@@ -79,6 +80,10 @@ class ChiSquarePlan(Plan):
             "critical_value": test.critical_value(self.alpha, self.sides),
             "actual_alpha": self.alpha,
         }
+
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.further_sizes`: per category or row, where they are planned to be equally large."""
+        return {"per_group": math.ceil(groups[0, 0] / self.even)} if self.even else {}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -204,7 +209,8 @@ class ChiSquareFit(_ChiSquare):
             raise RequestError("proportions", f"There are {len(null)} known shares but {len(planned)} expected ones.")
         _need_sum_of_one("proportions", float(planned.sum()))
         w = math.sqrt(float(((planned - null) ** 2 / null).sum()))
-        return self._plan(values, find, w, df, share, largest)
+        plan = self._plan(values, find, w, df, share, largest)
+        return plan.replace(even=len(null) if np.ptp(null) < 1e-9 else 0)
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
@@ -277,9 +283,10 @@ class ChiSquareTable(_ChiSquare):
             raise RequestError("table", "A row or a column of the table is empty: leave it out.")
         w = math.sqrt(float(((table - null) ** 2 / null).sum()))
         rows, columns = table.shape
-        return self._plan(
+        plan = self._plan(
             values, find, w, (rows - 1) * (columns - 1), float(null.min()), math.sqrt(min(rows, columns) - 1)
         )
+        return plan.replace(even=rows if np.ptp(table.sum(axis=1)) < 1e-9 else 0)
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""

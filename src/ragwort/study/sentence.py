@@ -67,6 +67,13 @@ def size_remark(aim: Aim, outcome: Outcome) -> str:
     return " ".join(parts).replace("\u00a0", " ")
 
 
+def remarks(aim: Aim, outcome: Outcome) -> str:
+    """All that is said below the sentence: sizes, and what a reader must know, such as that a formula is "
+    "approximate."""
+    notes = outcome.notes if isinstance(outcome, Answer) else ()
+    return " ".join(part for part in (size_remark(aim, outcome), *notes) if part)
+
+
 def people(aim: Aim, count: int) -> str:
     """`1 participant`, `128 staff`."""
     return f"{count_text(count)}\u00a0{aim.words.one if count == 1 else aim.words.many}"
