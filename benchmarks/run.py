@@ -22,7 +22,7 @@ import numpy as np
 from scipy import special
 
 REPEATS = 200
-UFUNCS = ("nctdtr", "stdtrit", "ndtr", "ndtri", "ncfdtr", "betaincinv", "chndtr", "chdtri")
+UFUNCS = ("nctdtr", "stdtrit", "ndtr", "ndtri", "ncfdtr", "betaincinv", "chndtr", "chdtri", "hyp2f1", "gammaln")
 
 
 def timed(work: Callable[[], Any]) -> float:
@@ -61,16 +61,16 @@ class Recorder:
 def core() -> None:
     """One search for n against the bare ufunc calls that it makes."""
     from ragwort.designs import all_designs, settle
-    from ragwort.stats import noncentral
+    from ragwort.stats import exact, noncentral
 
     for design in all_designs():
         for find in ("n", "power", "effect", "alpha"):
             sizes = design.sizes_as_values(settle(design, "n", design.starting).groups)
             values = {k: v for k, v in (design.starting | sizes).items() if k not in design.unused_names(find)}
             recorder = Recorder()
-            noncentral.special = recorder
+            noncentral.special = exact.special = recorder
             settle(design, find, values)
-            noncentral.special = special
+            noncentral.special = exact.special = special
             whole = median_of(settle, design, find, values)
             bare = median_of(replay, recorder.calls)
             aim = "aim <= 5x" if find == "n" else ""
