@@ -42,7 +42,7 @@ def test_ways_name_declared_assumptions(design: Design) -> None:
 def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     """A new aim is never empty, whatever is asked of it; its sentence names only what can be filled in."""
     sized = settle(design, "n", design.starting)
-    values = design.starting | design.sizes_as_values(sized.groups)
+    values = design.starting | design.sizes_as_values(sized.groups, sized.plan)
     values = {name: value for name, value in values.items() if name not in design.unused_names(find)}
     answer = settle(design, find, values)
     known = {a.name for a in design.assumptions} | set(answer.effect) | WORDS

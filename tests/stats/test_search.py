@@ -64,3 +64,9 @@ def test_nearest_root_says_when_the_limit_is_not_enough() -> None:
 def test_least_alpha_inverts_power(target: float) -> None:
     """Power = sqrt(alpha) reaches the target at its square."""
     assert least_alpha(math.sqrt, target) == pytest.approx(target**2, rel=1e-9)
+
+
+def test_root_at_the_foot_of_a_step() -> None:
+    """Where power jumps from below the target to exactly it, the foot of the jump is found, not a value above it."""
+    found = least_alpha(lambda alpha: 0.8 if alpha >= 0.03 else 0.7, 0.8)
+    assert found == pytest.approx(0.03, rel=1e-12)

@@ -288,7 +288,7 @@ class OneWay(Design):
         _need_df(values["n"], groups, "n")
         return plan.counting.splits(values["n"])
 
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_group": min(groups)}
 
@@ -501,7 +501,7 @@ class Factorial(Design):
         assert isinstance(plan, FPlan)
         return given_cells(values, plan, "n_per_cell")
 
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_cell": min(groups)}
 
@@ -724,7 +724,7 @@ class Repeated(Design):
         assert isinstance(plan, FPlan)
         return given_cells(values, plan, "n_per_group")
 
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_group": min(groups)}
 

@@ -12,8 +12,8 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
-from ragwort.designs.errors import RequestError
+from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
+from ragwort.designs.sampling import OneSample, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import NormalTest, Number, Test
@@ -79,8 +79,7 @@ class CorrelationPlan(Plan):
         """See `Plan.details`."""
         test = self.test(groups)
         if self.method == "fisher-z":
-            limit = test.critical_value(self.alpha, self.sides)
-            return {"noncentrality": test.noncentrality, "critical_value": limit, "actual_alpha": self.alpha}
+            return statistic_details(self, groups)
         lower, upper = test.limits(self.alpha, self.sides)
         if lower is not None and upper is not None and self.null_rho != 0:
             return {"critical_lower": lower, "critical_upper": upper, "actual_alpha": self.alpha}
@@ -94,7 +93,7 @@ class CorrelationPlan(Plan):
 
 
 @register
-class Correlation(Design):
+class Correlation(OneSample):
     """One correlation against a known value, usually 0."""
 
     id = "correlation"
@@ -129,7 +128,6 @@ class Correlation(Design):
         DROPOUT,
     )
     ways = ((Way("a correlation", ("rho",)),),)
-    sizes = (Way("one number", ("n",)),)
     starting = {"rho": 0.3}
     derived = (Derived("Effect", "r_squared", "shared variance r²"),)
     data_assumptions = (
@@ -156,25 +154,17 @@ class Correlation(Design):
             method=values["method"],
         )
 
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
-        if values["n"] < _SMALLEST:
-            raise RequestError("n", f"n must be {_SMALLEST} or more, not {values['n']}.")
-        return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": groups[0]}
+    def smallest_n(self, values: Values) -> int:
+        """See `OneSample.smallest_n`."""
+        return _SMALLEST
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         against = " against a reference of {null_rho}" if values.get("null_rho") else ""
-        looked_for = {"greater": "upwards", "less": "downwards"}.get(values["sides"])
-        only = f", looking only {looked_for}" if looked_for else ""
         return (
             f"Recruit {{n}} to detect a correlation of {{rho}}{against} with {{power}} power, using a {{sides}} "
             f"{{method}} "
-            f"of Pearson's correlation at alpha {{alpha}}{only}."
+            f"of Pearson's correlation at alpha {{alpha}}{only_looking(values)}."
         )
 
     def method_text(self, values: Values) -> str:

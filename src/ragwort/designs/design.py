@@ -54,9 +54,48 @@ class Plan:
         return False
 
     @property
+    def exact(self) -> bool:
+        """Whether whole counts decide, so that power goes up and down with the sample size."""
+        return False
+
+    @property
+    def has_statistic(self) -> bool:
+        """Whether `test` describes the test: one statistic with one distribution."""
+        return True
+
+    @property
+    def steady(self) -> bool:
+        """Of an exact test: whether the size asked for is the first from which every larger one has the power too."""
+        return False
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """Of an exact test: the first step whose power reaches the target, and the first from which all do.
+
+        `None` where no step that can be afforded reaches it.
+        """
+        raise NotImplementedError
+
+    @property
+    def last_step(self) -> int:
+        """The largest step that is looked at for a sample size."""
+        return self.counting.highest
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """How often the test rejects without an effect, at each size (groups x anything)."""
+        return np.full(groups.shape[1:], float(self.alpha))
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """Of an exact test: its rejection limits at each size, each by what it is called; NaN where there is none."""
+        return {}
+
+    @property
     def effect_limit(self) -> float:
         """The largest size of effect that makes sense."""
         return 1e300
+
+    def furthest(self, up: bool) -> float:
+        """The effect furthest from none on one side."""
+        return self.effect_limit if up else -self.effect_limit
 
     @property
     def effect_scale(self) -> float:
@@ -84,6 +123,22 @@ class Plan:
         """The effect in every way it is reported, the primary effect first."""
         raise NotImplementedError
 
+    @property
+    def step_words(self) -> str:
+        """What a step counts, where that is not simply participants: ` in group 1`."""
+        return ""
+
+    def further_found(self, find: str) -> float:
+        """The value of an unknown that only this design has."""
+        return float(getattr(self, find))
+
+    def solve_further(self, find: str, groups: Sizes) -> tuple[Sizes, Self]:
+        """Find an unknown that only this design has: the sizes then, and the plan with it filled in.
+
+        Raises `NotAttainable`.
+        """
+        raise NotImplementedError
+
     def details(self, groups: Sizes) -> dict[str, Any]:
         """What the answer reports beside n and power, for one set of group sizes."""
         raise NotImplementedError
@@ -95,6 +150,12 @@ class Plan:
     def notes(self, groups: Sizes) -> list[str]:
         """What a reader of the answer must know: approximations, unusual cases."""
         return []
+
+
+def only_looking(values: Values, upwards: str = "upwards", downwards: str = "downwards") -> str:
+    """The end of a sentence about a one-sided test; empty for a two-sided one."""
+    looked_for = {"greater": upwards, "less": downwards}.get(values["sides"])
+    return f", looking only {looked_for}" if looked_for else ""
 
 
 class Design:
@@ -132,8 +193,8 @@ class Design:
     def unused_names(self, find: str) -> frozenset[str]:
         """The assumptions that have no say when `find` is asked for: the unknown, in every way to state it."""
         sizes = frozenset(name for way in self.sizes for name in way.names)
-        by_find = {"n": sizes, "power": frozenset({"power"}), "alpha": frozenset({"alpha"})}
-        unused = by_find.get(find, self.effect_names())
+        by_find = {"n": sizes, "effect": self.effect_names()}
+        unused = by_find.get(find, frozenset({find}))
         return unused if find == "effect" else unused | {"direction"}
 
     def is_optional(self, name: str) -> bool:
@@ -161,7 +222,7 @@ class Design:
         """The ways to split the sample size that was given (each groups x 1), best first where powers tie."""
         raise NotImplementedError
 
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """Group sizes in every way of `sizes`."""
         raise NotImplementedError
 

@@ -14,12 +14,15 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register
+from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
 from ragwort.designs.errors import RequestError, number_text
-from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
+from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
+from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
 
 _SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
+_HIGHER, _LOWER = "for higher values with {group2}", "for lower values with {group2}"
+_EITHER = ("for higher values", "for lower values")
 _SMALLEST = 2  # participants per group: with one there is no variance
 
 _REFERENCES = (
@@ -106,49 +109,6 @@ _VARIANCE = Assumption(
         Choice("known", "z, known SD", "z test"),
     ),
 )
-_RATIO = Assumption(
-    "ratio",
-    "Ratio of the groups",
-    "ratio",
-    "Sample",
-    "How many in group 2 for each one in group 1. Equal groups need the fewest in all; uneven ones pay when one "
-    "group costs less or is easier to find.",
-    low=0,
-    open_low=True,
-    default=1.0,
-)
-_BALANCE = Assumption(
-    "balance",
-    "Total counts up",
-    "choice",
-    "Sample",
-    "By the ratio: every group 1 size with its group 2. Any total: also totals that the ratio divides only nearly, "
-    "so that an odd number can be the answer.",
-    default="ratio",
-    choices=(Choice("ratio", "by the ratio"), Choice("any", "to any total")),
-)
-_N1 = Assumption(
-    "n1",
-    "Group 1",
-    "count",
-    "Sample",
-    "Participants analysed in the first group.",
-    words="{group1}",
-    symbol="n₁",
-    low=2,
-    high=10**7,
-)
-_N2 = Assumption(
-    "n2",
-    "Group 2",
-    "count",
-    "Sample",
-    "Participants analysed in the second group.",
-    words="{group2}",
-    symbol="n₂",
-    low=2,
-    high=10**7,
-)
 
 
 @dataclass(frozen=True)
@@ -187,7 +147,7 @@ class TwoMeansPlan(Plan):
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
-        return _test_details(self, self.test(groups))
+        return statistic_details(self, groups)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -201,7 +161,7 @@ class TwoMeansPlan(Plan):
 
 
 @register
-class TwoMeans(Design):
+class TwoMeans(TwoGroups):
     """Two independent groups compared on a mean."""
 
     id = "two-means"
@@ -220,18 +180,15 @@ class TwoMeans(Design):
         _VARIANCE,
         POWER,
         TOTAL,
-        _N1,
-        _N2,
-        _RATIO,
-        _BALANCE,
+        *group_sizes(_SMALLEST),
+        RATIO,
+        BALANCE,
         DROPOUT,
     )
     ways = (
         (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
         (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
     )
-    sizes = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
-    group_words = ("group 1", "group 2")
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = (
@@ -243,13 +200,12 @@ class TwoMeans(Design):
     def plan(self, values: Values, find: str) -> TwoMeansPlan:
         """See `Design.plan`."""
         sd1, sd2 = _spreads(values)
-        counting = AnyTotal if values["balance"] == "any" else ByRatio
         return TwoMeansPlan(
             alpha=values["alpha"],
             target=values["power"],
             sides=values["sides"],
             effect=0.0 if find == "effect" else _difference(values),
-            counting=counting(values["ratio"], _SMALLEST),
+            counting=self.counting(values),
             sd1=sd1,
             sd2=sd2,
             variance=self.variance(values),
@@ -273,21 +229,6 @@ class TwoMeans(Design):
             )
         return variance
 
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
-        if "n1" in values:
-            n1, n2 = values["n1"], values["n2"]
-            if values.get("n", n1 + n2) != n1 + n2:
-                raise RequestError("n", f"n is {values['n']}, but n1 and n2 add up to {n1 + n2}.")
-            return [np.array([[float(n1)], [float(n2)]])]
-        if values["n"] < 2 * _SMALLEST:
-            raise RequestError("n", f"Participants in all must be 4 or more, 2 per group, not {values['n']}.")
-        return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": sum(groups), "n1": groups[0], "n2": groups[1]}
-
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """See `Design.restate`."""
         known = dict(values)
@@ -308,17 +249,13 @@ class TwoMeans(Design):
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
-        separate = find != "n" and "n1" in values
-        sizes = "{n1} and {n2} {many}" if separate else "{n} ({group_sizes})"
         effect = "a difference of {difference} between {group1} and {group2}"
         if "mean1" in values and "difference" not in values:
             effect = "a change in the mean from {mean1} with {group1} to {mean2} with {group2}"
         spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
-        looked_for = {"greater": "higher", "less": "lower"}.get(values["sides"])
-        only = f", looking only for {looked_for} values with {{group2}}" if looked_for else ""
         return (
-            f"Recruit {sizes} to detect {effect} ({spread}) with {{power}} power, "
-            f"using a {{sides}} {{variance}} at alpha {{alpha}}{only}."
+            f"Recruit {self.size_words(values, find)} to detect {effect} ({spread}) with {{power}} power, "
+            f"using a {{sides}} {{variance}} at alpha {{alpha}}{only_looking(values, _HIGHER, _LOWER)}."
         )
 
     def method_text(self, values: Values) -> str:
@@ -433,23 +370,12 @@ class SingleMeanPlan(Plan):
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
-        return _test_details(self, self.test(groups))
+        return statistic_details(self, groups)
 
 
-def _test_details(plan: Plan, test: Test) -> dict[str, Any]:
-    found = {"df": test.df} if isinstance(test, TTest) else {}
-    return {
-        **found,
-        "noncentrality": test.noncentrality,
-        "critical_value": test.critical_value(plan.alpha, plan.sides),
-        "actual_alpha": plan.alpha,
-    }
-
-
-class _SingleMean(Design):
+class _SingleMean(OneSample):
     """What the comparison of one mean and that of pairs share."""
 
-    sizes = (Way("one number", ("n",)),)
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     smallest = _SMALLEST
 
@@ -469,15 +395,9 @@ class _SingleMean(Design):
             known=bool(values["sd_known"]),
         )
 
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
-        if values["n"] < self.smallest:
-            raise RequestError("n", f"n must be {self.smallest} or more, not {values['n']}.")
-        return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": groups[0]}
+    def smallest_n(self, values: Values) -> int:
+        """See `OneSample.smallest_n`."""
+        return self.smallest
 
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """See `Design.restate`."""
@@ -508,11 +428,6 @@ class _SingleMean(Design):
         )
         tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
         return f"Power was computed for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
-
-
-def _looked_for(values: Values) -> str:
-    words = {"greater": "higher", "less": "lower"}.get(values["sides"])
-    return f", looking only for {words} values" if words else ""
 
 
 @register
@@ -562,7 +477,7 @@ class OneMean(_SingleMean):
             effect = "a mean of {mean} against the reference of {null_mean}"
         return (
             f"Recruit {{n}} to detect {effect} (SD {{sd}}, d {{d}}) with {{power}} power, using a {{sides}} one-sample "
-            f"{{sd_known}} at alpha {{alpha}}{_looked_for(values)}."
+            f"{{sd_known}} at alpha {{alpha}}{only_looking(values, *_EITHER)}."
         )
 
 
@@ -652,7 +567,7 @@ class PairedMeans(_SingleMean):
             spread = "SDs {sd1} and {sd2}, correlation {correlation}"
         return (
             f"Recruit {{n}} to detect {effect} ({spread}, d {{d}}) with {{power}} power, using a {{sides}} paired "
-            f"{{sd_known}} at alpha {{alpha}}{_looked_for(values)}."
+            f"{{sd_known}} at alpha {{alpha}}{only_looking(values, *_EITHER)}."
         )
 
 

@@ -15,8 +15,9 @@ import numpy as np
 
 from ragwort.designs.anova import f_details
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
+from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register, rounded
 from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.noncentral import FTest, Number, Test, TTest
 
@@ -112,10 +113,9 @@ class ModelPlan(Plan):
         return [_CONDITIONAL]
 
 
-class _Model(Design):
+class _Model(OneSample):
     """What the regression designs share: one group that leaves a degree of freedom."""
 
-    sizes = (Way("one number", ("n",)),)
     data_assumptions = _DATA
     references = _REFERENCES
 
@@ -127,10 +127,6 @@ class _Model(Design):
                 "n", f"With {values['predictors']} predictors n must be {least} or more, not {values['n']}."
             )
         return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": groups[0]}
 
     @staticmethod
     def counting(values: Values) -> OneGroup:
@@ -424,11 +420,9 @@ class RegressionCoefficient(_Model):
             effect = (
                 "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² {f_squared}"
             )
-        looked_for = {"greater": "upwards", "less": "downwards"}.get(values["sides"])
-        only = f", looking only {looked_for}" if looked_for else ""
         return (
             f"Recruit {{n}} to detect the effect of one of {{predictors}} predictors ({effect}) with {{power}} power, "
-            f"using a {{sides}} t test of its coefficient at alpha {{alpha}}{only}."
+            f"using a {{sides}} t test of its coefficient at alpha {{alpha}}{only_looking(values)}."
         )
 
     def method_text(self, values: Values) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from difflib import get_close_matches
 from typing import Any
@@ -12,7 +13,16 @@ from ragwort.designs.assumption import one_of
 from ragwort.designs.design import Design, Plan, Way, design_named
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sizes import Sizes, enrolment
-from ragwort.designs.solve import Answer, find_alpha, find_effect, find_sizes, larger_power, points_away
+from ragwort.designs.solve import (
+    Answer,
+    find_alpha,
+    find_effect,
+    find_sizes,
+    first_and_steady,
+    larger_power,
+    points_away,
+    whole_total,
+)
 
 _REQUEST_KEYS = ("design", "find", "assumptions")
 
@@ -73,7 +83,7 @@ def _too_extreme(design: Design) -> RequestError:
 
 
 def _finite(numbers: list[Any]) -> bool:
-    return all(np.all(np.isfinite(number)) for number in numbers if not isinstance(number, list))
+    return all(np.all(np.isfinite(number)) for number in numbers if number is not None and not isinstance(number, list))
 
 
 def _checked(design: Design, assumptions: Mapping[str, Any]) -> dict[str, Any]:
@@ -102,10 +112,10 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
 
     Raises `RequestError` for what is not stated at all, or by halves only.
     """
-    unused = design.unused_names(find)
+    unused, unknown = design.unused_names(find), design.unknown_of(find)
     extra: dict[str, str] = {}
     for ways in (*design.ways, design.sizes):
-        found = find == "effect" and any(design.primary in way.names for way in ways)
+        found = any(unknown in way.names for way in ways)
         if not found and not unused.issuperset(name for way in ways for name in way.names):
             extra |= _require_one(design, ways, values)
     for assumption in design.assumptions:
@@ -151,28 +161,46 @@ def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tup
         return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.primary))
     if find == "alpha":
         return sizes, plan.replace(alpha=find_alpha(plan, sizes))
+    if find != "power":
+        return plan.solve_further(find, sizes)
     return sizes, plan
 
 
 def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
-    groups = [int(size) for size in sizes[:, 0]]
+    groups = [math.ceil(size - 1e-9) for size in sizes[:, 0]]
+    whole = bool(np.all(sizes[:, 0] == groups))
     power = float(plan.power(sizes)[0])
-    found = {"n": sum(groups), "power": power, "effect": plan.found_effect, "alpha": float(plan.alpha)}[find]
     if points_away(plan):
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
+    further, more_notes = _first_and_steady(plan) if plan.exact and find == "n" else ({}, [])
+    total = sum(groups) if whole else whole_total(sizes[:, 0])
+    known = {"n": total, "power": power, "effect": plan.found_effect, "alpha": float(plan.alpha)}
     return Answer(
         design=design.id,
         find=find,
-        answer=found,
+        answer=known[find] if find in known else plan.further_found(find),
         groups=tuple(groups),
         power=power,
         plan=plan,
         effect=plan.effect_report(),
         details=plan.details(sizes),
-        notes=tuple([*notes, *plan.notes(sizes)]),
-        n_more=plan.further_sizes(sizes),
+        notes=tuple([*notes, *more_notes, *plan.notes(sizes)]),
+        n_more={**further, **plan.further_sizes(sizes)},
+        planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
         enrol=tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else (),
     )
+
+
+def _first_and_steady(plan: Plan) -> tuple[dict[str, int], list[str]]:
+    """Both sizes of an exact test, and a note where they differ."""
+    first, steady = first_and_steady(plan) or (0, 0)
+    sizes = {"first": first, "steady": steady}
+    if first == steady:
+        return sizes, []
+    return sizes, [
+        f"Power first reaches the target at {number_text(first)}{plan.step_words}, falls below it again at some larger "
+        f"sizes, and stays there from {number_text(steady)} on."
+    ]
 
 
 def as_json(answer: Answer) -> dict[str, Any]:

@@ -303,6 +303,53 @@ class AnyTotal:
         return np.stack([group1, total - group1])
 
 
+class ByClusters(ByRatio):
+    """Two arms of whole clusters: those of arm 1 count up, arm 2 has ceil(ratio x arm 1); sizes are participants."""
+
+    def __init__(self, ratio: float, cluster_size: float) -> None:
+        super().__init__(ratio, smallest=2)
+        object.__setattr__(self, "cluster_size", cluster_size)
+
+
+@dataclass(frozen=True)
+class RealArms(_Monotone):
+    """Two arms whose sizes are real numbers of participants; steps are whole ones of arm 1."""
+
+    ratio: float
+
+    @property
+    def lowest(self) -> int:
+        return 2
+
+    @property
+    def highest(self) -> int:
+        return max(2, int(LARGEST_TOTAL / (1 + self.ratio)))
+
+    @property
+    def equal_groups(self) -> int:
+        return 2 if self.ratio == 1 else 0
+
+    @property
+    def ways_count(self) -> int:
+        return 1
+
+    def sizes(self, first: float) -> Sizes:
+        """The sizes (groups x 1) with `first` participants in arm 1."""
+        return np.array([[first], [self.ratio * first]])
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        return [np.stack([steps.astype(float), self.ratio * steps])]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """See `Counting.splits`."""
+        return [self.sizes(total / (1 + self.ratio))]
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total / (1 + self.ratio))
+
+
 def _inside(start: int, end: int, lowest: int, highest: int) -> tuple[int, int]:
     start = min(max(start, lowest), highest)
     return start, min(max(end, start), highest)

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import math
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from ragwort.designs.design import Plan
 from ragwort.designs.errors import NotAttainable, number_text, percent_text
-from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, Steps
+from ragwort.designs.sizes import LARGEST_TOTAL, RealArms, Sizes, Steps
 from ragwort.stats import search
 from ragwort.stats.search import StepPower
 
@@ -32,15 +34,16 @@ class Answer:
     notes: tuple[str, ...] = ()
     enrol: tuple[int, ...] = ()  # to enrol, by group; empty without dropout
     n_more: dict[str, Any] = field(default_factory=dict)
+    planned: tuple[float, ...] = ()  # group sizes that were computed with, where they are no whole numbers
 
     @property
     def total(self) -> int:
         """Participants analysed, all groups together."""
-        return sum(self.groups)
+        return whole_total(self.planned) if self.planned else sum(self.groups)
 
     def sizes(self) -> Sizes:
         """The group sizes as an array (groups x 1)."""
-        return np.array(self.groups, dtype=float)[:, None]
+        return np.array(self.planned or self.groups, dtype=float)[:, None]
 
 
 def larger_power(plan: Plan, ways: list[Sizes]) -> Sizes:
@@ -55,7 +58,13 @@ def larger_power(plan: Plan, ways: list[Sizes]) -> Sizes:
 def find_sizes(plan: Plan, primary: str) -> Sizes:
     """The smallest sizes whose power reaches the target. Raises `NotAttainable`."""
     _refuse_no_effect(plan, primary)
+    if isinstance(plan.counting, RealArms):
+        return _real_sizes(plan, plan.counting, primary)
     counting = plan.counting
+    if plan.exact:
+        found = first_and_steady(plan)
+        step = None if found is None else found[plan.steady]
+        return _sizes_at(plan, step, primary)
     paths = _paths(plan)
     blocks = counting.blocks() if plan.humps else range(0)
     if blocks:
@@ -64,14 +73,42 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
         step = search.first_step(
             _best(paths), plan.target, counting.lowest, counting.highest, one_by_one=64 if plan.humps else 1
         )
-    if step is None:
-        reached = float(_best(paths)(np.array([counting.highest]))[0])
-        raise NotAttainable(
-            primary,
-            f"No sample size up to {number_text(LARGEST_TOTAL)} reaches {percent_text(plan.target)} power; "
-            f"the largest power reachable is {percent_text(reached)}.",
-        )
-    return larger_power(plan, counting.ways(np.array([step])))
+    return _sizes_at(plan, step, primary)
+
+
+@lru_cache(maxsize=256)
+def first_and_steady(plan: Plan) -> tuple[int, int] | None:
+    """See `Plan.first_and_steady`; kept, because the answer, the curve and the steps all ask for it."""
+    return plan.first_and_steady()
+
+
+def _sizes_at(plan: Plan, step: int | None, primary: str) -> Sizes:
+    """The sizes at a step; raises `NotAttainable` where the search found none."""
+    last = plan.last_step
+    if step is not None:
+        return larger_power(plan, plan.counting.ways(np.array([step])))
+    most = plan.counting.ways(np.array([last]))[0].sum()
+    limit = LARGEST_TOTAL if last == plan.counting.highest else most
+    raise NotAttainable(
+        primary,
+        f"No sample size up to {number_text(limit)} reaches {percent_text(plan.target)} power; "
+        f"the largest power reachable is {percent_text(float(power_along(plan, np.array([last]))[0]))}.",
+    )
+
+
+def _real_sizes(plan: Plan, arms: RealArms, primary: str) -> Sizes:
+    """The sizes, not rounded, at which power equals the target."""
+
+    def power(first: float) -> float:
+        return float(plan.power(arms.sizes(first))[0])
+
+    found = search.nearest_root(power, plan.target, 64.0, LARGEST_TOTAL / (1 + arms.ratio))
+    return _sizes_at(plan, None, primary) if found is None else arms.sizes(found)
+
+
+def whole_total(sizes: Iterable[float]) -> int:
+    """Participants that come whole, for sizes that do not."""
+    return math.ceil(sum(sizes) - 1e-9)
 
 
 def _paths(plan: Plan) -> list[StepPower]:
@@ -119,10 +156,10 @@ def points_away(plan: Plan) -> bool:
 
 def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     """The effect nearest to zero whose power reaches the target at these sizes. Raises `NotAttainable`."""
-    sign = 1.0 if up else -1.0
-    limit = sign * plan.effect_limit
+    limit = plan.furthest(up)
     power = _power_of_effect(plan, groups)
-    found = search.nearest_root(power, plan.target, sign * plan.effect_scale, limit)
+    scale = min(plan.effect_scale, abs(limit))
+    found = search.nearest_root(power, plan.target, scale if up else -scale, limit)
     if found is None:
         raise NotAttainable(
             primary,

@@ -13,8 +13,9 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
+from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.sampling import OneSample, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats.noncentral import ChiSquareTest, Number, Test
 
@@ -73,13 +74,7 @@ class ChiSquarePlan(Plan):
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
-        test = self.test(groups)
-        return {
-            "df": self.df,
-            "noncentrality": test.noncentrality,
-            "critical_value": test.critical_value(self.alpha, self.sides),
-            "actual_alpha": self.alpha,
-        }
+        return statistic_details(self, groups)
 
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.further_sizes`: per category or row, where they are planned to be equally large."""
@@ -94,21 +89,12 @@ class ChiSquarePlan(Plan):
         return found
 
 
-class _ChiSquare(Design):
+class _ChiSquare(OneSample):
     """What both chi-square designs share."""
 
     stands_alone = frozenset({"w", "df"})  # must agree with the proportions
-    sizes = (Way("one number", ("n",)),)
     references = _REFERENCES
     derived = (Derived("Effect", "w", "w"), Derived("Sample", "df", "degrees of freedom"))
-
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
-        return plan.counting.splits(values["n"])
-
-    def sizes_as_values(self, groups: tuple[int, ...]) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
-        return {"n": groups[0]}
 
     def _plan(
         self, values: Values, find: str, w: float | None, df: int | None, share: float, largest: float

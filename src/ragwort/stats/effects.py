@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from numpy.typing import ArrayLike
 
-from ragwort.stats.noncentral import TTest
+from ragwort.stats.noncentral import Number, TTest
 
 
 def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
@@ -56,9 +56,9 @@ def w_of_fit(proportions: Sequence[float], null_proportions: Sequence[float]) ->
     return math.sqrt(float(((np.asarray(proportions, dtype=float) - null) ** 2 / null).sum()))
 
 
-def h_of(proportion1: float, proportion2: float) -> float:
-    """h: the difference of two proportions on the arcsine scale."""
-    return 2 * (math.asin(math.sqrt(proportion2)) - math.asin(math.sqrt(proportion1)))
+def h_of(proportion1: Number, proportion2: Number) -> Number:
+    """Cohen's h, proportion 2 against proportion 1 (Cohen 1988, section 6.2); arrays broadcast."""
+    return 2 * np.arcsin(np.sqrt(proportion2)) - 2 * np.arcsin(np.sqrt(proportion1))
 
 
 def odds(proportion: float) -> float:

@@ -155,7 +155,7 @@ def _close_in(power: RealPower, target: float, fails: float, reaches: float) -> 
         for at in (trial, None):
             middle = (fails + reaches) / 2 if at is None else at
             if middle in (fails, reaches):
-                break
+                continue  # the halving after the trial is still to be done
             excess = power(middle) - target
             if excess >= 0:
                 reaches, over, short = middle, excess, short / 2

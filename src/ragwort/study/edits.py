@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs import Answer, Design, Way, design_named
+from ragwort.designs import Answer, Design, Plan, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import rounded
 from ragwort.designs.solve import larger_power, power_along
@@ -91,7 +91,7 @@ def _carried(aim: Aim, design: Design) -> dict[str, Any]:
     values = aim.values()
     outcome = outcome_of(aim)
     if isinstance(outcome, Answer):
-        values = {**design.sizes_as_values(outcome.groups), **values}
+        values = {**design.sizes_as_values(outcome.groups, outcome.plan), **values}
     return values
 
 
@@ -113,15 +113,15 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
 def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
     """What was found, as values of the ways in which it is stated now."""
     if answer.find == "n":
-        return _stated_sizes(design, aim, answer.groups)
+        return _stated_sizes(design, aim, answer.groups, answer.plan)
     if answer.find == "effect":
         return _stated_effect(design, aim, rounded(float(answer.answer)))
     return {answer.find: rounded(float(answer.answer))}
 
 
-def _stated_sizes(design: Design, aim: Aim, groups: tuple[int, ...]) -> dict[str, Any]:
+def _stated_sizes(design: Design, aim: Aim, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
     """Group sizes as one total, or by group where the aim has them so."""
-    found = design.sizes_as_values(groups)
+    found = design.sizes_as_values(groups, plan)
     separate = all(name in aim.entries for name in design.sizes[-1].names)
     return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
 
@@ -153,7 +153,7 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
         changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
     else:
         sizes = larger_power(plan, plan.counting.ways(np.array([step])))
-        changes = _stated_sizes(design, aim, tuple(int(size) for size in sizes[:, 0]))
+        changes = _stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
     entries = dict(aim.entries)
     for name, value in changes.items():
         entries[name] = aim.entry(name).changed(value=value, draft="", fault="")

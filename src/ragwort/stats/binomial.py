@@ -1,0 +1,146 @@
+"""The exact binomial test: which counts reject, and how often they come up.
+
+Sizes `n` are arrays of whole numbers held as floats. Tails are regularised incomplete beta functions: P(X >= c) =
+I_p(c, n - c + 1) (Johnson, Kemp and Kotz, *Univariate Discrete Distributions*, 3rd ed., 2005, page 117,
+equation 3.32).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy import special
+
+from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
+
+_SLACK = 1 + 1e-12  # a probability this close above alpha counts as alpha
+
+
+def counts_as(alpha: Number) -> Number:
+    """The largest probability that counts as at most alpha; never that of certainty."""
+    return np.minimum(alpha * _SLACK, 1 - 1e-15)
+
+
+def at_or_above(count: Number, n: Number, p: Number) -> Array:
+    """P(X >= count) for X ~ Bin(n, p), count 0..n+1; arrays broadcast."""
+    inside = (count > 0) & (count <= n)
+    c = np.where(inside, count, 1.0)
+    return np.where(inside, special.betainc(c, np.maximum(n - c + 1, 1.0), p), np.where(count <= 0, 1.0, 0.0))
+
+
+def at_or_below(count: Number, n: Number, p: Number) -> Array:
+    """P(X <= count) for X ~ Bin(n, p), count -1..n; arrays broadcast."""
+    inside = (count >= 0) & (count < n)
+    c = np.where(inside, count, 0.0)
+    return np.where(inside, special.betaincc(c + 1, np.maximum(n - c, 1.0), p), np.where(count < 0, 0.0, 1.0))
+
+
+def upper_limit(n: Array, p0: float, tail: Number) -> Array:
+    """The smallest count c with P(X >= c | p0) <= tail; n + 1 where no count is that rare."""
+    return _settle(_guess(n, p0, tail, +1), lambda c: at_or_above(c, n, p0) <= counts_as(tail), -1, n + 1)
+
+
+def lower_limit(n: Array, p0: float, tail: Number) -> Array:
+    """The largest count c with P(X <= c | p0) <= tail; -1 where no count is that rare."""
+    return _settle(_guess(n, p0, tail, -1), lambda c: at_or_below(c, n, p0) <= counts_as(tail), +1, n)
+
+
+def _guess(n: Array, p0: float, tail: Number, side: int) -> Array:
+    """A count near the limit: the normal quantile with a term for the skewness."""
+    z = -special.ndtri(tail)
+    sd = np.sqrt(n * p0 * (1 - p0))
+    count = n * p0 + side * (z * sd + 0.5) + (z**2 - 1) * (1 - 2 * p0) / 6
+    return np.clip(np.ceil(count) if side > 0 else np.floor(count), -1, n + 1)
+
+
+def _settle(count: Array, is_rare: Callable[[Array], NDArray[np.bool_]], inwards: int, highest: Array) -> Array:
+    """Move counts outwards until they are rare, then inwards for as long as they stay so."""
+    low, high = (np.zeros_like(count), highest) if inwards < 0 else (np.full_like(count, -1.0), highest)
+    count = np.clip(np.broadcast_to(count, high.shape).copy(), low, high)
+    moving = ~is_rare(count)
+    while moving.any():
+        count = np.where(moving, count - inwards, count)
+        moving = moving & ~is_rare(count)
+    moving = np.ones(count.shape, dtype=bool)
+    while moving.any():
+        moving = moving & is_rare(count + inwards)
+        count = np.where(moving, count + inwards, count)
+    return count
+
+
+@dataclass(frozen=True)
+class BinomialTest:
+    """The number of successes in samples of `n`, with probability `null_p` without an effect and `p` with one."""
+
+    p: Number
+    null_p: float
+    n: Number
+    distribution: str = "count"
+
+    @property
+    def noncentrality(self) -> Number:
+        """How far the effect moves the expected count."""
+        return self.n * (self.p - self.null_p)
+
+    def counts(self, alpha: Number, sides: Sides) -> Limits:
+        """Reject at or below the first count, at or above the second: -1 and n + 1 where no count rejects."""
+        n = np.asarray(self.n, dtype=float)
+        tail = upper_tail(alpha, sides)
+        upper = upper_limit(n, self.null_p, tail) if sides != "less" else n + 1
+        lower = lower_limit(n, self.null_p, tail) if sides != "greater" else np.full_like(n, -1.0)
+        return lower, upper
+
+    def limits(self, alpha: Number, sides: Sides) -> Limits:
+        """See `Test.limits`; of one size only, `None` where no count rejects on that side."""
+        lower, upper = (float(limit) for limit in self.counts(alpha, sides))
+        return (lower if lower >= 0 else None), (upper if upper <= self.n else None)
+
+    def critical_value(self, alpha: Number, sides: Sides) -> Number:
+        """See `Test.critical_value`."""
+        lower, upper = self.limits(alpha, sides)
+        return lower if upper is None else upper
+
+    def power(self, alpha: Number, sides: Sides) -> Number:
+        """See `Test.power`."""
+        return self.rejected(alpha, sides, self.p)
+
+    def actual_alpha(self, alpha: Number, sides: Sides) -> Number:
+        """How often the test rejects without an effect: at most alpha, mostly less, because counts are whole."""
+        return self.rejected(alpha, sides, self.null_p)
+
+    def rejected(self, alpha: Number, sides: Sides, p: Number) -> Number:
+        """The chance of a count in the rejection region where the probability is `p`."""
+        n = np.asarray(self.n, dtype=float)
+        lower, upper = self.counts(alpha, sides)
+        return at_or_above(upper, n, p) + at_or_below(lower, n, p)
+
+    def null_density(self, x: Array) -> Array:
+        """The probability of the whole number nearest to x, as a bar of width 1."""
+        return self._bar(x, self.null_p)
+
+    def effect_density(self, x: Array) -> Array:
+        """See `null_density`, under the planned effect."""
+        return self._bar(x, self.p)
+
+    def _bar(self, x: Array, p: Number) -> Array:
+        count, n = np.floor(np.asarray(x) + 0.5), float(self.n)
+        inside = (count >= 0) & (count <= n)
+        k = np.where(inside, count, 0.0)
+        choose = special.gammaln(n + 1) - special.gammaln(k + 1) - special.gammaln(n - k + 1)
+        return np.where(inside, np.exp(choose + special.xlogy(k, p) + special.xlog1py(n - k, -p)), 0.0)
+
+
+def least_and_most(first: Array, last: Array, p: float, p0: float, alpha: float, sides: Sides) -> tuple[Array, Array]:
+    """Bounds of the power of the exact test over all sizes from `first` to `last`.
+
+    As n grows by one, each rejection limit stays or grows by one, and X grows by none or one. So, over the run,
+    P(X at first >= limit at last) <= P(X >= limit) <= P(X at last >= limit at first), and the other way round below.
+    """
+    begin, end = BinomialTest(p, p0, first), BinomialTest(p, p0, last)
+    (below1, above1), (below2, above2) = begin.counts(alpha, sides), end.counts(alpha, sides)
+    least = at_or_above(above2, first, p) + at_or_below(below1, last, p)
+    most = at_or_above(np.minimum(above1, last + 1), last, p) + at_or_below(np.minimum(below2, first), first, p)
+    return least, most
