@@ -36,6 +36,19 @@ SENTENCES = {
         "measurements (correlation 0.5) with 80 % power, using a repeated-measures analysis of variance at alpha "
         "0.05."
     ),
+    "one-proportion": (
+        "Recruit 210 participants to detect a proportion of 60 % where the reference is 50 %, with 80 % power, using "
+        "a two-sided exact binomial test at alpha 0.05."
+    ),
+    "two-proportions": (
+        "Recruit 326 participants (163 per group) to detect a change in the proportion from 30 % with group 1 to 45 % "
+        "with group 2 (h 0.31), with 80 % power, using a two-sided test with pooled variance at alpha 0.05."
+    ),
+    "cluster-means": (
+        "Recruit 320 participants in clusters of 20 (8 clusters per arm; intracluster correlation 0.05) to detect a "
+        "difference of 5 between arm 1 and arm 2 (SD 10, d 0.50) with 80 % power, using a two-sided t test of "
+        "clusters at alpha 0.05."
+    ),
     "correlation": (
         "Recruit 84 participants to detect a correlation of 0.3 with 80 % power, using a two-sided exact test of "
         "Pearson's correlation at alpha 0.05."

@@ -107,6 +107,29 @@ def _further_aims() -> tuple[Aim, ...]:
             tested=1,
             predictors=6,
         ),
+        _aim("sleepy", "Sleepy at 4 am", "two-proportions", _yes("sleepy at 4 am"), proportion1=0.5, proportion2=0.3),
+        _aim(
+            "awake",
+            "Awake at the wheel",
+            "one-proportion",
+            _yes("drives home without nodding off"),
+            proportion=0.92,
+            null_proportion=0.85,
+        ),
+        _aim(
+            "errors",
+            "Errors logged by ward",
+            "cluster-means",
+            Words(outcome="errors logged in a month", unit="errors", clusters="wards", groups=_ROOMS, **_STAFF),
+            difference=-2.2,
+            sd=4,
+            icc=0.03,
+            strata=[
+                {"share": 0.2, "mean_size": 8, "sd_size": 2},
+                {"share": 0.45, "mean_size": 18, "sd_size": 4},
+                {"share": 0.35, "mean_size": 34, "sd_size": 9},
+            ],
+        ),
         _aim(
             "drinks",
             "Choice of drink",
@@ -115,6 +138,10 @@ def _further_aims() -> tuple[Aim, ...]:
             table=[[0.12, 0.2, 0.18], [0.22, 0.18, 0.1]],
         ),
     )
+
+
+def _yes(outcome: str) -> Words:
+    return Words(outcome=outcome, groups=_ROOMS[::-1], **_STAFF)
 
 
 def _aim(aim_id: str, name: str, design: str, words: Words, **values: Any) -> Aim:

@@ -9,7 +9,7 @@ from pathlib import Path
 from ragwort.demo.study import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.pictures import PICTURES, picture_of
+from ragwort.figures.pictures import picture_of, pictures_for
 from ragwort.report import KINDS, report_bytes
 from ragwort.study.files import SUFFIX, StudyFileError, write_study, write_whole
 from ragwort.study.outcome import outcome_of, request_of
@@ -33,7 +33,7 @@ def work_through(folder: Path) -> Iterator[str]:
         outcome = outcome_of(aim)
         yield f"\n{aim.name}: {plain_text(sentence_of(aim, outcome))} {size_remark(aim, outcome)}"
         if isinstance(outcome, Answer):
-            for name in PICTURES:
+            for name in pictures_for(outcome):
                 target = folder / f"{aim.id}-{name.lower()}.svg"
                 write_whole(target, picture_bytes(picture_of(name, aim, outcome), "svg"))
     for kind in KINDS:

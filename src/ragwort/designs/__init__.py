@@ -20,6 +20,7 @@ May import `stats` only: no pydantic, no Qt, no file.
 from ragwort.designs import means  # noqa: F401
 from ragwort.designs import anova  # noqa: F401
 from ragwort.designs import proportions  # noqa: F401
+from ragwort.designs import clusters  # noqa: F401
 from ragwort.designs import correlation  # noqa: F401
 from ragwort.designs import regression  # noqa: F401
 from ragwort.designs import tables  # noqa: F401

@@ -14,7 +14,7 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text, percent_text
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
@@ -358,6 +358,7 @@ _TERMS = Assumption(
     "records",
     "Effect",
     "Several terms to be powered together, each with its own f.",
+    fields=(Field("term", "factors", "list"), Field("f", "f")),
     longest=15,
     in_ledger=False,
 )

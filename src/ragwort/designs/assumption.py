@@ -26,6 +26,15 @@ class Choice:
 
 
 @dataclass(frozen=True)
+class Field:
+    """One named value of each entry of an assumption of kind `records`."""
+
+    name: str
+    label: str
+    kind: Kind = "number"  # `number`, `share`, or `list` of whole numbers
+
+
+@dataclass(frozen=True)
 class Assumption:
     """A quantity that a design needs, or works with when it is given."""
 
@@ -42,6 +51,7 @@ class Assumption:
     open_high: bool = False
     default: Any = None
     choices: tuple[Choice, ...] = ()
+    fields: tuple[Field, ...] = ()  # of kind `records`
     whole: bool = False  # the numbers of a list are whole
     shortest: int = 1  # of a list or of a table's rows and columns
     longest: int = 1000

@@ -128,9 +128,9 @@ class Plan:
         """What a step counts, where that is not simply participants: ` in group 1`."""
         return ""
 
-    def further_found(self, find: str) -> float:
+    def further_found(self, find: str) -> Any:
         """The value of an unknown that only this design has."""
-        return float(getattr(self, find))
+        return getattr(self, find)
 
     def solve_further(self, find: str, groups: Sizes) -> tuple[Sizes, Self]:
         """Find an unknown that only this design has: the sizes then, and the plan with it filled in.
@@ -173,6 +173,7 @@ class Design:
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"
+    clusters: ClassVar[str] = ""  # stand-in for what participants come in, where they come in clusters
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
     references: ClassVar[tuple[str, ...]]
@@ -218,6 +219,10 @@ class Design:
         """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
         raise NotImplementedError
 
+    def takes_time(self, values: Values, find: str) -> bool:
+        """Whether an answer may take longer than a view can wait for."""
+        return False
+
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
         """The ways to split the sample size that was given (each groups x 1), best first where powers tie."""
         raise NotImplementedError
@@ -239,7 +244,8 @@ class Design:
         """The design in one sentence with `{name}` for each value.
 
         Beside the assumptions: `{group1}`, `{group2}` for the groups' names, `{many}` for the participants,
-        `{group_sizes}` for the sizes by group, and any name of the answer's effect.
+        `{total}` for how many, `{cluster_word}` for what they come in, `{group_sizes}` and `{cluster_numbers}` for the
+        sizes by group, and any name of the answer's effect.
         """
         raise NotImplementedError
 

@@ -35,7 +35,7 @@ _REFERENCES = (
     "1946; 2: 110-114.",
 )
 
-_DIFFERENCE = Assumption(
+DIFFERENCE = Assumption(
     "difference",
     "Difference",
     "measured",
@@ -63,7 +63,7 @@ _MEAN2 = Assumption(
     words="Mean, {group2}",
     symbol="μ₂",
 )
-_SD = Assumption(
+SD = Assumption(
     "sd",
     "Standard deviation",
     "measured",
@@ -168,10 +168,10 @@ class TwoMeans(TwoGroups):
     title = "Two independent means"
     summary = "Is the mean of a measured outcome different between two separate groups of people?"
     assumptions = (
-        _DIFFERENCE,
+        DIFFERENCE,
         _MEAN1,
         _MEAN2,
-        _SD,
+        SD,
         _SD1,
         _SD2,
         DIRECTION,
@@ -439,13 +439,13 @@ class OneMean(_SingleMean):
     summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
     assumptions = (
         replace(
-            _DIFFERENCE,
+            DIFFERENCE,
             help="Mean minus reference mean, in the outcome's own unit: the smallest difference worth "
             "detecting. If the true difference is smaller, the study will probably miss it.",
         ),
         Assumption("mean", "Mean", "measured", "Effect", "The mean expected in the group studied.", symbol="μ"),
         _NULL_MEAN,
-        _SD,
+        SD,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -491,7 +491,7 @@ class PairedMeans(_SingleMean):
     people = ("pair", "pairs")
     assumptions = (
         replace(
-            _DIFFERENCE,
+            DIFFERENCE,
             help="The mean difference within pairs (second minus first), in the outcome's own unit: the "
             "smallest one worth detecting.",
         ),

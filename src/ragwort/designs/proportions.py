@@ -264,10 +264,14 @@ class OneProportion(OneSample):
             n_rule=values["n_rule"],
         )
 
+    def takes_time(self, values: Values, find: str) -> bool:
+        """See `Design.takes_time`: where very many are needed."""
+        return find == "n" and values.get("method", "exact") == "exact"
+
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         return (
-            "Recruit {n} to tell a proportion of {proportion} from a reference of {null_proportion} with {power} "
+            "Recruit {n} to detect a proportion of {proportion} where the reference is {null_proportion}, with {power} "
             f"power, using a {{sides}} {{method}} at alpha {{alpha}}{only_looking(values)}."
         )
 
@@ -289,12 +293,16 @@ class OneProportion(OneSample):
 
 @dataclass(frozen=True)
 class TwoProportionsPlan(Plan):
-    """Two independent groups; `effect` is proportion 2 less proportion 1. `inflation` multiplies the variances."""
+    """Two independent groups; `effect` is proportion 2 less proportion 1."""
 
     proportion1: float
     method: str
     n_rule: str = "steady"
-    inflation: Number = 1.0
+
+    @property
+    def inflated(self) -> Number:
+        """How much larger variances are than those of independent participants."""
+        return 1.0
 
     @property
     def exact(self) -> bool:
@@ -347,11 +355,11 @@ class TwoProportionsPlan(Plan):
         (n1, n2), p1, p2 = groups, self.proportion1, self.proportion2
         if self.method == "arcsine":
             return NormalTest(h_of(p1, p2) * np.sqrt(n1 * n2 / (n1 + n2)))
-        own = np.sqrt(self.inflation * (p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2))
+        own = np.sqrt(self.inflated * (p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2))
         if self.method == "unpooled":
             return NormalTest(self.effect / own)
         mean = (n1 * p1 + n2 * p2) / (n1 + n2)
-        pooled = np.sqrt(self.inflation * mean * (1 - mean) * (1 / n1 + 1 / n2))
+        pooled = np.sqrt(self.inflated * mean * (1 - mean) * (1 / n1 + 1 / n2))
         return NormalTest(self.effect / pooled, own / pooled)
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
@@ -461,7 +469,7 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
 
 POOLED = Choice("pooled", "pooled", "test with pooled variance")
 UNPOOLED = Choice("unpooled", "unpooled", "test with unpooled variance")
-_METHOD_TEXTS = {
+METHOD_TEXTS = {
     "pooled": "Power was computed for the z test of two proportions with the pooled variance under the null "
     "hypothesis and the separate variances under the alternative, as a normal approximation.",
     "unpooled": "Power was computed for the z test of two proportions with separate variances throughout, as a normal "
@@ -562,16 +570,20 @@ class TwoProportions(TwoGroups):
             )
         return ways
 
+    def takes_time(self, values: Values, find: str) -> bool:
+        """See `Design.takes_time`."""
+        return values.get("method") == "fisher"
+
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = only_looking(values, "for more of it with {group2}", "for less of it with {group2}")
         return (
-            f"Recruit {self.size_words(values, find)} to tell {{proportion1}} with {{group1}} from {{proportion2}} "
-            f"with {{group2}} (h {{h}}) with {{power}} power, using {test} at alpha {{alpha}}"
-            f"{looking}."
+            f"Recruit {self.size_words(values, find)} to detect a change in the proportion from {{proportion1}} with "
+            "{group1} to {proportion2} with {group2} (h {h}), with {power} power, "
+            f"using {test} at alpha {{alpha}}{looking}."
         )
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
-        return _METHOD_TEXTS[values["method"]]
+        return METHOD_TEXTS[values["method"]]

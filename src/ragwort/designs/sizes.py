@@ -303,12 +303,48 @@ class AnyTotal:
         return np.stack([group1, total - group1])
 
 
-class ByClusters(ByRatio):
-    """Two arms of whole clusters: those of arm 1 count up, arm 2 has ceil(ratio x arm 1); sizes are participants."""
+@dataclass(frozen=True)
+class ByClusters(_Monotone):
+    """Two arms of whole clusters: those of arm 1 count up, arm 2 has ceil(ratio x arm 1), both at least 2.
 
-    def __init__(self, ratio: float, cluster_size: float) -> None:
-        super().__init__(ratio, smallest=2)
-        object.__setattr__(self, "cluster_size", cluster_size)
+    Sizes are participants: clusters x cluster size, which need not be whole where the size is a mean.
+    """
+
+    ratio: float
+    cluster_size: float
+
+    @property
+    def _clusters(self) -> ByRatio:
+        return ByRatio(self.ratio, 2)
+
+    @property
+    def lowest(self) -> int:
+        return 2
+
+    @property
+    def highest(self) -> int:
+        return max(2, int(LARGEST_TOTAL / self.cluster_size / (1 + self.ratio)))
+
+    @property
+    def equal_groups(self) -> int:
+        return 2 if self.ratio == 1 else 0
+
+    @property
+    def ways_count(self) -> int:
+        return 1
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        return [self._clusters.ways(steps)[0] * self.cluster_size]
+
+    def splits(self, total: int) -> list[Sizes]:
+        """The participants of whole clusters; `total` must be a multiple of the cluster size."""
+        clusters = self._clusters.splits(round(total / self.cluster_size))
+        return [way * self.cluster_size for way in clusters]
+
+    def step_near(self, total: float) -> int:
+        """See `Counting.step_near`."""
+        return round(total / self.cluster_size / (1 + self.ratio))
 
 
 @dataclass(frozen=True)

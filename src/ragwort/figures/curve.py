@@ -15,6 +15,7 @@ from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
 
 POINTS = 120  # along one curve
+TRUE_STEPS = 400  # sizes up to which an exact test is drawn at each of them
 MOST_SERIES = 6  # told apart by dash and label
 TEN = 10  # participants that ought to buy at least one percentage point
 
@@ -28,6 +29,7 @@ class Series:
     power: NDArray[np.float64]
     own: bool  # the aim as it stands, not a kept scenario
     design: tuple[float, float]  # x and power of its own answer
+    stepped: bool = False
     same_line: bool = False  # lies on the aim's own curve: only its point is drawn
 
 
@@ -43,6 +45,8 @@ class Curve:
     point_label: str
     ten_more: tuple[float, float] | None  # from here on ten more participants buy less than one point
     per_group: bool
+    stepped: bool  # an exact test: drawn as steps
+    named: tuple[tuple[float, float, str], ...]  # further sizes worth a name: x, power, label
     says: str  # the picture in one line of text
 
     def frame(self) -> tuple[object, ...]:
@@ -81,7 +85,7 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
     whole = f"{count_text(answer.total)} {many if alone else 'in all'}"
     where = f"{count_text(int(point_x))} per {group}" if per_group else whole
     x_label = f"{many} per {group}" if per_group else (many if alone else f"{many} in all")
-    ten_more = _ten_more(answer.plan, high, per_group)
+    ten_more = None if answer.plan.exact else _ten_more(answer.plan, high, per_group)
     return Curve(
         x_label=x_label,
         x_high=high,
@@ -91,6 +95,8 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
         point_label=f"{where}, {percent_text(answer.power)}",
         ten_more=ten_more,
         per_group=per_group,
+        stepped=answer.plan.exact,
+        named=_named(answer, per_group),
         says=_says(aim, answer, where, ten_more),
     )
 
@@ -104,6 +110,8 @@ def step_at(plan: Plan, x: float, per_group: bool) -> int:
 
 def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
     text = f"Power is {percent_text(answer.power)} with {where}"
+    if answer.plan.exact:
+        text += "; it goes up and down, because the test can only reject at whole counts"
     if ten_more is not None:
         text += f"; from about {count_text(int(ten_more[0]))} on, ten more {aim.words.many} buy less than one point"
     return f"{text}.".replace("\u00a0", " ")
@@ -133,7 +141,20 @@ def _axis_end(point_x: float, keep: float | None, steady: bool) -> float:
 
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
     x, power = _along(answer.plan, high, per_group)
-    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power))
+    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power), answer.plan.exact)
+
+
+def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], ...]:
+    """Of an exact test, the first and the steady size, as far as the design itself is not there."""
+    found = []
+    for name in ("first", "steady"):
+        step = answer.n_more.get(name) if answer.plan.exact else None
+        if step is not None:
+            steps = np.array([step])
+            x = float(_x_at(answer.plan, steps, per_group)[0])
+            if x != _x_of(answer, per_group):
+                found.append((x, float(power_along(answer.plan, steps)[0]), f"{name}: {count_text(int(x))}"))
+    return tuple(found)
 
 
 @lru_cache(maxsize=64)
@@ -150,7 +171,10 @@ def _marked(series: Series, own: Series) -> Series:
 
 def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
     last = max(step_at(plan, high, per_group), plan.counting.lowest + 1)
-    return np.unique(np.linspace(plan.counting.lowest, last, POINTS).astype(np.int64))
+    low = plan.counting.lowest
+    if plan.exact and last - low <= TRUE_STEPS:
+        return np.arange(low, last + 1)
+    return np.unique(np.linspace(low, last, TRUE_STEPS if plan.exact else POINTS).astype(np.int64))
 
 
 def _x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:

@@ -16,6 +16,7 @@ from ragwort.figures.curve import Curve, Series
 from ragwort.figures.errors import Errors
 from ragwort.figures.labels import Box, dense, is_free, place, place_away
 from ragwort.figures.palette import FONT_FOLDER, Palette
+from ragwort.figures.steps import Steps
 from ragwort.study.numbers import percent_text
 
 if TYPE_CHECKING:
@@ -24,6 +25,7 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
     from matplotlib.text import Text
 
+Picture = Curve | Errors | Steps
 _DASHES: tuple[Any, ...] = ((0, (5, 3)), (0, (1.2, 2.2)), (0, (7, 2, 1.5, 2)), (0, (3, 2)), (0, (9, 3)))
 
 
@@ -78,7 +80,7 @@ def _drawable() -> frozenset[int]:
 def _shown(words: str) -> str:
     """Words as they can be drawn: no mathematics between dollar signs, a box for what no font has."""
     known = _drawable()
-    return "".join(c if ord(c) in known else "\u25af" for c in words).replace("$", r"\$")
+    return "".join(c if ord(c) in known or c == "\n" else "\u25af" for c in words).replace("$", r"\$")
 
 
 def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> tuple[Figure, Axes]:
@@ -89,24 +91,33 @@ def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> t
     font_families()
     figure = Figure(figsize=(width, height), dpi=dpi, facecolor=look.palette.paper)
     FigureCanvasAgg(figure)
-    left, right = 0.72 * look.text / 9 / width, 0.24 / width
-    bottom, top = 0.62 * look.text / 9 / height, 0.30 / height
-    axes = figure.add_axes((left, bottom, 1 - left - right, 1 - bottom - top))
+    axes = figure.add_axes(_place(figure, look))
     axes.set_facecolor("none")
     return figure, axes
 
 
-def draw_frame(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def _place(figure: Any, look: Look, width_share: float = 1.0) -> tuple[float, float, float, float]:
+    """Where the axes go, as shares of the figure: left, bottom, width, height."""
+    width, height = figure.get_size_inches()
+    left, right = 0.72 * look.text / 9 / width, 0.24 / width
+    bottom, top = 0.62 * look.text / 9 / height, 0.30 / height
+    return left, bottom, width_share * (1 - right) - left, 1 - bottom - top
+
+
+def draw_frame(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Grid, scales and titles of a picture."""
     return [*draw_sheet(axes, picture, look), *draw_scale(axes, picture, look)]
 
 
-def draw_sheet(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Of the frame, what stays at any limits: titles, and the scale of power.
 
     Drawn by us: matplotlib's own axis makes some thirty objects anew each time, which costs five times as much.
     """
     axes.set_axis_off()
+    axes.set_position(_place(axes.figure, look, _SAW_SHARE if isinstance(picture, Steps) else 1.0))
+    if isinstance(picture, Steps):
+        return _titles(axes, look, picture.x_label, "power, %")
     if isinstance(picture, Errors):
         return _titles(axes, look, picture.x_label, "how often")
     axes.set_ylim(0, 1.04)
@@ -121,30 +132,34 @@ def draw_sheet(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
     ]
 
 
-def draw_scale(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_scale(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Of the frame, what goes with the limits: the numbers below."""
     if isinstance(picture, Curve):
         axes.set_xlim(0, picture.x_high)
         return _x_scale(axes, look, 0, picture.x_high)
+    if isinstance(picture, Steps):
+        return _steps_scale(axes, picture, look)
     low, high = float(picture.x[0]), float(picture.x[-1])
     axes.set(xlim=(low, high), ylim=(0, picture.y_high))
     ground = _line(axes, [low, high], [0, 0], color=look.palette.hairline, linewidth=1.0)
     return [ground, *_x_scale(axes, look, low, high)]
 
 
-def draw_marks(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_marks(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Curves, areas and labels of a picture, back to front."""
+    if isinstance(picture, Steps):
+        return _steps_marks(axes, picture, look)
     return _curve_marks(axes, picture, look) if isinstance(picture, Curve) else _errors_marks(axes, picture, look)
 
 
-def draw_kept(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_kept(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Of the marks, those of kept scenarios, without their names."""
-    return [] if isinstance(picture, Errors) else _scenario_marks(axes, picture, look)
+    return _scenario_marks(axes, picture, look) if isinstance(picture, Curve) else []
 
 
-def draw_kept_and_named(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_kept_and_named(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Of the marks, those of kept scenarios, with their names where `draw_marks` has them."""
-    if isinstance(picture, Errors):
+    if not isinstance(picture, Curve):
         return []
     labels = _curve_labels(axes, picture, look)
     names = [mark for series, marks in labels if series is not None and not series.own for mark in marks]
@@ -154,16 +169,16 @@ def draw_kept_and_named(axes: Axes, picture: Curve | Errors, look: Look) -> list
     return [*_scenario_marks(axes, picture, look), *names]
 
 
-def draw_live(axes: Axes, picture: Curve | Errors, look: Look) -> list[Artist]:
+def draw_live(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """Of the marks, those that an edit moves, without a search for places: quick enough for every frame of a drag."""
-    if isinstance(picture, Errors):
-        return _errors_marks(axes, picture, look)
+    if not isinstance(picture, Curve):
+        return draw_marks(axes, picture, look)
     own = replace(picture, ten_more=None, series=tuple(s for s in picture.series if s.own))
     text = _text(axes, own.point_label, look.text, look.palette.found_text, bold=True)
     return [*_own_marks(axes, own, look), _Room(axes, own).beside_point(own.point, axes, text)]
 
 
-def draw(picture: Curve | Errors, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
+def draw(picture: Picture, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
     """A whole picture, `width` x `height` inches."""
     figure, axes = new_figure(width, height, look, dpi)
     draw_frame(axes, picture, look)
@@ -234,7 +249,8 @@ def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     for index, series in enumerate(s for s in curve.series if not s.own):
         if not series.same_line:
             dashes = _DASHES[index % len(_DASHES)]
-            marks.append(_line(axes, series.x, series.power, color=slate, linewidth=1.3, linestyle=dashes))
+            style = {"linestyle": dashes, "drawstyle": _drawstyle(series)}
+            marks.append(_line(axes, series.x, series.power, color=slate, linewidth=1.3, **style))
     points = [s.design for s in curve.series if not s.own and s.design[0] <= curve.x_high]
     if points:
         x, power = zip(*points, strict=True)
@@ -244,7 +260,14 @@ def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
 
 def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     colours = look.palette
-    marks = [_line(axes, s.x, s.power, color=colours.ink, linewidth=2.0) for s in curve.series if s.own]
+    marks = [
+        _line(axes, s.x, s.power, color=colours.ink, linewidth=1.3 if s.stepped else 2.0, drawstyle=_drawstyle(s))
+        for s in curve.series
+        if s.own
+    ]
+    for at, height, _ in curve.named:
+        dot = {"markersize": 6, "color": colours.paper, "markeredgecolor": colours.found_text}
+        marks.append(_line(axes, [at], [height], marker="o", linewidth=0, **dot))
     if curve.target is not None:
         ends = [0, curve.x_high]
         style: dict[str, Any] = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
@@ -259,6 +282,10 @@ def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     return marks
 
 
+def _drawstyle(series: Series) -> str:
+    return "steps-mid" if series.stepped else "default"
+
+
 def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | None, list[Artist]]]:
     """Direct labels with the series that each names (None for the rest): the design, ten more, the curves."""
     room = _Room(axes, curve)
@@ -268,6 +295,9 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | N
     if curve.ten_more is not None:
         text = _text(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
         labels.append((None, room.near(curve.ten_more, text)))
+    for at, height, words in curve.named:
+        text = _text(axes, words, look.small, colours.found_text)
+        labels.append((None, room.near((at, height), text)))
     for series in curve.series:
         if series.own and len(curve.series) == 1:
             continue
@@ -444,6 +474,90 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         text.set(transform=axes.transData, position=(x, errors.y_high * height), ha=align)
         marks.append(text)
     return marks
+
+
+# --- Steps ----------------------------------------------------------------------------------------------------
+
+_SAW_SHARE = 0.54  # of the width; the table has the rest
+
+
+def _steps_scale(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
+    (low, high), (least, most) = steps.x_range, steps.y_range
+    axes.set(xlim=(low, high), ylim=(least, most))
+    marks: list[Artist] = []
+    for level in nice_ticks(100 * least, 100 * most, 6):
+        share = (level / 100 - least) / (most - least)
+        grid = {"color": look.palette.hairline, "linewidth": 0.8, "transform": axes.transAxes}
+        marks += [_line(axes, [0, 1], [share, share], **grid), _scale_text(axes, look, (0, share), f"{level:.10g}")]
+    ticks = [tick for tick in nice_ticks(low, high, 6) if tick.is_integer() and tick > 0]
+    return [*marks, *(_scale_text(axes, look, (tick, least), f"{tick:.10g}", below=True) for tick in ticks)]
+
+
+def _steps_marks(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
+    colours = look.palette
+    marks = [_line(axes, steps.x, steps.power, color=colours.ink, linewidth=1.3, drawstyle="steps-mid")]
+    if steps.target is not None:
+        style: dict[str, Any] = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
+        marks.append(_line(axes, steps.x_range, [steps.target] * 2, **style))
+    for at, words in steps.marks.items():
+        dot = {"markersize": 7, "color": colours.found, "markeredgecolor": colours.paper}
+        marks.append(_line(axes, [steps.x[at]], [steps.power[at]], marker="o", linewidth=0, **dot))
+        text = _text(axes, words, look.small, colours.found_text, bold=True)
+        place = _offset(axes.transData, axes, x=-4, y=5)
+        text.set(transform=place, position=(steps.x[at], steps.power[at]), ha="right")
+        marks.append(text)
+    return [*marks, *_steps_table(axes, steps, look)]
+
+
+def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
+    """The table right of the saw-tooth, and below it why power can fall."""
+    colours, figure = look.palette, _figure_of(axes)
+    width, height = figure.get_size_inches() * 72  # points
+    left, top = width * _SAW_SHARE + 2.2 * look.text, height - 1.6 * look.text
+    head, line = steps.head(), 1.62 * look.text
+    heads = [words.replace(" or ", "\nor ").replace("actual ", "actual\n") for words in head]
+    ends = np.linspace(left, width - 1.4 * look.text, len(head) + 1)[1:]
+    why = _wrapped(steps.why, (width - left) / (0.52 * look.small))
+    room = top - 2.2 * line - (why.count("\n") + 2) * 1.3 * look.small
+    rows = steps.around(max(int(room / line), 3))
+    marks: list[Artist] = []
+
+    def write(words: str, x: float, y: float, colour: str, bold: bool = False, align: str = "right") -> None:
+        text = _text(axes, words, look.small, colour, bold)
+        text.set(transform=_points(figure), position=(x, y), ha=align, va="top", linespacing=1.15)
+        marks.append(text)
+
+    for words, end in zip(heads, ends, strict=True):
+        write(words, end, top, colours.quiet)
+    y = top - 2.1 * line
+    for at in rows:
+        if at is None:
+            write("…", ends[0], y, colours.quiet)
+        else:
+            short = steps.target is not None and steps.power[at] < steps.target
+            colour = colours.found_text if at in steps.marks else colours.quiet if short else colours.ink
+            for words, end in zip(steps.row(at), ends, strict=True):
+                write(words, end, y, colour, bold=at in steps.marks)
+        y -= line
+    write(why, left, y - 0.4 * line, colours.quiet, align="left")
+    return marks
+
+
+def _figure_of(axes: Axes) -> Any:
+    return axes.figure
+
+
+def _points(figure: Any) -> Any:
+    """From points (1/72 inch, from the lower left) to the figure's pixels."""
+    from matplotlib.transforms import Affine2D
+
+    return Affine2D().scale(1 / 72) + figure.dpi_scale_trans
+
+
+def _wrapped(words: str, characters: float) -> str:
+    import textwrap
+
+    return textwrap.fill(words, max(int(characters), 20))
 
 
 # --- text -----------------------------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
+from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test
 from ragwort.study.numbers import percent_text
@@ -19,6 +20,7 @@ _SYMBOLS = {
     "F": "F statistic",
     "chi-square": "chi-square statistic",
     "r": "sample correlation r",
+    "count": "number with a yes",
 }
 
 
@@ -90,7 +92,11 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     test = _at_one_size(plan.test(answer.sizes()))
     lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.alpha, plan.sides))
     x = _range(test, max(abs(limit) for limit in (lower, upper) if limit is not None))
-    alpha, power = float(plan.alpha), answer.power
+    alpha, power = float(plan.actual_alpha(answer.sizes())[0]), answer.power
+    counted = isinstance(test, BinomialTest)
+    where = _at_counts(lower, upper) if counted else _where(lower, upper)
+    if counted:  # the bar of a count is as wide as one
+        lower, upper = lower if lower is None else lower + 0.5, upper if upper is None else upper - 0.5
     return Errors(
         x_label=_SYMBOLS[test.distribution],
         x=x,
@@ -102,7 +108,7 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
         power=power,
         effect_label=effect_label,
         says=(
-            f"{_where(lower, upper)} counts as an effect: so do {_rate(alpha)} of studies without one and "
+            f"{where} counts as an effect: so do {_rate(alpha)} of studies without one and "
             f"{percent_text(power)} of those with the planned one."
         ).replace("\u00a0", " "),
     )
@@ -117,6 +123,11 @@ def _where(lower: float | None, upper: float | None) -> str:
         mirrored = abs(lower + upper) < 0.005
         return f"Beyond ±{upper:.2f}" if mirrored else f"Beyond {lower:.2f} and {upper:.2f}".replace("-", "\u2212")
     return f"Above {upper:.2f}" if upper is not None else f"Below {lower:.2f}".replace("-", "\u2212")
+
+
+def _at_counts(lower: float | None, upper: float | None) -> str:
+    parts = [f"{upper:.0f} or more" if upper is not None else "", f"{lower:.0f} or fewer" if lower is not None else ""]
+    return " and ".join(part for part in parts if part)
 
 
 def _at_one_size(test: Test) -> Test:
@@ -134,8 +145,22 @@ def _range(test: Test, limit: float) -> Array:
         spread = np.sqrt(2 * (df + 2 * shift))
         high = max(1.6 * limit, (df + shift + 2.6 * spread) / scale)
         return np.linspace(0.0, np.ceil(high), POINTS)
+    if isinstance(test, BinomialTest):
+        return _counts_around(test)
     if isinstance(test, CorrelationTest):
         return np.linspace(-1.0, 1.0, POINTS)
     heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
     low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
     return np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS)
+
+
+def _counts_around(test: BinomialTest) -> Array:
+    """Places along the counts that come up without an effect or with it: both edges of each bar."""
+    n = float(test.n)
+    ends = [(n * p, 4 * np.sqrt(n * p * (1 - p)) + 1) for p in (float(test.null_p), float(test.p))]
+    low = max(np.floor(min(centre - spread for centre, spread in ends)), 0.0)
+    high = min(np.ceil(max(centre + spread for centre, spread in ends)), n)
+    if high - low > 2 * POINTS:
+        return np.linspace(low, high, 2 * POINTS)
+    edges = np.arange(low, high + 1) - 0.5
+    return np.sort(np.concatenate([edges + 1e-9, edges + 1 - 1e-9]))

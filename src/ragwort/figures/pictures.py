@@ -5,22 +5,39 @@ from __future__ import annotations
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.errors import Errors, errors_of
+from ragwort.figures.steps import Steps, steps_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 
-PICTURES = ("Curve", "Errors")
+PICTURES = ("Curve", "Errors", "Steps")
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
-Picture = Curve | Errors
+Picture = Curve | Errors | Steps
+
+
+def pictures_for(answer: Answer) -> tuple[str, ...]:
+    """The pictures that can be drawn of an answer."""
+    plan = answer.plan
+    rejects = plan.has_statistic and any(limit is not None for limit in _limits(answer))
+    return tuple(name for name, drawn in zip(PICTURES, (True, rejects, plan.exact), strict=True) if drawn)
+
+
+def _limits(answer: Answer) -> tuple[object, ...]:
+    plan = answer.plan
+    return tuple(plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
 
 
 def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None, steady: bool = False) -> Picture:
-    """The picture of an aim with its answer.
+    """The picture of an aim with its answer; the Curve where the one named cannot be drawn of it.
 
     `kept` is the one shown now, whose axes stay where they can; with `steady`, as in a drag, as long as they can.
     """
+    if name not in pictures_for(answer):
+        name = "Curve"
     if name == "Curve":
         high = kept.x_high if isinstance(kept, Curve) else None
         return curve_of(aim, answer, high, steady)
+    if name == "Steps":
+        return steps_of(aim, answer)
     return errors_of(answer, effect_words(aim, answer))
 
 

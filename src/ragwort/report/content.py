@@ -7,7 +7,7 @@ import json
 import ragwort
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.figures.pictures import picture_of
+from ragwort.figures.pictures import picture_of, pictures_for
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.edits import group_names, label_of
 from ragwort.study.model import Aim, Study
@@ -145,11 +145,13 @@ def _notes(aim: Aim, design: Design) -> list[Block]:
 
 
 def _figures(aim: Aim, answer: Answer) -> list[Block]:
-    curve, errors = picture_of("Curve", aim, answer), picture_of("Errors", aim, answer)
-    return [
-        FigureBlock(curve, f"Power against the number of {aim.words.many}. {curve.says}"),
-        FigureBlock(errors, f"The test statistic without an effect (dashed) and with the planned one. {errors.says}"),
-    ]
+    about = {
+        "Curve": f"Power against the number of {aim.words.many}.",
+        "Errors": "The test statistic without an effect (dashed) and with the planned one.",
+        "Steps": "Size by size: the saw-tooth of an exact test.",
+    }
+    pictures = [(picture_of(name, aim, answer), about[name]) for name in pictures_for(answer)]
+    return [FigureBlock(picture, f"{words} {picture.says}") for picture, words in pictures]
 
 
 def _scenarios(aim: Aim, answer: Answer) -> list[Block]:

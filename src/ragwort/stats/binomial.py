@@ -95,8 +95,8 @@ class BinomialTest:
 
     def limits(self, alpha: Number, sides: Sides) -> Limits:
         """See `Test.limits`; of one size only, `None` where no count rejects on that side."""
-        lower, upper = (float(limit) for limit in self.counts(alpha, sides))
-        return (lower if lower >= 0 else None), (upper if upper <= self.n else None)
+        lower, upper = (float(np.ravel(limit)[0]) for limit in self.counts(alpha, sides))
+        return (lower if lower >= 0 else None), (upper if upper <= float(np.ravel(self.n)[0]) else None)
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.critical_value`."""

@@ -123,7 +123,7 @@ def nearest_root(power: RealPower, target: float, start: float, limit: float) ->
         inner = outer / 2
         while power(inner) >= target and abs(inner) > 1e-300:
             inner, outer = inner / 2, inner
-    return _close_in(power, target, inner, outer)
+    return close_in(power, target, inner, outer)
 
 
 def least_alpha(power: RealPower, target: float) -> float | None:
@@ -138,10 +138,10 @@ def least_alpha(power: RealPower, target: float) -> float | None:
         if inner < 1e-297:
             return 0.0
         inner, outer = inner * 1e-3, inner
-    return _close_in(power, target, inner, outer)
+    return close_in(power, target, inner, outer)
 
 
-def _close_in(power: RealPower, target: float, fails: float, reaches: float) -> float:
+def close_in(power: RealPower, target: float, fails: float, reaches: float) -> float:
     """The end that reaches the target once both ends agree to 1e-14: false position, kept safe by halving.
 
     The Illinois rule (Dowell and Jarratt 1971, BIT 11, page 168) halves the weight of an end that stays put; a

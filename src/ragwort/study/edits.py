@@ -235,12 +235,17 @@ def group_names(aim: Aim, design: Design) -> tuple[str, ...]:
     return tuple(given[i] if i < len(given) and given[i] else word for i, word in enumerate(design.group_words))
 
 
+def cluster_word(aim: Aim) -> str:
+    """What participants come in: the study's own word, or the design's stand-in."""
+    return aim.words.clusters or design_named(aim.design).clusters
+
+
 def label_of(assumption: Assumption, aim: Aim) -> str:
     """An assumption's label in the study's own words."""
     if not assumption.words:
         return assumption.label
     names = {f"group{i}": name for i, name in enumerate(group_names(aim, design_named(aim.design)), 1)}
-    label = assumption.words.format(many=aim.words.many, one=aim.words.one, **names)
+    label = assumption.words.format(many=aim.words.many, one=aim.words.one, clusters=cluster_word(aim), **names)
     return label[:1].upper() + label[1:]
 
 

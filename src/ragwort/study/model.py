@@ -46,6 +46,7 @@ class Words(Part):
     outcome: str = ""
     unit: str = ""
     groups: tuple[str, ...] = ()
+    clusters: str = ""
 
 
 def _find(value: Any) -> Any:

@@ -9,7 +9,7 @@ from typing import Any, Literal
 import numpy as np
 
 from ragwort.designs import Answer, Design, design_named
-from ragwort.study.edits import group_names
+from ragwort.study.edits import cluster_word, group_names
 from ragwort.study.model import Aim, Setting
 from ragwort.study.numbers import count_text, percent_text, with_unit
 from ragwort.study.outcome import Outcome, to_enrol, values_with_defaults
@@ -105,8 +105,14 @@ class _Writer:
             return Piece("group", group_names(self.aim, self.design)[index], str(index))
         if token == "many":
             return Piece("derived", self.aim.words.many)
+        if token == "total":
+            return Piece("derived", self._found("n"))
+        if token == "cluster_word":
+            return Piece("derived", cluster_word(self.aim))
         if token == "group_sizes":
             return Piece("derived", self._groups())
+        if token == "cluster_numbers":
+            return Piece("derived", self._clusters())
         if any(token == assumption.name for assumption in self.design.assumptions):
             return self._assumption(token)
         return Piece("derived", self._effect(token))
@@ -146,6 +152,15 @@ class _Writer:
 
     def _groups(self) -> str:
         return _by_group(self.outcome.groups, self.aim) if isinstance(self.outcome, Answer) else f"{DASH} per group"
+
+    def _clusters(self) -> str:
+        each, arm = cluster_word(self.aim), self.design.group_word
+        if not isinstance(self.outcome, Answer):
+            return f"{DASH} {each} per {arm}"
+        numbers = self.outcome.n_more["clusters"]
+        if len(set(numbers)) == 1:
+            return f"{count_text(numbers[0])} {each} per {arm}"
+        return f"{' + '.join(count_text(number) for number in numbers)} {each}"
 
     def _effect(self, token: str) -> str:
         return self._worked_out(token) if isinstance(self.outcome, Answer) else DASH
