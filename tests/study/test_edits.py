@@ -143,4 +143,4 @@ def test_the_study_needs_what_its_largest_aim_enrols() -> None:
     assert needs is not None
     assert (needs.count, needs.aim_id, needs.spare) == (228, "alertness", 12)
     broken = edits.set_value(study, "alertness", "mean2", 6.4).study
-    assert (needs_of(broken).count, needs_of(broken).aim_id) == (202, "drinks")
+    assert (needs_of(broken).count, needs_of(broken).aim_id) == (208, "sleepy")
