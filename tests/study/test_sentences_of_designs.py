@@ -49,6 +49,11 @@ SENTENCES = {
         "difference of 5 between arm 1 and arm 2 (SD 10, d 0.50) with 80 % power, using a two-sided t test of "
         "clusters at alpha 0.05."
     ),
+    "cluster-proportions": (
+        "Recruit 1100 participants in clusters of 25 (22 clusters per arm; intracluster correlation 0.02) to detect a "
+        "change in the proportion from 30 % with arm 1 to 40 % with arm 2, with 80 % power, using a two-sided test "
+        "with pooled variance at alpha 0.05."
+    ),
     "correlation": (
         "Recruit 84 participants to detect a correlation of 0.3 with 80 % power, using a two-sided exact test of "
         "Pearson's correlation at alpha 0.05."

@@ -131,6 +131,16 @@ def _further_aims() -> tuple[Aim, ...]:
             ],
         ),
         _aim(
+            "misses",
+            "Near misses by ward",
+            "cluster-proportions",
+            Words(outcome="near miss in a month", clusters="wards", groups=_ROOMS[::-1], **_STAFF),
+            proportion1=0.45,
+            proportion2=0.2,
+            icc=0.03,
+            cluster_size=18,
+        ),
+        _aim(
             "drinks",
             "Choice of drink",
             "chi-square-table",

@@ -18,6 +18,14 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register
 from ragwort.designs.errors import NotAttainable, RequestError, number_text, percent_text
 from ragwort.designs.means import DIFFERENCE, SD
+from ragwort.designs.proportions import (
+    METHOD_TEXTS,
+    POOLED,
+    UNPOOLED,
+    TwoProportionsPlan,
+    no_difference,
+    two_proportions_effect,
+)
 from ragwort.designs.sampling import RATIO, statistic_details
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, RealArms, Sizes
 from ragwort.stats import search
@@ -266,6 +274,32 @@ _REAL_SIZES = (
 )
 
 
+@dataclass(frozen=True)
+class ClusterProportionsPlan(TwoProportionsPlan, _ClusterPlan):
+    """A difference of proportions between two arms of clusters."""
+
+    clustering: Clustering = Clustering(0.0, 1.0)
+
+    @property
+    def inflated(self) -> Number:
+        """See `TwoProportionsPlan.inflated`: by the design effect."""
+        return self.clustering.design_effect
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return _ClusterPlan.details(self, groups)
+
+    @property
+    def step_words(self) -> str:
+        """See `Plan.step_words`."""
+        return STEP_WORDS
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        found = ["A normal approximation: too hopeful with few clusters."]
+        return [*found, _REAL_SIZES] if self.clustering.strata else found
+
+
 class _Clusters(Design):
     """What both designs share: arms of whole clusters."""
 
@@ -458,4 +492,73 @@ class ClusterMeans(_Clusters):
                 if values.get("distribution", self.default_choice("distribution", values)) == "t"
                 else "The statistic is taken to be normal."
             )
+        )
+
+
+@register
+class ClusterProportions(_Clusters):
+    """Two arms of whole clusters compared on a proportion."""
+
+    id = "cluster-proportions"
+    title = "Proportions of two arms of clusters"
+    summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
+    assumptions = (
+        *two_proportions_effect(),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        Assumption(
+            "method",
+            "Method",
+            "choice",
+            "Error rates",
+            "Pooled: one variance for both arms under the null hypothesis. Unpooled: each arm its own.",
+            default="pooled",
+            choices=(POOLED, UNPOOLED),
+        ),
+        *_SAMPLE,
+        *_OF_CLUSTERS,
+    )
+    ways = ((Way("a proportion for each arm", ("proportion2",)),), _SIZES_OF_CLUSTERS)
+    starting = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25.0}
+    derived = (
+        Derived("Effect", "risk_difference", "difference"),
+        Derived("Effect", "risk_ratio", "risk ratio"),
+        Derived("Effect", "odds_ratio", "odds ratio"),
+        *_DERIVED[:1],
+    )
+    data_assumptions = (
+        "Clusters are independent of each other, and each is wholly in one arm.",
+        "People of one cluster are equally alike in all clusters, and each has one yes or no.",
+    )
+
+    def plan(self, values: Values, find: str) -> ClusterProportionsPlan:
+        """See `Design.plan`."""
+        no_difference(values, find)
+        clustering = self.clustering(values, find)
+        return ClusterProportionsPlan(
+            alpha=values["alpha"],
+            target=values["power"],
+            sides=values["sides"],
+            effect=0.0 if find == "effect" else values["proportion2"] - values["proportion1"],
+            counting=self.counting(values, clustering),
+            proportion1=values["proportion1"],
+            method=values["method"],
+            clustering=clustering,
+        )
+
+    def sentence(self, values: Values, find: str) -> str:
+        """See `Design.sentence`."""
+        looking = only_looking(values, "for more of it with {group2}", "for less of it with {group2}")
+        return (
+            f"Recruit {self.size_words(values, find)} to detect a change in the proportion from {{proportion1}} with "
+            "{group1} to {proportion2} with {group2}, with {power} power, using a {sides} {method} at alpha {alpha}"
+            f"{looking}."
+        )
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            f"{METHOD_TEXTS[values['method']]} Both variances are multiplied by the design effect 1 + ICC · (M − 1), "
+            "where M is the cluster size, enlarged for the variation of sizes."
         )
