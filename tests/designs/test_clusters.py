@@ -1,0 +1,119 @@
+"""Whole clusters: sizes add up, unknowns of their own, and what cannot be."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import pytest
+
+from ragwort.designs import Answer, RequestError, design_named, settle
+
+MEANS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
+SHARES = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25}
+STRATA = [
+    {"share": 0.25, "mean_size": 8, "sd_size": 2.5},
+    {"share": 0.35, "mean_size": 25, "sd_size": 10},
+    {"share": 0.4, "mean_size": 60, "sd_size": 0},
+]
+BOTH = pytest.mark.parametrize(("design", "given"), [("cluster-means", MEANS), ("cluster-proportions", SHARES)])
+
+
+def find(unknown: str, design: str, given: dict[str, Any], **more: Any) -> Answer:
+    """One answer; an assumption given as None is left out."""
+    values = {name: value for name, value in {**given, **more}.items() if value is not None}
+    return settle(design_named(design), unknown, values)
+
+
+@BOTH
+def test_without_likeness_in_clusters_they_do_not_matter(design: str, given: dict[str, Any]) -> None:
+    """With an ICC of 0 the design effect is 1, and clusters of one person are people."""
+    assert find("power", design, given, icc=0, clusters=12).details["design_effect"] == 1
+    alone = {"cluster_size": 1, "clusters": 200}
+    assert find("power", design, given, **alone).power == find("power", design, given, icc=0, **alone).power
+
+
+@BOTH
+def test_largest_icc_and_smallest_size_are_at_the_edge(design: str, given: dict[str, Any]) -> None:
+    """A little more likeness, or one person less in each cluster, and the power is missed."""
+    sized = find("n", design, given)
+    clusters = sized.n_more["clusters"][0]
+    icc = float(find("icc", design, given, icc=None, clusters=clusters).answer)
+    assert icc >= given["icc"]
+    assert find("power", design, given, icc=icc, clusters=clusters).power >= 0.8
+    assert find("power", design, given, icc=icc * (1 + 1e-6), clusters=clusters).power < 0.8
+    size = int(find("cluster_size", design, given, cluster_size=None, clusters=clusters).answer)
+    assert size <= given["cluster_size"]
+    assert find("power", design, given, cluster_size=size, clusters=clusters).power >= 0.8
+    assert find("power", design, given, cluster_size=size - 1, clusters=clusters).power < 0.8
+
+
+@BOTH
+@pytest.mark.parametrize("ratio", [1, 0.4, 2.5])
+def test_strata_add_up(design: str, given: dict[str, Any], ratio: float) -> None:
+    """Participants and clusters of the strata are those of the arms; power at the real sizes is the target."""
+    answer = find("n", design, given, cluster_size=None, strata=STRATA, ratio=ratio)
+    strata = answer.n_more["strata"]
+    arms = [float(size) for size in answer.sizes()[:, 0]]
+    for arm in (0, 1):
+        assert math.fsum(s["participants"][arm] for s in strata) == pytest.approx(arms[arm], rel=1e-12)
+        assert answer.n_more["clusters"][arm] == math.ceil(math.fsum(s["clusters"][arm] for s in strata) - 1e-9)
+    assert arms[1] == pytest.approx(ratio * arms[0], rel=1e-12)
+    assert answer.power == pytest.approx(0.8, abs=1e-9)
+    assert answer.total == math.ceil(sum(arms) - 1e-9)
+    assert any("not rounded" in note for note in answer.notes)
+
+
+@BOTH
+def test_one_stratum_is_one_size(design: str, given: dict[str, Any]) -> None:
+    """One stratum with the same size and scatter has the power of the one-size formula at the same people."""
+    one = [{"share": 1, "mean_size": 20, "sd_size": 10}]
+    z = {"distribution": "z"} if design == "cluster-means" else {}
+    strata = find("power", design, given, cluster_size=None, strata=one, clusters=15)
+    sized = find("power", design, given, cluster_size=20, cluster_size_cv=0.5, clusters=15, **z)
+    assert strata.power == pytest.approx(sized.power, abs=1e-12)
+
+
+def test_a_mean_size_that_is_not_whole_gives_whole_people() -> None:
+    """Seven clusters of 12.5 are 87.5 people: 88 are analysed."""
+    answer = find("power", "cluster-means", MEANS, cluster_size=12.5, clusters=7)
+    assert answer.groups == (88, 88)
+    assert answer.total == 175
+    assert answer.details["df"] == 12
+
+
+def test_a_million_clusters() -> None:
+    """Large numbers are computed with, not refused."""
+    answer = find("power", "cluster-means", MEANS, difference=0.01, clusters=10**6)
+    assert 0.05 < answer.power < 1
+    assert answer.total == 40_000_000
+
+
+@pytest.mark.parametrize(
+    ("find_what", "more", "field", "says"),
+    [
+        ("n", {"icc": 1.2}, "icc", "from 0 to 1"),
+        ("n", {"icc": None}, "icc", "is missing"),
+        ("n", {"strata": STRATA}, "strata", "not both"),
+        ("n", {"cluster_size": None, "strata": STRATA[:2]}, "strata", "0.4 too little. Rescaled they would be 0.4167"),
+        ("n", {"cluster_size": None, "strata": [{"share": 1, "mean_size": 0, "sd_size": 1}]}, "strata", "above 0"),
+        ("n", {"cluster_size": None, "strata": [{"share": 1, "size": 4}]}, "strata", "must be like"),
+        ("n", {"cluster_size": None, "strata": [{"share": 1, "mean_size": "8", "sd_size": 1}]}, "strata", "a number"),
+        ("n", {"cluster_size": None, "strata": STRATA, "distribution": "t"}, "distribution", "z, not t"),
+        ("n", {"cluster_size": None, "strata": STRATA, "cluster_size_cv": 0.5}, "cluster_size_cv", "leave out"),
+        ("power", {"n": 730}, "n", "whole clusters of 20"),
+        ("power", {"n": 60}, "n", "two in each arm"),
+        ("power", {"n": 700, "clusters": 18}, "n", "make it 720"),
+        ("power", {"clusters": 1}, "clusters", "from 2 to"),
+        ("icc", {"icc": None, "clusters": 4}, "icc", "Even with an intracluster correlation of 0"),
+        ("cluster_size", {"cluster_size": None, "clusters": 4}, "cluster_size", "More clusters are needed"),
+        ("cluster_size", {"cluster_size": None, "clusters": 4, "difference": 0}, "cluster_size", "nothing to detect"),
+        ("cluster_size", {"cluster_size": None, "strata": STRATA, "clusters": 9}, "strata", "leave out the strata"),
+    ],
+)
+def test_what_cannot_be_is_said(find_what: str, more: dict[str, Any], field: str, says: str) -> None:
+    """The assumption concerned, what is wrong, and what would do."""
+    with pytest.raises(RequestError) as caught:
+        find(find_what, "cluster-means", MEANS, **more)
+    assert caught.value.field == field
+    assert says in caught.value.message
