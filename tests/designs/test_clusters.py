@@ -100,7 +100,6 @@ def test_a_million_clusters() -> None:
         ("n", {"cluster_size": None, "strata": [{"share": 1, "size": 4}]}, "strata", "must be like"),
         ("n", {"cluster_size": None, "strata": [{"share": 1, "mean_size": "8", "sd_size": 1}]}, "strata", "a number"),
         ("n", {"cluster_size": None, "strata": STRATA, "distribution": "t"}, "distribution", "z, not t"),
-        ("n", {"cluster_size": None, "strata": STRATA, "cluster_size_cv": 0.5}, "cluster_size_cv", "leave out"),
         ("power", {"n": 730}, "n", "whole clusters of 20"),
         ("power", {"n": 60}, "n", "two in each arm"),
         ("power", {"n": 700, "clusters": 18}, "n", "make it 720"),

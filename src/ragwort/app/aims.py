@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QDrag, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -157,7 +157,8 @@ class AimsPanel(QFrame):
         self.refresh()
 
     def _list_area(self) -> QScrollArea:
-        scroll = QScrollArea()
+        scroll = self._scroll = QScrollArea()
+        self._in_view = ""
         scroll.setWidgetResizable(True)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -220,7 +221,16 @@ class AimsPanel(QFrame):
             if not isinstance(outcome, Problem) and outcome.find == "n":
                 rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
             card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
+        self._bring_into_view()
         self._show_needs()
+
+    def _bring_into_view(self) -> None:
+        """Scroll to the aim in view once it is another."""
+        if self._in_view != self.session.aim_id:
+            self._in_view = self.session.aim_id
+            for card in self.cards:
+                if card.aim.id == self._in_view:
+                    QTimer.singleShot(0, card, lambda card=card: self._scroll.ensureWidgetVisible(card))
 
     def _show_needs(self) -> None:
         needs = needs_of(self.session.study)

@@ -23,6 +23,7 @@ _WORDS = (
     ("unit", "Unit", "ms"),
     ("one", "One person", "participant"),
     ("many", "Several", "participants"),
+    ("clusters", "Clusters", "wards"),
 )
 
 
@@ -58,8 +59,11 @@ class Detail(QFrame):
         self._word_grid.setHorizontalSpacing(self.theme.px(8))
         self._word_grid.setVerticalSpacing(self.theme.px(2))
         self.words: dict[str, QLineEdit] = {}
+        self._headings: dict[str, QWidget] = {}
         for column, (name, title, example) in enumerate(_WORDS):
-            self._word_grid.addWidget(label(title, "quiet"), 0, column)
+            heading = label(title, "quiet")
+            self._word_grid.addWidget(heading, 0, column)
+            self._headings[name] = heading
             editor = self._remark_editor(title, example)
             editor.editingFinished.connect(lambda name=name: self._set_word(name))
             self.words[name] = editor
@@ -127,6 +131,9 @@ class Detail(QFrame):
             self.title.set_text("What this aim calls things")
             for name, editor in self.words.items():
                 self._fill(editor, getattr(aim.words, name))
+                asked = name != "clusters" or bool(design.clusters)
+                editor.setVisible(asked)
+                self._headings[name].setVisible(asked)
             return
         entry = aim.entry(self.name)
         self.title.set_text(f"{edits.label_of(about, aim)}  {about.symbol}".strip())

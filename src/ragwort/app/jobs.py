@@ -7,6 +7,8 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
 
+from ragwort.stats.sawtooth import heard_by
+
 
 class Cancelled(Exception):
     """Raised inside a job that was cancelled."""
@@ -19,10 +21,14 @@ class Ticket:
         self._report = report
         self.cancelled = False
 
-    def progress(self, share: float) -> None:
-        """Report progress (0..1). Raises `Cancelled` where the job is no longer wanted."""
+    def check(self) -> None:
+        """Raises `Cancelled` where the job is no longer wanted."""
         if self.cancelled:
             raise Cancelled
+
+    def progress(self, share: float) -> None:
+        """Report progress (0..1). Raises `Cancelled` where the job is no longer wanted."""
+        self.check()
         self._report(share)
 
 
@@ -40,7 +46,8 @@ class _Job(QRunnable):
 
     def run(self) -> None:
         try:
-            result = self._work(self.ticket)
+            with heard_by(lambda _: self.ticket.check()):
+                result = self._work(self.ticket)
         except Cancelled:
             return
         except Exception as error:  # noqa: BLE001  (handed to the interface thread, which shows it)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
@@ -31,7 +32,7 @@ from ragwort.study.numbers import (
     unit_text,
     value_text,
 )
-from ragwort.study.outcome import Outcome, Problem, to_enrol
+from ragwort.study.outcome import Outcome, Pending, Problem, to_enrol
 
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
 
@@ -182,6 +183,8 @@ class Row(QWidget):
         self._range.setText(groups_text(answer.groups))
 
     def _found_text(self, outcome: Outcome) -> str:
+        if isinstance(outcome, Pending):
+            return "…" if outcome.last is None else f"({self._found_text(outcome.last)})"
         if not isinstance(outcome, Answer):
             return "—"
         if outcome.find == "n":
@@ -412,10 +415,9 @@ def derived_text(design: Design, group: str, outcome: Outcome, shown: set[str]) 
     parts = []
     for derived in design.derived:
         if derived.group == group and derived.name in known and derived.name not in shown:
-            number = float(
-                known[derived.name] if not hasattr(known[derived.name], "item") else known[derived.name].item()
-            )
-            text = f"{number:.2f}" if not number.is_integer() else f"{number:.0f}"
+            number = float(np.ravel(known[derived.name])[0])
+            text = f"{number:.0f}" if number.is_integer() else f"{number:.2f}"
+            text = text if abs(number) >= 0.1 or number == 0 else f"{number:.3g}"
             parts.append(f"{derived.label} {text}".replace("-", "\u2212"))
     if group == "Sample" and outcome.enrol:
         parts.insert(0, f"enrol {count_text(to_enrol(outcome))}")

@@ -11,17 +11,18 @@ from PySide6.QtCore import QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from ragwort.app.answers import STOPPED
 from ragwort.app.jobs import Jobs
 from ragwort.app.parts import Elided, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer
 from ragwort.figures.curve import Curve, step_at
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of, pictures_for
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import Problem
+from ragwort.study.outcome import Outcome, Pending, Problem, takes_time
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -49,7 +50,7 @@ class Canvas(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.picture: Picture | None = None
-        self.stale = ""
+        self.stale, self._waiting = "", False
         self._image = QImage()
         self._figure: Figure | None = None
         self._axes: Axes | None = None
@@ -60,12 +61,14 @@ class Canvas(QWidget):
         self._settle = QTimer(self, singleShot=True, interval=SETTLE)
         self._settle.timeout.connect(self._draw_properly)
 
-    def show_picture(self, picture: Picture | None, stale: str = "", dragging: bool = False) -> None:
-        """Show a picture; or, with `stale`, say why the one shown is out of date.
+    def show_picture(
+        self, picture: Picture | None, stale: str = "", dragging: bool = False, waiting: bool = False
+    ) -> None:
+        """Show a picture; or, with `stale`, say why the one shown is out of date (`waiting`: but not for long).
 
         What an edit moves is drawn at once; places for all labels are searched when edits pause, and never in a drag.
         """
-        self.stale = stale
+        self.stale, self._waiting = stale, waiting
         if picture is not None:
             self.picture = picture
             self.setAccessibleName(picture.says)
@@ -179,7 +182,7 @@ class Canvas(QWidget):
         painter.setBrush(self.theme.colour("raised"))
         painter.setPen(self.theme.colour("hairline"))
         painter.drawRoundedRect(words.adjusted(-margin, -margin, margin, margin), 6, 6)
-        painter.setPen(self.theme.colour("brick"))
+        painter.setPen(self.theme.colour("quiet" if self._waiting else "brick"))
         painter.drawText(words, wrap, self.stale)
 
     def _paint_hover(self, painter: QPainter) -> None:
@@ -281,8 +284,10 @@ class PictureView(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.name = PICTURES[0]
+        self._shown_for: object = None  # what a picture that took time was made for
         self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
         self._loading = Jobs(self)
+        self._working = Jobs(self)  # pictures that take time
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
         column.setSpacing(theme.px(2))
@@ -295,7 +300,13 @@ class PictureView(QWidget):
         column.addWidget(self.canvas, 1)
         self.says = Elided(name="quiet")
         self.says.setContentsMargins(theme.px(4), 0, 0, 0)
-        column.addWidget(self.says)
+        foot = QHBoxLayout()
+        foot.addWidget(self.says, 1)
+        self.stop = link("Stop", self._stop_or_start, "smallLink")
+        self.stop.hide()
+        foot.addWidget(self.stop)
+        column.addLayout(foot)
+        session.answers.progressed.connect(self._show_progress)
         session.changed.connect(self.refresh)
 
     def _tabs(self) -> QHBoxLayout:
@@ -343,10 +354,11 @@ class PictureView(QWidget):
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self._loading.finish()
+        self._working.finish()
 
     def show_tab(self, name: str) -> None:
         """Bring another picture into view."""
-        self.name = name
+        self.name, self._shown_for = name, None
         for tab in self._group.buttons():
             tab.setChecked(tab.text() == name)
         self.canvas.forget()
@@ -366,12 +378,69 @@ class PictureView(QWidget):
             self.says.set_text("")
             return
         outcome = self.session.outcome(aim)
+        self._show_stop(outcome)
         if isinstance(outcome, Problem):
-            self.canvas.show_picture(None, outcome.message)
-            self.says.set_text("Out of date: there is no answer to draw.")
+            self._working.cancel()
+            waiting = isinstance(outcome, Pending)
+            self.canvas.show_picture(None, outcome.message, waiting=waiting)
+            self.says.set_text("Out of date." if waiting else "Out of date: there is no answer to draw.")
             return
-        self.canvas.show_picture(self.picture(aim, outcome), dragging=self.session.scrubbing)
-        self.says.set_text(self.canvas.picture.says)
+        self._show_tabs(outcome)
+        if takes_time(aim):
+            self._draw_later(aim, outcome)
+        else:
+            self._working.cancel()
+            self._shown_for = None
+            self._show(self.picture(aim, outcome))
+
+    def _show(self, picture: Picture) -> None:
+        self.canvas.show_picture(picture, dragging=self.session.scrubbing)
+        self.says.set_text(picture.says)
+
+    def _draw_later(self, aim: Aim, answer: Answer) -> None:
+        """A picture that takes time: the one shown stays meanwhile, marked as old."""
+        wanted = (self.name, aim, answer.design, answer.find, answer.answer)
+        if wanted == self._shown_for and self.canvas.picture is not None:
+            self._show(self.canvas.picture)
+            return
+        self.canvas.show_picture(None, "The picture is being worked out.", waiting=True)
+        self.says.set_text("Out of date.")
+
+        def show(picture: Picture) -> None:
+            self._shown_for = wanted
+            self._show(picture)
+
+        self._working.start(lambda _: self.picture(aim, answer), show, self._drawing_failed)
+
+    @staticmethod
+    def _drawing_failed(error: Exception) -> None:
+        raise error
+
+    def _show_tabs(self, answer: Answer) -> None:
+        """The tabs of the pictures that there are of this answer; another is taken where the one in view is not."""
+        names = pictures_for(answer)
+        for tab in self._group.buttons():
+            tab.setVisible(tab.text() in names)
+        if self.name not in names:
+            self.name = names[0]
+            self._shown_for = None
+            self.canvas.forget()
+        for tab in self._group.buttons():
+            tab.setChecked(tab.text() == self.name)
+
+    def _show_stop(self, outcome: Outcome) -> None:
+        waiting = isinstance(outcome, Pending)
+        stopped = not waiting and isinstance(outcome, Problem) and outcome.message == STOPPED
+        self.stop.setVisible(waiting or stopped)
+        self.stop.setText("Stop" if waiting else "Work it out")
+
+    def _stop_or_start(self) -> None:
+        answers = self.session.answers
+        (answers.stop if answers.busy else answers.start_again)()
+
+    def _show_progress(self, share: float) -> None:
+        if self.canvas.stale and self.session.answers.busy:
+            self.says.set_text(f"Out of date. The answer is being worked out: {percent_text(share, 0)}.")
 
     def picture(self, aim: Aim, answer: Answer) -> Picture:
         """The picture in view, with its axes kept where they can be."""

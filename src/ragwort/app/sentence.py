@@ -14,7 +14,7 @@ from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import nudged, value_text
-from ragwort.study.outcome import Problem
+from ragwort.study.outcome import Pending, Problem
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
 PIXELS_PER_STEP = 6  # of a sideways drag
@@ -83,7 +83,7 @@ class Token(QWidget):
         painter.drawRoundedRect(area, self.theme.px(6), self.theme.px(6))
         size = self.font().pixelSize() * 0.82
         paint_flower(painter, QPointF(self.theme.px(6) + size / 2, area.center().y() + 0.5), size, self.theme)
-        painter.setPen(self.theme.colour("found_text"))
+        painter.setPen(self.theme.colour("quiet" if self.piece.stale else "found_text"))
         text_area = area.adjusted(size + self.theme.px(11), 0, -self.theme.px(6), 0)
         painter.drawText(text_area, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, self.shown)
 
@@ -231,7 +231,7 @@ class SentenceView(QWidget):
         else:
             outcome = self.session.outcome(aim)
             self._pieces = sentence_of(aim, outcome)
-            self._fault = isinstance(outcome, Problem)
+            self._fault = isinstance(outcome, Problem) and not isinstance(outcome, Pending)
             self._remark = outcome.message if isinstance(outcome, Problem) else remarks(aim, outcome)
         self._show_tokens(aim)
         self.setAccessibleName(self.text())

@@ -7,10 +7,11 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from ragwort.app.answers import Answers
 from ragwort.study.files import Recovery, StudyFileError, write_study
 from ragwort.study.history import Edit, History
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import Outcome, outcome_of
+from ragwort.study.model import Aim, Setting, Study
+from ragwort.study.outcome import Outcome
 
 RECOVERY_DELAY = 2000  # ms after the last edit until a recovery copy is written
 
@@ -27,6 +28,8 @@ class Session(QObject):
         self._copy_timer = QTimer(self, singleShot=True, interval=RECOVERY_DELAY)
         self._copy_timer.timeout.connect(self._write_recovery)
         self.scrubbing = False
+        self.answers = Answers(self)
+        self.answers.arrived.connect(self.changed)
         self._start(study, path)
 
     def _start(self, study: Study, path: Path | None) -> None:
@@ -48,9 +51,9 @@ class Session(QObject):
         """The aim in view."""
         return next((aim for aim in self.study.aims if aim.id == self.aim_id), None)
 
-    def outcome(self, aim: Aim) -> Outcome:
-        """The outcome of an aim (cached by value)."""
-        return outcome_of(aim)
+    def outcome(self, aim: Aim, setting: Setting | None = None) -> Outcome:
+        """The outcome of an aim, or of one of its scenarios; one that takes time comes with a later `changed`."""
+        return self.answers.outcome(aim, setting, patient=setting is None and aim.id == self.aim_id)
 
     @property
     def unsaved(self) -> bool:
@@ -124,6 +127,7 @@ class Session(QObject):
 
     def close(self) -> None:
         """The window closes in good order: no recovery copy is needed."""
+        self.answers.finish()
         self._copy_timer.stop()
         self._recovery.clear()
 

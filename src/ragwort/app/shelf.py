@@ -11,7 +11,6 @@ from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.study import edits
 from ragwort.study.model import Aim, Scenario
-from ragwort.study.outcome import outcome_of
 from ragwort.study.scenarios import answer_words, difference_words, suggested_name
 
 
@@ -144,7 +143,7 @@ class Shelf(QScrollArea):
     def _words(self, aim: Aim) -> list[tuple[str, str, str, str]]:
         found = [("", "Now", *answer_words(aim, self.session.outcome(aim)))]
         for kept in aim.scenarios:
-            answer, rest = answer_words(aim, outcome_of(aim, kept))
+            answer, rest = answer_words(aim, self.session.outcome(aim, kept))
             changes = difference_words(aim, kept)
             found.append((kept.id, kept.name, answer, ", ".join(part for part in (rest, changes) if part)))
         return found

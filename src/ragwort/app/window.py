@@ -358,10 +358,10 @@ class Window(QMainWindow):
             return
         from ragwort.figures.export import picture_bytes
 
-        picture = self.bench.picture.picture(aim, outcome)
+        view = self.bench.picture
         self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
         self.jobs.start(
-            lambda ticket: write_whole(path, picture_bytes(picture, kind)),
+            lambda ticket: write_whole(path, picture_bytes(view.picture(aim, outcome), kind)),
             lambda _: self.say(f"The picture is in {path}."),
             self._export_failed,
         )

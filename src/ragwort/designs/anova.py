@@ -360,7 +360,6 @@ _TERMS = Assumption(
     "Several terms to be powered together, each with its own f.",
     fields=(Field("term", "factors", "list"), Field("f", "f")),
     longest=15,
-    in_ledger=False,
 )
 _N_PER_CELL = Assumption(
     "n_per_cell", "Per cell", "count", "Sample", "Participants analysed in each cell.", symbol="n", low=1, high=10**7

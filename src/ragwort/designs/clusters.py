@@ -15,7 +15,7 @@ from typing import Any, Self
 import numpy as np
 
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, Field
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register, rounded
 from ragwort.designs.errors import NotAttainable, RequestError, number_text, percent_text
 from ragwort.designs.means import DIFFERENCE, SD
 from ragwort.designs.proportions import (
@@ -319,8 +319,6 @@ class _Clusters(Design):
             raise RequestError("strata", "The cluster size is found for clusters of one size: leave out the strata.")
         if "cluster_size" in values:
             raise RequestError("strata", "Give one cluster size, or strata of sizes, not both.")
-        if values["cluster_size_cv"] > 0:
-            raise RequestError("cluster_size_cv", "Strata have an SD of sizes each: leave out the variation of sizes.")
         return Clustering(icc, strata=_checked_strata(values["strata"]))
 
     def counting(self, values: Values, clustering: Clustering) -> ByClusters | RealArms:
@@ -360,7 +358,8 @@ class _Clusters(Design):
         """See `Design.restate`: one size as a single stratum, strata as their mean size."""
         if "strata" in values and "cluster_size" in way.names:
             strata = _checked_strata(values["strata"])
-            return {"cluster_size": float(f"{1 / sum(s.share / s.mean_size for s in strata):.4g}")}
+            mean = rounded(1 / sum(s.share / s.mean_size for s in strata))
+            return {"cluster_size": mean, "cluster_size_cv": 0.0}
         if "cluster_size" in values and "strata" in way.names:
             size = float(values["cluster_size"])
             return {"strata": [{"share": 1, "mean_size": size, "sd_size": size * values.get("cluster_size_cv", 0.0)}]}
@@ -406,7 +405,7 @@ def _checked_stratum(record: Any) -> Stratum:
     return Stratum(*(float(record[name]) for name in names))
 
 
-_SIZES_OF_CLUSTERS = (Way("one cluster size", ("cluster_size",)), Way("strata of sizes", ("strata",)))
+_SIZES_OF_CLUSTERS = (Way("one cluster size", ("cluster_size", "cluster_size_cv")), Way("strata of sizes", ("strata",)))
 _DERIVED = (
     Derived("Structure", "design_effect", "design effect"),
     Derived("Sample", "df", "degrees of freedom"),

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.designs.solve import power_along
+from ragwort.stats import sawtooth
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
@@ -161,7 +162,18 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
 def _along(plan: Plan, high: float, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """x and power of a plan's curve; kept scenarios ask for the same again at every edit."""
     steps = _steps(plan, high, per_group)
-    return _x_at(plan, steps, per_group), np.asarray(power_along(plan, steps), dtype=float)
+    return _x_at(plan, steps, per_group), _powers(plan, steps)
+
+
+def _powers(plan: Plan, steps: NDArray[np.int64]) -> NDArray[np.float64]:
+    """Power at each step; of an exact test some at a time, telling how far it is."""
+    if not plan.exact:
+        return np.asarray(power_along(plan, steps), dtype=float)
+    parts = []
+    for start in range(0, len(steps), 16):
+        sawtooth.report(start / len(steps))
+        parts.append(power_along(plan, steps[start : start + 16]))
+    return np.concatenate(parts)
 
 
 def _marked(series: Series, own: Series) -> Series:

@@ -478,7 +478,7 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
 
 # --- Steps ----------------------------------------------------------------------------------------------------
 
-_SAW_SHARE = 0.54  # of the width; the table has the rest
+_SAW_SHARE = 0.52  # of the width; the table has the rest
 
 
 def _steps_scale(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
@@ -515,10 +515,11 @@ def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
     width, height = figure.get_size_inches() * 72  # points
     left, top = width * _SAW_SHARE + 2.2 * look.text, height - 1.6 * look.text
     head, line = steps.head(), 1.62 * look.text
-    heads = [words.replace(" or ", "\nor ").replace("actual ", "actual\n") for words in head]
+    heads = [words.replace(" at or ", "\nat or\n").replace("actual ", "actual\n") for words in head]
     ends = np.linspace(left, width - 1.4 * look.text, len(head) + 1)[1:]
-    why = _wrapped(steps.why, (width - left) / (0.52 * look.small))
-    room = top - 2.2 * line - (why.count("\n") + 2) * 1.3 * look.small
+    tall = max(words.count("\n") for words in heads) + 1
+    why = _wrapped(steps.why, (width - left) / (0.5 * look.small))
+    room = top - (0.8 + tall) * 0.8 * line - (why.count("\n") + 2) * 1.3 * look.small
     rows = steps.around(max(int(room / line), 3))
     marks: list[Artist] = []
 
@@ -529,7 +530,7 @@ def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
 
     for words, end in zip(heads, ends, strict=True):
         write(words, end, top, colours.quiet)
-    y = top - 2.1 * line
+    y = top - (0.4 + 0.8 * tall) * line
     for at in rows:
         if at is None:
             write("…", ends[0], y, colours.quiet)

@@ -16,9 +16,8 @@ MOST_STEPS = 700  # along the saw-tooth
 AROUND = 12  # sizes before the first and after the steady one
 
 WHY = (
-    "Counts are whole, so a limit cannot move a little with each participant added. While it stands still the test "
-    "grows stricter than alpha asks and power falls; when it moves by one, the actual alpha and the power jump up. "
-    "From the steady size on every larger study has the power asked for."
+    "Why power can fall: counts are whole. While a limit stands still, each participant added makes the test a little "
+    "stricter than alpha asks; when it moves by one, the actual alpha and the power jump up."
 )
 
 
@@ -74,8 +73,9 @@ class Steps:
     def around(self, most: int) -> list[int | None]:
         """At most so many rows of the table around the places that matter; None for a gap between them."""
         found: list[int | None] = []
-        for reach in range(most):
-            near = sorted({at + by for at in self.places for by in range(-reach, reach + 1)})
+        for size in range(1, most + 1):
+            reach, more = size // 2, size % 2
+            near = sorted({at + by for at in self.places for by in range(-reach, reach + more)})
             wider: list[int | None] = []
             for at in (at for at in near if 0 <= at < len(self.x)):
                 wider += [None, at] if wider and at - 1 != wider[-1] else [at]

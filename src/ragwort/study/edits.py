@@ -14,7 +14,7 @@ from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Scenario, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
-from ragwort.study.outcome import outcome_of
+from ragwort.study.outcome import at_hand
 
 LONGEST_NAME = 200  # characters of an aim's or scenario's name
 
@@ -89,7 +89,7 @@ def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
 def _carried(aim: Aim, design: Design) -> dict[str, Any]:
     """The aim's values, with the sizes of its answer where they are what is found."""
     values = aim.values()
-    outcome = outcome_of(aim)
+    outcome = at_hand(aim)
     if isinstance(outcome, Answer):
         values = {**design.sizes_as_values(outcome.groups, outcome.plan), **values}
     return values
@@ -102,7 +102,7 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
         return Edit("moving the flower", study)
     design = design_named(aim.design)
     entries = dict(aim.entries)
-    outcome = outcome_of(aim)
+    outcome = at_hand(aim)
     if isinstance(outcome, Answer):
         for name, value in _found_values(design, aim, outcome).items():
             entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
@@ -140,7 +140,7 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
     With a sample size to be found, the target power becomes what that size has; otherwise the size is given.
     """
     aim = study.aim(aim_id)
-    design, outcome = design_named(aim.design), outcome_of(aim)
+    design, outcome = design_named(aim.design), at_hand(aim)
     if not isinstance(outcome, Answer):
         return Edit("moving the point", study)
     plan = outcome.plan

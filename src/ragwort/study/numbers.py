@@ -10,7 +10,7 @@ import math
 import re
 from typing import Any
 
-from ragwort.designs.assumption import Assumption
+from ragwort.designs.assumption import Assumption, Field
 from ragwort.designs.errors import RequestError
 
 MINUS = "\u2212"
@@ -40,6 +40,9 @@ def _by_kind(assumption: Assumption, text: str) -> Any:
         return _choice(assumption, text)
     if assumption.kind in ("list", "table"):
         return _several(assumption, text)
+    if assumption.kind == "records":
+        rows = [row.split() for row in _rows(re.sub(r"\s*(%|×)\s*", r"\1 ", text).replace("× ", "×"))]
+        return [_record(assumption, number, cells) for number, cells in enumerate(rows, start=1)]
     if assumption.kind == "ratio" and re.search(r"[:/]", text):
         one, other = re.split(r"[:/]", text, maxsplit=1)
         first = _number(assumption, one)
@@ -69,9 +72,31 @@ def _choice(assumption: Assumption, text: str) -> Any:
 def _several(assumption: Assumption, text: str) -> list[Any]:
     """Numbers apart by spaces, commas or semicolons; the rows of a table by semicolons or line breaks."""
     if assumption.kind == "table":
-        rows = [row for row in re.split(r"[;\n|]", text) if row.strip()]
-        return [_numbers(assumption, row) for row in rows]
+        return [_numbers(assumption, row) for row in _rows(text)]
     return _numbers(assumption, text)
+
+
+def _rows(text: str) -> list[str]:
+    return [row for row in re.split(r"[;\n|]", text) if row.strip()]
+
+
+def _record(assumption: Assumption, number: int, cells: list[str]) -> dict[str, Any]:
+    """One entry of a list of named values, from its values in order."""
+    fields = assumption.fields
+    if len(cells) != len(fields):
+        needs = ", ".join(field.label for field in fields)
+        raise NumberError(f"Row {number} of {assumption.label.lower()} needs {len(fields)} values: {needs}.")
+    found: dict[str, Any] = {}
+    for field, cell in zip(fields, cells, strict=True):
+        if field.kind == "list":
+            factors = [_number(assumption, part) for part in re.split(r"[×x*,]", cell) if part]
+            found[field.name] = [int(each) if each.is_integer() else each for each in factors]
+        elif cell.endswith("%"):
+            found[field.name] = _shifted(_number(assumption, cell[:-1]))
+        else:
+            value = _number(assumption, cell)
+            found[field.name] = _shifted(value) if field.kind == "share" and abs(value) >= 1 else value
+    return found
 
 
 def _numbers(assumption: Assumption, text: str) -> list[float]:
@@ -126,12 +151,22 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     if assumption.kind == "list":
         return assumption.joint.join(_trim(each, digits) for each in value)
     if assumption.kind == "records":
-        return f"{len(value)} entries"
+        return "; ".join(
+            " ".join(_field_text(field, row.get(field.name)) for field in assumption.fields) for row in value
+        )
     if assumption.kind == "share":
         return _trim(value * 100, digits)
     if assumption.kind == "ratio":
         return ratio_text(value)
     return _trim(value, digits)
+
+
+def _field_text(field: Field, value: Any) -> str:
+    if field.kind == "list":
+        return "×".join(_trim(each) for each in value)
+    if not isinstance(value, int | float):
+        return "?"
+    return f"{_trim(value * 100)}%" if field.kind == "share" else _trim(value)
 
 
 def unit_text(assumption: Assumption, unit: str) -> str:

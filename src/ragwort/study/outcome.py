@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections import OrderedDict
 from dataclasses import dataclass
-from functools import lru_cache
+from threading import Lock
 from typing import Any
 
 from ragwort.designs import Answer, Design, RequestError, design_named, settle
@@ -19,7 +20,17 @@ class Problem:
     message: str
 
 
+@dataclass(frozen=True)
+class Pending(Problem):
+    """An answer that is still to be worked out; `last` is the one before it, which is out of date."""
+
+    last: Answer | None = None
+
+
 Outcome = Answer | Problem
+_KEPT = 512
+_outcomes: OrderedDict[str, Outcome] = OrderedDict()
+_lock = Lock()
 
 
 def request_of(design: Design, setting: Setting) -> dict[str, Any]:
@@ -29,8 +40,19 @@ def request_of(design: Design, setting: Setting) -> dict[str, Any]:
     return {"design": design.id, "find": setting.find, "assumptions": assumptions}
 
 
+def key_of(aim: Aim, setting: Setting | None = None) -> str:
+    """What an outcome depends on, as text."""
+    return json.dumps(request_of(design_named(aim.design), aim if setting is None else setting), sort_keys=True)
+
+
 def outcome_of(aim: Aim, setting: Setting | None = None) -> Outcome:
-    """The outcome of an aim as it stands, or of one of its scenarios under the aim's design."""
+    """The outcome of an aim as it stands, or of one of its scenarios under the aim's design; worked out if need be."""
+    found = at_hand(aim, setting)
+    return _worked_out(key_of(aim, setting)) if isinstance(found, Pending) else found
+
+
+def at_hand(aim: Aim, setting: Setting | None = None) -> Outcome:
+    """The outcome as `outcome_of` has it; `Pending` where working it out would take longer than a view can wait."""
     setting = aim if setting is None else setting
     try:
         design = design_named(aim.design)
@@ -40,16 +62,35 @@ def outcome_of(aim: Aim, setting: Setting | None = None) -> Outcome:
     for name, entry in setting.entries.items():
         if entry.fault and name not in unused:
             return Problem(name, entry.fault)
-    return _settled(json.dumps(request_of(design, setting), sort_keys=True))
+    key = key_of(aim, setting)
+    with _lock:
+        found = _outcomes.get(key)
+        if found is not None:
+            _outcomes.move_to_end(key)
+            return found
+    if design.takes_time(setting.values(), setting.find):
+        return Pending("", "The answer is being worked out.")
+    return _worked_out(key)
 
 
-@lru_cache(maxsize=512)
-def _settled(request: str) -> Outcome:
-    parts = json.loads(request)
+def _worked_out(key: str) -> Outcome:
+    parts = json.loads(key)
+    found: Outcome
     try:
-        return settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
+        found = settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
     except RequestError as error:
-        return Problem(error.field, error.message)
+        found = Problem(error.field, error.message)
+    with _lock:
+        _outcomes[key] = found
+        while len(_outcomes) > _KEPT:
+            _outcomes.popitem(last=False)
+    return found
+
+
+def takes_time(aim: Aim) -> bool:
+    """Whether the aim, or a scenario of it, may take longer than a view can wait."""
+    design = design_named(aim.design)
+    return any(design.takes_time(setting.values(), setting.find) for setting in (aim, *aim.scenarios))
 
 
 def values_with_defaults(aim: Aim, setting: Setting | None = None) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ragwort.designs import Answer
 from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of, to_enrol
+from ragwort.study.outcome import at_hand, to_enrol
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ class Needs:
 
 def needs_of(study: Study) -> Needs | None:
     """What the study needs; None while no aim has an answer."""
-    counted = [(aim, outcome_of(aim)) for aim in study.aims]
+    counted = [(aim, at_hand(aim)) for aim in study.aims]
     answered = [(to_enrol(outcome), aim) for aim, outcome in counted if isinstance(outcome, Answer)]
     if not answered:
         return None

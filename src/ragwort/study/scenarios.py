@@ -6,11 +6,14 @@ from ragwort.designs import Answer, design_named
 from ragwort.study.edits import label_of
 from ragwort.study.model import Aim, Setting
 from ragwort.study.numbers import count_text, percent_text, value_text, with_unit
-from ragwort.study.outcome import Outcome
+from ragwort.study.outcome import Outcome, Pending
 
 
 def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
     """What was found, as its number and the words after it: `128`, `staff`."""
+    if isinstance(outcome, Pending):
+        number, _ = answer_words(aim, outcome.last) if outcome.last is not None else ("…", "")
+        return f"({number})" if outcome.last is not None else number, "being worked out"
     if not isinstance(outcome, Answer):
         return "—", "no answer"
     if outcome.find == "n":

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -12,7 +12,7 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.study.edits import cluster_word, group_names
 from ragwort.study.model import Aim, Setting
 from ragwort.study.numbers import count_text, percent_text, with_unit
-from ragwort.study.outcome import Outcome, to_enrol, values_with_defaults
+from ragwort.study.outcome import Outcome, Pending, to_enrol, values_with_defaults
 
 Kind = Literal["text", "value", "choice", "group", "derived"]
 DASH = "—"
@@ -28,6 +28,7 @@ class Piece:
     name: str = ""
     found: bool = False
     fault: bool = False
+    stale: bool = False  # found under other assumptions; the answer to these is being worked out
 
 
 def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> list[Piece]:
@@ -35,11 +36,14 @@ def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> l
     setting = aim if setting is None else setting
     design = design_named(aim.design)
     values = values_with_defaults(aim, setting)
-    writer = _Writer(aim, setting, design, values, outcome)
+    stale = isinstance(outcome, Pending)
+    writer = _Writer(aim, setting, design, values, outcome.last or outcome if isinstance(outcome, Pending) else outcome)
     pieces = []
     for index, text in enumerate(_TOKEN.split(design.sentence(setting.values() | _choices(values), setting.find))):
         if index % 2:
-            pieces.append(writer.piece(text))
+            piece = writer.piece(text)
+            of_answer = stale and (piece.found or piece.kind == "derived")
+            pieces.append(replace(piece, stale=True) if of_answer else piece)
         elif text:
             pieces.append(Piece("text", text))
     return pieces
