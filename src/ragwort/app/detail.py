@@ -7,6 +7,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
+    QSizePolicy,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -127,6 +128,10 @@ class Detail(QFrame):
         about = known.get(self.name)
         self._flip.setVisible(about is not None)
         self.stack.setCurrentIndex(0 if about is None else 1)
+        for index in range(self.stack.count()):  # the page behind asks for no height
+            shown = index == self.stack.currentIndex()
+            policy = QSizePolicy.Policy.Preferred if shown else QSizePolicy.Policy.Ignored
+            self.stack.widget(index).setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         if about is None:
             self.title.set_text("What this aim calls things")
             for name, editor in self.words.items():

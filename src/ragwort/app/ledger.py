@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from html import escape
+
 import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
+    QLabel,
     QLineEdit,
     QMenu,
     QPushButton,
@@ -16,12 +19,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.cells import Cells
 from ragwort.app.parts import Elided, FlowerButton, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study import edits
+from ragwort.study.breakdown import Breakdown, breakdown_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import (
     NumberError,
@@ -47,6 +52,7 @@ class Row(QWidget):
         self.session, self.theme, self.assumption, self.find = session, theme, assumption, find
         self.setObjectName(f"row-{assumption.name}")
         self._found = False
+        self.cells: Cells | None = None
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         grid = QGridLayout(self)
         grid.setContentsMargins(theme.px(8), 0, theme.px(10), 0)
@@ -60,20 +66,23 @@ class Row(QWidget):
         self.editor = self._choice() if assumption.chosen else self._line()
         if assumption.chosen:
             grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
-        elif assumption.kind in ("list", "table"):
+        elif assumption.several:
+            self._fill_several(grid)
+        elif assumption.named:
             self._fill_number(grid)
             self._unit.hide()
             self._range.hide()
-            self.editor.setFixedWidth(theme.px(174))
-            grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
+            self.editor.setFixedWidth(theme.px(190))
+            self.editor.setToolTip("A number, or names that are counted: age, ward (4 levels), age × ward")
+            grid.addWidget(self.editor, 0, 2, 1, 3)
         else:
             self._fill_number(grid)
         self._remark = Elided(name="quiet")
         self._remark.setContentsMargins(0, 0, 0, theme.px(4))
         self._fault = label("", "fault")
         self._fault.setWordWrap(True)
-        grid.addWidget(self._remark, 1, 1, 1, 4)
-        grid.addWidget(self._fault, 2, 1, 1, 4)
+        grid.addWidget(self._remark, 2, 1, 1, 4)
+        grid.addWidget(self._fault, 3, 1, 1, 4)
         grid.setRowMinimumHeight(0, theme.px(30))
 
     def _flower_button(self) -> QWidget:
@@ -123,6 +132,36 @@ class Row(QWidget):
         grid.addWidget(self._unit, 0, 3)
         grid.addWidget(self._range, 0, 4)
 
+    def _fill_several(self, grid: QGridLayout) -> None:
+        """One line to type in, and a grid below: at once for tables, on demand for lists."""
+        self._fill_number(grid)
+        self._unit.hide()
+        self._range.hide()
+        self.editor.setFixedWidth(self.theme.px(150))
+        line = QWidget()
+        box = QHBoxLayout(line)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(self.theme.px(6))
+        box.addStretch(1)
+        box.addWidget(self.editor)
+        self._in_cells = link("cells", self._flip_cells, "smallLink")
+        box.addWidget(self._in_cells)
+        grid.addWidget(line, 0, 2, 1, 3)
+        self.cells = Cells(self.theme, self.assumption)
+        self.cells.edited.connect(self._typed)
+        self.cells.focused.connect(lambda: self.focused.emit(self.assumption.name))
+        grid.addWidget(self.cells, 1, 1, 1, 4)
+        self._show_cells(self.assumption.kind != "list")
+
+    def _show_cells(self, shown: bool) -> None:
+        self.cells.setVisible(shown)
+        self.editor.setVisible(not shown)
+        self._in_cells.setText("in one line" if shown else "in cells")
+        self._in_cells.setAccessibleName(f"{self.assumption.label} {self._in_cells.text()}")
+
+    def _flip_cells(self) -> None:
+        self._show_cells(self.cells.isHidden())
+
     # --- showing ---
 
     def show_state(self, aim: Aim, outcome: Outcome) -> None:
@@ -145,9 +184,10 @@ class Row(QWidget):
         wrong = isinstance(outcome, Problem) and outcome.field == name
         self._fault.setText(outcome.message if wrong else "")
         self._fault.setVisible(wrong)
-        source = f"from {entry.source}" if entry.source and not self._found else ""
-        self._remark.set_text(source)
-        self._remark.setVisible(bool(source))
+        parts = [f"that is {entry.value}" if entry.terms else "", f"from {entry.source}" if entry.source else ""]
+        remark = ", ".join(part for part in parts if part) if not self._found else ""
+        self._remark.set_text(remark)
+        self._remark.setVisible(bool(remark))
         self._mark(self.editor, found=self._found, fault=wrong and not self._found)
 
     def _show_background(self) -> None:
@@ -177,6 +217,8 @@ class Row(QWidget):
         typing = self.editor.hasFocus() and self.editor.isModified()
         if (self._found or not typing) and self.editor.text() != text:
             self.editor.setText(text)
+        if self.cells is not None:
+            self.cells.show_text(text)
 
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)
@@ -197,6 +239,8 @@ class Row(QWidget):
         entry = aim.entry(self.assumption.name)
         if entry.fault:
             return entry.draft
+        if entry.terms:
+            return entry.terms
         value = aim.values().get(self.assumption.name, self.assumption.default)
         return "" if value is None else value_text(self.assumption, value)
 
@@ -283,6 +327,7 @@ class Ledger(QScrollArea):
         self._shape: object = None
         self._rows: list[Row] = []
         self._derived: dict[str, Elided] = {}
+        self._breakdown: QLabel | None = None
         session.changed.connect(self.refresh)
         self.refresh()
 
@@ -294,7 +339,7 @@ class Ledger(QScrollArea):
         """Show the session's aim; rows are rebuilt only where the aim has others."""
         aim = self.session.aim
         if aim is None:
-            self._rows, self._derived, self._shape = [], {}, None
+            self._rows, self._derived, self._breakdown, self._shape = [], {}, None, None
             self.setWidget(QWidget())
             return
         design = design_named(aim.design)
@@ -306,9 +351,10 @@ class Ledger(QScrollArea):
         for row in self._rows:
             row.show_state(aim, outcome)
         self._show_derived(design, outcome)
+        self._show_breakdown(aim, outcome)
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
-        self._rows, self._derived = [], {}
+        self._rows, self._derived, self._breakdown = [], {}, None
         finds = {design.unknown_of(find): find for find in design.finds}
         body = QWidget()
         column = QVBoxLayout(body)
@@ -349,6 +395,11 @@ class Ledger(QScrollArea):
         derived = Elided(name="quiet")
         self._derived[group] = derived
         column.addWidget(derived)
+        if group == "Structure":
+            self._breakdown = label("", "breakdown")
+            self._breakdown.setTextFormat(Qt.TextFormat.RichText)
+            self._breakdown.setWordWrap(True)
+            column.addWidget(self._breakdown)
         box = QHBoxLayout()
         box.setSpacing(self.theme.px(8))
         box.addStretch(1)
@@ -372,6 +423,15 @@ class Ledger(QScrollArea):
     def _choose(self, way: Way) -> None:
         self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
 
+    def _show_breakdown(self, aim: Aim, outcome: Outcome) -> None:
+        if self._breakdown is None:
+            return
+        table = breakdown_of(aim, outcome) if isinstance(outcome, Answer) else None
+        self._breakdown.setVisible(table is not None)
+        if table is not None:
+            self._breakdown.setText(breakdown_html(table))
+            self._breakdown.parentWidget().show()
+
     def _show_derived(self, design: Design, outcome: Outcome) -> None:
         for group, shown in self._derived.items():
             text = derived_text(design, group, outcome, {row.assumption.name for row in self._rows})
@@ -388,7 +448,7 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
     for ways in (*design.ways, design.sizes):
         names = {name for way in ways for name in way.names}
         used = _used_way(ways, aim, unknown if unknown in names else "")
-        hidden |= names - set(used.names)
+        hidden |= names - set(used.names) | set(used.without)
     return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
 
 
@@ -405,6 +465,19 @@ def groups_text(groups: tuple[int, ...]) -> str:
     if len(groups) > 2 and len(set(groups)) == 1:
         return f"{count_text(groups[0])} each"
     return " + ".join(count_text(size) for size in groups)
+
+
+def breakdown_html(table: Breakdown) -> str:
+    """The strata as a small table, numbers to the right, the sum below a line."""
+
+    def line(cells: tuple[str, ...], tag: str) -> str:
+        first, *rest = (escape(cell) for cell in cells)
+        return f"<tr><{tag} align=left>{first}</{tag}>" + "".join(f"<{tag} align=right>{c}</{tag}>" for c in rest)
+
+    body = "".join(f"{line(row, 'td')}</tr>" for row in table.rows[:-1])
+    last = f"{line(table.rows[-1], 'th')}</tr>"
+    head = f"{line(table.head, 'td')}</tr>"
+    return f"<table cellpadding=2 width='100%'>{head}{body}{last}</table>{escape(table.note)}"
 
 
 def derived_text(design: Design, group: str, outcome: Outcome, shown: set[str]) -> str:

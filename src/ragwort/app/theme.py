@@ -166,6 +166,15 @@ Row[found="true"] { background: $found_wash; }
 #range { background: transparent; border: 1px solid transparent; color: $quiet; font-size: ${f12}px; padding: ${p2}px ${p4}px; }
 #range:hover { border-color: $hairline; background: $raised; }
 #range:focus { border-color: $leaf; background: $raised; color: $ink; }
+#breakdown { color: $quiet; font-size: ${f12}px; }
+#cells { background: $raised; border: 1px solid $hairline; border-radius: ${p4}px; gridline-color: $hairline;
+         color: $leaf; font-weight: 600; selection-background-color: $found_wash; selection-color: $ink; }
+#cells:focus { border-color: $leaf; }
+#cells QHeaderView { background: $panel; }
+#cells QHeaderView::section { background: $panel; color: $quiet; border: none; border-right: 1px solid $hairline;
+         border-bottom: 1px solid $hairline; padding: ${p2}px; font-weight: 400; }
+#cells QTableCornerButton::section { background: $panel; border: none; }
+#cells QLineEdit { border: none; border-radius: 0; padding: 0; color: $leaf; }
 #choice { background: transparent; border: 1px solid transparent; border-radius: ${p6}px; color: $leaf;
   font-weight: 600; padding: ${p2}px ${p4}px; text-align: right; }
 #choice:hover { border-color: $hairline; background: $raised; }

@@ -104,8 +104,8 @@ def _further_aims() -> tuple[Aim, ...]:
             "regression-added",
             reaction,
             f_squared=0.06,
-            tested=1,
-            predictors=6,
+            tested=Entry(value=1, terms="chronotype × room"),
+            predictors=Entry(value=6, terms="age, caffeine, chronotype, room, caffeine × room, chronotype × room"),
         ),
         _aim("sleepy", "Sleepy at 4 am", "two-proportions", _yes("sleepy at 4 am"), proportion1=0.5, proportion2=0.3),
         _aim(
@@ -155,6 +155,6 @@ def _yes(outcome: str) -> Words:
 
 
 def _aim(aim_id: str, name: str, design: str, words: Words, **values: Any) -> Aim:
-    entries = {key: Entry(value=value) for key, value in values.items()}
+    entries = {key: value if isinstance(value, Entry) else Entry(value=value) for key, value in values.items()}
     entries |= {"alpha": Entry(value=0.05), "power": Entry(value=0.8), "dropout": Entry(value=0.1)}
     return Aim(id=aim_id, name=name, design=design, words=words, entries=entries)

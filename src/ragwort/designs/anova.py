@@ -446,7 +446,7 @@ class Factorial(Design):
         _LEVELS,
         _TERM,
     )
-    ways = ((Way("one f", ("f",)), Way("η²", ("eta_squared",)), Way("several terms", ("terms",))),)
+    ways = ((Way("one f", ("f",)), Way("η²", ("eta_squared",)), Way("several terms", ("terms",), without=("term",))),)
     sizes = (Way("one total", ("n",)), Way("a size per cell", ("n_per_cell",)))
     starting = {"f": 0.25, "levels": [2, 3], "term": [1, 2]}
     group_word = "cell"
@@ -474,8 +474,13 @@ class Factorial(Design):
 
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """See `Design.restate`."""
-        known = effect_in_two_ways(stated_f(values))
-        return {name: known[name] for name in way.names if name in known}
+        if "terms" in values:
+            smallest = min(values["terms"], key=lambda record: float(record["f"]))
+            known = {**effect_in_two_ways(float(smallest["f"])), "term": smallest["term"]}
+        else:
+            known = dict(effect_in_two_ways(stated_f(values)))
+            known["terms"] = [{"term": values.get("term", [1]), "f": known["f"]}]
+        return {name: known[name] for name in (*way.names, "term") if name in known}
 
     def _one(self, values: Values, levels: tuple[int, ...], term: tuple[int, ...], f: float) -> FPlan:
         cells = math.prod(levels)

@@ -59,11 +59,17 @@ class Assumption:
     usual: str = ""  # usual values and their source
     required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
+    named: bool = False  # a count that can be given as named terms, which are counted
 
     @property
     def chosen(self) -> bool:
         """Whether the value is picked from `choices`, not typed."""
         return self.kind in ("choice", "switch")
+
+    @property
+    def several(self) -> bool:
+        """Whether the value is more than one number."""
+        return self.kind in ("list", "table", "records")
 
     def choice_for(self, value: Any) -> Choice:
         """The choice that stands for a value. Raises `KeyError`."""
@@ -82,7 +88,7 @@ class Assumption:
             if not isinstance(value, bool):
                 raise RequestError(self.name, f"{self.label} must be true or false, not {value!r}.")
             return value
-        if self.kind in ("list", "table", "records"):
+        if self.several:
             return self._check_several(value)
         return self._check_number(value)
 

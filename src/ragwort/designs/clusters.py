@@ -88,9 +88,9 @@ _STRATA = Assumption(
     "Clusters of different kinds of size, such as small, medium and large wards: for each kind its share of all "
     "participants, and the mean and the SD of its cluster sizes. The shares must add up to 1.",
     fields=(
-        Field("share", "share of participants", "share"),
-        Field("mean_size", "mean cluster size"),
-        Field("sd_size", "SD of cluster sizes"),
+        Field("share", "share", "share"),
+        Field("mean_size", "mean size"),
+        Field("sd_size", "SD of sizes"),
     ),
     longest=50,
 )

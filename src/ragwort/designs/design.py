@@ -24,6 +24,7 @@ class Way:
 
     label: str  # as the ledger offers it
     names: tuple[str, ...]
+    without: tuple[str, ...] = ()  # what has no say where things are stated this way
 
 
 @dataclass(frozen=True)

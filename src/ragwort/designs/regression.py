@@ -57,22 +57,25 @@ _PREDICTORS = Assumption(
     "count",
     "Structure",
     "How many terms the model has, not counting the constant. A factor with k levels counts k − 1; a moderator "
-    "adds its "
-    "product with the predictor that it moderates.",
+    "adds its product with the predictor that it moderates. Type the number, or the names, and they are counted: age, "
+    "ward (4 levels), age × ward.",
     symbol="p",
     low=1,
     high=10_000,
     required=True,
+    named=True,
 )
 _TESTED = Assumption(
     "tested",
     "Terms tested together",
     "count",
     "Structure",
-    "How many of the predictors are tested at once, such as the product terms of a moderator.",
+    "How many of the predictors are tested at once, such as the product terms of a moderator. Type the number, or "
+    "the names.",
     low=1,
     high=10_000,
     required=True,
+    named=True,
 )
 _REFERENCES = (
     "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 9.",

@@ -9,7 +9,8 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.pictures import picture_of, pictures_for
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
-from ragwort.study.edits import group_names, label_of
+from ragwort.study.breakdown import breakdown_of
+from ragwort.study.edits import cluster_word, group_names, label_of
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, values_with_defaults
@@ -66,6 +67,7 @@ def _aim_blocks(aim: Aim, number: int) -> list[Block]:
         Heading("Sample size", 3),
         Paragraph(statement(aim, outcome), "statement"),
         _answer_table(aim, design, outcome),
+        *_strata(aim, outcome),
         Heading("Assumptions", 3),
         _assumption_table(aim, design),
         *_notes(aim, design),
@@ -87,6 +89,15 @@ def statement(aim: Aim, outcome: Outcome) -> str:
     return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
 
 
+def _strata(aim: Aim, answer: Answer) -> list[Block]:
+    table = breakdown_of(aim, answer)
+    if table is None:
+        return []
+    numbers = tuple(range(1, len(table.head)))
+    caption = f"By stratum of {cluster_word(aim)}, not rounded. {table.note}"
+    return [Table(caption, table.head, table.rows, numbers)]
+
+
 def _stated(aim: Aim, design: Design) -> dict[str, object]:
     """The choices that the design works out where nothing was chosen."""
     values = aim.values()
@@ -106,6 +117,10 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
         rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
+    if "clusters" in answer.n_more:
+        clusters = answer.n_more["clusters"]
+        by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
+        rows.append((cluster_word(aim).capitalize(), *by_arm))
     caption = f"{people(aim, 2).split(chr(160))[1].capitalize()} needed"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
@@ -132,6 +147,7 @@ def _other_way(aim: Aim, design: Design, name: str) -> bool:
 def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
     entry = aim.entry(assumption.name)
     text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
+    text = f"{text}: {entry.terms}" if entry.terms else text
     return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), entry.source
 
 

@@ -15,6 +15,7 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Scenario, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
 from ragwort.study.outcome import at_hand
+from ragwort.study.terms import count_terms, is_named
 
 LONGEST_NAME = 200  # characters of an aim's or scenario's name
 
@@ -34,18 +35,19 @@ def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
         return _with_entry(
             study, aim, name, aim.entry(name).changed(value=None, draft="", fault=""), f"clearing {name}"
         )
+    named = assumption.named and is_named(text)
     try:
-        value = parse(assumption, text, aim.words.unit)
+        value = count_terms(text, name == "predictors") if named else parse(assumption, text, aim.words.unit)
     except NumberError as error:
         entry = aim.entry(name).changed(draft=text, fault=str(error))
         return _with_entry(study, aim, name, entry, f"typing {assumption.label.lower()}")
-    return set_value(study, aim_id, name, value)
+    return set_value(study, aim_id, name, value, terms=" ".join(text.split()) if named else "")
 
 
-def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "") -> Edit:
+def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "", terms: str = "") -> Edit:
     """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
-    entry = aim.entry(name).changed(value=assumption.check(value), draft="", fault="")
+    entry = aim.entry(name).changed(value=assumption.check(value), draft="", fault="", terms=terms)
     return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
 
 
@@ -76,11 +78,12 @@ def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
     aim = study.aim(aim_id)
     design = design_named(aim.design)
     group = next(ways for ways in (*design.ways, design.sizes) if way in ways)
-    old = {name for other in group for name in other.names} - set(way.names)
+    old = {name for other in group for name in other.names} - set(way.names) | set(way.without)
+    again = [name for other in group for name in other.without if name not in (*aim.entries, *way.without)]
     restated = design.restate(_carried(aim, design), way)
     entries = {name: entry for name, entry in aim.entries.items() if name not in old}
     source = next((aim.entry(name).source for name in old if aim.entry(name).source), "")
-    for name in way.names:
+    for name in (*way.names, *again):
         start = restated.get(name, aim.values().get(name, design.assumption(name).default))
         entries[name] = Entry(value=start, source=source)
     return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))

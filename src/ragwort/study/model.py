@@ -35,6 +35,7 @@ class Entry(Part):
     source: str = ""
     note: str = ""
     draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
+    terms: str = Field("", description="The names of the terms that the value counts.")
     fault: str = Field("", description="Why the draft cannot be read.")
 
 
