@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -77,6 +78,15 @@ def answers(monkeypatch: pytest.MonkeyPatch) -> dict[str, object]:
     monkeypatch.setattr(asking, "about_unsaved", lambda *_: given["unsaved"])
     monkeypatch.setattr(asking, "tell", lambda _, title, text: given.update(told=f"{title}: {text}"))
     return given
+
+
+def settle(window: Window) -> None:
+    """Wait for answers and pictures that take time."""
+    deadline = time.monotonic() + 60
+    while window.session.answers.busy or window.bench.picture.busy:
+        assert time.monotonic() < deadline
+        QTest.qWait(5)
+    QApplication.processEvents()
 
 
 def retype(widget: QWidget, text: str, enter: bool = True) -> None:

@@ -15,7 +15,7 @@ from ragwort.figures.errors import Errors
 from ragwort.study import edits
 from ragwort.study.model import Study
 
-from .conftest import MakeWindow, retype, type_into
+from .conftest import MakeWindow, retype, settle, type_into
 
 
 def sentence(window: Window) -> str:
@@ -297,20 +297,23 @@ def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
 
 
 def test_every_design_opens_in_the_window(window: Window) -> None:
-    """A new aim of each: its rows, its sentence, both pictures, every unknown and every other way to state it."""
+    """A new aim of each: its rows, its sentence, its pictures, every unknown and every other way to state it."""
     for design in all_designs():
         window.aims.add(design)
         for find in design.finds:
             window.session.do(edits.move_flower(window.session.study, window.session.aim_id, find))
+            settle(window)
             assert "—" not in sentence(window).replace("f² —", ""), (design.id, find, sentence(window))
-            for picture in ("Errors", "Curve"):
+            for picture in ("Steps", "Errors", "Curve"):
                 window.bench.picture.show_tab(picture)
+                settle(window)
                 assert window.bench.picture.says.whole().endswith(".")
         window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "n"))
         for ways in design.ways:
             for way in reversed(ways):
                 if all(design.assumption(name).in_ledger for name in way.names):
                     window.session.do(edits.choose_way(window.session.study, window.session.aim_id, way))
+                    settle(window)
                     assert not window.bench.picture.canvas.stale, (design.id, way.label)
 
 

@@ -12,8 +12,10 @@ from PySide6.QtGui import QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
+    QApplication,
     QHBoxLayout,
     QHeaderView,
+    QLineEdit,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -27,6 +29,17 @@ from ragwort.designs.assumption import Assumption
 ROW_HEIGHT = 27
 
 
+class _Table(QTableWidget):
+    """A table that tells when Enter has closed a cell."""
+
+    entered_cell = Signal()
+
+    def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        super().closeEditor(editor, hint)
+        if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:
+            self.entered_cell.emit()
+
+
 class Cells(QWidget):
     """The grid with its links. `edited` carries all cells as text: rows apart by semicolons, cells by spaces."""
 
@@ -37,7 +50,7 @@ class Cells(QWidget):
         super().__init__()
         self.theme, self.assumption = theme, assumption
         self._sent = ""
-        self.table = QTableWidget(1, self._columns_at_first())
+        self.table = _Table(1, self._columns_at_first())
         self.table.setObjectName("cells")
         self.table.setAccessibleName(assumption.label)
         self.table.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
@@ -45,7 +58,7 @@ class Cells(QWidget):
         self.table.setTabKeyNavigation(False)
         triggers = QAbstractItemView.EditTrigger
         self.table.setEditTriggers(triggers.DoubleClicked | triggers.AnyKeyPressed | triggers.EditKeyPressed)
-        self.table.itemDelegate().closeEditor.connect(self._left_editor)
+        self.table.entered_cell.connect(self._down)
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.table.horizontalHeader().setMinimumSectionSize(theme.px(46))
         self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
@@ -90,7 +103,7 @@ class Cells(QWidget):
 
     def show_text(self, text: str) -> None:
         """Show all cells as they are said in one line; what was typed here last is left as it is."""
-        if text == self._sent:
+        if self._parted(text) == self._parted(self._sent) and text:
             return
         self._sent = text
         rows = self._parted(text) or [[""]]
@@ -205,9 +218,13 @@ class Cells(QWidget):
             self.focused.emit()
             if self.table.currentRow() < 0:
                 self.table.setCurrentCell(0, 0)
-        if event.type() == QEvent.Type.KeyPress:
+        if event.type() == QEvent.Type.KeyPress and not self._is_typing():
             return self._key(event)
         return False
+
+    def _is_typing(self) -> bool:
+        """Whether a cell is open: its keys come here too."""
+        return isinstance(QApplication.focusWidget(), QLineEdit)
 
     def _key(self, event: QEvent) -> bool:
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
@@ -226,10 +243,6 @@ class Cells(QWidget):
         else:
             return False
         return True
-
-    def _left_editor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
-        if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:
-            self._down()
 
     def _down(self) -> None:
         """Enter goes to the cell below, and to a new row from the last."""

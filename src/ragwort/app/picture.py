@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from matplotlib.figure import Figure
 
 TEXT_POINTS = 9.4  # at 100 dots an inch
+OVERDUE = 60  # ms that a picture of an answer before may stay as it is
 SETTLE = 90  # ms without an edit until labels find their places
 
 
@@ -288,6 +289,8 @@ class PictureView(QWidget):
         self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
         self._loading = Jobs(self)
         self._working = Jobs(self)  # pictures that take time
+        self._overdue = QTimer(self, singleShot=True, interval=OVERDUE)
+        self._overdue.timeout.connect(self._mark_old)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
         column.setSpacing(theme.px(2))
@@ -354,6 +357,7 @@ class PictureView(QWidget):
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self._loading.finish()
+        self._overdue.stop()
         self._working.finish()
 
     def show_tab(self, name: str) -> None:
@@ -380,7 +384,7 @@ class PictureView(QWidget):
         outcome = self.session.outcome(aim)
         self._show_stop(outcome)
         if isinstance(outcome, Problem):
-            self._working.cancel()
+            self._give_up()
             waiting = isinstance(outcome, Pending)
             self.canvas.show_picture(None, outcome.message, waiting=waiting)
             self.says.set_text("Out of date." if waiting else "Out of date: there is no answer to draw.")
@@ -389,7 +393,7 @@ class PictureView(QWidget):
         if takes_time(aim):
             self._draw_later(aim, outcome)
         else:
-            self._working.cancel()
+            self._give_up()
             self._shown_for = None
             self._show(self.picture(aim, outcome))
 
@@ -397,20 +401,33 @@ class PictureView(QWidget):
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
         self.says.set_text(picture.says)
 
+    def _give_up(self) -> None:
+        self._overdue.stop()
+        self._working.cancel()
+
     def _draw_later(self, aim: Aim, answer: Answer) -> None:
         """A picture that takes time: the one shown stays meanwhile, marked as old."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
             self._show(self.canvas.picture)
             return
-        self.canvas.show_picture(None, "The picture is being worked out.", waiting=True)
-        self.says.set_text("Out of date.")
+        self._overdue.start()
 
         def show(picture: Picture) -> None:
+            self._overdue.stop()
             self._shown_for = wanted
             self._show(picture)
 
         self._working.start(lambda _: self.picture(aim, answer), show, self._drawing_failed)
+
+    def _mark_old(self) -> None:
+        self.canvas.show_picture(None, "The picture is being worked out.", waiting=True)
+        self.says.set_text("Out of date.")
+
+    @property
+    def busy(self) -> bool:
+        """Whether a picture is being worked out."""
+        return self._working.busy
 
     @staticmethod
     def _drawing_failed(error: Exception) -> None:

@@ -96,7 +96,7 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
         point_label=f"{where}, {percent_text(answer.power)}",
         ten_more=ten_more,
         per_group=per_group,
-        stepped=answer.plan.exact,
+        stepped=own.stepped,
         named=_named(answer, per_group),
         says=_says(aim, answer, where, ten_more),
     )
@@ -142,7 +142,9 @@ def _axis_end(point_x: float, keep: float | None, steady: bool) -> float:
 
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
     x, power = _along(answer.plan, high, per_group)
-    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power), answer.plan.exact)
+    every = len(x) == step_at(answer.plan, float(x[-1]), per_group) - answer.plan.counting.lowest + 1
+    stepped = answer.plan.exact and every  # otherwise a selection of the sizes, with a line through them
+    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power), stepped)
 
 
 def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], ...]:
@@ -186,7 +188,7 @@ def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
     low = plan.counting.lowest
     if plan.exact and last - low <= TRUE_STEPS:
         return np.arange(low, last + 1)
-    return np.unique(np.linspace(low, last, TRUE_STEPS if plan.exact else POINTS).astype(np.int64))
+    return np.unique(np.linspace(low, last, POINTS).astype(np.int64))
 
 
 def _x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:

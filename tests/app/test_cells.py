@@ -1,0 +1,153 @@
+"""The small grids of the ledger: typing, keys, rows, a spreadsheet's clipboard, faults and undo."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from ragwort.app.cells import Cells
+from ragwort.app.window import Window
+from ragwort.designs import design_named
+from ragwort.study import edits
+
+
+def cells_of(window: Window, name: str) -> Cells:
+    """The grid of a row."""
+    cells = window.bench.ledger.row(name).cells
+    assert cells is not None
+    return cells
+
+
+def values(window: Window, name: str) -> object:
+    """What the study holds."""
+    return window.session.aim.values()[name]
+
+
+def fault(window: Window, name: str) -> str:
+    """The message in a row."""
+    return window.bench.ledger.row(name)._fault.text()
+
+
+@pytest.fixture
+def table(window: Window) -> Window:
+    """The demo's choice of drink: two rows, three columns."""
+    window.session.select("drinks")
+    return window
+
+
+def type_cell(cells: Cells, row: int, column: int, text: str) -> None:
+    """Type into a cell, key by key, and leave it with Enter."""
+    cells.table.setFocus()
+    cells.table.setCurrentCell(row, column)
+    QTest.keyClick(cells.table, text[0])  # opens the cell
+    editor = cells.table.findChildren(QLineEdit)[-1]
+    QTest.keyClicks(editor, text[1:])
+    QTest.keyPress(editor, Qt.Key.Key_Return)
+    QTest.qWait(100)  # the editor is taken away
+
+
+def test_a_cell_is_typed_and_undone(table: Window) -> None:
+    """The study follows at once; a table that does not add up says by how much; undo brings all back."""
+    cells = cells_of(table, "table")
+    before = values(table, "table")
+    type_cell(cells, 0, 0, "0.2")
+    assert "add up to 1.08" in fault(table, "table")
+    type_cell(cells, 1, 0, "0.14")
+    assert fault(table, "table") == ""
+    assert values(table, "table") == [[0.2, 0.2, 0.18], [0.14, 0.18, 0.1]]
+    table.session.undo()
+    table.session.undo()
+    assert values(table, "table") == before
+    assert cells.table.item(0, 0).text() == "0.12"
+
+
+def test_text_in_a_cell_is_kept_and_said(table: Window) -> None:
+    """What cannot be read stays where it was typed."""
+    cells = cells_of(table, "table")
+    type_cell(cells, 0, 1, "many")
+    assert "“many” is not a number" in fault(table, "table")
+    assert cells.table.item(0, 1).text() == "many"
+
+
+def test_a_spreadsheet_is_pasted_and_copied(table: Window) -> None:
+    """Tabs and line breaks; the grid grows to hold it."""
+    cells = cells_of(table, "table")
+    cells.table.setCurrentCell(0, 0)
+    QApplication.clipboard().setText("0.1\t0.2\t0.1\t0.1\n0.1\t0.1\t0.1\t0.05\n0.05\t0.05\t0.03\t0.02\n")
+    cells.table.setFocus()
+    QTest.keyClick(cells.table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert values(table, "table")[2] == [0.05, 0.05, 0.03, 0.02]
+    assert (cells.table.rowCount(), cells.table.columnCount()) == (3, 4)
+    QTest.keyClick(cells.table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert QApplication.clipboard().text().splitlines()[1] == "0.1\t0.1\t0.1\t0.05"
+
+
+def test_rows_and_columns_come_and_go(table: Window) -> None:
+    """By key and by link; a row counts once something is in it; one row and one column always stay."""
+    cells = cells_of(table, "table")
+    cells.table.setFocus()
+    cells.table.setCurrentCell(1, 0)
+    QTest.keyClick(cells.table, Qt.Key.Key_Plus, Qt.KeyboardModifier.ControlModifier)
+    assert cells.table.rowCount() == 3
+    assert len(values(table, "table")) == 2
+    QTest.keyClick(cells.table, Qt.Key.Key_Minus, Qt.KeyboardModifier.ControlModifier)
+    cells.add_column()
+    assert cells.table.columnCount() == 4
+    for _ in range(5):
+        cells.remove_column()
+        cells.remove_row()
+    assert (cells.table.rowCount(), cells.table.columnCount()) == (1, 1)
+    cells.table.setCurrentCell(0, 0)
+    QTest.keyClick(cells.table, Qt.Key.Key_Delete)
+    assert cells._cell(0, 0) == ""
+    assert fault(table, "table")
+
+
+def test_enter_goes_down_and_opens_a_row_after_the_last(window: Window) -> None:
+    """Group means, one below the other; a column of a spreadsheet and a row of it are both taken."""
+    window.session.select("kinds")
+    row = window.bench.ledger.row("means")
+    row._flip_cells()
+    assert row.cells.isVisible()
+    assert not row.editor.isVisible()
+    type_cell(row.cells, 2, 0, "399")
+    assert row.cells.table.rowCount() == 4
+    assert row.cells.table.currentRow() == 3
+    row.cells.table.setCurrentCell(0, 0)
+    row.cells.paste("410\t404\t398")
+    assert values(window, "means") == [410, 404, 398]
+
+
+def test_several_terms_are_powered_together(window: Window) -> None:
+    """Chosen as a way to state the effect; typed as factors and f; a factor that is not there is named."""
+    window.session.select("caffeine")
+    ways = design_named("anova-factorial").ways[0]
+    window.session.do(edits.choose_way(window.session.study, "caffeine", ways[2]))
+    cells = cells_of(window, "terms")
+    assert [cells.table.item(0, column).text() for column in (0, 1)] == ["1×2", "0.25"]
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("1\t0.3\n1×2\t0.2")
+    assert values(window, "terms") == [{"term": [1], "f": 0.3}, {"term": [1, 2], "f": 0.2}]
+    assert "Recruit 200 staff to detect all terms" in window.bench.sentence.text()
+    cells.paste("3\t0.3")
+    assert "the factors are 1 to 2" in fault(window, "terms")
+    cells.paste("1\t0.3")
+    window.session.do(edits.choose_way(window.session.study, "caffeine", ways[0]))
+    assert values(window, "term") == [1, 2]
+    assert values(window, "f") == 0.2
+
+
+def test_strata_need_three_values_in_each_row(window: Window) -> None:
+    """Which row, and what it needs."""
+    window.session.select("errors")
+    cells = cells_of(window, "strata")
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("50%\t10\t2\n50%\t20\t")
+    assert "20 ? is" in fault(window, "strata") or "“?” is not a number" in fault(window, "strata")
+    window.bench.ledger.row("strata")._flip_cells()
+    editor = window.bench.ledger.row("strata").editor
+    editor.setText("")
+    QTest.keyClicks(editor, "50% 10 2; 50% 20")
+    assert "Row 2 of strata of cluster sizes needs 3 values: share, mean size, SD of sizes" in fault(window, "strata")

@@ -1,0 +1,142 @@
+"""Exact tests in the window: steps, answers that come later, and stopping them."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QPushButton
+
+from ragwort.app.answers import STOPPED
+from ragwort.app.window import Window
+from ragwort.designs import Answer, design_named
+from ragwort.figures.curve import Curve
+from ragwort.figures.steps import Steps
+from ragwort.study import edits
+from ragwort.study.outcome import Pending
+
+from .conftest import settle, type_into
+
+
+@pytest.fixture
+def fisher(window: Window) -> Window:
+    """The demo's sleepy staff, by Fisher's exact test."""
+    window.session.select("sleepy")
+    window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
+    settle(window)
+    return window
+
+
+def tabs(window: Window) -> list[str]:
+    """The pictures that can be chosen."""
+    buttons = window.bench.picture.findChildren(QPushButton, "pictureTab")
+    return [button.text() for button in buttons if button.isVisible()]
+
+
+def test_an_exact_test_has_steps(window: Window) -> None:
+    """Limits, actual alpha and power size by size; the first and the steady size are named; exported as data too."""
+    window.session.select("awake")
+    settle(window)
+    assert tabs(window) == ["Curve", "Errors", "Steps"]
+    assert isinstance(window.bench.picture.canvas.picture, Curve)
+    assert window.bench.picture.canvas.picture.named[0][2] == "first: 169"
+    window.bench.picture.show_tab("Steps")
+    settle(window)
+    steps = window.bench.picture.canvas.picture
+    assert isinstance(steps, Steps)
+    assert sorted(steps.marks.values()) == ["first", "steady"]
+    assert steps.head() == ["n", "reject at or below", "reject at or above", "actual alpha", "power"]
+    assert "first reached at 169 and kept from 185 on" in window.bench.picture.says.whole()
+    assert all(alpha <= 0.05 for alpha in steps.alpha)
+    assert len(steps.rows()) == len(steps.x) + 1
+    window.session.select("reaction")
+    settle(window)
+    assert tabs(window) == ["Curve", "Errors"]
+    assert isinstance(window.bench.picture.canvas.picture, Curve)
+
+
+def test_the_last_answer_stays_marked_until_the_next_is_there(fisher: Window) -> None:
+    """A slow answer: the old one in brackets, the picture faded; then the new one everywhere."""
+    before = fisher.bench.ledger.row("n").editor.text()
+    fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "proportion2", 0.41))
+    outcome = fisher.session.outcome(fisher.session.aim)
+    assert isinstance(outcome, Pending)
+    assert fisher.bench.ledger.row("n").editor.text() == f"({before})"
+    assert f"{before} staff" in fisher.bench.sentence.text()
+    assert "being worked out" in fisher.bench.sentence.text()
+    assert "being worked out" in fisher.bench.picture.canvas.stale
+    settle(fisher)
+    answer = fisher.session.outcome(fisher.session.aim)
+    assert isinstance(answer, Answer)
+    assert fisher.bench.ledger.row("n").editor.text() == str(answer.total)
+    assert not fisher.bench.picture.canvas.stale
+    assert fisher.bench.picture.canvas.picture.point[1] == answer.power
+
+
+def test_a_slow_answer_can_be_stopped_and_started_again(fisher: Window) -> None:
+    """Stop leaves a dash and the way back; nothing entered is lost."""
+    fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "proportion2", 0.4))
+    assert fisher.bench.picture.stop.text() == "Stop"
+    QTest.mouseClick(fisher.bench.picture.stop, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    assert fisher.session.outcome(fisher.session.aim).message == STOPPED
+    assert fisher.session.aim.values()["proportion2"] == 0.4
+    assert fisher.bench.picture.stop.text() == "Work it out"
+    fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "proportion2", 0.3))
+    settle(fisher)
+    assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
+    fisher.session.undo()
+    QTest.mouseClick(fisher.bench.picture.stop, Qt.MouseButton.LeftButton)
+    settle(fisher)
+    assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
+
+
+def test_typing_on_gives_up_the_answer_before(fisher: Window) -> None:
+    """Only the last of several quick edits is worked out."""
+    for percent in ("42", "43", "36"):
+        type_into(fisher, "proportion2", percent)
+    assert len(fisher.session.answers._jobs) <= 1
+    settle(fisher)
+    assert "to 36 % with brighter" in fisher.bench.sentence.text()
+    assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
+
+
+def test_a_slow_scenario_is_kept_beside_a_quick_aim(fisher: Window) -> None:
+    """Its card and its curve come when they are ready."""
+    fisher.bench.shelf.keep()
+    fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "method", "pooled"))
+    settle(fisher)
+    assert [card.answer for card in fisher.bench.shelf.cards] == ["186", "204"]
+    assert [series.stepped for series in fisher.bench.picture.canvas.picture.series] == [False, True]
+
+
+def test_whole_clusters_in_the_window(window: Window) -> None:
+    """Wards are counted; the flower can stand on their likeness and on their size."""
+    window.session.select("misses")
+    assert "in wards of 18 (" in window.bench.sentence.text()
+    assert "wards per arm" in window.bench.sentence.text()
+    for name in ("icc", "cluster_size"):
+        window.session.do(edits.move_flower(window.session.study, "misses", name))
+        outcome = window.session.outcome(window.session.aim)
+        assert isinstance(outcome, Answer)
+        assert float(window.bench.ledger.row(name).editor.text()) == pytest.approx(float(outcome.answer), rel=1e-3)
+    assert "5 wards of" in window.bench.sentence.text()
+
+
+def test_strata_are_typed_and_broken_down(window: Window) -> None:
+    """The strata stand in cells; what follows from them adds up below; words are the study's own."""
+    window.session.select("errors")
+    shown = window.bench.ledger._breakdown
+    assert shown.isVisible()
+    assert "brighter: wards" in shown.text()
+    assert "whole wards" in shown.text()
+    window.bench.detail.show_assumption("")
+    assert window.bench.detail.words["clusters"].isVisible()
+    type_into_words = window.bench.detail.words["clusters"]
+    type_into_words.setText("units")
+    type_into_words.setModified(True)
+    type_into_words.editingFinished.emit()
+    assert "in units of different sizes" in window.bench.sentence.text()
+    window.session.do(edits.choose_way(window.session.study, "errors", design_named("cluster-means").ways[1][0]))
+    assert "in units of 16.59" in window.bench.sentence.text()
+    assert shown is not window.bench.ledger._breakdown or not shown.isVisible()
