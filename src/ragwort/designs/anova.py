@@ -18,6 +18,7 @@ from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption,
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text, percent_text
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.stats import studies
 from ragwort.stats.noncentral import FTest, Number, Test
 
 F = Assumption(
@@ -65,6 +66,13 @@ class FPlan(Plan):
         """See `Plan.test`; Cohen (1988), sections 8.2 and 8.3."""
         total = groups.sum(axis=0)
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`: the effect lies along the first of the contrasts that are tested."""
+        groups = np.array(sizes, dtype=float)
+        basis = studies.centred_basis(len(groups), int(self.df1))
+        means = basis[0] * np.sqrt(len(groups)) * float(self.effect)
+        return studies.contrasts(rng, count, groups, means, basis, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -178,6 +186,14 @@ class OneWayPlan(FPlan):
         shares = groups / groups.sum(axis=0)
         centre = (shares * means).sum(axis=0)
         return np.sqrt((shares * (means - centre) ** 2).sum(axis=0)) / self.sd
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`: with the means where they are given."""
+        if not self.means:
+            return super().simulate(sizes, rng, count)
+        groups = np.array(sizes, dtype=float)
+        basis = studies.centred_basis(len(groups), int(self.df1))
+        return studies.contrasts(rng, count, groups, np.array(self.means) / self.sd, basis, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`: f as for the smallest design."""
@@ -384,6 +400,10 @@ class TermsPlan(FPlan):
         """See `Plan.test`: that of the term with the smallest power."""
         return self.weakest(groups[:, :1]).test(groups)
 
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`: of the term with the smallest power."""
+        return self.weakest(np.array(sizes, dtype=float)[:, None]).simulate(sizes, rng, count)
+
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`: of the smallest effect."""
         return min(self.terms, key=lambda term: float(term.effect)).effect_report()
@@ -575,11 +595,18 @@ class RepeatedPlan(FPlan):
     gain: float = 1.0  # noncentrality per participant and f squared
     errors: float = 1.0  # denominator degrees of freedom per participant beyond the groups
     approximate: bool = False
+    visits: studies.Visits | None = None
 
     def test(self, groups: Sizes) -> Test:
         """See `Plan.test`; methods of section 4, anova-repeated."""
         total = groups.sum(axis=0)
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        assert self.visits is not None
+        groups = np.array(sizes, dtype=float)
+        return studies.repeated(rng, count, groups, float(self.effect), self.visits, self.level)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -722,6 +749,7 @@ class Repeated(Design):
             gain=gain,
             errors=errors,
             approximate=epsilon < 1 and term != "between",
+            visits=studies.Visits(m, rho, epsilon, term),
         )
 
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:

@@ -28,7 +28,7 @@ from ragwort.designs.proportions import (
 )
 from ragwort.designs.sampling import RATIO, statistic_details
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, RealArms, Sizes
-from ragwort.stats import search
+from ragwort.stats import search, studies
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
 
 _SUM_SLACK = 1e-9
@@ -145,6 +145,19 @@ class Clustering:
         """Whole clusters of an arm."""
         return math.ceil(participants * self.clusters_per_participant - 1e-9)
 
+    def drawn(self, rng: np.random.Generator, count: int, participants: float) -> Any:
+        """Cluster sizes of one arm in `count` studies (studies x clusters)."""
+        if not self.strata:
+            clusters = round(participants / float(self.size))
+            return studies.cluster_sizes(rng, count, clusters, float(self.size), self.cv)
+        parts = [
+            studies.cluster_sizes(
+                rng, count, max(round(participants * s.share / s.mean_size), 1), s.mean_size, s.sd_size / s.mean_size
+            )
+            for s in self.strata
+        ]
+        return np.concatenate(parts, axis=1)
+
     def by_stratum(self, groups: Sizes) -> list[dict[str, Any]]:
         """Participants and clusters of each stratum by arm, not rounded, so that they add up."""
         return [
@@ -225,6 +238,11 @@ class _ClusterPlan(Plan):
         counting = ByClusters(self.counting.ratio, found) if isinstance(self.counting, ByClusters) else self.counting
         return clusters * found, self.with_clustering(size=float(found)).replace(counting=counting)
 
+    def drawn_sizes(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> tuple[Any, Any]:
+        """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
+        first, second = (self.clustering.drawn(rng, count, arm) for arm in sizes)
+        return first, second
+
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
         found = statistic_details(self, groups)
@@ -251,6 +269,11 @@ class ClusterMeansPlan(_ClusterPlan):
         if self.distribution == "z":
             return NormalTest(self.effect / error)
         return TTest(self.effect / error, np.round((n1 + n2) / self.clustering.size, 6) - 2)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        drawn, test = self.drawn_sizes(sizes, rng, count), self.distribution
+        return studies.cluster_means(rng, drawn, float(self.effect), self.sd, self.icc, test, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -284,6 +307,11 @@ class ClusterProportionsPlan(TwoProportionsPlan, _ClusterPlan):
     def inflated(self) -> Number:
         """See `TwoProportionsPlan.inflated`: by the design effect."""
         return self.clustering.design_effect
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        drawn, shares = self.drawn_sizes(sizes, rng, count), (self.proportion1, float(self.proportion2))
+        return studies.cluster_proportions(rng, drawn, shares, self.icc, self.method, self.level)
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""

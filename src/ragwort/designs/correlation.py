@@ -15,6 +15,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
 from ragwort.designs.sampling import OneSample, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import NormalTest, Number, Test
 
@@ -70,6 +71,18 @@ class CorrelationPlan(Plan):
         if self.method == "fisher-z":
             return NormalTest(self.effect * np.sqrt(n - 3))
         return CorrelationTest(self.rho, self.null_rho, n)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n, null = sizes[0], np.arctanh(self.null_rho)
+        r = studies.correlation_pairs(rng, count, n, float(self.rho))
+        if self.method == "fisher-z":
+            return self.level.z((np.arctanh(r) - null) * np.sqrt(n - 3))
+        if self.null_rho == 0:
+            return self.level.t(r * np.sqrt((n - 2) / (1 - r**2)), n - 2)
+        lower, upper = CorrelationTest(self.null_rho, self.null_rho, float(n)).limits(self.alpha, self.sides)
+        below = r <= lower if lower is not None else np.zeros(count, dtype=bool)
+        return np.asarray(below | (r >= upper) if upper is not None else below)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

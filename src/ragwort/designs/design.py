@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.errors import RequestError
 from ragwort.designs.sizes import Counting, Sizes
+from ragwort.stats import studies
 from ragwort.stats.noncentral import Number, Sides, Test
 
 Values = Mapping[str, Any]
@@ -143,6 +144,15 @@ class Plan:
     def details(self, groups: Sizes) -> dict[str, Any]:
         """What the answer reports beside n and power, for one set of group sizes."""
         raise NotImplementedError
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> NDArray[np.bool_]:
+        """Draw `count` studies of these group sizes and test each as an analyst would: which of them reject."""
+        raise NotImplementedError
+
+    @property
+    def level(self) -> studies.Level:
+        """Alpha and sides of the test, for a simulated study."""
+        return studies.Level(float(self.alpha), self.sides)
 
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """What the answer's `n` holds beside total, groups and enrolment."""

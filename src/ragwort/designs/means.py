@@ -18,6 +18,7 @@ from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, reg
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.stats import studies
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
 
 _SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
@@ -140,6 +141,12 @@ class TwoMeansPlan(Plan):
             return TTest(noncentrality, n1 + n2 - 2)
         share1 = part1 / (part1 + part2)
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n1, n2 = sizes
+        sds = (self.sd1, self.sd2)
+        return studies.two_means(rng, count, (n1, n2), float(self.effect), sds, self.variance, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -363,6 +370,10 @@ class SingleMeanPlan(Plan):
         n = groups[0]
         noncentrality = np.sqrt(n) * self.effect / self.sd
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        return studies.one_mean(rng, count, sizes[0], float(self.effect), self.sd, self.known, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -20,7 +20,7 @@ from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, reg
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes, Steps
-from ragwort.stats import sawtooth, search
+from ragwort.stats import sawtooth, search, studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.fisher import LARGEST_GROUP, bound_of_power, fisher_power
@@ -145,6 +145,11 @@ class OneProportionPlan(Plan):
             return None
         horizon = _horizon(power, self.target, max(2 * first, first + 200))
         return first, sawtooth.last_below(power, bound(0), self.target, first, horizon) + 1
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        p = float(self.proportion)
+        return studies.one_proportion(rng, count, sizes[0], p, self.null, self.method, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -413,6 +418,12 @@ class TwoProportionsPlan(Plan):
         ways = [way.astype(int) for way in self.counting.ways(steps)]
         bounds = [[bound_of_power(a, b, p1, p2, alpha) for a, b in zip(*way, strict=True)] for way in ways]
         return np.asarray(np.max(np.array(bounds), axis=0))
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n1, n2 = sizes
+        shares = (self.proportion1, float(self.proportion2))
+        return studies.two_proportions(rng, count, (n1, n2), shares, self.method, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

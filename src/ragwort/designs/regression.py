@@ -19,6 +19,7 @@ from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, reg
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.stats import studies
 from ragwort.stats.noncentral import FTest, Number, Test, TTest
 
 _F_SQUARED = Assumption(
@@ -102,6 +103,13 @@ class ModelPlan(Plan):
     def test(self, groups: Sizes) -> Test:
         """See `Plan.test`; Cohen (1988), section 9.2, with noncentrality f² · n."""
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n, root = sizes[0], float(np.sqrt(self.effect))
+        _, squares, rest = studies.regression(rng, count, n, self.predictors, self.tested, root)
+        df2 = n - self.predictors - 1
+        return self.level.f(squares / self.tested / (rest / df2), self.tested, df2)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -283,6 +291,13 @@ class CoefficientPlan(Plan):
         n = groups[0]
         root = np.sign(self.effect) * np.sqrt(abs(np.asarray(self.effect)) * n)
         return TTest(root, n - self.predictors - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n, root = sizes[0], math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
+        found, _, rest = studies.regression(rng, count, n, self.predictors, 1, root)
+        df = n - self.predictors - 1
+        return self.level.t(found[:, 0] / np.sqrt(rest / df), df)
 
     @property
     def found_effect(self) -> float:
