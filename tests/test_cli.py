@@ -137,3 +137,11 @@ def test_convert_answers_one_conversion_and_a_list() -> None:
     status, _, errors = run("convert", "-", text=json.dumps({"from": {"r": 1.2}, "to": "d"}))
     assert status == 2
     assert errors == "ragwort: r: r must be between -1 and 1, neither of them included, not 1.2.\n"
+
+
+def test_guide_is_written(tmp_path: Path) -> None:
+    """One HTML file with a chapter for every design; where it cannot be written, that is said."""
+    target = tmp_path / "guide.html"
+    assert run("guide", str(target))[0] == 0
+    assert "Means of two arms of clusters" in target.read_text()
+    assert run("guide", str(tmp_path / "missing" / "guide.html"))[0] == 2

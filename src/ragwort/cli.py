@@ -177,6 +177,21 @@ def report(study: Path, output: Path) -> None:
 
 
 @cli.command()
+@click.argument("output", type=click.Path(path_type=Path))
+def guide(output: Path) -> None:
+    """Write the user guide to OUTPUT, one HTML file."""
+    from ragwort.report.guide import guide as whole_guide
+    from ragwort.report.html import write_html
+    from ragwort.study.files import StudyFileError, write_whole
+
+    try:
+        write_whole(output, write_html(whole_guide()))
+    except StudyFileError as error:
+        raise BadInput(str(error)) from error
+    click.echo(f"Wrote {output}")
+
+
+@cli.command()
 @click.argument("folder", type=click.Path(path_type=Path))
 def demo(folder: Path) -> None:
     """Work the demo study through and write its file, answers, pictures and reports to FOLDER."""

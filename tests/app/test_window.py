@@ -231,3 +231,20 @@ def test_the_flower_has_thirteen_rays(qtbot: QtBot) -> None:
     """Our sign, drawn by us."""
     assert flower_svg().count("<ellipse") == 13
     assert make_theme(dark=True).colours.name == "dark"
+
+
+def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
+    """A window of its own, with a chapter for each design; it goes with the theme."""
+    window.session.select("drinks")
+    window.bench.detail.guide_asked.emit()
+    guide = window._guide
+    assert guide.isVisible()
+    assert guide.chapters.currentItem().text() == "Contingency table"
+    assert "Expected counts are 5 or more" in guide.page.toPlainText()
+    guide.chapters.setCurrentRow(0)
+    assert "Where an effect comes from" in guide.page.toPlainText()
+    window.set_theme("dark")
+    assert not guide.isVisible()
+    window.show_guide()
+    assert window._guide.isVisible()
+    window._guide.close()

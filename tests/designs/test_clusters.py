@@ -89,6 +89,16 @@ def test_a_million_clusters() -> None:
     assert answer.total == 40_000_000
 
 
+def test_a_total_has_no_say_while_the_cluster_size_is_found() -> None:
+    """It is ignored with a note; without clusters, they are asked for."""
+    found = find("cluster_size", "cluster-means", MEANS, cluster_size=None, clusters=20, n=999)
+    assert found.answer == 17
+    assert "n was given but is not used" in found.notes[0]
+    with pytest.raises(RequestError) as caught:
+        find("cluster_size", "cluster-means", MEANS, cluster_size=None, n=400)
+    assert caught.value.field == "clusters"
+
+
 @pytest.mark.parametrize(
     ("find_what", "more", "field", "says"),
     [

@@ -21,6 +21,7 @@ def test_declaration_is_complete(design: Design) -> None:
     assert design.summary.endswith("?")
     assert design.references
     assert design.data_assumptions
+    assert design.approximation.endswith(".")
     for assumption in design.assumptions:
         assert len(assumption.help) > 20, assumption.name
         assert assumption.chosen == bool(assumption.choices)

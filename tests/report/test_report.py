@@ -9,6 +9,7 @@ import pytest
 from pypdf import PdfReader
 
 from ragwort.demo import demo_study
+from ragwort.designs import all_designs
 from ragwort.report import report_bytes, report_of
 from ragwort.report.pdf import markup
 from ragwort.report.preview import write_preview
@@ -128,3 +129,18 @@ def test_an_unknown_kind_is_refused() -> None:
     """With what would be allowed."""
     with pytest.raises(ValueError, match="html or pdf"):
         report_bytes(demo_study(), "docx")
+
+
+def test_the_guide_has_a_chapter_for_every_design() -> None:
+    """Each names what must hold of the data, how far the formula is exact, every assumption, and its references."""
+    from ragwort.report.guide import chapter_of, guide
+
+    said = [getattr(block, "text", "") or " ".join(getattr(block, "items", ())) for block in guide().blocks]
+    for design in all_designs():
+        assert design.title in said
+        chapter = [getattr(b, "text", "") or " ".join(getattr(b, "items", ())) for b in chapter_of(design).blocks]
+        whole = " ".join(chapter)
+        assert design.approximation in whole
+        assert all(text in whole for text in (*design.data_assumptions, *design.references))
+        assert all(a.label in " ".join(said) for a in design.assumptions)
+    assert "Power was" not in " ".join(said)

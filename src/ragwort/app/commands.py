@@ -284,6 +284,16 @@ def explain(window: Window) -> None:
 # --- Help -----------------------------------------------------------------------------------------------------
 
 
+@command("help.design", "Help", "Guide to this design", shortcut="Shift+F1", enabled=has_aim)
+def guide_to_design(window: Window) -> None:
+    window.show_guide(window.session.aim.design)
+
+
+@command("help.guide", "Help", "User guide")
+def user_guide(window: Window) -> None:
+    window.show_guide()
+
+
 @command("help.about", "Help", "About Ragwort")
 def about(window: Window) -> None:
     window.tell_about()

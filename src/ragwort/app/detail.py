@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Signal
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -31,6 +32,8 @@ _WORDS = (
 class Detail(QFrame):
     """Help, source and note of one assumption; or what the aim calls things."""
 
+    guide_asked = Signal()
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
@@ -45,6 +48,8 @@ class Detail(QFrame):
         top.addWidget(self.title, 1)
         self._flip = link("Words of this aim", self._flip_over, "smallLink")
         top.addWidget(self._flip)
+        top.addSpacing(theme.px(10))
+        top.addWidget(link("About this design", self.guide_asked.emit, "smallLink"))
         column.addLayout(top)
         self.stack = QStackedWidget()
         self.stack.addWidget(self._words_page())

@@ -72,7 +72,7 @@ class Row(QWidget):
             self._fill_number(grid)
             self._unit.hide()
             self._range.hide()
-            self.editor.setFixedWidth(theme.px(190))
+            self.editor.setFixedWidth(theme.px(180))
             self.editor.setToolTip("A number, or names that are counted: age, ward (4 levels), age × ward")
             grid.addWidget(self.editor, 0, 2, 1, 3)
         else:
@@ -217,6 +217,8 @@ class Row(QWidget):
         typing = self.editor.hasFocus() and self.editor.isModified()
         if (self._found or not typing) and self.editor.text() != text:
             self.editor.setText(text)
+            if entry.terms:
+                self.editor.setCursorPosition(0)
         if self.cells is not None:
             self.cells.show_text(text)
 

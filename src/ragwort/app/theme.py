@@ -167,6 +167,10 @@ Row[found="true"] { background: $found_wash; }
 #range:hover { border-color: $hairline; background: $raised; }
 #range:focus { border-color: $leaf; background: $raised; color: $ink; }
 #breakdown { color: $quiet; font-size: ${f12}px; }
+#chapters { background: $panel; border: none; border-right: 1px solid $hairline; padding: ${p10}px ${p6}px; outline: 0; }
+#chapters::item { padding: 0 ${p10}px; border-radius: ${p6}px; color: $ink; }
+#chapters::item:hover { background: $raised; }
+#chapters::item:selected { background: $raised; color: $leaf; font-weight: 600; }
 #cells { background: $raised; border: 1px solid $hairline; border-radius: ${p4}px; gridline-color: $hairline;
          color: $leaf; font-weight: 600; selection-background-color: $found_wash; selection-color: $ink; }
 #cells:focus { border-color: $leaf; }

@@ -48,6 +48,7 @@ class Window(QMainWindow):
     def __init__(self, session: Session, remembered: Remembered) -> None:
         super().__init__()
         self.session, self.remembered = session, remembered
+        self._guide: QWidget | None = None
         self.jobs = Jobs(self)
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
@@ -83,6 +84,9 @@ class Window(QMainWindow):
         self.bench = Bench(self.session, self.theme)
         self.bench.detail.set_explaining(self.remembered.explaining)
         self.bench.picture.export_asked.connect(self.export_picture)
+        self.bench.detail.guide_asked.connect(
+            lambda: self.show_guide(self.session.aim.design if self.session.aim else "")
+        )
         self.report_page = ReportPage(self.session, self.theme)
         self.report_page.export_asked.connect(self.export_report)
         self.pages = QStackedWidget()
@@ -208,6 +212,9 @@ class Window(QMainWindow):
         self.leave_editor()
         self.session.changed.disconnect()
         self._finish_threads()
+        if self._guide is not None:
+            self._guide.close()
+            self._guide = None
         self.session.changed.connect(self._show_state)
         loaded = self.bench.picture.ready
         self._build()
@@ -224,6 +231,14 @@ class Window(QMainWindow):
         """Show or hide explanations."""
         self.remembered.explaining = not self.remembered.explaining
         self.bench.detail.set_explaining(self.remembered.explaining)
+
+    def show_guide(self, design_id: str = "") -> None:
+        """The user guide, at the chapter of a design."""
+        from ragwort.app.guide import GuideWindow
+
+        if self._guide is None:
+            self._guide = GuideWindow(self.theme, self)
+        self._guide.open_at(design_id)
 
     def tell_about(self) -> None:
         """Version and purpose."""

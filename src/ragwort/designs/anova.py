@@ -235,6 +235,7 @@ class OneWay(Design):
         "The outcome is roughly normal within each group, with the same scatter in all groups.",
     )
     references = _REFERENCES
+    approximation = "Exact where the outcome is normal with equal scatter in the groups."
 
     def plan(self, values: Values, find: str) -> OneWayPlan:
         """See `Design.plan`."""
@@ -481,6 +482,7 @@ class Factorial(Design):
         "Cells are of equal size, or nearly so.",
     )
     references = _REFERENCES
+    approximation = "Exact where the outcome is normal with equal scatter in cells of equal size."
 
     def plan(self, values: Values, find: str) -> FPlan:
         """See `Design.plan`."""
@@ -714,6 +716,10 @@ class Repeated(Design):
         *_REFERENCES,
         "Geisser S, Greenhouse SW. An extension of Box's results on the use of the F distribution in multivariate "
         "analysis. Annals of Mathematical Statistics 1958; 29: 885-891.",
+    )
+    approximation = (
+        "Exact with a sphericity of 1. Under 1 it is an approximation: power may be off by 0.04 to 0.06 with "
+        "the effect's pattern over time."
     )
 
     def plan(self, values: Values, find: str) -> RepeatedPlan:

@@ -338,6 +338,10 @@ class _Clusters(Design):
     group_words = ("arm 1", "arm 2")
     references = _REFERENCES
 
+    def unused_names(self, find: str) -> frozenset[str]:
+        """See `Design.unused_names`: while the cluster size is found, only the clusters say how large the study is."""
+        return super().unused_names(find) | (frozenset({"n"}) if find == "cluster_size" else frozenset())
+
     def clustering(self, values: Values, find: str) -> Clustering:
         """How participants come in clusters; stand-ins for what is found. Raises `RequestError`."""
         icc = 0.0 if find == "icc" else values["icc"]
@@ -474,6 +478,11 @@ class ClusterMeans(_Clusters):
         "Clusters are independent of each other, and each is wholly in one arm.",
         "People of one cluster are equally alike in all clusters; the means of clusters are roughly normal.",
     )
+    approximation = (
+        "Exact for clusters of equal size and the t test. Unequal sizes make it an approximation (simulated "
+        "with 15 clusters per arm and a variation of 0.6: 0.671 where the formula says 0.646); z takes the "
+        "variance as known."
+    )
 
     def default_choice(self, name: str, values: Values) -> Any:
         """See `Design.default_choice`: z with strata, t otherwise."""
@@ -557,6 +566,10 @@ class ClusterProportions(_Clusters):
     data_assumptions = (
         "Clusters are independent of each other, and each is wholly in one arm.",
         "People of one cluster are equally alike in all clusters, and each has one yes or no.",
+    )
+    approximation = (
+        "A normal approximation with the design effect taken as known (simulated with 22 clusters of 25 per "
+        "arm: 0.825 where the formula says 0.817); too hopeful with few clusters."
     )
 
     def plan(self, values: Values, find: str) -> ClusterProportionsPlan:

@@ -152,6 +152,10 @@ class Correlation(OneSample):
         "Society B 1953; 15: 193-232.",
         "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
     )
+    approximation = (
+        "The exact method integrates the distribution of r in a bivariate normal population. Fisher's z is an "
+        "approximation (simulated with 8 participants and a correlation of 0.8: 0.758 where it says 0.690)."
+    )
 
     def plan(self, values: Values, find: str) -> CorrelationPlan:
         """See `Design.plan`."""

@@ -187,6 +187,7 @@ class Design:
     clusters: ClassVar[str] = ""  # stand-in for what participants come in, where they come in clusters
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
+    approximation: ClassVar[str]  # how far the formula is exact, and where it is not
     references: ClassVar[tuple[str, ...]]
 
     @property

@@ -249,6 +249,10 @@ class OneProportion(OneSample):
         "Each has one yes or no, and all have the same chance of a yes.",
     )
     references = _REFERENCES
+    approximation = (
+        "The exact method sums binomial probabilities and approximates nothing. Score and arcsine are normal "
+        "approximations (simulated with 194 participants: 0.808 where both say 0.800 to 0.801)."
+    )
 
     def plan(self, values: Values, find: str) -> OneProportionPlan:
         """See `Design.plan`."""
@@ -554,6 +558,11 @@ class TwoProportions(TwoGroups):
         *_REFERENCES,
         "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. "
         "Section 21.02.",
+    )
+    approximation = (
+        "Fisher's exact test is summed table by table. Pooled, unpooled and arcsine are normal approximations "
+        "(simulated with 163 per group: 0.797 where the pooled formula says 0.802), poor where an expected "
+        "count is under 5."
     )
 
     def plan(self, values: Values, find: str) -> TwoProportionsPlan:

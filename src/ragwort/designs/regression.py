@@ -173,6 +173,10 @@ class RegressionOverall(_Model):
         Derived("Sample", "df1", "numerator df"),
         Derived("Sample", "df2", "denominator df"),
     )
+    approximation = (
+        "Exact for normal residuals, given the predictors' values; with random normal predictors power is a "
+        "little less in small samples (simulated: 0.743 where the formula says 0.763)."
+    )
 
     def plan(self, values: Values, find: str) -> ModelPlan:
         """See `Design.plan`."""
@@ -222,6 +226,10 @@ class RegressionAdded(_Model):
     ways = ((Way("f²", ("f_squared",)), Way("R² with and without", ("r_squared_full", "r_squared_reduced"))),)
     starting = {"f_squared": 0.15, "tested": 2, "predictors": 5}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
+    approximation = (
+        "Exact for normal residuals, given the predictors' values; with random normal predictors power is a "
+        "little less in small samples (simulated: 0.743 where the formula says 0.763)."
+    )
 
     def plan(self, values: Values, find: str) -> ModelPlan:
         """See `Design.plan`."""
@@ -401,6 +409,10 @@ class RegressionCoefficient(_Model):
     )
     starting = {"partial_r": 0.3, "predictors": 3}
     derived = (Derived("Effect", "f_squared", "f²"), Derived("Sample", "df", "degrees of freedom"))
+    approximation = (
+        "Exact for normal residuals, given the predictors' values; with random normal predictors power is a "
+        "little less in small samples (simulated: 0.743 where the formula says 0.763)."
+    )
 
     def plan(self, values: Values, find: str) -> CoefficientPlan:
         """See `Design.plan`."""

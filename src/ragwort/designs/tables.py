@@ -198,6 +198,10 @@ class ChiSquareFit(_ChiSquare):
         "Participants are independent of each other, and each is in one category.",
         "Expected counts are 5 or more in every category.",
     )
+    approximation = (
+        "An approximation for large samples (simulated with 91 participants in 4 categories: 0.764 where the "
+        "formula says 0.801), poor where an expected count is under 5."
+    )
 
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`: the known shares stay known when the effect is found."""
@@ -278,6 +282,10 @@ class ChiSquareTable(_ChiSquare):
     data_assumptions = (
         "Participants are independent of each other, and each is in one cell.",
         "Expected counts are 5 or more in every cell.",
+    )
+    approximation = (
+        "An approximation for large samples (simulated with 197 participants in a two by two table: 0.804 "
+        "where the formula says 0.802), poor where an expected count is under 5."
     )
 
     def effect_names(self) -> frozenset[str]:

@@ -2,6 +2,7 @@
 
     tree.py     what a document is made of: headings, paragraphs, tables, figures
     content.py  a study -> its document tree; the only place that decides what the report says
+    guide.py    the declarations of the designs -> the user guide
     html.py     the tree as one HTML file
     pdf.py      the tree as PDF
     preview.py  the tree as the simple HTML that the window's preview shows

@@ -21,6 +21,8 @@ from ragwort.study.sentence import people, plain_text, sentence_of, size_remark
 
 def report_of(study: Study) -> Document:
     """The whole report."""
+    for aim in study.aims:
+        outcome_of(aim)  # worked out once; from here on at hand
     blocks: list[Block] = [Heading(study.title, 1)]
     if study.background:
         blocks.append(Paragraph(study.background))

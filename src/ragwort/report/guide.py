@@ -1,0 +1,96 @@
+"""The user guide, gathered from the declarations: a chapter for each design, and for what they share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ragwort.designs import Design, all_designs
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, SIDES, Assumption
+from ragwort.report.tree import Block, Bullets, Document, Heading, Paragraph
+
+_SHARED = (ALPHA, POWER, SIDES, DROPOUT)
+_START = (
+    "Say what the study asks, choose the design that asks it, and put in what you know. One quantity is found and "
+    "carries the flower; everything else is given. Whatever you type, the answer, the sentence and the pictures follow "
+    "at once, and every step can be undone."
+)
+_EFFECT = (
+    "An effect comes, in this order, from the smallest difference that would change what people do, from earlier "
+    "studies, from a pilot, and only at last from a rule of thumb. An effect seen in a small study is usually larger "
+    "than the true one. The power of a study that is already finished, computed from the effect that it found, says "
+    "nothing that its p-value does not."
+)
+
+
+def guide() -> Document:
+    """The whole guide."""
+    general = guide_to_all()
+    chapters = [block for design in all_designs() for block in _chapter(design)]
+    return Document(general.title, (*general.blocks, *chapters))
+
+
+def guide_to_all() -> Document:
+    """What goes for every design."""
+    title = "Guide to Ragwort"
+    return Document(
+        title,
+        (
+            Heading(title, 1),
+            Paragraph(_START),
+            Heading("Where an effect comes from", 2),
+            Paragraph(_EFFECT),
+            Heading("What all designs share", 2),
+            _assumptions(_SHARED),
+        ),
+    )
+
+
+def chapter_of(design: Design) -> Document:
+    """The guide to one design."""
+    return Document(design.title, tuple(_chapter(design)))
+
+
+def _chapter(design: Design) -> list[Block]:
+    own = tuple(a for a in design.assumptions if a.name not in {shared.name for shared in _SHARED})
+    chosen: dict[str, Any] = {a.name: a.default for a in design.assumptions if a.default is not None}
+    values = {**chosen, **design.starting}
+    values |= {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.chosen}
+    return [
+        Heading(design.title, 2),
+        Paragraph(design.summary),
+        Paragraph(f"It finds {_listed([_found(design, find) for find in design.finds])}."),
+        Heading("What must hold of the data", 3),
+        Bullets(design.data_assumptions),
+        Heading("How power is computed", 3),
+        Paragraph(design.method_text(values).replace("Power was computed", "Power is computed")),
+        Paragraph(design.approximation),
+        Heading("What it asks for", 3),
+        _assumptions(own),
+        Heading("References", 3),
+        Bullets(design.references),
+    ]
+
+
+def _found(design: Design, find: str) -> str:
+    names = {"n": "the sample size", "power": "the power", "effect": "the smallest detectable effect", "alpha": "alpha"}
+    return names.get(find) or f"the {design.assumption(find).label.lower()}"
+
+
+def _listed(words: list[str]) -> str:
+    return f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def _assumptions(assumptions: tuple[Assumption, ...]) -> Bullets:
+    return Bullets(tuple(_explained(assumption) for assumption in assumptions))
+
+
+def _explained(assumption: Assumption) -> str:
+    name = f"{assumption.label} ({assumption.symbol})" if assumption.symbol else assumption.label
+    usual = f" Usual: {assumption.usual}." if assumption.usual else ""
+    return f"{name}: {assumption.help} Allowed: {_allowed(assumption)}.{usual}"
+
+
+def _allowed(assumption: Assumption) -> str:
+    if assumption.chosen:
+        return ", ".join(choice.label for choice in assumption.choices)
+    return assumption.allowed()
