@@ -63,6 +63,31 @@ def test_a_cell_is_typed_and_undone(table: Window) -> None:
     assert cells.table.item(0, 0).text() == "0.12"
 
 
+def test_shares_that_do_not_add_up_are_rescaled_on_request(table: Window) -> None:
+    """A link under the fault divides them by their sum; it is gone once they add up; one undo takes it back."""
+    cells = cells_of(table, "table")
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("30\t20\t0\n10\t20\t20")
+    assert "must be from 0 to 1" in fault(table, "table")
+    cells.paste("0.6\t0.4\t0.2\n0.2\t0.4\t0.2")
+    row = table.bench.ledger.row("table")
+    assert row._rescale.isVisible()
+    QTest.mouseClick(row._rescale, Qt.MouseButton.LeftButton)
+    assert values(table, "table") == [[0.3, 0.2, 0.1], [0.1, 0.2, 0.1]]
+    assert not row._rescale.isVisible()
+    assert cells.table.item(0, 0).text() == "0.3"
+    table.session.undo()
+    assert values(table, "table")[0][0] == 0.6
+    table.session.select("errors")
+    strata = cells_of(table, "strata")
+    strata.table.setCurrentCell(0, 0)
+    strata.paste("50%\t8\t2")
+    QTest.mouseClick(table.bench.ledger.row("strata")._rescale, Qt.MouseButton.LeftButton)
+    assert sum(row["share"] for row in values(table, "strata")) == pytest.approx(1, abs=1e-12)
+    assert "Recruit" in table.bench.sentence.text()
+    assert fault(table, "strata") == ""
+
+
 def test_text_in_a_cell_is_kept_and_said(table: Window) -> None:
     """What cannot be read stays where it was typed."""
     cells = cells_of(table, "table")

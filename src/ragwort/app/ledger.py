@@ -83,6 +83,10 @@ class Row(QWidget):
         self._fault.setWordWrap(True)
         grid.addWidget(self._remark, 2, 1, 1, 4)
         grid.addWidget(self._fault, 3, 1, 1, 4)
+        self._rescale = link("rescale to 1", self._rescale_shares, "smallLink")
+        self._rescale.setToolTip("Divide every share by their sum")
+        self._rescale.hide()
+        grid.addWidget(self._rescale, 4, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
         grid.setRowMinimumHeight(0, theme.px(30))
 
     def _flower_button(self) -> QWidget:
@@ -184,6 +188,8 @@ class Row(QWidget):
         wrong = isinstance(outcome, Problem) and outcome.field == name
         self._fault.setText(outcome.message if wrong else "")
         self._fault.setVisible(wrong)
+        can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
+        self._rescale.setVisible(can_rescale)
         parts = [f"that is {entry.value}" if entry.terms else "", f"from {entry.source}" if entry.source else ""]
         remark = ", ".join(part for part in parts if part) if not self._found else ""
         self._remark.set_text(remark)
@@ -282,6 +288,9 @@ class Row(QWidget):
             self._fault.show()
             return
         self.session.do(edit)
+
+    def _rescale_shares(self) -> None:
+        self.session.do(edits.rescale(self.session.study, self.session.aim_id, self.assumption.name))
 
     def _move_flower(self) -> None:
         self.session.do(edits.move_flower(self.session.study, self.session.aim_id, self.find))

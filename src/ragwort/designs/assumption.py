@@ -59,6 +59,7 @@ class Assumption:
     usual: str = ""  # usual values and their source
     required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
+    adds_to_one: bool = False  # shares of a whole: of a list, a table, or the entries' `share`
     named: bool = False  # a count that can be given as named terms, which are counted
 
     @property

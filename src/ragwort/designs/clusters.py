@@ -92,6 +92,7 @@ _STRATA = Assumption(
         Field("mean_size", "mean size"),
         Field("sd_size", "SD of sizes"),
     ),
+    adds_to_one=True,
     longest=50,
 )
 _CLUSTERS = Assumption(

@@ -172,7 +172,7 @@ def _need_sum_of_one(name: str, total: float) -> None:
 
 
 def _shares(name: str, label: str, help: str, kind: Any = "list") -> Assumption:
-    return Assumption(name, label, kind, "Effect", help, low=0, high=1, shortest=2)
+    return Assumption(name, label, kind, "Effect", help, low=0, high=1, shortest=2, adds_to_one=True)
 
 
 @register

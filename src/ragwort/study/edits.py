@@ -51,6 +51,36 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
     return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
 
 
+def rescaled(assumption: Assumption, value: Any) -> Any:
+    """Shares that do not add up to 1, each divided by their sum; None where nothing is wrong or nothing can be done."""
+    if not assumption.adds_to_one or value is None:
+        return None
+    if assumption.kind == "records":
+        shares = [row.get("share") for row in value]
+    else:
+        shares = [each for row in value for each in row] if assumption.kind == "table" else list(value)
+    if not all(isinstance(each, int | float) and each >= 0 for each in shares):
+        return None
+    total = math.fsum(shares)
+    if total <= 0 or abs(total - 1) <= 1e-9:
+        return None
+    if assumption.kind == "records":
+        return [{**row, "share": row["share"] / total} for row in value]
+    if assumption.kind == "table":
+        return [[each / total for each in row] for row in value]
+    return [each / total for each in value]
+
+
+def rescale(study: Study, aim_id: str, name: str) -> Edit:
+    """Make the shares of an assumption add up to 1."""
+    aim, assumption = _aim_and_assumption(study, aim_id, name)
+    value = rescaled(assumption, aim.values().get(name))
+    if value is None:
+        return Edit(f"rescaling {assumption.label.lower()}", study)
+    changed = set_value(study, aim_id, name, value)
+    return Edit(f"rescaling {assumption.label.lower()}", changed.study)
+
+
 def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
     """Forget text that could not be read: back to the last good value."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
