@@ -70,6 +70,34 @@ def bench_factors(window: Window) -> None:
     window.bench.ledger.row("levels").editor.setFocus()
 
 
+def bench_steps(window: Window) -> None:
+    """The exact binomial test size by size."""
+    window.session.select("awake")
+    window.bench.picture.show_tab("Steps")
+
+
+def bench_clusters(window: Window) -> None:
+    """Wards in strata of sizes, broken down."""
+    window.session.select("errors")
+    window.bench.detail.show_assumption("strata")
+    wait(300)
+    window.bench.ledger.verticalScrollBar().setValue(10_000)
+
+
+def bench_table(window: Window) -> None:
+    """A contingency table in its grid."""
+    window.session.select("drinks")
+    window.bench.ledger.row("table").cells.table.setFocus()
+
+
+def guide(window: Window) -> None:
+    """The guide at the design in view, as a picture of its own window."""
+    window.show_guide("two-proportions")
+    wait(400)
+    window._guide.grab().save(str(TARGET / "guide.png"))
+    window._guide.close()
+
+
 def finder(window: Window) -> None:
     """A few letters typed into the command finder."""
     window.finder.open()
@@ -96,10 +124,13 @@ if __name__ == "__main__":
     application.setStyle("Fusion")
     TARGET.mkdir(exist_ok=True)
     take("bench", lambda window: None)
-    take("bench-dark", lambda window: None, theme="dark")
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
     take("bench-factors", bench_factors)
+    take("bench-steps", bench_steps)
+    take("bench-clusters", bench_clusters)
+    take("bench-table", bench_table)
+    take("bench-dark", guide, theme="dark")
     take("finder", finder, theme="dark")
     take("report", lambda window: window.show_page("Report"), settle=4000)
     report_page_one()
