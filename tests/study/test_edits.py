@@ -144,3 +144,11 @@ def test_the_study_needs_what_its_largest_aim_enrols() -> None:
     assert (needs.count, needs.aim_id, needs.spare) == (228, "alertness", 12)
     broken = edits.set_value(study, "alertness", "mean2", 6.4).study
     assert (needs_of(broken).count, needs_of(broken).aim_id) == (208, "sleepy")
+
+
+def test_the_effect_is_found_on_the_side_on_which_it_was_stated() -> None:
+    """A smaller proportion in the second group: the smallest detectable one is smaller too."""
+    study = edits.move_flower(demo_study(), "sleepy", "effect").study
+    outcome = outcome_of(study.aim("sleepy"))
+    assert isinstance(outcome, Answer)
+    assert float(outcome.answer) == pytest.approx(0.3, abs=0.005)

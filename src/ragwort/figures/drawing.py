@@ -510,17 +510,19 @@ def _steps_marks(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
 
 
 def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
-    """The table right of the saw-tooth, and below it why power can fall."""
+    """The table right of the saw-tooth, and below it why power can fall; where there is little room, less of both."""
     colours, figure = look.palette, _figure_of(axes)
     width, height = figure.get_size_inches() * 72  # points
-    left, top = width * _SAW_SHARE + 2.2 * look.text, height - 1.6 * look.text
-    head, line = steps.head(), 1.62 * look.text
-    heads = [words.replace(" at or ", "\nat or\n").replace("actual ", "actual\n") for words in head]
-    ends = np.linspace(left, width - 1.4 * look.text, len(head) + 1)[1:]
-    tall = max(words.count("\n") for words in heads) + 1
+    left, right, top = width * _SAW_SHARE + 2.2 * look.text, width - 1.4 * look.text, height - 1.6 * look.text
+    columns = _columns_that_fit(steps, right - left, look)
+    heads = [steps.head()[at].replace(" at or ", "\nat or\n").replace("actual ", "actual\n") for at in columns]
+    ends = np.linspace(left, right, len(columns) + 1)[1:]
+    line, tall = 1.62 * look.text, max(words.count("\n") for words in heads) + 1
     why = _wrapped(steps.why, (width - left) / (0.5 * look.small))
-    room = top - (0.8 + tall) * 0.8 * line - (why.count("\n") + 2) * 1.3 * look.small
-    rows = steps.around(max(int(room / line), 3))
+    space = top - (0.8 + tall) * 0.8 * line
+    room = space - (why.count("\n") + 2) * 1.3 * look.small
+    if room < 7 * line:
+        why, room = "", space
     marks: list[Artist] = []
 
     def write(words: str, x: float, y: float, colour: str, bold: bool = False, align: str = "right") -> None:
@@ -531,17 +533,24 @@ def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
     for words, end in zip(heads, ends, strict=True):
         write(words, end, top, colours.quiet)
     y = top - (0.4 + 0.8 * tall) * line
-    for at in rows:
+    for at in steps.around(max(int(room / line), 1)):
         if at is None:
             write("…", ends[0], y, colours.quiet)
         else:
             short = steps.target is not None and steps.power[at] < steps.target
             colour = colours.found_text if at in steps.marks else colours.quiet if short else colours.ink
-            for words, end in zip(steps.row(at), ends, strict=True):
-                write(words, end, y, colour, bold=at in steps.marks)
+            for column, end in zip(columns, ends, strict=True):
+                write(steps.row(at)[column], end, y, colour, bold=at in steps.marks)
         y -= line
-    write(why, left, y - 0.4 * line, colours.quiet, align="left")
+    if why:
+        write(why, left, y - 0.4 * line, colours.quiet, align="left")
     return marks
+
+
+def _columns_that_fit(steps: Steps, width: float, look: Look) -> list[int]:
+    """The columns of the table, without the rejection limits where they would touch each other."""
+    every = list(range(len(steps.head())))
+    return every if width >= 4.6 * look.text * len(every) else [0, *every[-2:]]
 
 
 def _figure_of(axes: Axes) -> Any:
