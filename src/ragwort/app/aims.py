@@ -41,17 +41,26 @@ class AimCard(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self._press: object = None
+        self._words: object = None
 
     def sizeHint(self) -> QSize:
         return QSize(self.theme.px(200), self.theme.px(58))
 
     def show_aim(self, aim: Aim, number: str, rest: str, current: bool) -> None:
         """Show the aim's name and answer."""
+        words = (aim.name, number, rest, current)
         self.aim, self.number, self.rest = aim, number, rest
+        if words == self._words:
+            return  # nothing to paint anew
+        self._words = words
         self.setChecked(current)
         self.setAccessibleName(f"{aim.name}: {number} {rest}")
         self.setToolTip(aim.name)
         self.update()
+
+    def forget_words(self) -> None:
+        """Show everything anew the next time."""
+        self._words = None
 
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)
@@ -137,6 +146,7 @@ class AimsPanel(QFrame):
     """The list of aims and the study's needs. Aims are reordered by dragging, or with Alt and the arrow keys."""
 
     limit_refused = Signal(str)
+    choose_asked = Signal()  # a design for a new aim
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -166,7 +176,7 @@ class AimsPanel(QFrame):
         self._list = QVBoxLayout(body)
         self._list.setContentsMargins(self.theme.px(9), 0, self.theme.px(9), 0)
         self._list.setSpacing(self.theme.px(3))
-        add = link("+ Add an aim", self.offer_designs)
+        add = link("+ Add an aim", self.choose_asked.emit)
         add.setObjectName("link")
         add.setStyleSheet(f"margin-left: {self.theme.px(7)}px;")
         self._list.addWidget(add, 0, Qt.AlignmentFlag.AlignLeft)
@@ -233,7 +243,7 @@ class AimsPanel(QFrame):
                     QTimer.singleShot(0, card, lambda card=card: self._scroll.ensureWidgetVisible(card))
 
     def _show_needs(self) -> None:
-        needs = needs_of(self.session.study)
+        needs = needs_of(self.session.study, self.session.outcome)
         limit = self.session.study.limit
         if not self.limit.hasFocus():
             self.limit.setText("" if limit is None else f"{limit}")
@@ -270,27 +280,15 @@ class AimsPanel(QFrame):
     # --- edits ---
 
     def _select(self, card: AimCard) -> None:
+        card.forget_words()  # the click has flipped its check mark
         card.setChecked(True)
         self.session.select(card.aim.id)
         self.refresh()
 
-    def offer_designs(self) -> None:
-        """Ask which kind of comparison the new aim is."""
-        menu = QMenu(self)
-        menu.setObjectName("designs")
-        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
-        menu.setToolTipsVisible(True)
-        for design in all_designs():
-            action = menu.addAction(design.title, lambda design=design: self.add(design))
-            action.setToolTip(design.summary)
-        menu.popup(self.mapToGlobal(self._list.itemAt(len(self.cards)).geometry().bottomLeft()))
-
     def add(self, design: Design | None = None) -> None:
         """A new aim of a design (the first where none is named), with the study's words for people where they fit."""
         design = all_designs()[0] if design is None else design
-        usual = design.people == Design.people and self.session.aim is not None
-        words = self.session.aim.words.changed(outcome="", unit="") if usual else None
-        aim = edits.new_aim(design, f"Aim {len(self.session.study.aims) + 1}", words)
+        aim = edits.aim_beside(self.session.study, self.session.aim, design)
         self.session.do(edits.add_aim(self.session.study, aim))
         self.session.select(aim.id)
         self.start_renaming(aim.id)

@@ -48,6 +48,7 @@ class Answers(QObject):
         self._asked: set[str] = set()
         self._stopped: set[str] = set()
         self._failed: dict[str, BaseException] = {}
+        self._known: dict[tuple[str, str], tuple[Aim, Setting | None, Answer]] = {}
         self._last: dict[tuple[str, str], Answer] = {}
         self._done.connect(self._one_done, Qt.ConnectionType.QueuedConnection)
         self._tidy = QTimer(self, singleShot=True, interval=0)
@@ -61,11 +62,15 @@ class Answers(QObject):
     def outcome(self, aim: Aim, setting: Setting | None = None, patient: bool = False) -> Outcome:
         """The outcome as it stands: an answer, a problem, or one that is being worked out."""
         slot = (aim.id, getattr(setting, "id", ""))
+        known = self._known.get(slot)
+        if known is not None and known[0] is aim and known[1] is setting:
+            return known[2]  # the same object: nothing of it can have changed
         found = at_hand(aim, setting)
         if isinstance(found, Pending):
             found = self._begun(slot, aim, setting, PATIENCE if patient else 0.0)
         if isinstance(found, Answer):
             self._last[slot] = found
+            self._known[slot] = (aim, setting, found)
         return replace(found, last=self._last.get(slot)) if isinstance(found, Pending) else found
 
     def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None, patience: float) -> Outcome:

@@ -167,7 +167,7 @@ def copy_picture(window: Window) -> None:
 @command("study.add-aim", "Study", "Add an aim", shortcut="Ctrl+Shift+N")
 def add_aim(window: Window) -> None:
     window.show_page("Bench")
-    window.aims.offer_designs()
+    window.choose()
 
 
 @command("study.rename-aim", "Study", "Rename the aim", enabled=has_aim)
@@ -248,6 +248,11 @@ for number, (find, label) in enumerate(
 @command("view.finder", "View", "Search commands", shortcut="Ctrl+K")
 def find_command(window: Window) -> None:
     window.finder.open()
+
+
+@command("study.doubt", "Study", "Is this the right design?", enabled=has_aim)
+def doubt(window: Window) -> None:
+    window.choose(window.session.aim_id)
 
 
 for page, shortcut in (("Bench", "Alt+1"), ("Report", "Alt+2")):

@@ -167,6 +167,19 @@ Row[found="true"] { background: $found_wash; }
 #range:hover { border-color: $hairline; background: $raised; }
 #range:focus { border-color: $leaf; background: $raised; color: $ink; }
 #breakdown { color: $quiet; font-size: ${f12}px; }
+#pageTitle { font-size: ${f20}px; font-weight: 600; }
+#questions, #entries { border: none; background: transparent; }
+#answer { background: transparent; border: 1px solid transparent; border-radius: ${p6}px; color: $ink; text-align: left;
+         padding: ${p4}px ${p10}px; }
+#answer:hover { border-color: $hairline; background: $raised; }
+#answer:focus { border-color: $leaf; }
+#answer:checked { background: $raised; border-color: $leaf; color: $leaf; font-weight: 600; }
+#entry { background: $raised; border: 1px solid $hairline; border-radius: ${p8}px; }
+#entry[fits="false"] { background: transparent; }
+#entry QLabel[fits="false"] { color: $quiet; }
+#reason { color: $leaf; }
+#guard { background: $panel; border-left: 3px solid $slate; padding: ${p8}px ${p10}px; }
+#compared { background: $found_wash; border-radius: ${p6}px; padding: ${p8}px ${p10}px; color: $ink; }
 #chapters { background: $panel; border: none; border-right: 1px solid $hairline; padding: ${p10}px ${p6}px; outline: 0; }
 #chapters::item { padding: 0 ${p10}px; border-radius: ${p6}px; color: $ink; }
 #chapters::item:hover { background: $raised; }
@@ -207,7 +220,7 @@ QPushButton:disabled { color: $quiet; }
 
 def _style_sheet(theme: Theme) -> str:
     sizes = {f"p{size}": str(theme.px(size)) for size in (2, 4, 6, 8, 10, 14, 16, 20, 24)}
-    fonts = {f"f{int(size)}": str(theme.px(size)) for size in (11, 12.5, 13, 14, 26)}
+    fonts = {f"f{int(size)}": str(theme.px(size)) for size in (11, 12.5, 13, 14, 20, 26)}
     report = {"sheet": "#FFFFFF", "sheetInk": LIGHT.ink}
     return _SHEET.substitute(**vars(theme.colours), **sizes, **fonts, **report)
 

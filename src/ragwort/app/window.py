@@ -25,6 +25,7 @@ from ragwort.app import asking
 from ragwort.app import theme as themes
 from ragwort.app.aims import AimsPanel
 from ragwort.app.bench import Bench
+from ragwort.app.chooser import Chooser
 from ragwort.app.commands import COMMANDS, MENUS
 from ragwort.app.finder import Finder
 from ragwort.app.jobs import Jobs
@@ -38,7 +39,7 @@ from ragwort.study import edits
 from ragwort.study.files import SUFFIX, Recovered, StudyFileError, read_study, write_whole
 from ragwort.study.model import Study
 
-PAGES = ("Bench", "Report")
+PAGES = ("Bench", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
 
 
@@ -92,6 +93,10 @@ class Window(QMainWindow):
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
         self.pages.addWidget(self.report_page)
+        self.chooser = Chooser(self.session, self.theme)
+        self.chooser.done.connect(self._chosen)
+        self.aims.choose_asked.connect(self.choose)
+        self.pages.addWidget(self.chooser)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.aims)
@@ -231,6 +236,17 @@ class Window(QMainWindow):
         """Show or hide explanations."""
         self.remembered.explaining = not self.remembered.explaining
         self.bench.detail.set_explaining(self.remembered.explaining)
+
+    def choose(self, aim_id: str = "") -> None:
+        """The page for choosing a design: for a new aim, or to doubt that of an aim."""
+        self.show_page("Choose")
+        self.chooser.start(aim_id)
+
+    def _chosen(self) -> None:
+        fresh = not self.chooser.aim_id
+        self.show_page("Bench")
+        if fresh:
+            self.aims.start_renaming(self.session.aim_id)
 
     def show_guide(self, design_id: str = "") -> None:
         """The user guide, at the chapter of a design."""

@@ -208,6 +208,25 @@ class OneWay(Design):
     id = "anova-one-way"
     title = "Several independent means"
     summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("several",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "one-way anova",
+        "analysis of variance",
+        "oneway",
+        "three groups",
+        "several groups",
+        "f test",
+        "multi-arm dose groups",
+    )
+    buys = "One test for all groups keeps the alpha that several pairwise tests would use up."
     assumptions = (
         F,
         ETA_SQUARED,
@@ -454,6 +473,25 @@ class Factorial(Design):
     id = "anova-factorial"
     title = "Crossed factors"
     summary = "Do two or more crossed factors, or their interaction, move the mean of a measured outcome?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("factors",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "two-way anova",
+        "factorial anova",
+        "crossed",
+        "interaction",
+        "three-way anova",
+        "analysis of variance",
+        "moderation between factors",
+    )
+    buys = "Two questions for nearly the price of one, and whether the answers depend on each other."
     assumptions = (
         F,
         ETA_SQUARED,
@@ -628,6 +666,34 @@ class Repeated(Design):
     id = "anova-repeated"
     title = "Repeated measurements"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": (
+            "known",
+            "two",
+            "several",
+        ),
+        "same": (
+            "twice",
+            "often",
+        ),
+        "whole": ("no",),
+    }
+    known_as = (
+        "repeated measures anova",
+        "mixed anova",
+        "split-plot",
+        "within between interaction",
+        "longitudinal",
+        "before after two groups",
+        "pre post control",
+        "growth time course",
+        "sphericity",
+    )
+    buys = "Change over time, and whether groups change differently, from the same people."
     assumptions = (
         F,
         ALPHA,

@@ -454,6 +454,29 @@ class ClusterMeans(_Clusters):
     id = "cluster-means"
     title = "Means of two arms of clusters"
     summary = "Is the mean of a measured outcome different where whole clusters are allocated to two arms?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("two",),
+        "same": ("once",),
+        "whole": ("yes",),
+    }
+    known_as = (
+        "cluster randomized trial",
+        "cluster randomised",
+        "group randomized",
+        "wards",
+        "schools",
+        "practices",
+        "classes",
+        "villages",
+        "intracluster correlation icc",
+        "design effect",
+        "multilevel",
+    )
+    buys = "Whole groups can be allocated where people within them cannot be told apart."
     assumptions = (
         DIFFERENCE,
         replace(SD, help="The total SD: how far people scatter, within and between clusters together. " + SD.help),
@@ -539,6 +562,26 @@ class ClusterProportions(_Clusters):
     id = "cluster-proportions"
     title = "Proportions of two arms of clusters"
     summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
+    takes = {
+        "measured": ("yes-no",),
+        "compared": ("two",),
+        "same": ("once",),
+        "whole": ("yes",),
+    }
+    known_as = (
+        "cluster randomized trial",
+        "cluster randomised",
+        "group randomized",
+        "wards",
+        "schools",
+        "practices",
+        "classes",
+        "villages",
+        "intracluster correlation icc",
+        "design effect",
+        "percentages",
+    )
+    buys = "Whole groups can be allocated where people within them cannot be told apart."
     assumptions = (
         *two_proportions_effect(),
         DIRECTION,

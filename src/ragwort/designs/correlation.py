@@ -112,6 +112,19 @@ class Correlation(OneSample):
     id = "correlation"
     title = "Correlation"
     summary = "Do two measured outcomes go together, or more closely than a known value says?"
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "pearson correlation",
+        "bivariate association",
+        "r",
+        "relationship between two measures",
+    )
+    buys = "Two measures are treated alike: neither explains the other."
     assumptions = (
         _RHO,
         replace(
@@ -156,6 +169,10 @@ class Correlation(OneSample):
         "The exact method integrates the distribution of r in a bivariate normal population. Fisher's z is an "
         "approximation (simulated with 8 participants and a correlation of 0.8: 0.758 where it says 0.690)."
     )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: a partial correlation as if nothing were held constant."""
+        return {"rho": values["partial_r"]} if "partial_r" in values else {}
 
     def plan(self, values: Values, find: str) -> CorrelationPlan:
         """See `Design.plan`."""

@@ -175,6 +175,9 @@ class Design:
     id: ClassVar[str]
     title: ClassVar[str]
     summary: ClassVar[str]  # one line: what it is for
+    takes: ClassVar[Mapping[str, tuple[str, ...]]]  # the answers of each question of `choosing` that it is for
+    known_as: ClassVar[tuple[str, ...]]  # common names of the test and of studies that use it
+    buys: ClassVar[str]  # what it has over its neighbours, in one line
     assumptions: ClassVar[tuple[Assumption, ...]]
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
     stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
@@ -231,6 +234,10 @@ class Design:
         """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
         raise NotImplementedError
 
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """What the values of another design say in this design's own assumptions, beyond those of the same name."""
+        return {}
+
     def takes_time(self, values: Values, find: str) -> bool:
         """Whether an answer may take longer than a view can wait for."""
         return False
@@ -264,6 +271,11 @@ class Design:
     def method_text(self, values: Values) -> str:
         """The test and the formula in words, for the report."""
         raise NotImplementedError
+
+
+def in_running_text(label: str) -> str:
+    """A label inside a sentence: `Standard deviation` loses its capital, `SD of group 1` keeps it."""
+    return label[:1].lower() + label[1:] if label[1:2].islower() or label[1:2] == " " else label
 
 
 def rounded(value: float) -> float:

@@ -174,6 +174,27 @@ class TwoMeans(TwoGroups):
     id = "two-means"
     title = "Two independent means"
     summary = "Is the mean of a measured outcome different between two separate groups of people?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("two",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "student's t test",
+        "independent samples t test",
+        "unpaired t test",
+        "two sample t test",
+        "welch",
+        "satterthwaite",
+        "z test",
+        "parallel groups",
+        "between subjects",
+    )
+    buys = "Nobody is measured twice, so nothing carries over from one condition to the other."
     assumptions = (
         DIFFERENCE,
         _MEAN1,
@@ -207,6 +228,12 @@ class TwoMeans(TwoGroups):
         "Exact for equal variances and for known SDs. Welch's degrees of freedom are an approximation, good "
         "from about 6 per group (simulated with 2 and 2: 0.469 where the formula says 0.502)."
     )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: the difference of two means from a mean and its reference."""
+        if "mean" in values and "mean1" not in values and "difference" not in values:
+            return {"mean1": values.get("null_mean", 0.0), "mean2": values["mean"]}
+        return {}
 
     def plan(self, values: Values, find: str) -> TwoMeansPlan:
         """See `Design.plan`."""
@@ -452,6 +479,22 @@ class OneMean(_SingleMean):
     id = "one-mean"
     title = "One mean against a known value"
     summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("known",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "one sample t test",
+        "single mean",
+        "against a norm",
+        "z test",
+    )
+    buys = "One group is enough, because the value to compare with is known without error."
     assumptions = (
         replace(
             DIFFERENCE,
@@ -504,6 +547,29 @@ class PairedMeans(_SingleMean):
     id = "paired-means"
     title = "Paired means"
     summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": (
+            "known",
+            "two",
+        ),
+        "same": ("twice",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "paired t test",
+        "dependent samples",
+        "matched pairs",
+        "before after",
+        "pre post",
+        "crossover",
+        "within subjects",
+        "repeated measures twins",
+    )
+    buys = "Each person is their own comparison, so the scatter between people drops out."
     people = ("pair", "pairs")
     assumptions = (
         replace(
@@ -558,6 +624,13 @@ class PairedMeans(_SingleMean):
     )
     references = _REFERENCES[:2]
     approximation = "Exact where the differences within pairs are normal."
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: the scatter of two groups; half of it shared within pairs until better is known."""
+        if "sd_difference" in values or not ("sd" in values or {"sd1", "sd2"} <= set(values)):
+            return {}
+        sds = {"sd1": values.get("sd1", values.get("sd")), "sd2": values.get("sd2", values.get("sd"))}
+        return {**sds, "correlation": values.get("correlation", 0.5)}
 
     def spread(self, values: Values) -> float:
         """See `_SingleMean.spread`."""

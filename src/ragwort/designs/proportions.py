@@ -199,6 +199,22 @@ class OneProportion(OneSample):
     id = "one-proportion"
     title = "One proportion"
     summary = "Is the share of people with a yes different from a known value?"
+    takes = {
+        "measured": ("yes-no",),
+        "compared": ("known",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "binomial test",
+        "single proportion",
+        "one sample proportion",
+        "exact binomial",
+        "score test",
+        "percentage against a norm",
+        "response rate",
+    )
+    buys = "One group is enough, because the share to compare with is known without error."
     assumptions = (
         _proportion(
             "proportion",
@@ -253,6 +269,12 @@ class OneProportion(OneSample):
         "The exact method sums binomial probabilities and approximates nothing. Score and arcsine are normal "
         "approximations (simulated with 194 participants: 0.808 where both say 0.800 to 0.801)."
     )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: the first group's proportion as if it were known."""
+        if "proportion1" in values and "proportion2" in values:
+            return {"null_proportion": values["proportion1"], "proportion": values["proportion2"]}
+        return {}
 
     def plan(self, values: Values, find: str) -> OneProportionPlan:
         """See `Design.plan`."""
@@ -512,6 +534,24 @@ class TwoProportions(TwoGroups):
     id = "two-proportions"
     title = "Two independent proportions"
     summary = "Is the share of people with a yes different between two separate groups?"
+    takes = {
+        "measured": ("yes-no",),
+        "compared": ("two",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "fisher exact",
+        "chi-square two by two",
+        "risk difference",
+        "relative risk",
+        "odds ratio",
+        "percentages",
+        "response rates",
+        "event rates",
+        "arcsine",
+    )
+    buys = "Yes or no is easy to record and to explain, and costs more people than a number would."
     smallest = 1
     assumptions = (
         *two_proportions_effect(),
@@ -564,6 +604,12 @@ class TwoProportions(TwoGroups):
         "(simulated with 163 per group: 0.797 where the pooled formula says 0.802), poor where an expected "
         "count is under 5."
     )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: a reference that is an estimate is the proportion of a first group."""
+        if "proportion" in values and "null_proportion" in values:
+            return {"proportion1": values["null_proportion"], "proportion2": values["proportion"]}
+        return {}
 
     def plan(self, values: Values, find: str) -> TwoProportionsPlan:
         """See `Design.plan`."""

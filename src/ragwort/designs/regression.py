@@ -165,6 +165,22 @@ class RegressionOverall(_Model):
     id = "regression-overall"
     title = "Regression: all predictors together"
     summary = "Do several predictors together explain a measured outcome?"
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "multiple regression",
+        "linear model",
+        "r squared",
+        "r-squared",
+        "predictors together",
+        "prediction model",
+        "ancova",
+    )
+    buys = "Asks whether the predictors together explain anything at all."
     assumptions = (_F_SQUARED, _R_SQUARED, ALPHA, POWER, TOTAL, DROPOUT, _PREDICTORS)
     ways = ((Way("f²", ("f_squared",)), Way("R²", ("r_squared",))),)
     starting = {"f_squared": 0.15, "predictors": 3}
@@ -222,6 +238,23 @@ class RegressionAdded(_Model):
     id = "regression-added"
     title = "Regression: terms added to a model"
     summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "hierarchical regression",
+        "added predictors",
+        "r squared change",
+        "moderator",
+        "moderation",
+        "covariate adjusted",
+        "interaction terms",
+        "incremental",
+    )
+    buys = "Asks what some terms add to a model that has the others already."
     assumptions = (_F_SQUARED, _FULL, _REDUCED, ALPHA, POWER, TOTAL, DROPOUT, _TESTED, _PREDICTORS)
     ways = ((Way("f²", ("f_squared",)), Way("R² with and without", ("r_squared_full", "r_squared_reduced"))),)
     starting = {"f_squared": 0.15, "tested": 2, "predictors": 5}
@@ -340,6 +373,23 @@ class RegressionCoefficient(_Model):
     id = "regression-coefficient"
     title = "Regression: one coefficient"
     summary = "Does one predictor explain a measured outcome, with the others held constant?"
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "regression coefficient",
+        "slope",
+        "partial correlation",
+        "single predictor",
+        "moderator",
+        "moderation",
+        "product term",
+        "beta weight",
+    )
+    buys = "Asks about one predictor with the others held constant, and can look in one direction."
     assumptions = (
         _F_SQUARED,
         Assumption(
@@ -413,6 +463,10 @@ class RegressionCoefficient(_Model):
         "Exact for normal residuals, given the predictors' values; with random normal predictors power is a "
         "little less in small samples (simulated: 0.743 where the formula says 0.763)."
     )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: with one predictor the partial correlation is the correlation."""
+        return {"partial_r": values["rho"], "predictors": values.get("predictors", 1)} if "rho" in values else {}
 
     def plan(self, values: Values, find: str) -> CoefficientPlan:
         """See `Design.plan`."""

@@ -182,6 +182,23 @@ class ChiSquareFit(_ChiSquare):
     id = "chi-square-fit"
     title = "Categories against known shares"
     summary = "Do the shares of several categories differ from shares that are known beforehand?"
+    takes = {
+        "measured": (
+            "category",
+            "yes-no",
+        ),
+        "compared": ("known",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "chi-square goodness of fit",
+        "goodness-of-fit",
+        "multinomial",
+        "distribution of categories",
+        "expected shares",
+    )
+    buys = "All categories at once, against shares that are known."
     assumptions = (
         _W,
         _shares("null_proportions", "Known shares", "The shares without an effect, adding up to 1: 0.25, 0.25, 0.5."),
@@ -263,6 +280,29 @@ class ChiSquareTable(_ChiSquare):
     id = "chi-square-table"
     title = "Contingency table"
     summary = "Do two categorical variables go together, or do the shares differ between several groups?"
+    takes = {
+        "measured": (
+            "category",
+            "yes-no",
+        ),
+        "compared": (
+            "two",
+            "several",
+            "relation",
+        ),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "chi-square independence",
+        "contingency table",
+        "cross tabulation",
+        "crosstab",
+        "association of categories",
+        "homogeneity",
+        "cramer",
+    )
+    buys = "Any number of groups and categories in one test."
     assumptions = (
         _W,
         _shares(

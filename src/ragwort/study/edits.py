@@ -10,6 +10,7 @@ import numpy as np
 from ragwort.designs import Answer, Design, Plan, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import rounded
+from ragwort.designs.errors import RequestError
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Scenario, Study, Words, new_id
@@ -214,6 +215,45 @@ def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
     entries = {key: Entry(value=value) for key, value in design.starting.items()}
     plain = Words(one=design.people[0], many=design.people[1]) if words is None else words
     return Aim(name=name, design=design.id, entries=entries, words=plain)
+
+
+def carried_values(values: dict[str, Any], design: Design) -> dict[str, Any]:
+    """What of these values a design can work with too, and its own starting values for the rest."""
+    kept: dict[str, Any] = {}
+    values = {**design.borrowed(values), **values}
+    for assumption in design.assumptions:
+        if assumption.name in values:
+            try:
+                kept[assumption.name] = assumption.check(values[assumption.name])
+            except RequestError:
+                continue  # out of bounds here: the starting value takes its place
+    stated = set()
+    for ways in (*design.ways, design.sizes):
+        if any(all(name in kept for name in way.names) for way in ways):
+            stated |= {name for way in ways for name in way.names}
+        else:
+            kept = {name: value for name, value in kept.items() if all(name not in way.names for way in ways)}
+    return {**{name: value for name, value in design.starting.items() if name not in stated}, **kept}
+
+
+def change_design(study: Study, aim_id: str, design: Design) -> Edit:
+    """Make the aim one of another design; what both share is carried over, with ranges, sources and notes."""
+    aim = study.aim(aim_id)
+    if aim.design == design.id:
+        return Edit("changing the design", study)
+    values = carried_values(aim.values(), design)
+    entries = {name: aim.entry(name).changed(value=value, draft="", fault="") for name, value in values.items()}
+    sized = any(all(name in values for name in way.names) for way in design.sizes)
+    find = aim.find if aim.find in ("power", "alpha") and sized else "n"
+    changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=())
+    return Edit(f"changing the design to {design.title.lower()}", study.with_aim(changed))
+
+
+def aim_beside(study: Study, other: Aim | None, design: Design) -> Aim:
+    """A fresh aim of a design, with the words that another aim has for people where they fit."""
+    usual = design.people == Design.people and other is not None
+    words = other.words.changed(outcome="", unit="") if usual and other is not None else None
+    return new_aim(design, f"Aim {len(study.aims) + 1}", words)
 
 
 def add_aim(study: Study, aim: Aim) -> Edit:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from ragwort.designs import Answer
-from ragwort.study.model import Study
-from ragwort.study.outcome import at_hand, to_enrol
+from ragwort.study.model import Aim, Study
+from ragwort.study.outcome import Outcome, at_hand, to_enrol
 
 
 @dataclass(frozen=True)
@@ -25,10 +26,10 @@ class Needs:
         return None if self.limit is None else self.limit - self.count
 
 
-def needs_of(study: Study) -> Needs | None:
-    """What the study needs; None while no aim has an answer."""
-    counted = [(aim, at_hand(aim)) for aim in study.aims]
-    answered = [(to_enrol(outcome), aim) for aim, outcome in counted if isinstance(outcome, Answer)]
+def needs_of(study: Study, outcome: Callable[[Aim], Outcome] = at_hand) -> Needs | None:
+    """What the study needs by the outcomes of its aims; None while none has an answer."""
+    counted = [(aim, outcome(aim)) for aim in study.aims]
+    answered = [(to_enrol(found), aim) for aim, found in counted if isinstance(found, Answer)]
     if not answered:
         return None
     count, aim = max(answered, key=lambda pair: pair[0])
