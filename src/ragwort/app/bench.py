@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from ragwort.app.detail import Detail
+from ragwort.app.evidence import EvidencePanel
 from ragwort.app.ledger import Ledger
 from ragwort.app.parts import hairline
 from ragwort.app.picture import PictureView
@@ -30,15 +31,23 @@ class Bench(QWidget):
         self.detail = Detail(session, theme)
         self.shelf = Shelf(session, theme)
         self.ledger.focused.connect(self.detail.show_assumption)
-        right = QVBoxLayout()
+        seen = QWidget()
+        right = QVBoxLayout(seen)
+        right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(0)
         right.addWidget(self.picture, 1)
         right.addWidget(self.detail)
+        self.evidence = EvidencePanel(session, theme)
+        self.right = QStackedWidget()
+        self.right.addWidget(seen)
+        self.right.addWidget(self.evidence)
+        self.ledger.evidence_asked.connect(self.show_evidence)
+        self.evidence.closed.connect(lambda: self.right.setCurrentIndex(0))
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.ledger)
         middle.addWidget(hairline(vertical=True))
-        middle.addLayout(right, 1)
+        middle.addWidget(self.right, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -50,6 +59,11 @@ class Bench(QWidget):
         self._session = session
         session.changed.connect(self._show_or_hide)
         self._show_or_hide()
+
+    def show_evidence(self) -> None:
+        """The panel that finds the effect from what is known."""
+        self.evidence.open()
+        self.right.setCurrentIndex(1)
 
     def _show_or_hide(self) -> None:
         """Without an aim there is only the invitation to add one."""

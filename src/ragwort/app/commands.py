@@ -49,6 +49,12 @@ class Command:
 COMMANDS: list[Command] = []
 
 
+def can_have_evidence(window: Window) -> bool:
+    """Whether the aim in view has an effect that is given and can come from evidence."""
+    aim = window.session.aim
+    return aim is not None and aim.find != "effect" and bool(design_named(aim.design).evidence)
+
+
 def command(id: str, menu: str, label: str, **more: object) -> Callable[[Callable[[Window], None]], object]:
     """Register the decorated function as a command."""
 
@@ -248,6 +254,12 @@ for number, (find, label) in enumerate(
 @command("view.finder", "View", "Search commands", shortcut="Ctrl+K")
 def find_command(window: Window) -> None:
     window.finder.open()
+
+
+@command("study.evidence", "Study", "Find the effect from evidence", enabled=can_have_evidence)
+def find_from_evidence(window: Window) -> None:
+    window.show_page("Bench")
+    window.bench.show_evidence()
 
 
 @command("study.doubt", "Study", "Is this the right design?", enabled=has_aim)

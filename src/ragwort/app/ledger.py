@@ -327,6 +327,7 @@ class Ledger(QScrollArea):
     """All rows of the aim in view."""
 
     focused = Signal(str)
+    evidence_asked = Signal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -355,8 +356,9 @@ class Ledger(QScrollArea):
             return
         design = design_named(aim.design)
         names = rows_of(design, aim)
-        if self._shape != (design.id, names):
-            self._shape = (design.id, names)
+        shape = (design.id, names, aim.find)
+        if self._shape != shape:
+            self._shape = shape
             self._build(design, aim, names)
         outcome = self.session.outcome(aim)
         for row in self._rows:
@@ -415,6 +417,13 @@ class Ledger(QScrollArea):
         box.setSpacing(self.theme.px(8))
         box.addStretch(1)
         column.addLayout(box)
+        if group == "Effect" and design.evidence and design.unknown_of(aim.find) != design.primary:
+            button = link("from evidence", self.evidence_asked.emit, "smallLink")
+            button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
+            own = QHBoxLayout()
+            own.addStretch(1)
+            own.addWidget(button)
+            column.insertLayout(column.count() - 1, own)
         for ways in (*design.ways, design.sizes):
             used = next((way for way in ways if rows & set(way.names)), None)
             for way in ways:

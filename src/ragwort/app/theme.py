@@ -179,6 +179,12 @@ Row[found="true"] { background: $found_wash; }
 #entry QLabel[fits="false"] { color: $quiet; }
 #reason { color: $leaf; }
 #guard { background: $panel; border-left: 3px solid $slate; padding: ${p8}px ${p10}px; }
+QComboBox { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px ${p10}px; color: $ink; }
+QComboBox:focus { border-color: $leaf; }
+QComboBox::drop-down { border: none; width: ${p20}px; }
+QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; color: $ink;
+         selection-background-color: $found_wash; selection-color: $ink; }
+#found { color: $found_text; font-size: ${f14}px; font-weight: 600; }
 #compared { background: $found_wash; border-radius: ${p6}px; padding: ${p8}px ${p10}px; color: $ink; }
 #chapters { background: $panel; border: none; border-right: 1px solid $hairline; padding: ${p10}px ${p6}px; outline: 0; }
 #chapters::item { padding: 0 ${p10}px; border-radius: ${p6}px; color: $ink; }

@@ -14,6 +14,7 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text, percent_text
@@ -208,6 +209,7 @@ class OneWay(Design):
     id = "anova-one-way"
     title = "Several independent means"
     summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
+    evidence = evidence.SEVERAL_GROUPS
     takes = {
         "measured": (
             "number",
@@ -473,6 +475,7 @@ class Factorial(Design):
     id = "anova-factorial"
     title = "Crossed factors"
     summary = "Do two or more crossed factors, or their interaction, move the mean of a measured outcome?"
+    evidence = evidence.SEVERAL_GROUPS
     takes = {
         "measured": (
             "number",
@@ -666,6 +669,7 @@ class Repeated(Design):
     id = "anova-repeated"
     title = "Repeated measurements"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
+    evidence = evidence.SEVERAL_GROUPS[-1:]
     takes = {
         "measured": (
             "number",

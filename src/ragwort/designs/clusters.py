@@ -14,6 +14,7 @@ from typing import Any, Self
 
 import numpy as np
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register, rounded
 from ragwort.designs.errors import NotAttainable, RequestError, number_text, percent_text
@@ -454,6 +455,7 @@ class ClusterMeans(_Clusters):
     id = "cluster-means"
     title = "Means of two arms of clusters"
     summary = "Is the mean of a measured outcome different where whole clusters are allocated to two arms?"
+    evidence = evidence.TWO_GROUPS
     takes = {
         "measured": (
             "number",
@@ -562,6 +564,7 @@ class ClusterProportions(_Clusters):
     id = "cluster-proportions"
     title = "Proportions of two arms of clusters"
     summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
+    evidence = evidence.TWO_SHARES
     takes = {
         "measured": ("yes-no",),
         "compared": ("two",),

@@ -11,6 +11,7 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
 from ragwort.designs.sampling import OneSample, statistic_details
@@ -112,6 +113,7 @@ class Correlation(OneSample):
     id = "correlation"
     title = "Correlation"
     summary = "Do two measured outcomes go together, or more closely than a known value says?"
+    evidence = evidence.RELATION
     takes = {
         "measured": ("number",),
         "compared": ("relation",),

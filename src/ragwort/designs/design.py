@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.errors import RequestError
+from ragwort.designs.evidence import Route
 from ragwort.designs.sizes import Counting, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import Number, Sides, Test
@@ -175,6 +176,7 @@ class Design:
     id: ClassVar[str]
     title: ClassVar[str]
     summary: ClassVar[str]  # one line: what it is for
+    evidence: ClassVar[tuple[Route, ...]] = ()  # where its effect may come from, a rule of thumb last
     takes: ClassVar[Mapping[str, tuple[str, ...]]]  # the answers of each question of `choosing` that it is for
     known_as: ClassVar[tuple[str, ...]]  # common names of the test and of studies that use it
     buys: ClassVar[str]  # what it has over its neighbours, in one line

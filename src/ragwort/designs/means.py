@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
 from ragwort.designs.errors import RequestError, number_text
@@ -174,6 +175,7 @@ class TwoMeans(TwoGroups):
     id = "two-means"
     title = "Two independent means"
     summary = "Is the mean of a measured outcome different between two separate groups of people?"
+    evidence = evidence.TWO_GROUPS
     takes = {
         "measured": (
             "number",
@@ -479,6 +481,7 @@ class OneMean(_SingleMean):
     id = "one-mean"
     title = "One mean against a known value"
     summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
+    evidence = evidence.ONE_GROUP
     takes = {
         "measured": (
             "number",
@@ -547,6 +550,7 @@ class PairedMeans(_SingleMean):
     id = "paired-means"
     title = "Paired means"
     summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
+    evidence = evidence.PAIRS
     takes = {
         "measured": (
             "number",

@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
 from ragwort.designs.errors import RequestError, number_text
@@ -534,6 +535,7 @@ class TwoProportions(TwoGroups):
     id = "two-proportions"
     title = "Two independent proportions"
     summary = "Is the share of people with a yes different between two separate groups?"
+    evidence = evidence.TWO_SHARES
     takes = {
         "measured": ("yes-no",),
         "compared": ("two",),

@@ -13,6 +13,7 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.designs import evidence
 from ragwort.designs.anova import f_details
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
 from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register, rounded
@@ -165,6 +166,7 @@ class RegressionOverall(_Model):
     id = "regression-overall"
     title = "Regression: all predictors together"
     summary = "Do several predictors together explain a measured outcome?"
+    evidence = evidence.MODEL
     takes = {
         "measured": ("number",),
         "compared": ("relation",),
@@ -238,6 +240,7 @@ class RegressionAdded(_Model):
     id = "regression-added"
     title = "Regression: terms added to a model"
     summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
+    evidence = evidence.MODEL[-1:]
     takes = {
         "measured": ("number",),
         "compared": ("relation",),
@@ -373,6 +376,7 @@ class RegressionCoefficient(_Model):
     id = "regression-coefficient"
     title = "Regression: one coefficient"
     summary = "Does one predictor explain a measured outcome, with the others held constant?"
+    evidence = evidence.MODEL[-1:]
     takes = {
         "measured": ("number",),
         "compared": ("relation",),

@@ -143,7 +143,8 @@ def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) 
     if begun is not None:
         given = " and ".join(name for name in begun.names if name in values)
         raise RequestError(first, f"{given} is given without {first}.")
-    choices = one_of([" and ".join(way.names) for way in ways])
+    needed = [[name for name in way.names if design.assumption(name).default is None] for way in ways]
+    choices = one_of([" and ".join(names) for names in needed])
     raise RequestError(first, f"{design.id} needs {choices}: {first} is missing.")
 
 

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
 from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
@@ -280,6 +281,7 @@ class ChiSquareTable(_ChiSquare):
     id = "chi-square-table"
     title = "Contingency table"
     summary = "Do two categorical variables go together, or do the shares differ between several groups?"
+    evidence = evidence.TABLE
     takes = {
         "measured": (
             "category",

@@ -11,9 +11,10 @@ from ragwort.designs import Answer, Design, Plan, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import rounded
 from ragwort.designs.errors import RequestError
+from ragwort.designs.evidence import Route
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Scenario, Study, Words, new_id
+from ragwort.study.model import Aim, Entry, Evidence, Scenario, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
 from ragwort.study.outcome import at_hand
 from ragwort.study.terms import count_terms, is_named
@@ -50,6 +51,40 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
     aim, assumption = _aim_and_assumption(study, aim_id, name)
     entry = aim.entry(name).changed(value=assumption.check(value), draft="", fault="", terms=terms)
     return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
+
+
+def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str], lower: bool = False) -> Edit:
+    """Take over what a route finds from typed inputs, with the route as source.
+
+    Raises `NumberError` or `RequestError`.
+    """
+    aim = study.aim(aim_id)
+    design = design_named(aim.design)
+    found = route.find(read_inputs(route, inputs, aim.words.unit))
+    values = found.lower if lower else found.values
+    if not values:
+        raise NumberError("There is no lower limit to plan on: the interval includes no effect.")
+    taken = {name for ways in design.ways for way in ways for name in way.names if set(values) & _of(ways)}
+    entries = {name: entry for name, entry in aim.entries.items() if name not in taken}
+    said = ", ".join(f"{asked.label} {inputs[asked.name].strip()}" for asked in route.inputs if inputs.get(asked.name))
+    source = f"{route.label} ({said})" + (", lower limit" if lower else "")
+    for at, (name, value) in enumerate(values.items()):
+        kept = Evidence(route=route.name, inputs=inputs, lower=lower) if at == 0 else None
+        entries[name] = Entry(value=design.assumption(name).check(value), source=source[:500], evidence=kept)
+    return Edit("taking the effect from evidence", study.with_aim(aim.changed(entries=entries)))
+
+
+def _of(ways: tuple[Way, ...]) -> set[str]:
+    return {name for way in ways for name in way.names}
+
+
+def read_inputs(route: Route, inputs: dict[str, str], unit: str) -> dict[str, Any]:
+    """Typed inputs as values; empty ones are left out. Raises `NumberError` that names the input."""
+    return {
+        asked.name: parse(asked, inputs[asked.name], unit)
+        for asked in route.inputs
+        if inputs.get(asked.name, "").strip()
+    }
 
 
 def rescaled(assumption: Assumption, value: Any) -> Any:

@@ -26,6 +26,14 @@ class Part(BaseModel):
         return self.model_copy(update=changes)
 
 
+class Evidence(Part):
+    """How a value was worked out from what is known; kept so that it can be looked at and changed."""
+
+    route: str
+    inputs: dict[str, str] = Field(default_factory=dict, description="What was typed, by input.")
+    lower: bool = Field(False, description="Whether the limit of the interval nearer to no effect is planned on.")
+
+
 class Entry(Part):
     """One assumption of an aim: its value, how far it is plausible, where it comes from."""
 
@@ -34,6 +42,7 @@ class Entry(Part):
     high: float | None = None
     source: str = ""
     note: str = ""
+    evidence: Evidence | None = None
     draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
     terms: str = Field("", description="The names of the terms that the value counts.")
     fault: str = Field("", description="Why the draft cannot be read.")

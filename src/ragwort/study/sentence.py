@@ -177,4 +177,5 @@ class _Writer:
             return DASH
         value = float(np.ravel(known[name])[0])
         text = f"{value:.0f}" if value.is_integer() and name not in self.outcome.effect else f"{value:.2f}"
-        return text.replace("-", "\u2212") if abs(value) >= 0.095 or value == 0 else f"{value:.2g}"
+        shown = text if abs(value) >= 0.095 or value == 0 else f"{value:.2g}"
+        return shown.replace("-", "\u2212")
