@@ -90,6 +90,27 @@ def bench_table(window: Window) -> None:
     window.bench.ledger.row("table").cells.table.setFocus()
 
 
+def choose(window: Window) -> None:
+    """Three questions answered, two designs side by side."""
+    window.choose()
+    for question, value in (("measured", "number"), ("compared", "two"), ("same", "twice")):
+        window.chooser.options[question, value].click()
+    for entry in window.chooser.entries:
+        if entry.id in ("two-means", "paired-means"):
+            entry.beside.click()
+
+
+def evidence(window: Window) -> None:
+    """The effect from the means and SDs of an earlier study."""
+    window.bench.show_evidence()
+    panel = window.bench.evidence
+    panel.buttons["means"].click()
+    texts = {"mean1": "412", "mean2": "396", "sd1": "24", "sd2": "26", "n1": "30", "n2": "30"}
+    for name, text in texts.items():
+        panel.editors[name].setText(text)
+        panel.editors[name].textEdited.emit(text)
+
+
 def guide(window: Window) -> None:
     """The guide at the design in view, as a picture of its own window."""
     window.show_guide("two-proportions")
@@ -130,6 +151,8 @@ if __name__ == "__main__":
     take("bench-steps", bench_steps)
     take("bench-clusters", bench_clusters)
     take("bench-table", bench_table)
+    take("choose", choose)
+    take("evidence", evidence)
     take("bench-dark", guide, theme="dark")
     take("finder", finder, theme="dark")
     take("report", lambda window: window.show_page("Report"), settle=4000)

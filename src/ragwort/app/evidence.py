@@ -61,7 +61,7 @@ class EvidencePanel(QWidget):
         self._routes = QVBoxLayout()
         self._routes.setSpacing(theme.px(2))
         self._left = QWidget()
-        self._left.setFixedWidth(theme.px(232))
+        self._left.setFixedWidth(theme.px(252))
         self._left.setLayout(self._routes)
         row.addWidget(self._left)
         self._between = hairline(vertical=True)
