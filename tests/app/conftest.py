@@ -56,6 +56,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
     yield make
     for window in windows:
         window.bench.picture.finish()
+        window.bench.evidence.finish()
         window.report_page.finish()
         window.jobs.finish()
         window.session.open(Study(), None)
@@ -74,6 +75,7 @@ def answers(monkeypatch: pytest.MonkeyPatch) -> dict[str, object]:
     """What the user answers to dialogs: `open`, `save` (paths or None), `unsaved` (save, discard, stay)."""
     given: dict[str, object] = {"open": None, "save": None, "unsaved": "stay", "told": ""}
     monkeypatch.setattr(asking, "study_to_open", lambda *_: given["open"])
+    monkeypatch.setattr(asking, "pilot_to_open", lambda *_: given["open"])
     monkeypatch.setattr(asking, "place_to_save", lambda *_: given["save"])
     monkeypatch.setattr(asking, "about_unsaved", lambda *_: given["unsaved"])
     monkeypatch.setattr(asking, "tell", lambda _, title, text: given.update(told=f"{title}: {text}"))

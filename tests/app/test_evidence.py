@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit, QPushButton
 
 from ragwort.app.evidence import SAME_DATA, EvidencePanel
 from ragwort.app.window import Window
+from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
@@ -29,6 +32,12 @@ def fill(panel: EvidencePanel, route: str, **texts: str) -> None:
         editor = panel.editors[name]
         assert isinstance(editor, QLineEdit)
         retype(editor, text, enter=False)
+
+
+def wait_for(panel: EvidencePanel) -> None:
+    """Until the pilot file is read and summarised."""
+    while panel.pilot.jobs.busy:
+        QTest.qWait(5)
 
 
 DATA = {"mean1": "412", "mean2": "396", "sd1": "24", "sd2": "26", "n1": "30", "n2": "30"}
@@ -95,7 +104,7 @@ def test_a_table_of_counts_becomes_proportions(window: Window) -> None:
     assert window.session.aim.entry("table").source.startswith("a table of counts")
 
 
-def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: object) -> None:
+def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Path) -> None:
     """The study file keeps route and inputs; the report prints the source."""
     from ragwort.report import report_of
     from ragwort.report.preview import write_preview
@@ -129,3 +138,45 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
             assert "from evidence" not in names
     window.session.select("reaction")
     assert window.bench.right.currentIndex() == 0
+
+
+def test_a_pilot_file_fills_the_inputs(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """Chosen, read off the thread, outcome and groups guessed and changeable; the source names file and columns."""
+    path = tmp_path / "pilot.csv"
+    path.write_text(pilot_csv())
+    answers["open"] = path
+    panel = opened(window)
+    fill(panel, "means")
+    QTest.mouseClick(panel.pilot.open_link, Qt.MouseButton.LeftButton)
+    wait_for(panel)
+    panel.pilot.outcome.setCurrentText("reaction time")
+    panel.pilot.group.setCurrentText("room")
+    panel.pilot.group.activated.emit(1)
+    wait_for(panel)
+    assert "60 rows; 30 in brighter, 30 in usual lighting, 0 missing" in panel.pilot.state.text()
+    assert panel.result.text().replace("\u00a0", " ").startswith("difference 12 ms, standard deviation 24 ms")
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    assert window.session.aim.values()["difference"] == 12
+    assert window.session.aim.entry("sd").source.startswith("pilot file pilot.csv, reaction time by room, SHA-256 ")
+    assert "Recruit 128 staff" in window.bench.sentence.text()
+
+
+def test_a_bad_pilot_file_says_why_and_typing_on_is_possible(window: Window, tmp_path: Path) -> None:
+    """Nothing typed is lost; a number typed over is no longer the file's."""
+    panel = opened(window)
+    fill(panel, "means", **DATA)
+    panel.pilot.read(tmp_path / "gone.csv")
+    wait_for(panel)
+    assert "gone.csv cannot be read" in panel.pilot.state.text()
+    assert panel.editors["mean1"].text() == "412"
+    path = tmp_path / "pilot.csv"
+    path.write_text("room,score\na,1\na,2\na,4\n")
+    panel.pilot.read(path)
+    wait_for(panel)
+    assert "only one group" in panel.pilot.state.text()
+    path.write_text(pilot_csv())
+    panel.pilot.read(path)
+    wait_for(panel)
+    retype(panel.editors["sd1"], "30", enter=False)
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    assert not window.session.aim.entry("difference").source.startswith("pilot file")

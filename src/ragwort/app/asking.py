@@ -17,6 +17,13 @@ def study_to_open(parent: QWidget, folder: Path) -> Path | None:
     return Path(name) if name else None
 
 
+def pilot_to_open(parent: QWidget, folder: Path) -> Path | None:
+    """Which pilot file to read; None where the user thinks better of it."""
+    kinds = "Data (*.csv *.tsv *.txt *.xlsx *.ods);;All files (*)"
+    name, _ = QFileDialog.getOpenFileName(parent, "Open a pilot file", str(folder), kinds)
+    return Path(name) if name else None
+
+
 def place_to_save(parent: QWidget, title: str, suggestion: Path, suffix: str) -> Path | None:
     """Where to save; the suffix is added where it is missing. None where the user thinks better of it."""
     name, _ = QFileDialog.getSaveFileName(parent, title, str(suggestion), f"*{suffix}")

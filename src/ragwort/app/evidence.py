@@ -21,13 +21,16 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.cells import Cells
 from ragwort.app.parts import Elided, hairline, label, link
+from ragwort.app.pilot import PilotStrip
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.evidence import Finding, Route
+from ragwort.pilot import GroupSummary
 from ragwort.study import edits
+from ragwort.study.edits import PILOT_FILE
 from ragwort.study.model import Aim
 from ragwort.study.numbers import NumberError, unit_text, with_unit
 
@@ -93,6 +96,9 @@ class EvidencePanel(QWidget):
         self.interval.setWordWrap(True)
         self.fault = label("", "fault")
         self.fault.setWordWrap(True)
+        self.pilot = PilotStrip(self.theme)
+        self.pilot.found.connect(self._from_pilot)
+        column.addWidget(self.pilot)
         for line in (self.result, self.interval, self.fault):
             column.addWidget(line)
         row = QHBoxLayout()
@@ -173,6 +179,7 @@ class EvidencePanel(QWidget):
             grid.addWidget(editor, at, 1, 1, 2 if asked.several else 1)
             grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), at, 2)
         grid.setRowStretch(len(route.inputs), 1)
+        self.pilot.setVisible(bool(route.groups))
         self._scroll.setWidget(body)
         self.refresh()
         next(iter(self.editors.values())).setFocus()
@@ -199,9 +206,27 @@ class EvidencePanel(QWidget):
         made.setAccessibleName(asked.label)
         return made
 
+    def _from_pilot(self, groups: tuple[GroupSummary, GroupSummary], said: str) -> None:
+        """The numbers of a pilot file take the place of what was typed."""
+        if self.route is None or not self.route.groups:
+            return
+        for names, group in zip(self.route.groups, groups, strict=True):
+            for name, value in zip(names, (group.mean, group.sd, group.n), strict=True):
+                editor = self.editors[name]
+                assert isinstance(editor, QLineEdit)
+                editor.setText(f"{value:.6g}")
+                self.typed[self.route.name][name] = editor.text()
+        self.typed[self.route.name][PILOT_FILE] = said
+        self.refresh()
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.pilot.finish()
+
     def _typed(self, name: str, text: str) -> None:
         assert self.route is not None
         self.typed[self.route.name][name] = text
+        self.typed[self.route.name].pop(PILOT_FILE, None)  # typed over: no longer the file's
         if name in self.editors or len(self.route.inputs) == 1:
             self.refresh()
 

@@ -6,6 +6,7 @@ import json
 from collections.abc import Iterator
 from pathlib import Path
 
+from ragwort.demo.pilot import pilot_csv
 from ragwort.demo.study import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
@@ -26,6 +27,9 @@ def work_through(folder: Path) -> Iterator[str]:
     path = folder / f"night-shift-lighting{SUFFIX}"
     write_study(study, path)
     yield f"{study.title}: {path}"
+    pilot = folder / "pilot-of-60-nights.csv"
+    write_whole(pilot, pilot_csv().encode())
+    yield f"Pilot file: {pilot}"
     requests = [request_of(design_named(aim.design), aim) for aim in study.aims]
     answers = json.dumps([answer_request(request) for request in requests], indent=2, ensure_ascii=False)
     write_whole(folder / "answers.json", f"{answers}\n".encode())

@@ -41,6 +41,7 @@ class Route:
     inputs: tuple[Assumption, ...]
     work: Callable[[Inputs], Finding]
     last_resort: bool = False
+    groups: tuple[tuple[str, str, str], ...] = ()  # inputs for mean, SD and n of each group of a pilot file
 
     def find(self, given: Inputs) -> Finding:
         """The effect of checked inputs. Raises `RequestError` that names the input."""
@@ -190,6 +191,7 @@ TWO_GROUPS = _differences(
             _count("n2", "People in group 2", required=False),
         ),
         _two_means,
+        groups=(("mean1", "sd1", "n1"), ("mean2", "sd2", "n2")),
     ),
     ("n1", "n2"),
     ("People in group 1", "People in group 2"),

@@ -53,6 +53,9 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
     return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
 
 
+PILOT_FILE = "pilot file"  # beside the inputs: which file they were taken from
+
+
 def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str], lower: bool = False) -> Edit:
     """Take over what a route finds from typed inputs, with the route as source.
 
@@ -67,7 +70,8 @@ def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str]
     taken = {name for ways in design.ways for way in ways for name in way.names if set(values) & _of(ways)}
     entries = {name: entry for name, entry in aim.entries.items() if name not in taken}
     said = ", ".join(f"{asked.label} {inputs[asked.name].strip()}" for asked in route.inputs if inputs.get(asked.name))
-    source = f"{route.label} ({said})" + (", lower limit" if lower else "")
+    file = f"pilot file {inputs[PILOT_FILE]}: " if inputs.get(PILOT_FILE) else ""
+    source = f"{file}{route.label} ({said})" + (", lower limit" if lower else "")
     for at, (name, value) in enumerate(values.items()):
         kept = Evidence(route=route.name, inputs=inputs, lower=lower) if at == 0 else None
         entries[name] = Entry(value=design.assumption(name).check(value), source=source[:500], evidence=kept)

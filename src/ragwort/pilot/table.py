@@ -1,0 +1,121 @@
+"""A file of data as named columns of text, whatever its kind."""
+
+from __future__ import annotations
+
+import csv
+import hashlib
+import io
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+LARGEST_COLUMNS = 2_000
+KINDS = (".csv", ".tsv", ".txt", ".xlsx", ".ods")
+_REPORT_EVERY = 20_000  # rows between two reports of progress
+
+
+class PilotError(ValueError):
+    """A file that cannot be used; the message says why, and what would do."""
+
+
+@dataclass(frozen=True)
+class Table:
+    """Columns by name, in order, each with one text a row; empty where a cell is empty."""
+
+    name: str  # of the file
+    digest: str  # SHA-256 of its bytes, so that it can be told whether it has changed
+    columns: dict[str, list[str]]
+
+    @property
+    def rows(self) -> int:
+        """Rows below the heading."""
+        return len(next(iter(self.columns.values())))
+
+
+def read_table(path: Path, progress: Callable[[float], None] = lambda _: None) -> Table:
+    """Read a file whose first row names the columns.
+
+    `progress` hears shares done (0..1) and may raise to stop. Raises `PilotError`.
+    """
+    kind = path.suffix.lower()
+    if kind not in KINDS:
+        raise PilotError(f"{path.name} cannot be read: pilot files are {', '.join(KINDS)}.")
+    try:
+        data = path.read_bytes()
+    except OSError as error:
+        raise PilotError(f"{path.name} cannot be read: {error.strerror}.") from error
+    if not data.strip():
+        raise PilotError(f"{path.name} is empty.")
+    progress(0.1)
+    rows = _sheet_rows(path, data) if kind in (".xlsx", ".ods") else _text_rows(path, data)
+    return Table(path.name, hashlib.sha256(data).hexdigest(), _columns(path.name, rows, progress))
+
+
+def _text_rows(path: Path, data: bytes) -> Sequence[Sequence[str]]:
+    """Rows of a text file: UTF-8 with or without a mark, else Latin-1; the delimiter is found from its first rows."""
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("latin-1")
+    if "\0" in text[:2000]:
+        raise PilotError(f"{path.name} is no text file: save it as CSV, XLSX or ODS.")
+    return [
+        row for row in csv.reader(io.StringIO(text), delimiter=_delimiter(text)) if any(cell.strip() for cell in row)
+    ]
+
+
+def _delimiter(text: str) -> str:
+    """The sign that parts most cells of the heading and of the first rows alike."""
+    lines = [line for line in text.splitlines()[:20] if line.strip()]
+
+    def evenness(sign: str) -> tuple[int, int]:
+        counts = [len(next(csv.reader([line], delimiter=sign))) for line in lines]
+        return (sum(count == counts[0] for count in counts) if counts[0] > 1 else 0, counts[0])
+
+    return max(("\t", ";", ",", "|"), key=evenness)
+
+
+def _sheet_rows(path: Path, data: bytes) -> Sequence[Sequence[str]]:
+    """Rows of the first sheet of a workbook that has any."""
+    from python_calamine import CalamineError, CalamineWorkbook
+
+    try:
+        workbook = CalamineWorkbook.from_filelike(io.BytesIO(data))
+        sheets = [workbook.get_sheet_by_name(name).to_python() for name in workbook.sheet_names]
+    except CalamineError as error:
+        why = "it is protected by a password" if data[:4] == b"\xd0\xcf\x11\xe0" else "it is no workbook or is damaged"
+        raise PilotError(f"{path.name} cannot be opened: {why}. Save it as CSV and open that.") from error
+    rows = next((sheet for sheet in sheets if sheet), [])
+    return [[_cell_text(cell) for cell in row] for row in rows]
+
+
+def _cell_text(cell: Any) -> str:
+    if isinstance(cell, float) and cell.is_integer():
+        return str(int(cell))
+    return str(cell)
+
+
+def _columns(name: str, rows: Sequence[Sequence[str]], progress: Callable[[float], None]) -> dict[str, list[str]]:
+    if len(rows) < 2:
+        raise PilotError(f"{name} has no rows below its heading: the first row names the columns, the data follow.")
+    heading = _names(rows[0])
+    if len(heading) > LARGEST_COLUMNS:
+        raise PilotError(f"{name} has {len(heading)} columns; keep what is needed (at most {LARGEST_COLUMNS}).")
+    columns: list[list[str]] = [[] for _ in heading]
+    for number, row in enumerate(rows[1:]):
+        if number % _REPORT_EVERY == 0:
+            progress(0.2 + 0.8 * number / len(rows))
+        for at, column in enumerate(columns):
+            column.append(row[at].strip() if at < len(row) else "")
+    return dict(zip(heading, columns, strict=True))
+
+
+def _names(heading: Sequence[str]) -> list[str]:
+    """Names of the columns, each once: `column 3` for an empty one, `score (2)` for a second of the name."""
+    names: list[str] = []
+    for at, text in enumerate(heading, start=1):
+        name = text.strip() or f"column {at}"
+        again = sum(other == name or other.startswith(f"{name} (") for other in names)
+        names.append(f"{name} ({again + 1})" if again else name)
+    return names
