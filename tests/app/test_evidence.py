@@ -21,7 +21,9 @@ from .conftest import MakeWindow, retype, settle
 def opened(window: Window) -> EvidencePanel:
     """The panel, opened by its link in the ledger."""
     links = window.bench.ledger.findChildren(QPushButton)
-    QTest.mouseClick(next(each for each in links if each.text() == "from evidence"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(
+        next(each for each in links if each.text() == "from evidence" and each.isVisible()), Qt.MouseButton.LeftButton
+    )
     return window.bench.evidence
 
 
@@ -125,7 +127,7 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
     for design in all_designs():
         window.aims.add(design)
         settle(window)
-        names = [each.text() for each in window.bench.ledger.findChildren(QPushButton)]
+        names = [each.text() for each in window.bench.ledger.findChildren(QPushButton) if each.isVisible()]
         assert ("from evidence" in names) == bool(design.evidence)
         if design.evidence:
             panel = opened(window)
@@ -134,7 +136,7 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
                 assert len(panel.editors) == len(route.inputs)
             window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "effect"))
             settle(window)
-            names = [each.text() for each in window.bench.ledger.findChildren(QPushButton)]
+            names = [each.text() for each in window.bench.ledger.findChildren(QPushButton) if each.isVisible()]
             assert "from evidence" not in names
     window.session.select("reaction")
     assert window.bench.right.currentIndex() == 0

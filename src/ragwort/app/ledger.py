@@ -340,6 +340,7 @@ class Ledger(QScrollArea):
         self._rows: list[Row] = []
         self._derived: dict[str, Elided] = {}
         self._breakdown: QLabel | None = None
+        self._evidence: QPushButton | None = None
         session.changed.connect(self.refresh)
         self.refresh()
 
@@ -351,23 +352,25 @@ class Ledger(QScrollArea):
         """Show the session's aim; rows are rebuilt only where the aim has others."""
         aim = self.session.aim
         if aim is None:
-            self._rows, self._derived, self._breakdown, self._shape = [], {}, None, None
+            self._rows, self._derived, self._shape = [], {}, None
+            self._breakdown = self._evidence = None
             self.setWidget(QWidget())
             return
         design = design_named(aim.design)
         names = rows_of(design, aim)
-        shape = (design.id, names, aim.find)
-        if self._shape != shape:
-            self._shape = shape
+        if self._shape != (design.id, names):
+            self._shape = (design.id, names)
             self._build(design, aim, names)
         outcome = self.session.outcome(aim)
         for row in self._rows:
             row.show_state(aim, outcome)
         self._show_derived(design, outcome)
         self._show_breakdown(aim, outcome)
+        if self._evidence is not None:
+            self._evidence.setVisible(design.unknown_of(aim.find) != design.primary)
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
-        self._rows, self._derived, self._breakdown = [], {}, None
+        self._rows, self._derived, self._breakdown, self._evidence = [], {}, None, None
         finds = {design.unknown_of(find): find for find in design.finds}
         body = QWidget()
         column = QVBoxLayout(body)
@@ -417,8 +420,8 @@ class Ledger(QScrollArea):
         box.setSpacing(self.theme.px(8))
         box.addStretch(1)
         column.addLayout(box)
-        if group == "Effect" and design.evidence and design.unknown_of(aim.find) != design.primary:
-            button = link("from evidence", self.evidence_asked.emit, "smallLink")
+        if group == "Effect" and design.evidence:
+            self._evidence = button = link("from evidence", self.evidence_asked.emit, "smallLink")
             button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
             own = QHBoxLayout()
             own.addStretch(1)
