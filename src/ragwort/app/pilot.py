@@ -45,6 +45,7 @@ class PilotStrip(QWidget):
         grid = QGridLayout(self._choices)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
         self.outcome, self.group, self.first, self.second = (QComboBox() for _ in range(4))
         boxes = (
             ("Outcome", self.outcome),
@@ -53,8 +54,10 @@ class PilotStrip(QWidget):
             ("Group 2", self.second),
         )
         for at, (name, box) in enumerate(boxes):
-            grid.addWidget(label(name, "quiet"), at, 0)
-            grid.addWidget(box, at, 1)
+            grid.addWidget(label(name, "quiet"), at // 2, at % 2 * 2)
+            grid.addWidget(box, at // 2, at % 2 * 2 + 1)
+            box.setMinimumContentsLength(6)
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setAccessibleName(f"{name} of the pilot file")
         self.outcome.activated.connect(lambda _: self._summarise())
         self.group.activated.connect(lambda _: self._summarise())
@@ -145,8 +148,15 @@ def _likely_outcome(table: Table) -> str:
     """The column of numbers with the most different values: a guess that the user can change."""
     seen = {name: {text for text in texts[:500] if text} for name, texts in table.columns.items()}
     numeric = [name for name, values in seen.items() if values and all(_is_number(text) for text in values)]
-    whole = [name for name in numeric if len(seen[name]) < len(table.columns[name][:500])]  # not a running number
-    return max(whole or numeric or list(seen), key=lambda name: len(seen[name]))
+    measured = [name for name in numeric if not _is_running_number(table.columns[name])]
+    return max(measured or numeric or list(seen), key=lambda name: len(seen[name]))
+
+
+def _is_running_number(texts: list[str]) -> bool:
+    """Whether a column only counts the rows."""
+    if len(texts) < 3 or not texts[0].isdigit():
+        return False
+    return texts == [str(int(texts[0]) + at) for at in range(len(texts))]
 
 
 def _likely_group(table: Table, outcome: str) -> str:
