@@ -690,7 +690,7 @@ class Repeated(Design):
         "repeated measures anova",
         "mixed anova",
         "split-plot",
-        "within between interaction",
+        "interaction of group and time",
         "longitudinal",
         "before after two groups",
         "pre post control",
