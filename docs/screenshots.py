@@ -125,6 +125,13 @@ def finder(window: Window) -> None:
     window.finder.search.setText("find")
 
 
+def report_preview(window: Window) -> None:
+    """The report page, once its preview is there."""
+    window.show_page("Report")
+    while not window.report_page.state.text().startswith("This is what"):
+        wait(100)
+
+
 def report_page_one() -> None:
     """The first page of the PDF."""
     import subprocess
@@ -155,5 +162,5 @@ if __name__ == "__main__":
     take("evidence", evidence)
     take("bench-dark", guide, theme="dark")
     take("finder", finder, theme="dark")
-    take("report", lambda window: window.show_page("Report"), settle=4000)
+    take("report", report_preview)
     report_page_one()

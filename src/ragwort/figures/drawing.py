@@ -550,7 +550,7 @@ def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
 def _columns_that_fit(steps: Steps, width: float, look: Look) -> list[int]:
     """The columns of the table, without the rejection limits where they would touch each other."""
     every = list(range(len(steps.head())))
-    return every if width >= 4.6 * look.text * len(every) else [0, *every[-2:]]
+    return every if width >= 3.8 * look.text * len(every) else [0, *every[-2:]]
 
 
 def _figure_of(axes: Axes) -> Any:
