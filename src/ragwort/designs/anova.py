@@ -475,7 +475,7 @@ class Factorial(Design):
     id = "anova-factorial"
     title = "Crossed factors"
     summary = "Do two or more crossed factors, or their interaction, move the mean of a measured outcome?"
-    evidence = evidence.SEVERAL_GROUPS
+    evidence = evidence.FACTORS
     takes = {
         "measured": (
             "number",
@@ -669,7 +669,7 @@ class Repeated(Design):
     id = "anova-repeated"
     title = "Repeated measurements"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
-    evidence = evidence.SEVERAL_GROUPS[-1:]
+    evidence = evidence.REPEATED
     takes = {
         "measured": (
             "number",

@@ -455,7 +455,7 @@ class ClusterMeans(_Clusters):
     id = "cluster-means"
     title = "Means of two arms of clusters"
     summary = "Is the mean of a measured outcome different where whole clusters are allocated to two arms?"
-    evidence = evidence.TWO_GROUPS
+    evidence = evidence.CLUSTER_MEANS
     takes = {
         "measured": (
             "number",
@@ -564,7 +564,7 @@ class ClusterProportions(_Clusters):
     id = "cluster-proportions"
     title = "Proportions of two arms of clusters"
     summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
-    evidence = evidence.TWO_SHARES
+    evidence = evidence.CLUSTER_SHARES
     takes = {
         "measured": ("yes-no",),
         "compared": ("two",),

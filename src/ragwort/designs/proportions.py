@@ -200,6 +200,7 @@ class OneProportion(OneSample):
     id = "one-proportion"
     title = "One proportion"
     summary = "Is the share of people with a yes different from a known value?"
+    evidence = evidence.ONE_SHARE
     takes = {
         "measured": ("yes-no",),
         "compared": ("known",),

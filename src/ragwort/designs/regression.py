@@ -240,7 +240,7 @@ class RegressionAdded(_Model):
     id = "regression-added"
     title = "Regression: terms added to a model"
     summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
-    evidence = evidence.MODEL[-1:]
+    evidence = evidence.ADDED
     takes = {
         "measured": ("number",),
         "compared": ("relation",),
@@ -376,7 +376,7 @@ class RegressionCoefficient(_Model):
     id = "regression-coefficient"
     title = "Regression: one coefficient"
     summary = "Does one predictor explain a measured outcome, with the others held constant?"
-    evidence = evidence.MODEL[-1:]
+    evidence = evidence.COEFFICIENT
     takes = {
         "measured": ("number",),
         "compared": ("relation",),

@@ -183,6 +183,7 @@ class ChiSquareFit(_ChiSquare):
     id = "chi-square-fit"
     title = "Categories against known shares"
     summary = "Do the shares of several categories differ from shares that are known beforehand?"
+    evidence = evidence.FIT
     takes = {
         "measured": (
             "category",

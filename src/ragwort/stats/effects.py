@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from numpy.typing import ArrayLike
 
-from ragwort.stats.noncentral import Number, TTest
+from ragwort.stats.noncentral import Number, f_above, t_above
 
 
 def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
@@ -66,6 +66,17 @@ def odds(proportion: float) -> float:
     return proportion / (1 - proportion)
 
 
+def wilson_interval(yes: int, n: int, level: float) -> tuple[float, float]:
+    """The score interval of a proportion: Wilson, "Probable inference, the law of succession, and statistical
+    inference", Journal of the American Statistical Association 22 (1927), pages 209-212.
+    """
+    from scipy import special
+
+    z, p = -float(special.ndtri((1 - level) / 2)), yes / n
+    middle, reach = p + z**2 / (2 * n), z * math.sqrt(p * (1 - p) / n + z**2 / (4 * n**2))
+    return (middle - reach) / (1 + z**2 / n), (middle + reach) / (1 + z**2 / n)
+
+
 def noncentrality_interval(t: float, df: float, level: float) -> tuple[float, float]:
     """The noncentralities for which `t` is at the edge of the central `level` of the noncentral t.
 
@@ -75,19 +86,34 @@ def noncentrality_interval(t: float, df: float, level: float) -> tuple[float, fl
     tail = (1 - level) / 2
 
     def above(shift: float) -> float:
-        test = TTest(shift if t >= 0 else -shift, df)
-        upper = float(_tail_above(test, abs(t)))
-        return upper if t >= 0 else 1 - upper
+        return float(t_above(t, df, shift))
 
     return _rising_root(above, tail, t), _rising_root(above, 1 - tail, t)
 
 
-def _tail_above(test: TTest, limit: float) -> float:
-    """P(T' > limit) through the power of a test with this limit."""
+def f_noncentrality_interval(f: float, df1: float, df2: float, level: float) -> tuple[float, float]:
+    """The noncentralities (λ) for which `f` is at the edge of the central `level` of the noncentral F; from 0 up.
+
+    Steiger, "Beyond the F test: effect size confidence intervals and tests of close fit in the analysis of variance
+    and contrast analysis", Psychological Methods 9 (2004), pages 164-182.
+    """
+    return _from_zero(lambda shift: float(f_above(f, df1, df2, shift)), f * df1, level)
+
+
+def chi_square_noncentrality_interval(chi_square: float, df: float, level: float) -> tuple[float, float]:
+    """As `f_noncentrality_interval`, of the noncentral chi-square."""
     from scipy import special
 
-    alpha = float(special.stdtr(test.df, -limit))
-    return float(test.power(alpha, "greater"))
+    return _from_zero(lambda shift: 1 - float(special.chndtr(chi_square, df, shift)), chi_square, level)
+
+
+def _from_zero(above: Callable[[float], float], start: float, level: float) -> tuple[float, float]:
+    """Both limits of a noncentrality that cannot be negative: 0 where even that makes the statistic too large."""
+    low, high = (
+        0.0 if above(0.0) >= tail else _rising_root(lambda x: above(max(x, 0.0)), tail, start)
+        for tail in ((1 - level) / 2, (1 + level) / 2)
+    )
+    return low, high
 
 
 def _rising_root(function: Callable[[float], float], target: float, start: float) -> float:

@@ -130,11 +130,11 @@ class TTest(_Symmetric):
         """See `Test.power`."""
         limit = -special.stdtrit(self.df, upper_tail(alpha, sides))
         if sides == "greater":
-            return _t_above(limit, self.df, self.noncentrality)
+            return t_above(limit, self.df, self.noncentrality)
         if sides == "less":
-            return _t_above(limit, self.df, -self.noncentrality)
+            return t_above(limit, self.df, -self.noncentrality)
         size = abs(self.noncentrality)
-        return _t_above(limit, self.df, size) + _t_above(limit, self.df, -size)
+        return t_above(limit, self.df, size) + t_above(limit, self.df, -size)
 
     def null_density(self, x: Array) -> Array:
         """See `Test.null_density`."""
@@ -220,7 +220,7 @@ _FAR = 6.5
 _LARGE = 30.0
 
 
-def _t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
+def t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
     """P(T' > limit) within 1e-9 at any noncentrality; below zero by the mirror image."""
     negative = np.asarray(limit) < 0
     if not negative.any():

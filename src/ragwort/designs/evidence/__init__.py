@@ -1,0 +1,32 @@
+"""Where an effect comes from: routes from what is known to the assumptions of a design, a family a module.
+
+A design names its routes; the panel, the study file and the report know nothing of any one of them.
+"""
+
+from ragwort.designs.evidence.groups import FACTORS, REPEATED, SEVERAL_GROUPS
+from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
+from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION
+from ragwort.designs.evidence.route import Finding, Route
+from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, TWO_SHARES
+from ragwort.designs.evidence.tables import FIT, TABLE
+
+__all__ = [
+    "ADDED",
+    "CLUSTER_MEANS",
+    "CLUSTER_SHARES",
+    "COEFFICIENT",
+    "FACTORS",
+    "FIT",
+    "MODEL",
+    "ONE_GROUP",
+    "ONE_SHARE",
+    "PAIRS",
+    "RELATION",
+    "REPEATED",
+    "SEVERAL_GROUPS",
+    "TABLE",
+    "TWO_GROUPS",
+    "TWO_SHARES",
+    "Finding",
+    "Route",
+]

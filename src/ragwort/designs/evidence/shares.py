@@ -1,0 +1,155 @@
+"""Routes to one proportion or two."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from ragwort.designs.errors import RequestError
+from ragwort.designs.evidence.means import CLUSTER_INPUTS, INDEPENDENT, of_clusters
+from ragwort.designs.evidence.route import (
+    SIZE,
+    THUMB,
+    WORTH,
+    Finding,
+    Inputs,
+    Route,
+    converted,
+    count,
+    interval_words,
+    nearer,
+    number,
+    rounded,
+    share,
+    two_digits,
+)
+from ragwort.stats.effects import wilson_interval
+
+_Z = 1.959963984540054  # the normal quantile of 97.5 %
+_P1 = share("proportion1", "Proportion in group 1")
+
+
+def _share_of(x: Inputs, yes: str, n: str) -> float:
+    """A share of counts that can be planned on. Raises `RequestError`."""
+    if x[yes] > x[n]:
+        raise RequestError(yes, f"There cannot be more than {x[n]} with a yes among {x[n]}, but {x[yes]} are given.")
+    if x[yes] in (0, x[n]):
+        raise RequestError(yes, "A share of 0 or of all cannot be planned on: take one that is plausible.")
+    return float(x[yes] / x[n])
+
+
+def _two_counts(x: Inputs) -> Finding:
+    p1, p2 = _share_of(x, "yes1", "n1"), _share_of(x, "yes2", "n2")
+    h, reach = converted("h", proportion1=p1, proportion2=p2), _Z * math.sqrt(1 / x["n1"] + 1 / x["n2"])
+    near = nearer(h - reach, h + reach)
+    lower = {"proportion1": rounded(p1), "proportion2": rounded(converted("proportion2", proportion1=p1, h=near))}
+    return Finding(
+        {"proportion1": rounded(p1), "proportion2": rounded(p2)},
+        f"h {two_digits(h)}",
+        interval_words("h", h - reach, h + reach),
+        lower if near else {},
+    )
+
+
+def _two_counts_in_clusters(x: Inputs) -> Finding:
+    found = _two_counts(x)
+    return Finding(found.values, found.effect, remark=INDEPENDENT)
+
+
+def _shares(p1: float, p2: float, remark: str = "") -> Finding:
+    h = converted("h", proportion1=p1, proportion2=p2)
+    return Finding({"proportion1": p1, "proportion2": rounded(p2)}, f"h {two_digits(h)}", remark=remark)
+
+
+def _share_and(to: str) -> Callable[[Inputs], Finding]:
+    return lambda x: _shares(x["proportion1"], converted("proportion2", proportion1=x["proportion1"], **{to: x[to]}))
+
+
+def _thumb_h(x: Inputs) -> Finding:
+    h = converted("h", size=x["size"])
+    return _shares(x["proportion1"], converted("proportion2", proportion1=x["proportion1"], h=h), THUMB)
+
+
+def _routes(counts: Callable[[Inputs], Finding]) -> tuple[Route, ...]:
+    ratio = number("odds_ratio", "Odds ratio", low=0, open_low=True)
+    return (
+        Route(
+            "worthwhile",
+            "smallest worthwhile difference",
+            (_P1, share("proportion2", "Proportion worth having in group 2")),
+            lambda x: _shares(x["proportion1"], x["proportion2"], WORTH),
+        ),
+        Route(
+            "counts",
+            "counts of two groups",
+            (
+                count("yes1", "With a yes in group 1", low=0),
+                count("n1", "People in group 1", low=1),
+                count("yes2", "With a yes in group 2", low=0),
+                count("n2", "People in group 2", low=1),
+            ),
+            counts,
+            readings=("yes_in_two_groups",),
+        ),
+        Route("odds_ratio", "published odds ratio", (_P1, ratio), _share_and("odds_ratio")),
+        Route(
+            "risk_ratio",
+            "published risk ratio",
+            (_P1, number("risk_ratio", "Risk ratio", low=0, open_low=True)),
+            _share_and("risk_ratio"),
+        ),
+        Route("convention", "rule of thumb", (_P1, SIZE), _thumb_h, last_resort=True),
+    )
+
+
+TWO_SHARES = _routes(_two_counts)
+_OF_CLUSTERS = Route("clusters", "how alike clusters are", CLUSTER_INPUTS, of_clusters, readings=("yes_in_clusters",))
+CLUSTER_SHARES = (*_routes(_two_counts_in_clusters)[:-1], _OF_CLUSTERS, TWO_SHARES[-1])
+
+
+def _one_count(x: Inputs) -> Finding:
+    p, known = _share_of(x, "yes", "n"), x["null_proportion"]
+    low, high = wilson_interval(x["yes"], x["n"], 0.95)
+    near = nearer(low - known, high - known)
+    words = f"95 % interval of the proportion: {100 * low:.1f} to {100 * high:.1f}\u00a0%"
+    if not near:
+        words += "; it includes the reference, so it has no lower limit to plan on"
+    return Finding(
+        {"proportion": rounded(p), "null_proportion": known},
+        f"h {two_digits(converted('h', proportion1=known, proportion2=p))}",
+        words,
+        {"proportion": rounded(known + near), "null_proportion": known} if near else {},
+    )
+
+
+def _one_worth(x: Inputs) -> Finding:
+    h = converted("h", proportion1=x["null_proportion"], proportion2=x["proportion"])
+    return Finding(dict(x), f"h {two_digits(h)}", remark=WORTH)
+
+
+def _one_thumb(x: Inputs) -> Finding:
+    p = converted("proportion2", proportion1=x["null_proportion"], h=converted("h", size=x["size"]))
+    return Finding(
+        {"proportion": rounded(p), "null_proportion": x["null_proportion"]},
+        f"h {converted('h', size=x['size']):g}",
+        remark=THUMB,
+    )
+
+
+_KNOWN = share("null_proportion", "Reference proportion")
+ONE_SHARE = (
+    Route(
+        "worthwhile",
+        "smallest worthwhile difference",
+        (_KNOWN, share("proportion", "Proportion worth having")),
+        _one_worth,
+    ),
+    Route(
+        "counts",
+        "counts of one group",
+        (count("yes", "With a yes", low=0), count("n", "People", low=1), _KNOWN),
+        _one_count,
+        readings=("yes_in_one_group",),
+    ),
+    Route("convention", "rule of thumb", (_KNOWN, SIZE), _one_thumb, last_resort=True),
+)
