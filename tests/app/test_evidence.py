@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLineEdit, QPushButton
+from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 
+from ragwort.app.columns import PAUSE
 from ragwort.app.evidence import SAME_DATA, EvidencePanel
+from ragwort.app.pilot import PilotPage
 from ragwort.app.window import Window
+from ragwort.demo import demo_study
 from ragwort.demo.pilot import pilot_csv
-from ragwort.designs import all_designs
+from ragwort.designs import all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
 
@@ -142,47 +146,188 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
     assert window.bench.right.currentIndex() == 0
 
 
-def test_a_pilot_file_fills_the_inputs(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
-    """Chosen, read off the thread, outcome and groups guessed and changeable; the source names file and columns."""
-    path = tmp_path / "pilot.csv"
-    path.write_text(pilot_csv())
+def open_pilot(panel: EvidencePanel, path: Path, answers: dict[str, object], text: str | None = None) -> PilotPage:
+    """Choose the pilot file by clicks."""
+    path.write_text(pilot_csv() if text is None else text)
     answers["open"] = path
-    panel = opened(window)
-    fill(panel, "means")
+    QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
     QTest.mouseClick(panel.pilot.open_link, Qt.MouseButton.LeftButton)
     wait_for(panel)
-    assert (panel.pilot.outcome.currentText(), panel.pilot.group.currentText()) == ("reaction time", "room")
-    panel.pilot.outcome.setCurrentText("age")
-    panel.pilot.outcome.activated.emit(4)
+    return panel.pilot
+
+
+def pick(panel: EvidencePanel, role: str, text: str) -> None:
+    """Choose another column or value for a role, as by a click."""
+    box = panel.pilot.roles.boxes[role]
+    box.setCurrentIndex(box.findText(text))
+    box.activated.emit(box.currentIndex())
     wait_for(panel)
+
+
+def plain(text: str) -> str:
+    """Text with ordinary spaces and signs."""
+    return text.replace("\u00a0", " ").replace("\u2212", "-")
+
+
+def test_a_pilot_file_gives_the_effect(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """Read off the thread, columns told and guessed and changeable; the demo's file gives the demo's effect."""
+    panel = opened(window)
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    heads = [page.preview.horizontalHeaderItem(at).text() for at in range(page.preview.columnCount())]
+    assert "reaction time\nnumbers" in heads
+    assert "sleepy at 4 am\nyes or no" in heads
+    assert page.roles.choices()["outcome"] == "reaction time"
+    assert page.roles.choices()["group"] == "room"
+    assert [(part.name, part.n, part.missing) for part in page.groups.parts] == [
+        ("brighter", 30, 0),
+        ("usual lighting", 30, 0),
+    ]
+    pick(panel, "outcome", "age")
     assert "difference 12" not in panel.result.text()
-    panel.pilot.outcome.setCurrentText("reaction time")
-    panel.pilot.outcome.activated.emit(2)
-    wait_for(panel)
-    assert "60 rows; 30 in brighter, 30 in usual lighting, 0 missing" in panel.pilot.state.text()
-    assert panel.result.text().replace("\u00a0", " ").startswith("difference 12 ms, standard deviation 24 ms")
+    pick(panel, "outcome", "reaction time")
+    assert plain(panel.result.text()) == "difference 12 ms, standard deviation 24 ms (d 0.50)"
+    pick(panel, "first", "usual lighting")
+    assert plain(panel.result.text()).startswith("difference -12 ms")
+    pick(panel, "first", "brighter")
     QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
     assert window.session.aim.values()["difference"] == 12
-    assert window.session.aim.entry("sd").source.startswith("pilot file pilot.csv, reaction time by room, SHA-256 ")
+    source = window.session.aim.entry("sd").source
+    assert source.startswith("pilot file pilot.csv, reaction time by room, brighter and usual lighting, SHA-256 ")
     assert "Recruit 128 staff" in window.bench.sentence.text()
+    assert opened(window).editors["sd1"].text() == "24.0001"  # the numbers stay; the file is not asked for
+    names = [each.text() for each in panel.findChildren(QLabel) if each.text().startswith("From pilot.csv")]
+    assert len(names) == 1
 
 
-def test_a_bad_pilot_file_says_why_and_typing_on_is_possible(window: Window, tmp_path: Path) -> None:
+def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """Added, typed, combined, removed; the source repeats them; one that leaves nothing says so."""
+    panel = opened(window)
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    for at, (column, relation, value) in enumerate((("age", "≥", "30"), ("ward", "is not", "quarry"))):
+        QTest.mouseClick(page.conditions.add_link, Qt.MouseButton.LeftButton)
+        _, columns, relations, typed = page.conditions.lines[at]
+        columns.setCurrentText(column)
+        relations.setCurrentText(relation)
+        relations.activated.emit(relations.currentIndex())
+        QTest.keyClicks(typed, value)
+        QTest.qWait(PAUSE + 150)
+        wait_for(panel)
+    kept = page.last.kept
+    assert kept < 60
+    assert f"{kept} of 60 rows" in page.state.whole()
+    assert sum(part.n for part in page.groups.parts) == kept
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    assert "where age ≥ 30 and ward is not quarry" in window.session.aim.entry("sd").source
+    panel = opened(window)
+    QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
+    wait_for(panel)
+    retype(page.conditions.lines[0][3], "300", enter=False)
+    QTest.qWait(PAUSE + 150)
+    wait_for(panel)
+    assert "No row is left with age ≥ 300" in page.fault.text()
+    assert not panel.use.isEnabled()
+    for line in list(page.conditions.lines):
+        remove = next(each for each in line[0].findChildren(QPushButton) if each.text() == "remove")
+        QTest.mouseClick(remove, Qt.MouseButton.LeftButton)
+        wait_for(panel)
+    assert page.last.kept == 60
+    assert panel.use.isEnabled()
+
+
+def test_what_a_file_cannot_say_is_asked_for(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """A reference proportion; the question of repeated measurements; typed ones stay when columns change."""
+    window.session.select("awake")
+    settle(window)
+    panel = opened(window)
+    open_pilot(panel, tmp_path / "pilot.csv", answers)
+    assert "Reference proportion is missing" in panel.fault.text()
+    retype(panel.editors["null_proportion"], "20", enter=False)
+    assert "(h 0." in plain(panel.result.text())
+    pick(panel, "yes", "no")
+    assert panel.editors["null_proportion"].text() == "20"
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    assert window.session.aim.values()["null_proportion"] == 0.2
+    assert window.session.aim.entry("proportion").source.startswith("pilot file pilot.csv, sleepy at 4 am “no”")
+
+
+def test_clusters_of_a_pilot_file(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """ICC and sizes go into the structure, beside the difference that stays; opened again they are there to change."""
+    window.session.select("errors")
+    settle(window)
+    before = window.session.aim.values()["difference"]
+    panel = opened(window)
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    page.way.setCurrentIndex(1)
+    page.way.activated.emit(1)
+    wait_for(panel)
+    assert page.roles.choices()["cluster"] == "ward"
+    pick(panel, "group", "room")
+    assert [part.name for part in page.groups.parts] == ["brighter", "usual lighting", "cluster size"]
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    values = window.session.aim.values()
+    assert values["difference"] == before
+    assert values["cluster_size"] == 10
+    assert 0 < values["icc"] < 1
+    assert "strata" not in values
+    assert float(opened(window).editors["icc"].text()) == pytest.approx(values["icc"], rel=1e-3)
+
+
+@pytest.mark.parametrize("aim", [aim.id for aim in demo_study().aims])
+def test_every_aim_reads_the_pilot_file_or_says_why_not(
+    window: Window, answers: dict[str, object], tmp_path: Path, aim: str
+) -> None:
+    """All designs that take a file: a result, a question that is left, or a fault; nothing falls over."""
+    window.session.select(aim)
+    settle(window)
+    panel = opened(window)
+    if "pilot" not in panel.buttons:
+        assert not any(route.readings for route in design_named(window.session.aim.design).evidence)
+        return
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    for at in range(page.way.count()):
+        page.way.setCurrentIndex(at)
+        page.way.activated.emit(at)
+        wait_for(panel)
+        assert panel.result.text() or panel.fault.text() or page.fault.text()
+        assert panel.use.isEnabled() == bool(panel.result.text())
+
+
+def test_a_bad_pilot_file_says_why_and_typing_on_is_possible(
+    window: Window, answers: dict[str, object], tmp_path: Path
+) -> None:
     """Nothing typed is lost; a number typed over is no longer the file's."""
     panel = opened(window)
     fill(panel, "means", **DATA)
-    panel.pilot.read(tmp_path / "gone.csv")
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers, "room,score\na,1\na,2\na,4\n")
+    assert "only one group" in page.fault.text()
+    assert panel.result.text() == ""
+    (tmp_path / "gone.csv").unlink(missing_ok=True)
+    page.read(tmp_path / "gone.csv")
     wait_for(panel)
-    assert "gone.csv cannot be read" in panel.pilot.state.text()
+    assert "gone.csv cannot be read" in page.fault.text()
+    QTest.mouseClick(panel.box, Qt.MouseButton.LeftButton)
+    panel.box.hidePopup()
+    panel.box.setCurrentIndex(panel.box.findData("means"))
+    panel.box.activated.emit(panel.box.currentIndex())
     assert panel.editors["mean1"].text() == "412"
-    path = tmp_path / "pilot.csv"
-    path.write_text("room,score\na,1\na,2\na,4\n")
-    panel.pilot.read(path)
-    wait_for(panel)
-    assert "only one group" in panel.pilot.state.text()
-    path.write_text(pilot_csv())
-    panel.pilot.read(path)
-    wait_for(panel)
+    panel.choose_pilot()
+    open_pilot(panel, tmp_path / "pilot.csv", answers)
+    panel.choose_named("means")
+    assert panel.editors["sd1"].text() == "24.0001"
     retype(panel.editors["sd1"], "30", enter=False)
     QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
     assert not window.session.aim.entry("difference").source.startswith("pilot file")
+
+
+def test_raw_values_are_pasted(window: Window) -> None:
+    """Apart by lines or spaces; a word among them is named; a long list is not repeated in the source."""
+    panel = opened(window)
+    QTest.mouseClick(panel.buttons["raw"], Qt.MouseButton.LeftButton)
+    panel.editors["values1"].setPlainText("398 412 405\n377 431")
+    panel.editors["values2"].setPlainText("\n".join(str(410 + 3 * at) for at in range(14)) + "\nx")
+    assert "“x” is not a number" in panel.fault.text()
+    panel.editors["values2"].setPlainText("\n".join(str(410 + 3 * at) for at in range(14)))
+    assert panel.fault.text() == ""
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    source = window.session.aim.entry("difference").source
+    assert source == "raw values of two groups (Values of group 1 398 412 405 377 431, Values of group 2 (14 numbers))"

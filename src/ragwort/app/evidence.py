@@ -1,6 +1,7 @@
 """The panel that finds an effect from what is known: routes on the left, inputs and the result on the right.
 
-It names no effect and no design: routes come from the declaration (`Design.evidence`).
+It names no effect and no design: routes come from the declaration (`Design.evidence`). A pilot file is one more way
+in, for the routes that it can give the inputs of.
 """
 
 from __future__ import annotations
@@ -8,33 +9,35 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
     QFrame,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
+    QPlainTextEdit,
     QPushButton,
     QScrollArea,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from ragwort.app.cells import Cells
-from ragwort.app.parts import Elided, hairline, label, link
-from ragwort.app.pilot import PilotStrip
+from ragwort.app.parts import Box, Elided, hairline, label, link
+from ragwort.app.pilot import PilotPage
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.evidence import Finding, Route
-from ragwort.pilot import GroupSummary
+from ragwort.pilot import Found
 from ragwort.study import edits
-from ragwort.study.edits import PILOT_FILE
+from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
 from ragwort.study.model import Aim
 from ragwort.study.numbers import NumberError, unit_text, with_unit
 
 ROOMY = 560  # px from which the routes stand beside the inputs
+PILOT = "a pilot file"
 SAME_DATA = "Judging the power of a finished study by the effect that it found itself tells nothing new."
 
 
@@ -48,7 +51,9 @@ class EvidencePanel(QWidget):
         self.session, self.theme = session, theme
         self.setObjectName("evidence")
         self.route: Route | None = None
+        self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
+        self.buttons: dict[str, QPushButton] = {}
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
         self._all: tuple[Route, ...] = ()
@@ -56,7 +61,7 @@ class EvidencePanel(QWidget):
         column.setContentsMargins(theme.px(26), theme.px(12), theme.px(20), theme.px(12))
         column.setSpacing(theme.px(8))
         top = QHBoxLayout()
-        top.addWidget(Elided("Where does the effect come from?", "pageTitle"), 1)
+        top.addWidget(Elided("Source of the effect", "pageTitle"), 1)
         top.addWidget(link("Back to the picture", self.closed.emit))
         column.addLayout(top)
         row = QHBoxLayout()
@@ -69,11 +74,15 @@ class EvidencePanel(QWidget):
         row.addWidget(self._left)
         self._between = hairline(vertical=True)
         row.addWidget(self._between)
-        self.box = QComboBox()  # in place of the list where there is little room
-        self.box.setAccessibleName("Where the effect comes from")
-        self.box.activated.connect(lambda at: self.choose(self._all[at]))
-        column.addWidget(self.box)
-        row.addWidget(self._form(), 1)
+        self.box = Box(theme, "Where the effect comes from")  # in place of the list where there is little room
+        self.box.activated.connect(self._chosen_in_box)
+        form = self._form()
+        row.addWidget(form, 1)
+        above = QHBoxLayout()
+        above.setSpacing(theme.px(12))
+        above.addWidget(self.box, 1)
+        above.addWidget(self.pilot.top, 2)
+        column.addLayout(above)
         column.addLayout(row, 1)
         session.changed.connect(self._aim_may_be_another)
 
@@ -82,24 +91,18 @@ class EvidencePanel(QWidget):
         column = QVBoxLayout(area)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(self.theme.px(6))
-        self._inputs = QWidget()
-        scroll = QScrollArea()
-        scroll.setObjectName("entries")
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._scroll = scroll
-        column.addWidget(scroll, 1)
-        self.result = label("", "found")
-        self.result.setWordWrap(True)
-        self.interval = label("", "quiet")
-        self.interval.setWordWrap(True)
-        self.fault = label("", "fault")
-        self.fault.setWordWrap(True)
-        self.pilot = PilotStrip(self.theme)
+        self.pilot = PilotPage(self.theme)
         self.pilot.found.connect(self._from_pilot)
-        column.addWidget(self.pilot)
+        self.pilot.lost.connect(self._nothing_from_pilot)
+        self._scroll, pilot = _scrolled(), _scrolled()
+        pilot.setWidget(self.pilot)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(self._scroll)
+        self._pages.addWidget(pilot)
+        column.addWidget(self._pages, 1)
+        self.result, self.interval, self.fault = label("", "found"), label("", "quiet"), label("", "fault")
         for line in (self.result, self.interval, self.fault):
+            line.setWordWrap(True)
             column.addWidget(line)
         row = QHBoxLayout()
         row.setSpacing(self.theme.px(16))
@@ -122,76 +125,120 @@ class EvidencePanel(QWidget):
         if self._aim_id != f"{aim.id} {aim.design}":
             self.typed = {}
         self._aim_id = f"{aim.id} {aim.design}"
-        used = next((entry.evidence for entry in aim.entries.values() if entry.evidence is not None), None)
-        if used is not None:
+        kept = [entry.evidence for entry in aim.entries.values() if entry.evidence is not None]
+        for used in kept:
             self.typed[used.route] = dict(used.inputs)
+        self._all = design.evidence
+        self._list_routes()
+        self.pilot.offer(self._all, aim.words.groups)
+        names = {route.name: route for route in self._all}
+        self.choose(names.get(kept[0].route if kept else "", self._all[0]))
+
+    def _list_routes(self) -> None:
+        """A button for each route and an entry in the box; the pilot file before the rules of thumb."""
         while self._routes.count():
             gone = self._routes.takeAt(0).widget()
             if gone is not None:
                 gone.hide()
                 gone.deleteLater()
         group = QButtonGroup(self)
-        self.buttons: dict[str, QPushButton] = {}
-        for route in design.evidence:
-            button = QPushButton(route.label, checkable=True)
-            button.setObjectName("answer")
-            button.setAccessibleName(f"Effect from {route.label}")
-            button.clicked.connect(lambda _=False, route=route: self.choose(route))
-            group.addButton(button)
-            self._routes.addWidget(button)
-            self.buttons[route.name] = button
-        self._routes.addStretch(1)
-        self._all = design.evidence
+        self.buttons = {}
         self.box.clear()
-        self.box.addItems([route.label for route in self._all])
-        names = {route.name: route for route in design.evidence}
-        self.choose(names.get(used.route if used else "", design.evidence[0]))
+        for route in self._all:
+            if route.last_resort and any(each.readings for each in self._all):
+                self._add_way("pilot", PILOT, group)
+            self._add_way(route.name, route.label, group)
+        self._routes.addStretch(1)
+
+    def _add_way(self, name: str, words: str, group: QButtonGroup) -> None:
+        button = QPushButton(words, checkable=True)
+        button.setObjectName("answer")
+        button.setAccessibleName(f"Effect from {words}")
+        button.clicked.connect(lambda _=False: self.choose_named(name))
+        group.addButton(button)
+        self._routes.addWidget(button)
+        self.buttons[name] = button
+        self.box.addItem(words, name)
+
+    def _chosen_in_box(self, at: int) -> None:
+        self.choose_named(self.box.itemData(at))
 
     def resizeEvent(self, event: object) -> None:
-        roomy = self.width() >= self.theme.px(ROOMY)
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """A list beside the inputs where there is room for it; a file needs the whole width."""
+        beside = self.width() >= self.theme.px(ROOMY) and not self.in_pilot
         for widget in (self._left, self._between):
-            widget.setVisible(roomy)
-        self.box.setVisible(not roomy)
+            widget.setVisible(beside)
+        self.box.setVisible(not beside)
+        self.pilot.top.setVisible(self.in_pilot)
 
     def _aim_may_be_another(self) -> None:
         aim = self.session.aim
         if self.isVisible() and (aim is None or self._aim_id != f"{aim.id} {aim.design}"):
             self.closed.emit()
 
+    def choose_named(self, name: str) -> None:
+        """Ask for the inputs of the route of this name, or for a pilot file."""
+        if name == "pilot":
+            self.choose_pilot()
+        else:
+            self.choose({route.name: route for route in self._all}[name])
+
     def choose(self, route: Route) -> None:
         """Ask for the inputs of a route."""
-        self.route = route
-        self.buttons[route.name].setChecked(True)
-        self.box.setCurrentText(route.label)
-        self.editors = {}
+        self._turn_to(route.name, in_pilot=False)
+        self.route, self.editors = route, {}
         body = QWidget()
-        grid = QGridLayout(body)
-        grid.setContentsMargins(0, 0, self.theme.px(8), 0)
-        grid.setHorizontalSpacing(self.theme.px(12))
-        grid.setVerticalSpacing(self.theme.px(6))
-        grid.setColumnStretch(2, 1)
-        texts = self.typed.setdefault(route.name, {})
-        for at, asked in enumerate(route.inputs):
-            optional = "" if asked.required else " (if known)"
-            grid.addWidget(label(f"{asked.label}{optional}"), at, 0)
-            editor = self._editor(asked, texts.get(asked.name, ""))
-            self.editors[asked.name] = editor
-            grid.addWidget(editor, at, 1, 1, 2 if asked.several else 1)
-            grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), at, 2)
-        grid.setRowStretch(len(route.inputs), 1)
-        self.pilot.setVisible(bool(route.groups))
+        grid = _grid(body, self.theme)
+        self._ask(route, route.inputs, grid)
         self._scroll.setWidget(body)
         self.refresh()
         next(iter(self.editors.values())).setFocus()
 
+    def choose_pilot(self) -> None:
+        """Ask for a pilot file."""
+        self._turn_to("pilot", in_pilot=True)
+        self.route, self.editors = None, {}
+        self.refresh()
+        if self.pilot.data is not None:
+            self.pilot.tell()
+        else:
+            self.pilot.open_link.setFocus()
+
+    def _turn_to(self, name: str, in_pilot: bool) -> None:
+        self.in_pilot = in_pilot
+        self.buttons[name].setChecked(True)
+        self.box.setCurrentIndex(self.box.findData(name))
+        self._pages.setCurrentIndex(1 if in_pilot else 0)
+        self._arrange()
+
+    def _ask(self, route: Route, inputs: tuple[Assumption, ...], grid: QGridLayout) -> None:
+        """An editor for each input."""
+        texts = self.typed.setdefault(route.name, {})
+        for at, asked in enumerate(inputs):
+            optional = "" if asked.required else " (if known)"
+            name = label(f"{asked.label}{optional}")
+            name.setWordWrap(asked.several)
+            top = Qt.AlignmentFlag.AlignTop if asked.several else Qt.AlignmentFlag.AlignVCenter
+            grid.addWidget(name, at, 0, top)
+            editor = self._editor(asked, texts.get(asked.name, ""))
+            self.editors[asked.name] = editor
+            grid.addWidget(editor, at, 1, 1, 2 if asked.several else 1)
+            grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), at, 2)
+        file = texts.get(PILOT_FILE, "")
+        if file and not self.in_pilot:
+            origin = label(f"From {file}", "quiet")
+            origin.setWordWrap(True)
+            grid.addWidget(origin, len(inputs), 0, 1, 3)
+        grid.setRowStretch(len(inputs) + 1, 1)
+
     def _editor(self, asked: Assumption, text: str) -> QWidget:
         if asked.chosen:
-            box = QComboBox()
-            box.addItems([choice.label for choice in asked.choices])
-            box.setCurrentText(text or asked.choices[0].label)
-            self._typed(asked.name, box.currentText())
-            box.currentTextChanged.connect(lambda chosen: self._typed(asked.name, chosen))
-            made: QWidget = box
+            made: QWidget = self._box(asked, text)
+        elif asked.kind == "list":
+            made = self._list_editor(asked, text)
         elif asked.several:
             cells = Cells(self.theme, asked)
             cells.show_text(text or "0 0; 0 0")
@@ -206,27 +253,74 @@ class EvidencePanel(QWidget):
         made.setAccessibleName(asked.label)
         return made
 
-    def _from_pilot(self, groups: tuple[GroupSummary, GroupSummary], said: str) -> None:
-        """The numbers of a pilot file take the place of what was typed."""
-        if self.route is None or not self.route.groups:
+    def _box(self, asked: Assumption, text: str) -> Box:
+        box = Box(self.theme, asked.label)
+        box.setSizeAdjustPolicy(Box.SizeAdjustPolicy.AdjustToContents)
+        for choice in asked.choices:
+            box.addItem(choice.label, choice.value)
+        value = text or asked.default or asked.choices[0].value
+        box.setCurrentIndex(max(box.findData(value), box.findText(value)))
+        self._typed(asked.name, box.currentData())
+        box.currentIndexChanged.connect(lambda _: self._typed(asked.name, box.currentData()))
+        return box
+
+    def _list_editor(self, asked: Assumption, text: str) -> QPlainTextEdit:
+        """Numbers typed or pasted, apart by spaces, line breaks or semicolons."""
+        editor = QPlainTextEdit(text)
+        editor.setTabChangesFocus(True)
+        editor.setFixedHeight(self.theme.px(64))
+        editor.setPlaceholderText("type or paste: 398 412 405 …")
+        editor.textChanged.connect(lambda: self._typed(asked.name, editor.toPlainText()))
+        return editor
+
+    # --- the pilot file ---
+
+    def _from_pilot(self, route: Route, found: Found, said: str) -> None:
+        """The numbers of a pilot file take the place of what was typed; what it cannot say is asked for."""
+        if not self.in_pilot:
             return
-        for names, group in zip(self.route.groups, groups, strict=True):
-            for name, value in zip(names, (group.mean, group.sd, group.n), strict=True):
-                editor = self.editors[name]
-                assert isinstance(editor, QLineEdit)
-                editor.setText(f"{value:.6g}")
-                self.typed[self.route.name][name] = editor.text()
-        self.typed[self.route.name][PILOT_FILE] = said
+        texts = edits.as_typed(route, found.inputs)
+        asked = tuple(each for each in route.inputs if each.name not in texts and (each.required or each.chosen))
+        kept = {each.name: self.typed.get(route.name, {}).get(each.name, "") for each in asked}
+        gave = {PILOT_FILE: said, PILOT_GAVE: " ".join(texts)}
+        self.typed[route.name] = {**texts, **{name: text for name, text in kept.items() if text}, **gave}
+        if self.route is not route or set(self.editors) != {each.name for each in asked}:
+            self.route = route
+            self._ask_rest(route, asked)
         self.refresh()
+
+    def _ask_rest(self, route: Route, asked: tuple[Assumption, ...]) -> None:
+        self._forget_rest()
+        if asked:
+            body = QWidget()
+            self._ask(route, asked, _grid(body, self.theme))
+            self.pilot.rest.addWidget(body)
+
+    def _forget_rest(self) -> None:
+        self.editors = {}
+        while self.pilot.rest.count():
+            gone = self.pilot.rest.takeAt(0).widget()
+            gone.hide()
+            gone.deleteLater()
+
+    def _nothing_from_pilot(self) -> None:
+        if self.in_pilot:
+            self._forget_rest()
+            self.route = None
+            self.refresh()
 
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self.pilot.finish()
 
     def _typed(self, name: str, text: str) -> None:
-        assert self.route is not None
-        self.typed[self.route.name][name] = text
-        self.typed[self.route.name].pop(PILOT_FILE, None)  # typed over: no longer the file's
+        if self.route is None:
+            return
+        texts = self.typed[self.route.name]
+        if texts.get(name, "") != text and name in texts.get(PILOT_GAVE, "").split():
+            texts.pop(PILOT_FILE, None)  # typed over: no longer the file's
+            texts.pop(PILOT_GAVE, None)
+        texts[name] = text
         if name in self.editors or len(self.route.inputs) == 1:
             self.refresh()
 
@@ -237,7 +331,8 @@ class EvidencePanel(QWidget):
 
     def finding(self) -> Finding | str:
         """What the route finds from what is typed, or what is missing or wrong."""
-        assert self.route is not None
+        if self.route is None:
+            return ""
         try:
             given = edits.read_inputs(self.route, self.typed[self.route.name], self._unit())
             return self.route.find(given)
@@ -247,18 +342,21 @@ class EvidencePanel(QWidget):
     def refresh(self) -> None:
         """Show what follows from what is typed."""
         aim, route = self.session.aim, self.route
-        if aim is None or route is None:
+        if aim is None:
             return
         found = self.finding()
         ready = isinstance(found, Finding)
-        begun = any(text.strip() for text in self.typed[route.name].values())
+        chosen = {each.name for each in route.inputs if each.chosen} if route is not None else set()
+        typed = self.typed[route.name] if route is not None else {}
+        begun = any(text.strip() for name, text in typed.items() if name not in chosen)
         self.fault.setText("" if ready or not begun else str(found))
         self.fault.setVisible(bool(self.fault.text()))
         self.use.setEnabled(ready)
         self.lower.setVisible(isinstance(found, Finding) and bool(found.lower))
         if not isinstance(found, Finding):
-            self.result.setText("Type what is known; the effect follows at once." if not begun else "")
-            self.interval.setText("")
+            invitation = "" if begun or self.in_pilot else "Type what is known; the effect follows at once."
+            self.result.setText("")
+            self.interval.setText(invitation)
             return
         self.result.setText(_said(aim, found.values, found.effect))
         lines = [found.interval, found.remark, SAME_DATA if found.interval else ""]
@@ -282,4 +380,23 @@ def _said(aim: Aim, values: dict[str, object], effect: str) -> str:
         f"{with_unit(design.assumption(name), value, aim.words.unit, digits=4)}"
         for name, value in values.items()
     ]
-    return ", ".join(parts) + (f" ({effect})" if effect else "")
+    told = not effect or effect.split()[-1] in parts[0].split()  # an effect that is itself the assumption
+    return ", ".join(parts) + ("" if told else " ({})".format(effect.replace(" ", "\u00a0")))
+
+
+def _scrolled() -> QScrollArea:
+    area = QScrollArea()
+    area.setObjectName("entries")
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    return area
+
+
+def _grid(body: QWidget, theme: Theme) -> QGridLayout:
+    grid = QGridLayout(body)
+    grid.setContentsMargins(0, 0, theme.px(8), 0)
+    grid.setHorizontalSpacing(theme.px(12))
+    grid.setVerticalSpacing(theme.px(6))
+    grid.setColumnStretch(2, 1)
+    return grid

@@ -2,11 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPen
-from PySide6.QtWidgets import QAbstractButton, QFrame, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QComboBox,
+    QFrame,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QStyle,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QWidget,
+)
 
 from ragwort.app.theme import Theme, paint_flower
 
@@ -82,6 +93,39 @@ class Elided(QLabel):
         if shown != self.text():
             self.setText(shown)
         self.setToolTip(self._whole if shown != self._whole else "")
+
+
+class Box(QComboBox):
+    """A box to choose from, with an angle that says so; it can be narrower than its longest entry."""
+
+    def __init__(self, theme: Theme, name: str, entries: Sequence[str] = ()) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setAccessibleName(name)
+        self.addItems(list(entries))
+        self.setMinimumContentsLength(6)
+        self.setMinimumWidth(theme.px(64))
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+
+    def paintEvent(self, event: object) -> None:
+        painter = QStylePainter(self)
+        option = QStyleOptionComboBox()
+        self.initStyleOption(option)
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
+        room = self.width() - self.theme.px(36)
+        option.currentText = self.fontMetrics().elidedText(self.currentText(), Qt.TextElideMode.ElideRight, room)
+        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.theme.colour("leaf" if self.hasFocus() else "quiet"), 1.4))
+        x, y, arm = self.width() - self.theme.px(14), self.height() / 2, self.theme.px(4)
+        painter.drawPolyline([QPointF(x - arm, y - arm / 2), QPointF(x, y + arm / 2), QPointF(x + arm, y - arm / 2)])
+
+    def wheelEvent(self, event: object) -> None:
+        """The page scrolls, not the choice, unless the box is in hand."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
 
 
 class FlowerButton(QAbstractButton):

@@ -1,70 +1,155 @@
-"""The strip of the evidence panel that takes numbers from a pilot file: file, outcome, groups; read off this thread."""
+"""A pilot file in the evidence panel: its columns, which of them mean what, its groups. Read off this thread.
+
+It names no design: what is asked for are the roles of a reading (`pilot.READINGS`), which a route names.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QFrame,
+    QHBoxLayout,
+    QHeaderView,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from ragwort.app import asking
+from ragwort.app.columns import Conditions, Roles
+from ragwort.app.groups import Groups
 from ragwort.app.jobs import Jobs, Ticket
-from ragwort.app.parts import label, link
+from ragwort.app.parts import Box, Elided, label, link
 from ragwort.app.theme import Theme
-from ragwort.pilot import PilotError, Summary, Table, read_table, summarise
+from ragwort.designs.evidence import Route
+from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, filtered, guessed, read_table
+from ragwort.study.numbers import count_text
+
+PREVIEW_ROWS = 2
+PREVIEW_COLUMNS = 60
+MOST_OFFERED = 500  # different values that a condition offers to complete
+ASKS = (
+    "Open the data of a pilot or an earlier study: a CSV, TSV, XLSX or ODS file whose first row names the columns. "
+    "Only what is worked out from it goes into the study, with the file's name and its fingerprint."
+)
 
 
-class PilotStrip(QWidget):
-    """`found` carries the summary and what it was made from, in words."""
+@dataclass(frozen=True)
+class Read:
+    """What came of one look at the file."""
 
-    found = Signal(object, str)
+    kept: int
+    choices: dict[str, Any]
+    values: dict[str, tuple[str, ...]]  # by role: which can be chosen
+    offered: dict[str, tuple[str, ...]]  # by column of a condition
+    found: Found | None
+    fault: str = ""
+
+
+class PilotPage(QWidget):
+    """`found` carries the route, what its reading found and where from; `lost` that there is nothing (now)."""
+
+    found = Signal(object, object, str)
+    lost = Signal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.table: Table | None = None
-        self.summary: Summary | None = None
+        self.data: Data | None = None
+        self.last: Read | None = None
+        self._ways: list[tuple[Route, Reading]] = []
+        self._names: dict[str, Any] = {}
         self.jobs = Jobs(self)
-        self.jobs.progressed.connect(lambda share: self.state.setText(f"Reading … {100 * share:.0f} %"))
+        self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
         column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(4))
-        row = QHBoxLayout()
-        self.open_link = link("From a pilot file…", self.ask)
+        column.setContentsMargins(0, 0, theme.px(8), 0)
+        column.setSpacing(theme.px(8))
+        self.top = self._top()  # for the panel to place
+        self.fault = label("", "fault")
+        self.fault.setWordWrap(True)
+        self.fault.hide()
+        self.asks = label(ASKS, "quiet")
+        self.asks.setWordWrap(True)
+        column.addWidget(self.asks)
+        column.addWidget(self.fault)
+        self.body = QWidget()
+        self._fill_body()
+        self.body.hide()
+        column.addWidget(self.body)
+        column.addStretch(1)
+
+    def _top(self) -> QWidget:
+        top = QWidget()
+        row = QHBoxLayout(top)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(self.theme.px(10))
+        self.open_link = link("Open a file…", self.ask)
         row.addWidget(self.open_link)
+        self.state = Elided("", "quiet")
+        row.addWidget(self.state, 1)
         self.stop = link("Stop", self._stop, "smallLink")
         self.stop.hide()
-        self.jobs.busy_changed.connect(self.stop.setVisible)
+        self.jobs.busy_changed.connect(self._busy)
         row.addWidget(self.stop)
-        row.addStretch(1)
+        return top
+
+    def _fill_body(self) -> None:
+        column = QVBoxLayout(self.body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(self.theme.px(8))
+        self.preview = QTableWidget()
+        self.preview.setObjectName("preview")
+        self.preview.setAccessibleName("First rows of the file")
+        self.preview.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.preview.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.preview.setFrameShape(QFrame.Shape.NoFrame)
+        self.preview.setShowGrid(False)
+        self.preview.verticalHeader().hide()
+        self.preview.verticalHeader().setDefaultSectionSize(self.theme.px(21))
+        self.preview.verticalHeader().setMinimumSectionSize(self.theme.px(21))
+        self.preview.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        column.addWidget(self.preview)
+        self.way = Box(self.theme, "How the file is read")
+        self.way.activated.connect(lambda _: self._way_chosen())
+        row = QHBoxLayout()
+        row.setSpacing(self.theme.px(8))
+        self._way_label = label("Take from it", "quiet")
+        row.addWidget(self._way_label)
+        row.addWidget(self.way, 1)
         column.addLayout(row)
-        self.state = label("", "quiet")
-        self.state.setWordWrap(True)
-        column.addWidget(self.state)
-        self._choices = QWidget()
-        grid = QGridLayout(self._choices)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
-        self.outcome, self.group, self.first, self.second = (QComboBox() for _ in range(4))
-        boxes = (
-            ("Outcome", self.outcome),
-            ("Groups in", self.group),
-            ("Group 1", self.first),
-            ("Group 2", self.second),
-        )
-        for at, (name, box) in enumerate(boxes):
-            grid.addWidget(label(name, "quiet"), at // 2, at % 2 * 2)
-            grid.addWidget(box, at // 2, at % 2 * 2 + 1)
-            box.setMinimumContentsLength(6)
-            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-            box.setAccessibleName(f"{name} of the pilot file")
-        self.outcome.activated.connect(lambda _: self._summarise())
-        self.group.activated.connect(lambda _: self._summarise())
-        self.first.activated.connect(lambda _: self._fill())
-        self.second.activated.connect(lambda _: self._fill())
-        self._choices.hide()
-        column.addWidget(self._choices)
+        self.roles = Roles(self.theme)
+        self.roles.chosen.connect(self.refresh)
+        column.addWidget(self.roles)
+        self.conditions = Conditions(self.theme)
+        self.conditions.changed.connect(self.refresh)
+        column.addWidget(self.conditions)
+        self.rest = QVBoxLayout()  # for what the file cannot say: a reference, the question
+        column.addLayout(self.rest)
+        self.groups = Groups(self.theme)
+        column.addWidget(self.groups)
+
+    # --- the file ---
+
+    def offer(self, routes: Sequence[Route], groups: Sequence[str] = ()) -> None:
+        """Which readings there are for the design in view, and what its groups are called."""
+        self._names = dict(zip(("first", "second"), groups, strict=False))
+        ways = [(route, READINGS[name]) for route in routes for name in route.readings]
+        if ways == self._ways:
+            return  # as it was left
+        self._ways = ways
+        self.way.clear()
+        self.way.addItems([_way_text(route, reading) for route, reading in self._ways])
+        for widget in (self.way, self._way_label):
+            widget.setVisible(len(self._ways) > 1)
+        if self.data is not None:
+            self._way_chosen()
 
     def ask(self) -> None:
         """Ask for a file and read it."""
@@ -74,101 +159,149 @@ class PilotStrip(QWidget):
 
     def read(self, path: Path) -> None:
         """Read a file off this thread."""
-        self._choices.hide()
-        self.table = self.summary = None
-        self.jobs.start(lambda ticket: read_table(path, ticket.progress), self._opened, self._failed)
+        self.fault.hide()
+        self.lost.emit()
+
+        def work(ticket: Ticket) -> Data:
+            data = Data(read_table(path, ticket.progress))
+            for name in data.table.columns:
+                data.codes(name)
+                ticket.check()
+            assert data.columns
+            return data
+
+        self.jobs.start(work, self._opened, self._failed)
 
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self.jobs.finish()
 
+    def _busy(self, busy: bool) -> None:
+        self.stop.setVisible(busy)
+        if not busy:
+            self._say_what_is_open()
+
+    def _say_what_is_open(self) -> None:
+        table = self.data.table if self.data is not None else None
+        if table is None:
+            self.state.set_text("")
+            return
+        kept = self.last.kept if self.last is not None else table.rows
+        rows = f"{count_text(table.rows)} rows"
+        if kept < table.rows:
+            rows = f"{count_text(kept)} of {rows}"
+        left_out = self.last.found.left_out if self.last is not None and self.last.found is not None else 0
+        missing = f", {count_text(left_out)} left out ({self.last.found.why})" if left_out else ""
+        self.state.set_text(f"{table.name}: {rows}{missing}")
+
     def _stop(self) -> None:
         self.jobs.cancel()
-        self.state.setText("Stopped.")
+        self.state.set_text("Stopped.")
 
     def _failed(self, error: Exception) -> None:
+        self.fault.setText(str(error) if isinstance(error, PilotError) else "The file could not be read.")
+        self.fault.show()
+        self.lost.emit()
         if not isinstance(error, PilotError):
-            self.state.setText("The file could not be read.")
             raise error
-        self.summary = None
-        self.state.setText(str(error))
 
-    def _opened(self, table: Table) -> None:
-        self.table = table
-        names = list(table.columns)
-        self.outcome.clear()
-        self.outcome.addItems(names)
-        self.group.clear()
-        self.group.addItems(names)
-        self.outcome.setCurrentText(_likely_outcome(table))
-        self.group.setCurrentText(_likely_group(table, self.outcome.currentText()))
-        self._choices.show()
-        self._summarise()
+    def _opened(self, data: Data) -> None:
+        self.data, self.last = data, None
+        self.asks.hide()
+        self.open_link.setText("Another file…")
+        self._show_preview(data)
+        self.conditions.reset(data.columns)
+        self.body.show()
+        self._way_chosen()
 
-    def _summarise(self) -> None:
-        table, outcome, group = self.table, self.outcome.currentText(), self.group.currentText()
-        if table is None:
+    def _show_preview(self, data: Data) -> None:
+        columns = data.columns[:PREVIEW_COLUMNS]
+        self.preview.clear()
+        self.preview.setColumnCount(len(columns))
+        rows = min(PREVIEW_ROWS, data.table.rows)
+        self.preview.setRowCount(rows)
+        self.preview.setHorizontalHeaderLabels([f"{column.name[:40]}\n{column.says}" for column in columns])
+        self.preview.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft)
+        for at, column in enumerate(columns):
+            for row in range(rows):
+                item = QTableWidgetItem(data.table.columns[column.name][row][:60])
+                self.preview.setItem(row, at, item)
+        header = self.preview.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
+        header.setMaximumSectionSize(self.theme.px(190))
+        header.setStretchLastSection(True)
+        bar = self.theme.px(12) if len(columns) > 5 else 0
+        self.preview.setFixedHeight(header.sizeHint().height() + rows * self.theme.px(21) + bar + 2)
+
+    # --- what is read out of it ---
+
+    def _way_chosen(self) -> None:
+        if self.data is not None and self._ways:
+            self.roles.ask(self._ways[self.way.currentIndex()][1].roles, self.data.columns)
+            self._look(dict(self._names))
+
+    def refresh(self) -> None:
+        """Read again what is chosen now."""
+        self._look(self.roles.choices())
+
+    def _look(self, made: dict[str, Any]) -> None:
+        data = self.data
+        if data is None:
             return
-
-        def work(ticket: Ticket) -> Summary:
-            ticket.check()
-            return summarise(table, outcome, group)
-
-        self.jobs.start(work, self._summarised, self._failed)
-
-    def _summarised(self, summary: Summary) -> None:
-        self.summary = summary
-        names = [each.name for each in summary.groups]
-        for box, at in ((self.first, 0), (self.second, 1)):
-            box.clear()
-            box.addItems(names)
-            box.setCurrentIndex(min(at, len(names) - 1))
-        self._fill()
-
-    def _fill(self) -> None:
-        if self.summary is None or self.table is None:
-            return
-        groups = {each.name: each for each in self.summary.groups}
-        one, two = groups[self.first.currentText()], groups[self.second.currentText()]
-        if one is two:
-            self.state.setText(f"{self.group.currentText()} has only one group here: choose a column with two or more.")
-            return
-        missing = one.missing + two.missing
-        self.state.setText(
-            f"{self.table.name}: {self.table.rows} rows; {one.n} in {one.name}, {two.n} in {two.name}, "
-            f"{missing} missing."
+        way, filters = self._ways[self.way.currentIndex()], self.conditions.filters()
+        self.jobs.start(
+            lambda ticket: _read(ticket, data, way[1], made, filters),
+            lambda read: self._seen(way, read, filters),
+            self._failed,
         )
-        said = (
-            f"{self.table.name}, {self.summary.outcome} by {self.group.currentText()}, SHA-256 {self.table.digest[:12]}"
-        )
-        self.found.emit((one, two), said)
+
+    def tell(self) -> None:
+        """Say again what was found; a look under way will say so itself."""
+        if self.last is not None and not self.jobs.busy:
+            self._tell(self._ways[self.way.currentIndex()], self.last, self.conditions.filters())
+
+    def _seen(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:
+        self.last = read
+        if read.choices:
+            self.roles.show_choices(read.choices, read.values)
+        self.conditions.offer(read.offered)
+        self.fault.setText(read.fault)
+        self.fault.setVisible(bool(read.fault))
+        self._say_what_is_open()
+        self.groups.show_parts(read.found.parts if read.found is not None else ())
+        self.groups.setVisible(read.found is not None)
+        self._tell(way, read, filters)
+
+    def _tell(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:
+        if read.found is None or self.data is None:
+            self.lost.emit()
+            return
+        where = f", where {' and '.join(map(str, filters))}" if filters else ""
+        table = self.data.table
+        self.found.emit(way[0], read.found, f"{table.name}, {read.found.said}{where}, SHA-256 {table.digest[:12]}")
 
 
-def _likely_outcome(table: Table) -> str:
-    """The column of numbers with the most different values: a guess that the user can change."""
-    seen = {name: {text for text in texts[:500] if text} for name, texts in table.columns.items()}
-    numeric = [name for name, values in seen.items() if values and all(_is_number(text) for text in values)]
-    measured = [name for name in numeric if not _is_running_number(table.columns[name])]
-    return max(measured or numeric or list(seen), key=lambda name: len(seen[name]))
+def _way_text(route: Route, reading: Reading) -> str:
+    return f"{route.label}: {reading.label}" if len(route.readings) > 1 else route.label
 
 
-def _is_running_number(texts: list[str]) -> bool:
-    """Whether a column only counts the rows."""
-    if len(texts) < 3 or not texts[0].isdigit():
-        return False
-    return texts == [str(int(texts[0]) + at) for at in range(len(texts))]
-
-
-def _likely_group(table: Table, outcome: str) -> str:
-    """Another column with the fewest different values, two or more where there are."""
-    others = [name for name in table.columns if name != outcome] or [outcome]
-    counts = {name: len({text for text in table.columns[name] if text}) for name in others}
-    return min(others, key=lambda name: (counts[name] < 2, counts[name]))
-
-
-def _is_number(text: str) -> bool:
+def _read(ticket: Ticket, data: Data, reading: Reading, made: dict[str, Any], filters: Sequence[Filter]) -> Read:
+    """One look at the file; a fault of the data is part of what is seen, so that it can be mended where it stands."""
+    ticket.check()
+    offered = {each.column: data.codes(each.column)[1][:MOST_OFFERED] for each in filters}
     try:
-        float(text.replace(",", "."))
-    except ValueError:
-        return False
-    return True
+        rows = filtered(data, filters)
+    except PilotError as error:
+        return Read(0, {}, {}, offered, None, str(error))
+    choices = {**made, **guessed(reading, rows, made)}
+    values = {
+        role.name: rows.codes(choices[role.of])[1][:MOST_OFFERED]
+        for role in reading.roles
+        if role.kind == "value" and choices.get(role.of)
+    }
+    ticket.check()
+    try:
+        found = reading.read(rows, choices)
+    except PilotError as error:
+        return Read(rows.count, choices, values, offered, None, str(error))
+    return Read(rows.count, choices, values, offered, found)

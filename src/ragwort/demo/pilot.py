@@ -10,6 +10,7 @@ import numpy as np
 NIGHTS = 30  # in each room
 DIFFERENCE, SD = 12.0, 24.0  # ms, as the demo study plans with
 _ROOMS = (("brighter", 398.0), ("usual lighting", 398.0 + DIFFERENCE))
+_WARDS = {"brighter": ("harbour", "meadow", "quarry"), "usual lighting": ("linden", "orchard", "ridge")}
 
 
 def pilot_csv() -> str:
@@ -21,12 +22,13 @@ def pilot_csv() -> str:
         reaction = mean + SD * (drawn - drawn.mean()) / drawn.std(ddof=1)
         sleepy = rng.random(NIGHTS) < (0.3 if room == "brighter" else 0.5)
         age = rng.integers(23, 62, NIGHTS)
+        wards = sorted(rng.choice(_WARDS[room], NIGHTS))
         nights += [
-            (room, f"{ms:.2f}", "yes" if yes else "no", years)
-            for ms, yes, years in zip(reaction, sleepy, age, strict=True)
+            (ward, room, f"{ms:.2f}", "yes" if yes else "no", years)
+            for ward, ms, yes, years in zip(wards, reaction, sleepy, age, strict=True)
         ]
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(("night", "room", "reaction time", "sleepy at 4 am", "age"))
+    writer.writerow(("night", "ward", "room", "reaction time", "sleepy at 4 am", "age"))
     writer.writerows((number, *night) for number, night in enumerate(nights, start=1))
     return text.getvalue()

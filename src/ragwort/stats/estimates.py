@@ -16,9 +16,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ragwort.stats.noncentral import Array
 
+Codes = NDArray[np.int64]  # which group each row belongs to
 QUANTILES = (0.0, 0.25, 0.5, 0.75, 1.0)
 
 
@@ -50,7 +52,7 @@ class Clusters:
     sd: float  # of people within an arm, whatever their cluster
 
 
-def clusters_of(values: Array, cluster: Array, arm: Array | None = None) -> Clusters:
+def clusters_of(values: Array, cluster: Codes, arm: Codes | None = None) -> Clusters:
     """The one-way ANOVA estimator of the ICC, within arms where there are several.
 
     (MSB - MSW) / (MSB + (m0 - 1) MSW) with m0 = (N - Σ m_i² / N_arm) / (clusters - arms), the size that stands for
@@ -93,7 +95,7 @@ class Repeated:
     sd: float  # of one measurement within a group: the root of the average variance
 
 
-def repeated_of(values: Array, group: Array | None = None) -> Repeated:
+def repeated_of(values: Array, group: Codes | None = None) -> Repeated:
     """From people (rows) by measurements (columns), within groups where there are several.
 
     Raises `ValueError` where there are too few people, or a measurement does not vary.

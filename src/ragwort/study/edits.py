@@ -54,6 +54,8 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
 
 
 PILOT_FILE = "pilot file"  # beside the inputs: which file they were taken from
+PILOT_GAVE = "pilot file gave"  # and which of them, their names apart by spaces
+MOST_SAID = 12  # numbers of a list that a source repeats; of a longer one it says how many there were
 
 
 def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str], lower: bool = False) -> Edit:
@@ -69,13 +71,35 @@ def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str]
         raise NumberError("There is no lower limit to plan on: the interval includes no effect.")
     taken = {name for ways in design.ways for way in ways for name in way.names if set(values) & _of(ways)}
     entries = {name: entry for name, entry in aim.entries.items() if name not in taken}
-    said = ", ".join(f"{asked.label} {inputs[asked.name].strip()}" for asked in route.inputs if inputs.get(asked.name))
+    said = ", ".join(f"{asked.label} {_told(asked, inputs)}" for asked in route.inputs if inputs.get(asked.name))
     file = f"pilot file {inputs[PILOT_FILE]}: " if inputs.get(PILOT_FILE) else ""
     source = f"{file}{route.label} ({said})" + (", lower limit" if lower else "")
     for at, (name, value) in enumerate(values.items()):
         kept = Evidence(route=route.name, inputs=inputs, lower=lower) if at == 0 else None
         entries[name] = Entry(value=design.assumption(name).check(value), source=source[:500], evidence=kept)
     return Edit("taking the effect from evidence", study.with_aim(aim.changed(entries=entries)))
+
+
+def _told(asked: Assumption, inputs: dict[str, str]) -> str:
+    """An input as a source repeats it."""
+    text = " ".join(inputs[asked.name].split())
+    if asked.kind == "list" and len(parse(asked, text)) > MOST_SAID:
+        return f"({len(parse(asked, text))} numbers)"
+    if asked.chosen:
+        return next((choice.label for choice in asked.choices if choice.value == text), text)
+    return text
+
+
+def as_typed(route: Route, numbers: dict[str, Any]) -> dict[str, str]:
+    """Numbers for a route's inputs as they would be typed, to six digits; others are left out."""
+    return {asked.name: _plain(numbers[asked.name]) for asked in route.inputs if asked.name in numbers}
+
+
+def _plain(value: Any) -> str:
+    if not isinstance(value, list):
+        return f"{value:.6g}" if isinstance(value, float) else str(value)
+    between = "; " if any(isinstance(each, list) for each in value) else " "
+    return between.join(_plain(each) for each in value)
 
 
 def _of(ways: tuple[Way, ...]) -> set[str]:

@@ -102,7 +102,7 @@ def _record(assumption: Assumption, number: int, cells: list[str]) -> dict[str, 
 def _numbers(assumption: Assumption, text: str) -> list[float]:
     """A comma inside a number is a decimal comma only where something else keeps the numbers apart."""
     text = re.sub(r"\s+%", "%", text)
-    text = re.sub(r"\s*(×|\bx\b|\band\b)\s*", "; ", text)
+    text = re.sub(r"(?<=\d)\s*(×|\bx\b|\band\b)\s*(?=\d)", "; ", text)
     spaced = re.split(r"(?:\s*;\s*|,\s+|\s+)", text.strip().strip(",;"))
     parts = spaced if len(spaced) > 1 else text.strip().strip(",;").split(",")
     return [_shifted(_number(assumption, p[:-1])) if p.endswith("%") else _number(assumption, p) for p in parts]

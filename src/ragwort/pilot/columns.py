@@ -1,0 +1,149 @@
+"""What the columns of a table hold."""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.pilot.table import PilotError, Table
+from ragwort.stats.noncentral import Array
+
+MISSING = frozenset({"", "na", "n/a", "nan", "null", ".", "-", "missing"})
+NO_NUMBER = frozenset({"none"})  # missing among numbers, but an answer among words: "none", "one", "several"
+YES = frozenset({"yes", "y", "true", "1", "ja", "oui", "sí", "si"})
+NO = frozenset({"no", "n", "false", "0", "nein", "non"})
+MOST_GROUPS = 50
+Codes = NDArray[np.int64]
+Kind = Literal["numbers", "yes or no", "groups", "text", "empty"]
+_THOUSANDS = re.compile(r"^[+-]?\d{1,3}([ \u00a0\u2009\u202f]\d{3})+([.,]\d+)?$")
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column, for the preview and for guessing what it is good for."""
+
+    name: str
+    kind: Kind
+    different: int  # values, missing ones apart
+    missing: int
+    running: bool  # only counts the rows
+
+    @property
+    def says(self) -> str:
+        """`numbers, 2 missing`, `3 groups`, `yes or no`."""
+        words = f"{self.different} groups" if self.kind == "groups" else self.kind
+        words = "running number" if self.running else words
+        return f"{words}, {self.missing} missing" if self.missing and self.kind != "empty" else words
+
+
+class Data:
+    """A table with what has been worked out of its columns; each is worked out when first asked for, and kept."""
+
+    def __init__(self, table: Table) -> None:
+        self.table = table
+        self._numbers: dict[str, tuple[Array, tuple[str, ...]]] = {}
+        self._codes: dict[str, tuple[Codes, tuple[str, ...]]] = {}
+        self._columns: tuple[Column, ...] | None = None
+
+    @property
+    def columns(self) -> tuple[Column, ...]:
+        """Every column, in order."""
+        if self._columns is None:
+            self._columns = tuple(self._described(name) for name in self.table.columns)
+        return self._columns
+
+    def column(self, name: str) -> Column:
+        """The column of this name. Raises `KeyError`."""
+        return {column.name: column for column in self.columns}[name]
+
+    def numbers(self, name: str) -> Array:
+        """A column as numbers, NaN where missing. Raises `PilotError` that names the rows that are none."""
+        found, unread = self._read_numbers(name)
+        if unread:
+            more = f" and {len(unread) - 5} more" if len(unread) > 5 else ""
+            rows = ", ".join(unread[:5])
+            raise PilotError(f"{name} is no number in {rows}{more}. Choose another column, or mend these.")
+        return found
+
+    def codes(self, name: str) -> tuple[Codes, tuple[str, ...]]:
+        """A column as positions in the list of its different values, in the order of the file; -1 where missing."""
+        if name not in self._codes:
+            places: dict[str, int] = {}
+            known = self.table.columns[name]
+            codes = np.fromiter(
+                (-1 if text.lower() in MISSING else places.setdefault(text, len(places)) for text in known),
+                dtype=np.int64,
+                count=len(known),
+            )
+            self._codes[name] = (codes, tuple(places))
+        return self._codes[name]
+
+    def _read_numbers(self, name: str) -> tuple[Array, tuple[str, ...]]:
+        if name not in self._numbers:
+            texts = self.table.columns[name]
+            comma = _decimal_comma(texts)
+            found = np.full(len(texts), math.nan)
+            unread = []
+            for at, text in enumerate(texts):
+                number = _number(text, comma)
+                if number is not None:
+                    found[at] = number
+                elif text.lower() not in MISSING | NO_NUMBER:
+                    unread.append(f"row {at + 2} (“{text[:20]}”)")
+            self._numbers[name] = (found, tuple(unread))
+        return self._numbers[name]
+
+    def _described(self, name: str) -> Column:
+        codes, values = self.codes(name)
+        texts, missing = self.table.columns[name], int(np.sum(codes < 0))
+        running = _is_running(texts, len(values))
+        if not values:
+            kind: Kind = "empty"
+        elif len(values) == 2 and {text.casefold() for text in values} <= YES | NO:
+            kind = "yes or no"
+        elif len(values) == 2 and not _is_decimal(values):
+            kind = "groups"
+        elif not self._read_numbers(name)[1]:
+            kind = "numbers"
+        else:
+            kind = "groups" if len(values) <= MOST_GROUPS else "text"
+        if kind == "numbers":
+            missing = int(np.isnan(self.numbers(name)).sum())
+        return Column(name, kind, len(values), missing, running)
+
+
+def _is_running(texts: Sequence[str], different: int) -> bool:
+    """Whether a column only counts the rows."""
+    if len(texts) < 3 or different < len(texts) or not texts[0].isdigit():
+        return False
+    first = int(texts[0])
+    return all(text == str(first + at) for at, text in enumerate(texts))
+
+
+def _is_decimal(values: Sequence[str]) -> bool:
+    """Whether these are measured numbers and no codes."""
+    return all(re.fullmatch(r"[+-]?\d+[.,]\d+", text) for text in values)
+
+
+def _decimal_comma(texts: Sequence[str]) -> bool:
+    """Whether commas stand for decimals here: some text has one comma and none has a point."""
+    return any("," in text for text in texts) and not any("." in text for text in texts)
+
+
+def _number(text: str, comma: bool) -> float | None:
+    try:
+        number = float(text)  # the usual case first: files can be long
+    except ValueError:
+        plain = re.sub(r"\s", "", text) if _THOUSANDS.match(text) else text
+        plain = plain.replace("\u2212", "-").replace(",", "." if comma else "")
+        try:
+            number = float(plain)
+        except ValueError:
+            return None
+    return number if math.isfinite(number) else None
