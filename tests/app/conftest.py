@@ -56,7 +56,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
     yield make
     for window in windows:
         window.bench.picture.finish()
-        window.bench.evidence.finish()
+        window.bench.finish()
         window.report_page.finish()
         window.jobs.finish()
         window.session.open(Study(), None)

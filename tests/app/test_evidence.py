@@ -42,7 +42,7 @@ def fill(panel: EvidencePanel, route: str, **texts: str) -> None:
 
 def wait_for(panel: EvidencePanel) -> None:
     """Until the pilot file is read and summarised."""
-    while panel.pilot.jobs.busy:
+    while panel.pilot.file.jobs.busy:
         QTest.qWait(5)
 
 
@@ -151,7 +151,7 @@ def open_pilot(panel: EvidencePanel, path: Path, answers: dict[str, object], tex
     path.write_text(pilot_csv() if text is None else text)
     answers["open"] = path
     QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
-    QTest.mouseClick(panel.pilot.open_link, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(panel.pilot.file.open_link, Qt.MouseButton.LeftButton)
     wait_for(panel)
     return panel.pilot
 
@@ -214,7 +214,7 @@ def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, objec
         wait_for(panel)
     kept = page.last.kept
     assert kept < 60
-    assert f"{kept} of 60 rows" in page.state.whole()
+    assert f"{kept} of 60 rows" in page.file.state.whole()
     assert sum(part.n for part in page.groups.parts) == kept
     QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
     assert "where age ≥ 30 and ward is not quarry" in window.session.aim.entry("sd").source
@@ -302,7 +302,7 @@ def test_a_bad_pilot_file_says_why_and_typing_on_is_possible(
     assert "only one group" in page.fault.text()
     assert panel.result.text() == ""
     (tmp_path / "gone.csv").unlink(missing_ok=True)
-    page.read(tmp_path / "gone.csv")
+    page.file.read(tmp_path / "gone.csv")
     wait_for(panel)
     assert "gone.csv cannot be read" in page.fault.text()
     QTest.mouseClick(panel.box, Qt.MouseButton.LeftButton)

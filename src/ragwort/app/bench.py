@@ -9,6 +9,7 @@ from ragwort.app.evidence import EvidencePanel
 from ragwort.app.ledger import Ledger
 from ragwort.app.parts import hairline
 from ragwort.app.picture import PictureView
+from ragwort.app.progress import ProgressPanel
 from ragwort.app.sentence import SentenceView
 from ragwort.app.session import Session
 from ragwort.app.shelf import Shelf
@@ -38,11 +39,14 @@ class Bench(QWidget):
         right.addWidget(self.picture, 1)
         right.addWidget(self.detail)
         self.evidence = EvidencePanel(session, theme)
+        self.progress = ProgressPanel(session, theme)
         self.right = QStackedWidget()
-        self.right.addWidget(seen)
-        self.right.addWidget(self.evidence)
+        for view in (seen, self.evidence, self.progress):
+            self.right.addWidget(view)
         self.ledger.evidence_asked.connect(self.show_evidence)
-        self.evidence.closed.connect(lambda: self.right.setCurrentIndex(0))
+        self.ledger.progress_asked.connect(self.show_progress)
+        for panel in (self.evidence, self.progress):
+            panel.closed.connect(lambda: self.right.setCurrentIndex(0))
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.ledger)
@@ -64,6 +68,16 @@ class Bench(QWidget):
         """The panel that finds the effect from what is known."""
         self.evidence.open()
         self.right.setCurrentIndex(1)
+
+    def show_progress(self) -> None:
+        """The panel that counts who has an outcome so far."""
+        self.right.setCurrentIndex(2)
+        self.progress.open()
+
+    def finish(self) -> None:
+        """Wait until no thread works for the panels any more: for closing the window."""
+        self.evidence.finish()
+        self.progress.finish()
 
     def _show_or_hide(self) -> None:
         """Without an aim there is only the invitation to add one."""

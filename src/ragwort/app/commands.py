@@ -262,6 +262,12 @@ def find_from_evidence(window: Window) -> None:
     window.bench.show_evidence()
 
 
+@command("study.progress", "Study", "How far along are we?", enabled=has_aim)
+def how_far_along(window: Window) -> None:
+    window.show_page("Bench")
+    window.bench.show_progress()
+
+
 @command("study.doubt", "Study", "Is this the right design?", enabled=has_aim)
 def doubt(window: Window) -> None:
     window.choose(window.session.aim_id)

@@ -81,7 +81,7 @@ class EvidencePanel(QWidget):
         above = QHBoxLayout()
         above.setSpacing(theme.px(12))
         above.addWidget(self.box, 1)
-        above.addWidget(self.pilot.top, 2)
+        above.addWidget(self.pilot.file, 2)
         column.addLayout(above)
         column.addLayout(row, 1)
         session.changed.connect(self._aim_may_be_another)
@@ -172,7 +172,7 @@ class EvidencePanel(QWidget):
         for widget in (self._left, self._between):
             widget.setVisible(beside)
         self.box.setVisible(not beside)
-        self.pilot.top.setVisible(self.in_pilot)
+        self.pilot.file.setVisible(self.in_pilot)
 
     def _aim_may_be_another(self) -> None:
         aim = self.session.aim
@@ -205,7 +205,7 @@ class EvidencePanel(QWidget):
         if self.pilot.data is not None:
             self.pilot.tell()
         else:
-            self.pilot.open_link.setFocus()
+            self.pilot.file.open_link.setFocus()
 
     def _turn_to(self, name: str, in_pilot: bool) -> None:
         self.in_pilot = in_pilot
@@ -311,7 +311,7 @@ class EvidencePanel(QWidget):
 
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
-        self.pilot.finish()
+        self.pilot.file.finish()
 
     def _typed(self, name: str, text: str) -> None:
         if self.route is None:

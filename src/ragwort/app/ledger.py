@@ -328,6 +328,7 @@ class Ledger(QScrollArea):
 
     focused = Signal(str)
     evidence_asked = Signal()
+    progress_asked = Signal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -423,6 +424,13 @@ class Ledger(QScrollArea):
         if group == "Effect" and design.evidence:
             self._evidence = button = link("from evidence", self.evidence_asked.emit, "smallLink")
             button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
+            own = QHBoxLayout()
+            own.addStretch(1)
+            own.addWidget(button)
+            column.insertLayout(column.count() - 1, own)
+        if group == "Sample":
+            button = link("how far along are we?", self.progress_asked.emit, "smallLink")
+            button.setToolTip("What each group has so far, and how many more it needs.")
             own = QHBoxLayout()
             own.addStretch(1)
             own.addWidget(button)

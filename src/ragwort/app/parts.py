@@ -112,7 +112,7 @@ class Box(QComboBox):
         option = QStyleOptionComboBox()
         self.initStyleOption(option)
         painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
-        room = self.width() - self.theme.px(36)
+        room = self.width() - self.theme.px(44)
         option.currentText = self.fontMetrics().elidedText(self.currentText(), Qt.TextElideMode.ElideRight, room)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -22,14 +21,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app import asking
 from ragwort.app.columns import Conditions, Roles
+from ragwort.app.datafile import DataFile
 from ragwort.app.groups import Groups
-from ragwort.app.jobs import Jobs, Ticket
-from ragwort.app.parts import Box, Elided, label, link
+from ragwort.app.jobs import Ticket
+from ragwort.app.parts import Box, label
 from ragwort.app.theme import Theme
 from ragwort.designs.evidence import Route
-from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, filtered, guessed, read_table
+from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, filtered, guessed
 from ragwort.study.numbers import count_text
 
 PREVIEW_ROWS = 2
@@ -62,16 +61,17 @@ class PilotPage(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.theme = theme
-        self.data: Data | None = None
         self.last: Read | None = None
         self._ways: list[tuple[Route, Reading]] = []
         self._names: dict[str, Any] = {}
-        self.jobs = Jobs(self)
-        self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
+        self.file = DataFile(theme)  # for the panel to place
+        self.file.started.connect(self._reading)
+        self.file.opened.connect(self._opened)
+        self.file.failed.connect(self._failed)
+        self.file.settled.connect(self._say_what_is_open)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, theme.px(8), 0)
         column.setSpacing(theme.px(8))
-        self.top = self._top()  # for the panel to place
         self.fault = label("", "fault")
         self.fault.setWordWrap(True)
         self.fault.hide()
@@ -84,21 +84,6 @@ class PilotPage(QWidget):
         self.body.hide()
         column.addWidget(self.body)
         column.addStretch(1)
-
-    def _top(self) -> QWidget:
-        top = QWidget()
-        row = QHBoxLayout(top)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(self.theme.px(10))
-        self.open_link = link("Open a file…", self.ask)
-        row.addWidget(self.open_link)
-        self.state = Elided("", "quiet")
-        row.addWidget(self.state, 1)
-        self.stop = link("Stop", self._stop, "smallLink")
-        self.stop.hide()
-        self.jobs.busy_changed.connect(self._busy)
-        row.addWidget(self.stop)
-        return top
 
     def _fill_body(self) -> None:
         column = QVBoxLayout(self.body)
@@ -151,40 +136,19 @@ class PilotPage(QWidget):
         if self.data is not None:
             self._way_chosen()
 
-    def ask(self) -> None:
-        """Ask for a file and read it."""
-        path = asking.pilot_to_open(self, Path.home())
-        if path is not None:
-            self.read(path)
+    @property
+    def data(self) -> Data | None:
+        """What is open."""
+        return self.file.data
 
-    def read(self, path: Path) -> None:
-        """Read a file off this thread."""
+    def _reading(self) -> None:
         self.fault.hide()
         self.lost.emit()
-
-        def work(ticket: Ticket) -> Data:
-            data = Data(read_table(path, ticket.progress))
-            for name in data.table.columns:
-                data.codes(name)
-                ticket.check()
-            assert data.columns
-            return data
-
-        self.jobs.start(work, self._opened, self._failed)
-
-    def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
-        self.jobs.finish()
-
-    def _busy(self, busy: bool) -> None:
-        self.stop.setVisible(busy)
-        if not busy:
-            self._say_what_is_open()
 
     def _say_what_is_open(self) -> None:
         table = self.data.table if self.data is not None else None
         if table is None:
-            self.state.set_text("")
+            self.file.state.set_text("")
             return
         kept = self.last.kept if self.last is not None else table.rows
         rows = f"{count_text(table.rows)} rows"
@@ -192,23 +156,16 @@ class PilotPage(QWidget):
             rows = f"{count_text(kept)} of {rows}"
         left_out = self.last.found.left_out if self.last is not None and self.last.found is not None else 0
         missing = f", {count_text(left_out)} left out ({self.last.found.why})" if left_out else ""
-        self.state.set_text(f"{table.name}: {rows}{missing}")
+        self.file.state.set_text(f"{table.name}: {rows}{missing}")
 
-    def _stop(self) -> None:
-        self.jobs.cancel()
-        self.state.set_text("Stopped.")
-
-    def _failed(self, error: Exception) -> None:
-        self.fault.setText(str(error) if isinstance(error, PilotError) else "The file could not be read.")
+    def _failed(self, message: str) -> None:
+        self.fault.setText(message)
         self.fault.show()
         self.lost.emit()
-        if not isinstance(error, PilotError):
-            raise error
 
     def _opened(self, data: Data) -> None:
-        self.data, self.last = data, None
+        self.last = None
         self.asks.hide()
-        self.open_link.setText("Another file…")
         self._show_preview(data)
         self.conditions.reset(data.columns)
         self.body.show()
@@ -249,15 +206,15 @@ class PilotPage(QWidget):
         if data is None:
             return
         way, filters = self._ways[self.way.currentIndex()], self.conditions.filters()
-        self.jobs.start(
+        self.file.jobs.start(
             lambda ticket: _read(ticket, data, way[1], made, filters),
             lambda read: self._seen(way, read, filters),
-            self._failed,
+            self.file.fail,
         )
 
     def tell(self) -> None:
         """Say again what was found; a look under way will say so itself."""
-        if self.last is not None and not self.jobs.busy:
+        if self.last is not None and not self.file.jobs.busy:
             self._tell(self._ways[self.way.currentIndex()], self.last, self.conditions.filters())
 
     def _seen(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:

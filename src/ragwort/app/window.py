@@ -229,7 +229,7 @@ class Window(QMainWindow):
 
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
-        self.bench.evidence.finish()
+        self.bench.finish()
         self.report_page.finish()
         self.jobs.finish()
 

@@ -15,6 +15,7 @@ from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, values_with_defaults
 from ragwort.study.overview import needs_of
+from ragwort.study.progress import progress_of
 from ragwort.study.scenarios import answer_words, difference_words
 from ragwort.study.sentence import people, plain_text, sentence_of, size_remark
 
@@ -119,6 +120,13 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
         rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
+    if aim.so_far is not None:
+        stages = progress_of(aim, answer).stages
+        for words, counts in (
+            ("With an outcome so far", [stage.so_far for stage in stages]),
+            ("Still needed", [stage.more for stage in stages]),
+        ):
+            rows.append((words, *([count_text(each) for each in counts] if names else []), count_text(sum(counts))))
     if "clusters" in answer.n_more:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]

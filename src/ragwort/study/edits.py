@@ -14,7 +14,7 @@ from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence import Route
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Evidence, Scenario, Study, Words, new_id
+from ragwort.study.model import Aim, Entry, Evidence, Scenario, SoFar, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
 from ragwort.study.outcome import at_hand
 from ragwort.study.terms import count_terms, is_named
@@ -386,6 +386,26 @@ def label_of(assumption: Assumption, aim: Aim) -> str:
     names = {f"group{i}": name for i, name in enumerate(group_names(aim, design_named(aim.design)), 1)}
     label = assumption.words.format(many=aim.words.many, one=aim.words.one, clusters=cluster_word(aim), **names)
     return label[:1].upper() + label[1:]
+
+
+# --- how far along ---
+
+SO_FAR = Assumption("so_far", "So far", "count", "Sample", "", low=0, high=10_000_000)
+
+
+def type_so_far(study: Study, aim_id: str, group: int, text: str) -> Edit:
+    """Take typed text as how many of a group have an outcome so far; empty for nobody. Raises `NumberError`."""
+    known = study.aim(aim_id).so_far or SoFar()
+    counts = [*known.counts, *([0] * (group + 1 - len(known.counts)))]
+    counts[group] = parse(SO_FAR, text) if text.strip() else 0
+    return set_so_far(study, aim_id, tuple(counts))
+
+
+def set_so_far(study: Study, aim_id: str, counts: tuple[int, ...], source: str = "") -> Edit:
+    """How many of each group have an outcome so far."""
+    aim = study.aim(aim_id)
+    so_far = SoFar(counts=counts, source=source[:500]) if any(counts) else None
+    return Edit("counting who has an outcome so far", study.with_aim(aim.changed(so_far=so_far)))
 
 
 # --- scenarios ------------------------------------------------------------------------------------------------

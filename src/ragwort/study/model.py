@@ -83,6 +83,13 @@ class Scenario(Setting):
     name: str = "Scenario"
 
 
+class SoFar(Part):
+    """How many of each group have an outcome so far."""
+
+    counts: tuple[Annotated[int, Field(ge=0)], ...] = ()
+    source: str = Field("", description="Where the counts come from: a file, and which rows of it.")
+
+
 class Aim(Setting):
     """One hypothesis of the study with its design, assumptions and kept scenarios."""
 
@@ -91,6 +98,7 @@ class Aim(Setting):
     design: str = "two-means"
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
+    so_far: SoFar | None = None
 
     def entry(self, name: str) -> Entry:
         """The entry of an assumption; an empty one where nothing was said of it."""

@@ -1,0 +1,85 @@
+"""Opening a file of data off this thread: a link, what is open, progress and a stop."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from ragwort.app import asking
+from ragwort.app.jobs import Jobs, Ticket
+from ragwort.app.parts import Elided, link
+from ragwort.app.theme import Theme
+from ragwort.pilot import Data, PilotError, read_table
+
+
+class DataFile(QWidget):
+    """`opened` carries the data, `failed` why there are none."""
+
+    started = Signal()
+    opened = Signal(object)
+    failed = Signal(str)
+    settled = Signal()  # no job is under way any more
+
+    def __init__(self, theme: Theme, words: str = "Open a file…") -> None:
+        super().__init__()
+        self.data: Data | None = None
+        self.jobs = Jobs(self)
+        self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
+        self.jobs.busy_changed.connect(self._busy)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(theme.px(10))
+        self.open_link = link(words, self.ask)
+        self.state = Elided("", "quiet")
+        self.stop = link("Stop", self._stop, "smallLink")
+        self.stop.hide()
+        row.addWidget(self.open_link)
+        row.addWidget(self.state, 1)
+        row.addWidget(self.stop)
+
+    def ask(self) -> None:
+        """Ask for a file and read it."""
+        path = asking.pilot_to_open(self, Path.home())
+        if path is not None:
+            self.read(path)
+
+    def read(self, path: Path) -> None:
+        """Read a file and work out what its columns hold."""
+        self.started.emit()
+
+        def work(ticket: Ticket) -> Data:
+            data = Data(read_table(path, ticket.progress))
+            for name in data.table.columns:
+                data.codes(name)
+                ticket.check()
+            assert data.columns
+            return data
+
+        self.jobs.start(work, self._opened, self.fail)
+
+    def fail(self, error: Exception) -> None:
+        """Say why a job came to nothing."""
+        known = isinstance(error, PilotError)
+        self.failed.emit(str(error) if known else "The file could not be read.")
+        if not known:
+            raise error
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.jobs.finish()
+
+    def _opened(self, data: Data) -> None:
+        self.data = data
+        self.open_link.setText("Another file…")
+        self.opened.emit(data)
+
+    def _busy(self, busy: bool) -> None:
+        self.stop.setVisible(busy)
+        if not busy:
+            self.settled.emit()
+
+    def _stop(self) -> None:
+        self.jobs.cancel()
+        self.state.set_text("Stopped.")

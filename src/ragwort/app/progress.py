@@ -1,0 +1,302 @@
+"""How far along we are: what each group needs, has, and still needs; typed, or counted in a file."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.columns import Conditions
+from ragwort.app.datafile import DataFile
+from ragwort.app.jobs import Ticket
+from ragwort.app.parts import Box, Elided, hairline, label, link
+from ragwort.app.session import Session
+from ragwort.app.theme import Theme
+from ragwort.designs import Answer
+from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered
+from ragwort.study import edits
+from ragwort.study.numbers import NumberError, count_text
+from ragwort.study.progress import PEEKING, Progress, progress_of
+
+NOBODY = "none of them"
+
+
+@dataclass(frozen=True)
+class Counted:
+    """What a look at the file gave."""
+
+    groups: dict[str, int]
+    offered: dict[str, tuple[str, ...]]
+    fault: str = ""
+
+
+class ProgressPanel(QWidget):
+    """Opened from the ledger over the picture; `closed` gives the picture back."""
+
+    closed = Signal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("progress")
+        self.editors: list[QLineEdit] = []
+        self.boxes: list[Box] = []
+        self._shape: tuple[str, ...] = ()
+        self._groups: dict[str, int] = {}
+        self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
+        self._in_file = label("", "quiet")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(26), theme.px(12), theme.px(20), theme.px(12))
+        column.setSpacing(theme.px(8))
+        top = QHBoxLayout()
+        top.addWidget(Elided("How far along are we?", "pageTitle"), 1)
+        top.addWidget(link("Back to the picture", self.closed.emit))
+        column.addLayout(top)
+        area = QScrollArea()
+        area.setObjectName("entries")
+        area.setWidgetResizable(True)
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self._body())
+        column.addWidget(area, 1)
+        session.changed.connect(self.refresh)
+
+    def _body(self) -> QWidget:
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, self.theme.px(8), 0)
+        column.setSpacing(self.theme.px(10))
+        self._table = QWidget()
+        column.addWidget(self._table)
+        self.fault, self.says, peeking = label("", "fault"), label("", "strong"), label(PEEKING, "quiet")
+        for line in (self.fault, self.says, peeking):
+            line.setWordWrap(True)
+            column.addWidget(line)
+        self.source = Elided("", "quiet")
+        column.addWidget(self.source)
+        column.addWidget(hairline())
+        self.file = DataFile(self.theme, "Count them in a file…")
+        self.file.opened.connect(self._opened)
+        self.file.failed.connect(self._say_fault)
+        self.file.started.connect(lambda: self._say_fault(""))
+        column.addWidget(self.file)
+        self._choices = QWidget()
+        inner = QVBoxLayout(self._choices)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(self.theme.px(6))
+        row = QHBoxLayout()
+        self._group_label = label("Groups in", "quiet")
+        self.group = Box(self.theme, "Column of the groups")
+        self.group.activated.connect(lambda _: self._count())
+        row.addWidget(self._group_label)
+        row.addWidget(self.group)
+        row.addStretch(1)
+        inner.addLayout(row)
+        self.conditions = Conditions(self.theme)
+        self.conditions.changed.connect(self._count)
+        inner.addWidget(self.conditions)
+        self._choices.hide()
+        column.addWidget(self._choices)
+        column.addStretch(1)
+        return body
+
+    def open(self) -> None:
+        """Show the aim in view."""
+        self._shape = ()
+        self.refresh()
+        if self.editors:
+            self.editors[0].setFocus()
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.file.finish()
+
+    # --- the table ---
+
+    def _answer(self) -> Answer | None:
+        aim = self.session.aim
+        outcome = self.session.outcome(aim) if aim is not None else None
+        return outcome if isinstance(outcome, Answer) else None
+
+    def refresh(self) -> None:
+        """Show what is needed and what is there; what is being typed is left alone."""
+        aim, answer = self.session.aim, self._answer()
+        if not self.isVisible() and self._shape:
+            return
+        if aim is None or answer is None:
+            self.says.setText("There is no answer yet: once the sample size is known, its groups stand here.")
+            return
+        progress = progress_of(aim, answer)
+        shape = (aim.id, *(stage.name for stage in progress.stages))
+        if shape != self._shape:
+            self._shape = shape
+            self._build(progress)
+        self._show(progress)
+        self.says.setText("\n".join(progress.says))
+        source = aim.so_far.source if aim.so_far is not None else ""
+        self.source.set_text(f"counted in {source}" if source else "")
+        self.source.setVisible(bool(source))
+
+    def _build(self, progress: Progress) -> None:
+        old = self._table
+        self._table = QWidget()
+        grid = QGridLayout(self._table)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(self.theme.px(16))
+        grid.setVerticalSpacing(self.theme.px(6))
+        for at, head in enumerate(("", "needed", "so far", "still needed")):
+            made = label(head, "quiet")
+            made.setAlignment(Qt.AlignmentFlag.AlignRight)
+            grid.addWidget(made, 0, at)
+        self._in_file = label("in the file", "quiet")
+        self._in_file.hide()
+        grid.addWidget(self._in_file, 0, 5)
+        self.editors, self.boxes, self._cells = [], [], []
+        for row, stage in enumerate(progress.stages, start=1):
+            name = Elided(stage.name)
+            name.setMaximumWidth(self.theme.px(170))
+            editor = QLineEdit()
+            editor.setFixedWidth(self.theme.px(84))
+            editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+            editor.setAccessibleName(f"{stage.name} so far")
+            editor.textEdited.connect(lambda text, group=row - 1: self._typed(group, text))
+            bar = QProgressBar()
+            bar.setRange(0, 1000)
+            bar.setTextVisible(False)
+            bar.setFixedHeight(self.theme.px(6))
+            bar.setAccessibleName(f"{stage.name}: how much of what is needed is there")
+            box = Box(self.theme, f"{stage.name} in the file")
+            box.activated.connect(lambda _: self._take())
+            box.hide()
+            needed, more = _right(""), _right("")
+            for at, widget in enumerate((name, needed, editor, more, bar, box)):
+                grid.addWidget(widget, row, at)
+            self.editors.append(editor)
+            self.boxes.append(box)
+            self._cells.append((needed, more, bar))
+        grid.setColumnStretch(4, 1)
+        self.findChild(QScrollArea).widget().layout().replaceWidget(old, self._table)
+        old.hide()
+        old.deleteLater()
+        if self.file.data is not None:
+            self._count()
+
+    def _show(self, progress: Progress) -> None:
+        for stage, editor, (needed, more, bar) in zip(progress.stages, self.editors, self._cells, strict=True):
+            needed.setText(count_text(stage.needed))
+            more.setText(count_text(stage.more) if stage.more else "enough")
+            bar.setValue(round(1000 * stage.share))
+            if not editor.hasFocus() or not editor.isModified():
+                editor.setText(str(stage.so_far) if stage.so_far else "")
+
+    def _typed(self, group: int, text: str) -> None:
+        try:
+            edit = edits.type_so_far(self.session.study, self.session.aim_id, group, text)
+        except NumberError as error:
+            self._say_fault(str(error))
+            return
+        self._say_fault("")
+        self.session.do(edit)
+
+    def _say_fault(self, message: str) -> None:
+        self.fault.setText(message)
+        self.fault.setVisible(bool(message))
+
+    # --- counting in a file ---
+
+    def _opened(self, data: Data) -> None:
+        several = len(self.editors) > 1
+        columns = [column for column in data.columns if 1 <= column.different <= 50]
+        self.group.clear()
+        self.group.addItems([column.name for column in columns])
+        wanted = {editor.accessibleName().removesuffix(" so far").casefold() for editor in self.editors}
+        fits = [c.name for c in columns if len(wanted & {v.casefold() for v in data.codes(c.name)[1]}) == len(wanted)]
+        likely = fits or [c.name for c in columns if c.different == len(self.editors)] or [c.name for c in columns]
+        self.group.setCurrentText(likely[0] if likely else "")
+        for widget in (self._group_label, self.group):
+            widget.setVisible(several)
+        self.conditions.reset(data.columns)
+        self._choices.show()
+        self._count()
+
+    def _count(self) -> None:
+        data = self.file.data
+        if data is None:
+            return
+        column, filters = (self.group.currentText() if len(self.editors) > 1 else ""), self.conditions.filters()
+        self.file.jobs.start(lambda ticket: _counted(ticket, data, column, filters), self._seen, self.file.fail)
+
+    def _seen(self, counted: Counted) -> None:
+        data = self.file.data
+        self._say_fault(counted.fault)
+        self.conditions.offer(counted.offered)
+        if data is None:
+            return
+        self.file.state.set_text(f"{data.table.name}: {count_text(data.table.rows)} rows")
+        if counted.fault:
+            return
+        again = counted.groups.keys() == self._groups.keys()
+        self._groups = counted.groups
+        several = len(self.boxes) > 1
+        for box, name in zip(self.boxes, self._matched(), strict=True):
+            if not (again and box.count()):
+                box.clear()
+                box.addItems([NOBODY, *self._groups])
+                box.setCurrentText(name)
+            box.setVisible(several)
+        self._in_file.setVisible(several)
+        self._take()
+
+    def _matched(self) -> list[str]:
+        """For each group the value of the file that has its name, else the next that is left."""
+        names = [editor.accessibleName().removesuffix(" so far") for editor in self.editors]
+        by_name = {value.casefold(): value for value in self._groups}
+        found = [by_name.get(name.casefold(), "") for name in names]
+        left = iter([value for value in self._groups if value not in found])
+        return [value or next(left, NOBODY) for value in found]
+
+    def _take(self) -> None:
+        data = self.file.data
+        if data is None:
+            return
+        if len(self.boxes) > 1:
+            counts = tuple(self._groups.get(box.currentText(), 0) for box in self.boxes)
+            said = f"{data.table.name} by {self.group.currentText()}"
+        else:
+            counts, said = (sum(self._groups.values()),), data.table.name
+        filters = self.conditions.filters()
+        where = f", where {' and '.join(map(str, filters))}" if filters else ""
+        source = f"{said}{where}, SHA-256 {data.table.digest[:12]}"
+        for editor in self.editors:
+            editor.setModified(False)
+        aim = self.session.aim
+        if aim is not None and (aim.so_far is None or (aim.so_far.counts, aim.so_far.source) != (counts, source)):
+            self.session.do(edits.set_so_far(self.session.study, self.session.aim_id, counts, source))
+
+
+def _counted(ticket: Ticket, data: Data, column: str, filters: Sequence[Filter]) -> Counted:
+    ticket.check()
+    offered = {each.column: data.codes(each.column)[1][:500] for each in filters}
+    try:
+        rows = filtered(data, filters)
+        return Counted(count_groups(rows, column) if column else {"": rows.count}, offered)
+    except PilotError as error:
+        return Counted({}, offered, str(error))
+
+
+def _right(text: str) -> QLabel:
+    made = label(text)
+    made.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+    return made
