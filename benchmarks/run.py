@@ -206,6 +206,36 @@ def vectorised() -> None:
         )
 
 
+# --- pilot files ----------------------------------------------------------------------------------------------
+
+
+def pilot_file() -> None:
+    """A pilot file of a million rows: read, its columns described, two groups summarised."""
+    import csv
+
+    from ragwort.pilot import READINGS, Data, filtered, guessed, read_table
+
+    scores = np.random.default_rng(1).normal(400, 24, 1_000_000)
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "long.csv"
+        with path.open("w") as file:
+            file.write("person,room,reaction time\n")
+            file.writelines(f"p{at},{'ab'[at % 2]},{score:.2f}\n" for at, score in enumerate(scores))
+
+        def bare() -> None:
+            with path.open(newline="") as file:
+                assert sum(1 for _ in csv.reader(file)) == 1_000_001
+
+        def ours() -> None:
+            data = Data(read_table(path))
+            assert len(data.columns) == 3
+            rows, reading = filtered(data), READINGS["two_groups"]
+            assert reading.read(rows, guessed(reading, rows)).inputs["n1"] == 500_000
+
+        theirs, got = timed(bare), timed(ours)
+    line("pilot file, 1 million rows", f"{got:.2f} s", f"{theirs:.2f} s csv.reader", f"{got / theirs:.1f}x", "seconds")
+
+
 # --- the window -----------------------------------------------------------------------------------------------
 
 
@@ -330,5 +360,6 @@ if __name__ == "__main__":
     core()
     vectorised()
     exact_tests()
+    pilot_file()
     start_up()
     window()

@@ -111,6 +111,23 @@ def evidence(window: Window) -> None:
         panel.editors[name].textEdited.emit(text)
 
 
+def pilot(window: Window) -> None:
+    """The demo's pilot file, some rows kept."""
+    window.bench.show_evidence()
+    page = window.bench.evidence.pilot
+    window.bench.evidence.choose_named("pilot")
+    page.file.read_demo()
+    while page.last is None or page.file.jobs.busy:
+        wait(50)
+
+
+def progress(window: Window) -> None:
+    """A study half way."""
+    session = window.session
+    session.do(edits.set_so_far(session.study, session.aim_id, (41, 38)))
+    window.bench.show_progress()
+
+
 def guide(window: Window) -> None:
     """The guide at the design in view, as a picture of its own window."""
     window.show_guide("two-proportions")
@@ -160,6 +177,8 @@ if __name__ == "__main__":
     take("bench-table", bench_table)
     take("choose", choose)
     take("evidence", evidence)
+    take("pilot", pilot)
+    take("progress", progress)
     take("bench-dark", guide, theme="dark")
     take("finder", finder, theme="dark")
     take("report", report_preview)

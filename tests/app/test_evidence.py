@@ -199,6 +199,17 @@ def test_a_pilot_file_gives_the_effect(window: Window, answers: dict[str, object
     assert len(names) == 1
 
 
+def test_the_demo_file_is_there_to_try(window: Window) -> None:
+    """A newcomer without data sees what the page does."""
+    panel = opened(window)
+    QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(panel.pilot.try_demo, Qt.MouseButton.LeftButton)
+    wait_for(panel)
+    wait_for(panel)
+    assert "pilot-of-60-nights.csv: 60 rows" in panel.pilot.file.state.whole()
+    assert plain(panel.result.text()) == "difference 12 ms, standard deviation 24 ms (d 0.50)"
+
+
 def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
     """Added, typed, combined, removed; the source repeats them; one that leaves nothing says so."""
     panel = opened(window)

@@ -172,6 +172,7 @@ def test_missing_values_are_counted_and_left_out(write: Write) -> None:
         (b"PK\x03\x04 broken", "p.xlsx", "no workbook or is damaged"),
         (b"\xd0\xcf\x11\xe0 locked", "p.xlsx", "protected by a password"),
         ("x", "p.doc", "pilot files are .csv"),
+        ('a,b\n1,"never closed\n' + "1,2\n" * 50_000, "p.csv", "quotation mark there never closed"),
         (",".join(f"c{i}" for i in range(10_000)) + "\n" + "1," * 9_999 + "1\n", "p.csv", "10000 columns"),
     ],
 )

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
@@ -11,7 +13,8 @@ from ragwort.app import asking
 from ragwort.app.jobs import Jobs, Ticket
 from ragwort.app.parts import Elided, link
 from ragwort.app.theme import Theme
-from ragwort.pilot import Data, PilotError, read_table
+from ragwort.demo.pilot import pilot_csv
+from ragwort.pilot import Data, PilotError, Table, read_table
 
 
 class DataFile(QWidget):
@@ -47,10 +50,17 @@ class DataFile(QWidget):
 
     def read(self, path: Path) -> None:
         """Read a file and work out what its columns hold."""
+        self._start(lambda ticket: read_table(path, ticket.progress))
+
+    def read_demo(self) -> None:
+        """Read the demo's pilot file, to see what the page does."""
+        self._start(_demo_table)
+
+    def _start(self, table: Callable[[Ticket], Table]) -> None:
         self.started.emit()
 
         def work(ticket: Ticket) -> Data:
-            data = Data(read_table(path, ticket.progress))
+            data = Data(table(ticket))
             for name in data.table.columns:
                 data.codes(name)
                 ticket.check()
@@ -83,3 +93,10 @@ class DataFile(QWidget):
     def _stop(self) -> None:
         self.jobs.cancel()
         self.state.set_text("Stopped.")
+
+
+def _demo_table(ticket: Ticket) -> Table:
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "pilot-of-60-nights.csv"
+        path.write_text(pilot_csv(), encoding="utf-8")
+        return read_table(path, ticket.progress)

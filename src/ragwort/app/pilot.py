@@ -25,7 +25,7 @@ from ragwort.app.columns import Conditions, Roles
 from ragwort.app.datafile import DataFile
 from ragwort.app.groups import Groups
 from ragwort.app.jobs import Ticket
-from ragwort.app.parts import Box, label
+from ragwort.app.parts import Box, label, link
 from ragwort.app.theme import Theme
 from ragwort.designs.evidence import Route
 from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, filtered, guessed
@@ -78,6 +78,8 @@ class PilotPage(QWidget):
         self.asks = label(ASKS, "quiet")
         self.asks.setWordWrap(True)
         column.addWidget(self.asks)
+        self.try_demo = link("or try it with the demo's pilot of 60 nights", self.file.read_demo, "smallLink")
+        column.addWidget(self.try_demo, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.fault)
         self.body = QWidget()
         self._fill_body()
@@ -166,6 +168,7 @@ class PilotPage(QWidget):
     def _opened(self, data: Data) -> None:
         self.last = None
         self.asks.hide()
+        self.try_demo.hide()
         self._show_preview(data)
         self.conditions.reset(data.columns)
         self.body.show()

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 import re
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import count
 from typing import Literal
 
 import numpy as np
@@ -19,6 +21,8 @@ NO_NUMBER = frozenset({"none"})  # missing among numbers, but an answer among wo
 YES = frozenset({"yes", "y", "true", "1", "ja", "oui", "sí", "si"})
 NO = frozenset({"no", "n", "false", "0", "nein", "non"})
 MOST_GROUPS = 50
+MOST_ROWS = 5  # that a message names
+ENOUGH_WORDS = 1000  # different ones until a column is not one of numbers with a few faults
 Codes = NDArray[np.int64]
 Kind = Literal["numbers", "yes or no", "groups", "text", "empty"]
 _THOUSANDS = re.compile(r"^[+-]?\d{1,3}([ \u00a0\u2009\u202f]\d{3})+([.,]\d+)?$")
@@ -66,38 +70,43 @@ class Data:
         """A column as numbers, NaN where missing. Raises `PilotError` that names the rows that are none."""
         found, unread = self._read_numbers(name)
         if unread:
-            more = f" and {len(unread) - 5} more" if len(unread) > 5 else ""
-            rows = ", ".join(unread[:5])
+            rows, more = ", ".join(unread[:MOST_ROWS]), " and more" if len(unread) > MOST_ROWS else ""
             raise PilotError(f"{name} is no number in {rows}{more}. Choose another column, or mend these.")
         return found
 
     def codes(self, name: str) -> tuple[Codes, tuple[str, ...]]:
         """A column as positions in the list of its different values, in the order of the file; -1 where missing."""
         if name not in self._codes:
-            places: dict[str, int] = {}
-            known = self.table.columns[name]
-            codes = np.fromiter(
-                (-1 if text.lower() in MISSING else places.setdefault(text, len(places)) for text in known),
-                dtype=np.int64,
-                count=len(known),
-            )
-            self._codes[name] = (codes, tuple(places))
+            texts = self.table.columns[name]
+            places: dict[str, int] = defaultdict(count().__next__)  # in the order of the file
+            every = np.fromiter(map(places.__getitem__, texts), dtype=np.int64, count=len(texts))
+            known = np.array([text.lower() not in MISSING for text in places], dtype=bool)
+            renamed = np.where(known, np.cumsum(known) - 1, -1)
+            values = tuple(text for text, is_known in zip(places, known, strict=True) if is_known)
+            self._codes[name] = (renamed[every], values)
         return self._codes[name]
 
     def _read_numbers(self, name: str) -> tuple[Array, tuple[str, ...]]:
+        """Each different text is read once. A column of words is given up after `ENOUGH_WORDS` of them."""
         if name not in self._numbers:
-            texts = self.table.columns[name]
-            comma = _decimal_comma(texts)
-            found = np.full(len(texts), math.nan)
-            unread = []
-            for at, text in enumerate(texts):
+            codes, values = self.codes(name)
+            comma = _decimal_comma(values)
+            found, words = np.full(len(values) + 1, math.nan), []
+            for at, text in enumerate(values):
                 number = _number(text, comma)
                 if number is not None:
                     found[at] = number
-                elif text.lower() not in MISSING | NO_NUMBER:
-                    unread.append(f"row {at + 2} (“{text[:20]}”)")
-            self._numbers[name] = (found, tuple(unread))
+                elif text.lower() not in NO_NUMBER:
+                    words.append(at)
+                    if len(words) >= ENOUGH_WORDS:
+                        break
+            self._numbers[name] = (found[codes], self._where(codes, values, words))
         return self._numbers[name]
+
+    def _where(self, codes: Codes, values: Sequence[str], words: Sequence[int]) -> tuple[str, ...]:
+        """The rows whose text is no number."""
+        rows = np.flatnonzero(np.isin(codes, words))
+        return tuple(f"row {row + 2} (“{values[codes[row]][:20]}”)" for row in rows[: MOST_ROWS + 1])
 
     def _described(self, name: str) -> Column:
         codes, values = self.codes(name)
