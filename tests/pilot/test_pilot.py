@@ -207,6 +207,7 @@ def test_data_that_cannot_be_used_say_why(write: Write, body: str, says: str) ->
 def test_columns_without_or_with_the_same_name(write: Write) -> None:
     """Each can still be chosen."""
     assert list(read_table(write("x,,x\n1,2,3\n")).columns) == ["x", "column 2", "x (2)"]
+    assert list(read_table(write("x,x (2),x,x\n1,2,3,4\n")).columns) == ["x", "x (2)", "x (3)", "x (4)"]
 
 
 def test_progress_is_told_and_can_stop(write: Write) -> None:

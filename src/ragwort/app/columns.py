@@ -51,7 +51,7 @@ class Roles(QWidget):
             gone.deleteLater()
         self.boxes, self.lists, self._roles = {}, {}, roles
         names, at = [column.name for column in columns], 0
-        a_line = 3 if self.width() >= self.theme.px(WIDE) else 2
+        a_line = 3 if self.width() >= self.theme.px(WIDE) and len(roles) != 4 else 2
         for column in (1, 3, 5):
             self._grid.setColumnStretch(column, 1 if column < 2 * a_line else 0)
         for role in roles:

@@ -84,6 +84,7 @@ class ProgressPanel(QWidget):
         for line in (self.fault, self.says, peeking):
             line.setWordWrap(True)
             column.addWidget(line)
+        self.fault.hide()
         self.source = Elided("", "quiet")
         column.addWidget(self.source)
         column.addWidget(hairline())

@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import hashlib
 import io
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import islice
@@ -135,9 +136,12 @@ def _columns(name: str, rows: Iterator[Sequence[str]], progress: Callable[[int],
 
 def _names(heading: Sequence[str]) -> list[str]:
     """Names of the columns, each once: `column 3` for an empty one, `score (2)` for a second of the name."""
-    names: list[str] = []
+    names: dict[str, None] = {}
+    seen: Counter[str] = Counter()
     for at, text in enumerate(heading, start=1):
-        name = text.strip() or f"column {at}"
-        again = sum(other == name or other.startswith(f"{name} (") for other in names)
-        names.append(f"{name} ({again + 1})" if again else name)
-    return names
+        plain = name = text.strip() or f"column {at}"
+        while name in names:
+            seen[plain] += 1
+            name = f"{plain} ({seen[plain] + 1})"
+        names[name] = None
+    return list(names)
