@@ -57,6 +57,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
     for window in windows:
         window.bench.picture.finish()
         window.bench.finish()
+        window.chooser.finish()
         window.report_page.finish()
         window.jobs.finish()
         window.session.open(Study(), None)

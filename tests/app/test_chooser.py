@@ -120,22 +120,40 @@ def test_guards_and_empty_searches_say_what_to_do(choosing: Window) -> None:
     assert not choosing.chooser.guard.isVisible()
 
 
+def compared(window: Window) -> str:
+    """What is said of two designs, once it is there."""
+    while window.chooser.jobs.busy:
+        QTest.qWait(5)
+    return str(window.chooser.compared.text())
+
+
 def test_two_designs_side_by_side(choosing: Window) -> None:
     """The n of each on the aim's assumptions, what it buys, and what was taken beside them."""
     chooser = choosing.chooser
     for name in ("two-means", "paired-means"):
         entry = next(entry for entry in entries(choosing) if entry.id == name)
         QTest.mouseClick(entry.beside, Qt.MouseButton.LeftButton)
-    words = chooser.compared.text()
-    assert "Two independent means: 128 participants." in words
-    assert (
-        "Paired means: 34 pairs, with SD of the first 24, SD of the second 24, correlation within pairs 0.5." in words
-    )
+    words = compared(choosing)
+    assert "Two independent means\n128 participants\nOther tests: Welch t test 128, z test 126." in words
+    assert "Paired means\n34 pairs\nwith SD of the first 24, SD of the second 24, correlation within pairs 0.5" in words
     assert "Two independent means asks for 128 participants; paired means asks for 34 pairs." in words
     chooser._pair_up("correlation")
     assert chooser.pair == ["paired-means", "correlation"]
     chooser._pair_up("correlation")
     assert "choose a second design" in chooser.compared.text()
+
+
+def test_a_slow_exact_test_stands_beside_the_others_when_it_is_there(choosing: Window) -> None:
+    """Worked out off the interface thread; what each test of a design needs; a second choice gives up the first."""
+    choosing.session.select("sleepy")
+    settle(choosing)
+    for name in ("two-proportions", "one-proportion"):
+        choosing.chooser._pair_up(name)
+    assert choosing.chooser.compared.text() == "Working out both …"
+    words = compared(choosing)
+    assert "Two independent proportions\n186 participants\n" in words
+    assert "Fisher's exact test 204." in words
+    assert "Other tests: score test 47, test on the arcsine scale 47." in words
 
 
 def test_an_aim_is_doubted_and_changed(choosing: Window) -> None:

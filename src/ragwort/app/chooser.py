@@ -5,6 +5,8 @@ It names no design: questions, reasons and guards come from the declarations (`d
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -18,6 +20,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.compared import Compared
+from ragwort.app.jobs import Jobs
 from ragwort.app.parts import Elided, hairline, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
@@ -95,6 +99,7 @@ class Chooser(QWidget):
         self.session, self.theme = session, theme
         self.answers: dict[str, str] = {}
         self.pair: list[str] = []
+        self.jobs = Jobs(self)
         self.aim_id = ""  # whose design is in doubt; empty for a new aim
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -166,9 +171,7 @@ class Chooser(QWidget):
         self.guard = label("", "guard")
         self.guard.setWordWrap(True)
         column.addWidget(self.guard)
-        self.compared = label("", "compared")
-        self.compared.setTextFormat(Qt.TextFormat.PlainText)
-        self.compared.setWordWrap(True)
+        self.compared = Compared(self.theme)
         column.addWidget(self.compared)
         body = QWidget()
         self._entries_box = QVBoxLayout(body)
@@ -275,14 +278,24 @@ class Chooser(QWidget):
     def _show_pair(self) -> None:
         self.compared.setVisible(bool(self.pair))
         if len(self.pair) == 1:
-            self.compared.setText(f"{design_named(self.pair[0]).title}: choose a second design to put beside it.")
+            self.compared.say(f"{design_named(self.pair[0]).title}: choose a second design to put beside it.")
         if len(self.pair) == 2:
-            self.compared.setText(self._pair_words(*(design_named(name) for name in self.pair)))
+            self.compared.say("Working out both …")
+            one, other = (design_named(name) for name in self.pair)
+            values = self._values_for(one)
+            self.jobs.start(lambda ticket: beside(one, other, values), self.compared.show_both, _fall)
+        else:
+            self.jobs.cancel()
 
-    def _pair_words(self, one: Design, other: Design) -> str:
+    def _values_for(self, design: Design) -> dict[str, Any]:
+        """The values of the aim in doubt or in view, else those that the design starts from."""
         aim = self.session.study.aim(self.aim_id) if self.aim_id else self.session.aim
-        values = aim.values() if aim is not None else dict(one.starting)
-        both = beside(one, other, values)
-        lines = [f"{side.design.title}: {side.words}. {side.buys}" for side in both.sides]
-        shared = f"On the same {', '.join(both.shared)}." if both.shared else "On their own starting values."
-        return "\n".join([*lines, f"{both.says} {shared}"])
+        return aim.values() if aim is not None else dict(design.starting)
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.jobs.finish()
+
+
+def _fall(error: Exception) -> None:
+    raise error

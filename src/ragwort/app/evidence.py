@@ -6,25 +6,24 @@ in, for the routes that it can give the inputs of.
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QFrame,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from ragwort.app.cells import Cells
-from ragwort.app.parts import Box, Elided, hairline, label, link
+from ragwort.app.parts import Box, hairline, label, link
 from ragwort.app.pilot import PilotPage
 from ragwort.app.session import Session
+from ragwort.app.sidepanel import SidePanel, scrolled
 from ragwort.app.theme import Theme
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption
@@ -41,15 +40,11 @@ PILOT = "a pilot file"
 SAME_DATA = "Judging the power of a finished study by the effect that it found itself tells nothing new."
 
 
-class EvidencePanel(QWidget):
-    """Opened from the ledger over the picture; `closed` gives the picture back."""
-
-    closed = Signal()
+class EvidencePanel(SidePanel):
+    """Opened from the ledger over the picture."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
-        self.setObjectName("evidence")
+        super().__init__(session, theme, "evidence", "Source of the effect")
         self.route: Route | None = None
         self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
@@ -57,13 +52,6 @@ class EvidencePanel(QWidget):
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
         self._all: tuple[Route, ...] = ()
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(26), theme.px(12), theme.px(20), theme.px(12))
-        column.setSpacing(theme.px(8))
-        top = QHBoxLayout()
-        top.addWidget(Elided("Source of the effect", "pageTitle"), 1)
-        top.addWidget(link("Back to the picture", self.closed.emit))
-        column.addLayout(top)
         row = QHBoxLayout()
         row.setSpacing(theme.px(18))
         self._routes = QVBoxLayout()
@@ -82,8 +70,8 @@ class EvidencePanel(QWidget):
         above.setSpacing(theme.px(12))
         above.addWidget(self.box, 1)
         above.addWidget(self.pilot.file, 2)
-        column.addLayout(above)
-        column.addLayout(row, 1)
+        self.column.addLayout(above)
+        self.column.addLayout(row, 1)
         session.changed.connect(self._aim_may_be_another)
 
     def _form(self) -> QWidget:
@@ -94,7 +82,7 @@ class EvidencePanel(QWidget):
         self.pilot = PilotPage(self.theme)
         self.pilot.found.connect(self._from_pilot)
         self.pilot.lost.connect(self._nothing_from_pilot)
-        self._scroll, pilot = _scrolled(), _scrolled()
+        self._scroll, pilot = scrolled(), scrolled()
         pilot.setWidget(self.pilot)
         self._pages = QStackedWidget()
         self._pages.addWidget(self._scroll)
@@ -382,15 +370,6 @@ def _said(aim: Aim, values: dict[str, object], effect: str) -> str:
     ]
     told = not effect or effect.split()[-1] in parts[0].split()  # an effect that is itself the assumption
     return ", ".join(parts) + ("" if told else " ({})".format(effect.replace(" ", "\u00a0")))
-
-
-def _scrolled() -> QScrollArea:
-    area = QScrollArea()
-    area.setObjectName("entries")
-    area.setWidgetResizable(True)
-    area.setFrameShape(QFrame.Shape.NoFrame)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    return area
 
 
 def _grid(body: QWidget, theme: Theme) -> QGridLayout:

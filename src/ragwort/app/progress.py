@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QFrame,
     QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
     QProgressBar,
-    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -21,8 +19,9 @@ from PySide6.QtWidgets import (
 from ragwort.app.columns import Conditions
 from ragwort.app.datafile import DataFile
 from ragwort.app.jobs import Ticket
-from ragwort.app.parts import Box, Elided, hairline, label, link
+from ragwort.app.parts import Box, Elided, hairline, label
 from ragwort.app.session import Session
+from ragwort.app.sidepanel import SidePanel, scrolled
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer
 from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered
@@ -42,40 +41,23 @@ class Counted:
     fault: str = ""
 
 
-class ProgressPanel(QWidget):
-    """Opened from the ledger over the picture; `closed` gives the picture back."""
-
-    closed = Signal()
+class ProgressPanel(SidePanel):
+    """Opened from the ledger over the picture."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
-        self.setObjectName("progress")
+        super().__init__(session, theme, "progress", "How far along are we?")
         self.editors: list[QLineEdit] = []
         self.boxes: list[Box] = []
         self._shape: tuple[str, ...] = ()
         self._groups: dict[str, int] = {}
         self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
         self._in_file = label("", "quiet")
-        column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(26), theme.px(12), theme.px(20), theme.px(12))
-        column.setSpacing(theme.px(8))
-        top = QHBoxLayout()
-        top.addWidget(Elided("How far along are we?", "pageTitle"), 1)
-        top.addWidget(link("Back to the picture", self.closed.emit))
-        column.addLayout(top)
-        area = QScrollArea()
-        area.setObjectName("entries")
-        area.setWidgetResizable(True)
-        area.setFrameShape(QFrame.Shape.NoFrame)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(self._body())
-        column.addWidget(area, 1)
+        self.column.addWidget(scrolled(self._body()), 1)
         session.changed.connect(self.refresh)
 
     def _body(self) -> QWidget:
         body = QWidget()
-        column = QVBoxLayout(body)
+        column = self._inner = QVBoxLayout(body)
         column.setContentsMargins(0, 0, self.theme.px(8), 0)
         column.setSpacing(self.theme.px(10))
         self._table = QWidget()
@@ -188,7 +170,7 @@ class ProgressPanel(QWidget):
             self.boxes.append(box)
             self._cells.append((needed, more, bar))
         grid.setColumnStretch(4, 1)
-        self.findChild(QScrollArea).widget().layout().replaceWidget(old, self._table)
+        self._inner.replaceWidget(old, self._table)
         old.hide()
         old.deleteLater()
         if self.file.data is not None:

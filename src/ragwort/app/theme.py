@@ -185,6 +185,7 @@ QComboBox::drop-down { border: none; width: ${p20}px; }
 QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; color: $ink;
          selection-background-color: $found_wash; selection-color: $ink; }
 #found { color: $found_text; font-size: ${f14}px; font-weight: 600; }
+#bigNumber { color: $found_text; font-size: ${f20}px; font-weight: 700; }
 #compared { background: $found_wash; border-radius: ${p6}px; padding: ${p8}px ${p10}px; color: $ink; }
 #chapters { background: $panel; border: none; border-right: 1px solid $hairline; padding: ${p10}px ${p6}px; outline: 0; }
 #chapters::item { padding: 0 ${p10}px; border-radius: ${p6}px; color: $ink; }

@@ -230,6 +230,7 @@ class Window(QMainWindow):
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
         self.bench.finish()
+        self.chooser.finish()
         self.report_page.finish()
         self.jobs.finish()
 

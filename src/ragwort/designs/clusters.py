@@ -312,7 +312,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, _ClusterPlan):
 
     def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
         """See `Plan.simulate`."""
-        drawn, shares = self.drawn_sizes(sizes, rng, count), (self.proportion1, float(self.proportion2))
+        drawn, shares = self.drawn_sizes(sizes, rng, count), (self.proportion1, float(self.planned))
         return studies.cluster_proportions(rng, drawn, shares, self.icc, self.method, self.level)
 
     def details(self, groups: Sizes) -> dict[str, Any]:

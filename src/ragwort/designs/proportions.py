@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -57,21 +57,27 @@ def _proportion(name: str, label: str, help_text: str, symbol: str, **more: Any)
 _COUNTS_UP = "Power goes up and down with the sample size, because the test can only reject at whole counts."
 
 
-# --- one proportion ---
+class _SharePlan(Plan):
+    """What plans on proportions share: one is known, another is planned, and a test may be exact."""
 
-
-@dataclass(frozen=True)
-class OneProportionPlan(Plan):
-    """One sample; `effect` is the planned proportion less the reference."""
-
-    null: float
+    exact_method: ClassVar[str]
     method: str
     n_rule: str
 
     @property
+    def known(self) -> float:
+        """The proportion that the effect starts from."""
+        raise NotImplementedError
+
+    @property
+    def planned(self) -> Number:
+        """The proportion that the effect leads to."""
+        return np.clip(self.known + self.effect, 0.0, 1.0)
+
+    @property
     def exact(self) -> bool:
         """See `Plan.exact`."""
-        return self.method == "exact"
+        return self.method == self.exact_method
 
     @property
     def steady(self) -> bool:
@@ -79,32 +85,46 @@ class OneProportionPlan(Plan):
         return self.n_rule == "steady"
 
     @property
-    def last_step(self) -> int:
-        """See `Plan.last_step`."""
-        return _LARGEST_EXACT if self.exact else self.counting.highest
-
-    @property
     def effect_scale(self) -> float:
         """See `Plan.effect_scale`."""
         return 0.01
 
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
-        return _furthest(self.null, up)
-
-    @property
-    def proportion(self) -> Number:
-        """The planned proportion."""
-        return np.clip(self.null + self.effect, 0.0, 1.0)
+        """See `Plan.furthest`: the effect that leaves the planned proportion just inside 0 and 1."""
+        return (1 - self.known) * (1 - 1e-15) if up else -self.known * (1 - 1e-15)
 
     @property
     def found_effect(self) -> float:
         """See `Plan.found_effect`."""
-        return float(self.proportion)
+        return float(self.planned)
+
+
+# --- one proportion ---
+
+
+@dataclass(frozen=True)
+class OneProportionPlan(_SharePlan):
+    """One sample; `effect` is the planned proportion less the reference."""
+
+    null: float
+    method: str
+    n_rule: str
+
+    exact_method = "exact"
+
+    @property
+    def known(self) -> float:
+        """See `_SharePlan.known`."""
+        return self.null
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return _LARGEST_EXACT if self.exact else self.counting.highest
 
     def test(self, groups: Sizes) -> Test:
         """See `Plan.test`; methods of section 4, one-proportion."""
-        n, p, p0 = groups[0], self.proportion, self.null
+        n, p, p0 = groups[0], self.planned, self.null
         if self.method == "exact":
             return BinomialTest(p, p0, n)
         if self.method == "arcsine":
@@ -116,12 +136,12 @@ class OneProportionPlan(Plan):
         """See `Plan.actual_alpha`."""
         if not self.exact:
             return super().actual_alpha(groups)
-        return np.asarray(BinomialTest(self.proportion, self.null, groups[0]).actual_alpha(self.alpha, self.sides))
+        return np.asarray(BinomialTest(self.planned, self.null, groups[0]).actual_alpha(self.alpha, self.sides))
 
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
         """See `Plan.rejection_limits`."""
         n = groups[0]
-        lower, upper = BinomialTest(self.proportion, self.null, n).counts(self.alpha, self.sides)
+        lower, upper = BinomialTest(self.planned, self.null, n).counts(self.alpha, self.sides)
         limits = {
             "reject at or below": np.where(lower >= 0, lower, np.nan),
             "reject at or above": np.where(upper <= n, upper, np.nan),
@@ -136,7 +156,7 @@ class OneProportionPlan(Plan):
             return self.power(steps.astype(float)[None, :])
 
         def bound(which: int) -> sawtooth.Bound:
-            p, p0 = float(self.proportion), self.null
+            p, p0 = float(self.planned), self.null
             return lambda first, last: least_and_most(
                 first.astype(float), last.astype(float), p, p0, self.alpha, self.sides
             )[which]
@@ -149,12 +169,12 @@ class OneProportionPlan(Plan):
 
     def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
         """See `Plan.simulate`."""
-        p = float(self.proportion)
+        p = float(self.planned)
         return studies.one_proportion(rng, count, sizes[0], p, self.null, self.method, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        p = float(self.proportion)
+        p = float(self.planned)
         return {"proportion": p, "risk_difference": float(self.effect), "h": float(h_of(self.null, p))}
 
     def details(self, groups: Sizes) -> dict[str, Any]:
@@ -178,11 +198,6 @@ _METHOD_NAMES = {"score": "The score test", "arcsine": "The arcsine method"}
 
 def _count(limit: NDArray[np.float64]) -> int | None:
     return None if np.isnan(limit[0]) else int(limit[0])
-
-
-def _furthest(null: float, up: bool) -> float:
-    """The effect that leaves a proportion just inside 0 and 1."""
-    return (1 - null) * (1 - 1e-15) if up else -null * (1 - 1e-15)
 
 
 def _horizon(power: Callable[[Steps], NDArray[np.float64]], target: float, start: int) -> int:
@@ -325,12 +340,19 @@ class OneProportion(OneSample):
 
 
 @dataclass(frozen=True)
-class TwoProportionsPlan(Plan):
+class TwoProportionsPlan(_SharePlan):
     """Two independent groups; `effect` is proportion 2 less proportion 1."""
 
     proportion1: float
     method: str
     n_rule: str = "steady"
+
+    exact_method = "fisher"
+
+    @property
+    def known(self) -> float:
+        """See `_SharePlan.known`."""
+        return self.proportion1
 
     @property
     def inflated(self) -> Number:
@@ -338,19 +360,9 @@ class TwoProportionsPlan(Plan):
         return 1.0
 
     @property
-    def exact(self) -> bool:
-        """See `Plan.exact`."""
-        return self.method == "fisher"
-
-    @property
     def has_statistic(self) -> bool:
         """See `Plan.has_statistic`: Fisher's test looks at each margin by itself."""
         return not self.exact
-
-    @property
-    def steady(self) -> bool:
-        """See `Plan.steady`."""
-        return self.n_rule == "steady"
 
     @property
     def last_step(self) -> int:
@@ -364,28 +376,9 @@ class TwoProportionsPlan(Plan):
         """See `Plan.step_words`."""
         return " in group 1" if self.counting.ways_count == 1 else ""
 
-    @property
-    def effect_scale(self) -> float:
-        """See `Plan.effect_scale`."""
-        return 0.01
-
-    def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
-        return _furthest(self.proportion1, up)
-
-    @property
-    def proportion2(self) -> Number:
-        """The planned proportion of group 2."""
-        return np.clip(self.proportion1 + self.effect, 0.0, 1.0)
-
-    @property
-    def found_effect(self) -> float:
-        """See `Plan.found_effect`."""
-        return float(self.proportion2)
-
     def test(self, groups: Sizes) -> Test:
         """See `Plan.test`; methods of section 4, two-proportions. Fleiss, Levin and Paik (2003), section 4.2."""
-        (n1, n2), p1, p2 = groups, self.proportion1, self.proportion2
+        (n1, n2), p1, p2 = groups, self.proportion1, self.planned
         if self.method == "arcsine":
             return NormalTest(h_of(p1, p2) * np.sqrt(n1 * n2 / (n1 + n2)))
         own = np.sqrt(self.inflated * (p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2))
@@ -397,7 +390,7 @@ class TwoProportionsPlan(Plan):
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.power`."""
-        return super().power(groups) if not self.exact else self._fisher(groups, self.proportion2)
+        return super().power(groups) if not self.exact else self._fisher(groups, self.planned)
 
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.actual_alpha`: where both groups have the proportion of group 1."""
@@ -442,7 +435,7 @@ class TwoProportionsPlan(Plan):
         return first - 1
 
     def _bound(self, steps: Steps) -> NDArray[np.float64]:
-        p1, p2, alpha = self.proportion1, float(self.proportion2), float(self.alpha)
+        p1, p2, alpha = self.proportion1, float(self.planned), float(self.alpha)
         ways = [way.astype(int) for way in self.counting.ways(steps)]
         bounds = [[bound_of_power(a, b, p1, p2, alpha) for a, b in zip(*way, strict=True)] for way in ways]
         return np.asarray(np.max(np.array(bounds), axis=0))
@@ -450,12 +443,12 @@ class TwoProportionsPlan(Plan):
     def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
         """See `Plan.simulate`."""
         n1, n2 = sizes
-        shares = (self.proportion1, float(self.proportion2))
+        shares = (self.proportion1, float(self.planned))
         return studies.two_proportions(rng, count, (n1, n2), shares, self.method, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        p1, p2 = self.proportion1, float(self.proportion2)
+        p1, p2 = self.proportion1, float(self.planned)
         return {
             "proportion2": p2,
             "risk_difference": float(self.effect),
@@ -473,7 +466,7 @@ class TwoProportionsPlan(Plan):
         if self.exact:
             never = float(self.actual_alpha(groups)[0]) == 0.0
             return ["No table of this size is rare enough to reject at this alpha, so power is 0."] if never else []
-        p1, p2 = self.proportion1, float(self.proportion2)
+        p1, p2 = self.proportion1, float(self.planned)
         n1, n2 = groups[0, 0], groups[1, 0]
         fewest = min(n1 * p1, n1 * (1 - p1), n2 * p2, n2 * (1 - p2))
         if fewest < 5:

@@ -196,6 +196,11 @@ class RegressionOverall(_Model):
         "little less in small samples (simulated: 0.743 where the formula says 0.763)."
     )
 
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: one predictor that explains what a correlation does."""
+        r = values.get("rho", values.get("partial_r"))
+        return {"r_squared": rounded(r**2), "predictors": 1} if r else {}
+
     def plan(self, values: Values, find: str) -> ModelPlan:
         """See `Design.plan`."""
         share = values.get("r_squared")

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs import Design, RequestError, settle
+from ragwort.designs.assumption import SIDES
 from ragwort.designs.design import in_running_text
 from ragwort.study.edits import carried_values
-from ragwort.study.numbers import count_text
+from ragwort.study.numbers import count_text, with_unit
 
 
 @dataclass(frozen=True)
@@ -19,6 +21,8 @@ class Side:
     total: int | None  # participants (pairs are counted as they are); None without an answer
     words: str  # the number with its words, or why there is none
     buys: str
+    taken: str = ""  # what was taken over from the other's assumptions, in this design's own
+    others: str = ""  # what its other tests would need, where there is a choice of tests
 
 
 @dataclass(frozen=True)
@@ -45,9 +49,26 @@ def _side(design: Design, values: dict[str, Any]) -> Side:
     except RequestError as error:
         return Side(design, None, error.message, design.buys)
     taken = {name: value for name, value in design.borrowed(values).items() if name not in values}
-    with_them = ", ".join(f"{in_running_text(design.assumption(n).label)} {value:g}" for n, value in taken.items())
+    with_them = ", ".join(
+        f"{in_running_text(design.assumption(name).label)} {with_unit(design.assumption(name), value, '')}"
+        for name, value in taken.items()
+    )
     words = f"{count_text(answer.total)} {design.people[1]}"
-    return Side(design, answer.total, f"{words}, with {with_them}" if with_them else words, design.buys)
+    return Side(design, answer.total, words, design.buys, with_them, _by_other_tests(design, given))
+
+
+def _by_other_tests(design: Design, given: dict[str, Any]) -> str:
+    """The n of each other test that the design has a choice of; one that has no answer is left out."""
+    test = next((a for a in design.assumptions if a.kind == "choice" and a.group == "Error rates" and a != SIDES), None)
+    if test is None:
+        return ""
+    used, found = given.get(test.name, design.default_choice(test.name, given)), []
+    for choice in test.choices:
+        if choice.value != used:
+            with suppress(RequestError):
+                answer = settle(design, "n", {**given, test.name: choice.value})
+                found.append(f"{choice.words or choice.label} {count_text(answer.total)}")
+    return ", ".join(found)
 
 
 def _sizes(design: Design) -> set[str]:

@@ -1,0 +1,65 @@
+"""Two designs side by side: the number that each needs, what its other tests would need, what it buys."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout
+
+from ragwort.app.parts import label
+from ragwort.app.theme import Theme
+from ragwort.study.beside import Beside, Side
+
+
+class Compared(QFrame):
+    """A column for each of the two, and the difference in one sentence below; or a line that says what to do."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("compared")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(6))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(24))
+        grid.setVerticalSpacing(theme.px(2))
+        grid.setColumnStretch(0, 1)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        self._cells: list[list[QLabel]] = []
+        for side in range(2):
+            cells = [label("", name) for name in ("strong", "bigNumber", "", "quiet", "quiet")]
+            for row, cell in enumerate(cells):
+                cell.setWordWrap(True)
+                cell.setAlignment(Qt.AlignmentFlag.AlignTop)
+                grid.addWidget(cell, row, side)
+            self._cells.append(cells)
+        self.says = label("")
+        self.says.setWordWrap(True)
+        column.addWidget(self.says)
+
+    def say(self, words: str) -> None:
+        """Only a line."""
+        for cell in (cell for cells in self._cells for cell in cells):
+            cell.hide()
+        self.says.setText(words)
+
+    def show_both(self, both: Beside) -> None:
+        """Both designs."""
+        for cells, side in zip(self._cells, both.sides, strict=True):
+            for cell, text in zip(cells, _texts(side), strict=True):
+                cell.setText(text)
+                cell.setVisible(bool(text))
+        shared = f"On the same {', '.join(both.shared)}." if both.shared else "On their own starting values."
+        self.says.setText(f"{both.says} {shared}")
+
+    def text(self) -> str:
+        """All that is shown, line by line."""
+        lines = [cell.text() for cells in self._cells for cell in cells if not cell.isHidden()]
+        return "\n".join([*lines, self.says.text()])
+
+
+def _texts(side: Side) -> tuple[str, ...]:
+    number, why_not = (side.words, "") if side.total is not None else ("", side.words)
+    taken = f"with {side.taken}" if side.taken else ""
+    others = f"Other tests: {side.others}." if side.others else ""
+    return side.design.title, number, why_not or taken, others, side.buys
