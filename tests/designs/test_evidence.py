@@ -9,8 +9,11 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from ragwort.designs import Design, RequestError, all_designs, design_named, settle
+from ragwort.designs import Answer, Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.evidence import Finding, Route
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
 
 
 def route(design: str, name: str) -> Route:
@@ -289,3 +292,22 @@ def test_percentages_have_no_interval_and_known_shares_may_be_left_out() -> None
     chi_square = float(stats.chisquare([30, 20, 10]).statistic)
     again = find("chi-square-fit", "chi_square", chi_square=chi_square, n=60, categories=3)
     assert again.interval == found.interval
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_an_aim_takes_over_what_every_route_finds(design: Design) -> None:
+    """Typed as a person would, kept as the source, in place of what stated the same before; undone by another route."""
+    aim = edits.new_aim(design, "An aim")
+    study = Study(aims=(aim,))
+    for each in design.evidence:
+        texts = edits.as_typed(each, inputs_of(each))
+        found = each.find(edits.read_inputs(each, texts, ""))
+        for lower in (False, True) if found.lower else (False,):
+            study = edits.use_evidence(study, aim.id, each, texts, lower).study
+            taken = study.aim(aim.id)
+            outcome = outcome_of(taken)
+            assert isinstance(outcome, Answer), (each.name, outcome)
+            entry = taken.entry(next(iter(found.lower if lower else found.values)))
+            assert (entry.evidence.route, entry.evidence.inputs, entry.evidence.lower) == (each.name, texts, lower)
+            assert entry.source.startswith(each.label)
+            assert entry.source.endswith("lower limit") == lower

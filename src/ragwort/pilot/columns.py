@@ -20,6 +20,7 @@ MISSING = frozenset({"", "na", "n/a", "nan", "null", ".", "-", "missing"})
 NO_NUMBER = frozenset({"none"})  # missing among numbers, but an answer among words: "none", "one", "several"
 YES = frozenset({"yes", "y", "true", "1", "ja", "oui", "sí", "si"})
 NO = frozenset({"no", "n", "false", "0", "nein", "non"})
+_AT_ONCE = 20_000  # texts
 MOST_GROUPS = 50
 MOST_ROWS = 5  # that a message names
 ENOUGH_WORDS = 1000  # different ones until a column is not one of numbers with a few faults
@@ -79,7 +80,10 @@ class Data:
         if name not in self._codes:
             texts = self.table.columns[name]
             places: dict[str, int] = defaultdict(count().__next__)  # in the order of the file
-            every = np.fromiter(map(places.__getitem__, texts), dtype=np.int64, count=len(texts))
+            every = np.empty(len(texts), dtype=np.int64)
+            for start in range(0, len(texts), _AT_ONCE):  # in pieces, so that a window beside this thread can paint
+                some = texts[start : start + _AT_ONCE]
+                every[start : start + len(some)] = np.fromiter(map(places.__getitem__, some), np.int64, len(some))
             known = np.array([text.lower() not in MISSING for text in places], dtype=bool)
             renamed = np.where(known, np.cumsum(known) - 1, -1)
             values = tuple(text for text, is_known in zip(places, known, strict=True) if is_known)
