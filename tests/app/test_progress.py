@@ -59,7 +59,10 @@ def test_counts_are_typed_and_what_is_missing_follows(window: Window) -> None:
     window.session.undo()
     panel.editors[0].clearFocus()
     window.session.undo()
-    assert window.session.aim.so_far.counts != (40, 70)
+    assert window.session.aim.so_far.counts == (41, 70)  # all that was typed for a group is one step
+    assert shown(panel)[0][1] == "41"
+    QTest.keyClick(panel, Qt.Key.Key_Escape)
+    assert window.bench.right.currentIndex() == 0
 
 
 def test_counts_come_from_a_file(window: Window, answers: dict[str, object], tmp_path: Path) -> None:

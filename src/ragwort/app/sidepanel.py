@@ -27,6 +27,12 @@ class SidePanel(QWidget):
         top.addWidget(link("Back to the picture", self.closed.emit))
         self.column.addLayout(top)
 
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.closed.emit()
+        else:
+            super().keyPressEvent(event)
+
 
 def scrolled(body: QWidget | None = None) -> QScrollArea:
     """A part of a panel that scrolls up and down where there is little room."""

@@ -6,6 +6,8 @@ from typing import Any
 
 from ragwort.designs import Design, all_designs
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, SIDES, Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.evidence import Route
 from ragwort.report.tree import Block, Bullets, Document, Heading, Paragraph
 
 _SHARED = (ALPHA, POWER, SIDES, DROPOUT)
@@ -16,9 +18,11 @@ _START = (
 )
 _EFFECT = (
     "An effect comes, in this order, from the smallest difference that would change what people do, from earlier "
-    "studies, from a pilot, and only at last from a rule of thumb. An effect seen in a small study is usually larger "
-    "than the true one. The power of a study that is already finished, computed from the effect that it found, says "
-    "nothing that its p-value does not."
+    "studies, from a pilot, and only at last from a rule of thumb. Each design lists its ways below; the link “from "
+    "evidence” in the ledger opens them. Where there are data, the effect has an interval, and planning on its limit "
+    "nearer to no effect guards against an effect that was large by luck. An effect seen in a small study is usually "
+    "larger than the true one. The power of a study that is already finished, computed from the effect that it found, "
+    "says nothing that its p-value does not."
 )
 
 
@@ -66,9 +70,19 @@ def _chapter(design: Design) -> list[Block]:
         Paragraph(design.approximation),
         Heading("What it asks for", 3),
         _assumptions(own),
+        Heading("Where its effect may come from", 3),
+        Bullets(tuple(_route_words(route) for route in design.evidence)),
         Heading("References", 3),
         Bullets(design.references),
     ]
+
+
+def _route_words(route: Route) -> str:
+    """`Means and SDs of two groups: mean of group 1, …; also from a pilot file`."""
+    asked = _listed([in_running_text(asked.label) for asked in route.inputs])
+    file = "; also from a pilot file" if route.readings else ""
+    last = " Only where nothing else is known." if route.last_resort else ""
+    return f"{route.label[:1].upper()}{route.label[1:]}: {asked}{file}.{last}"
 
 
 def _found(design: Design, find: str) -> str:
@@ -77,7 +91,7 @@ def _found(design: Design, find: str) -> str:
 
 
 def _listed(words: list[str]) -> str:
-    return f"{', '.join(words[:-1])} and {words[-1]}"
+    return f"{', '.join(words[:-1])} and {words[-1]}" if len(words) > 1 else words[0]
 
 
 def _assumptions(assumptions: tuple[Assumption, ...]) -> Bullets:

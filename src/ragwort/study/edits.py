@@ -390,6 +390,7 @@ def label_of(assumption: Assumption, aim: Aim) -> str:
 
 # --- how far along ---
 
+SO_FAR_NAME = "counting who has an outcome so far"
 SO_FAR = Assumption("so_far", "So far", "count", "Sample", "", low=0, high=10_000_000)
 
 
@@ -398,14 +399,14 @@ def type_so_far(study: Study, aim_id: str, group: int, text: str) -> Edit:
     known = study.aim(aim_id).so_far or SoFar()
     counts = [*known.counts, *([0] * (group + 1 - len(known.counts)))]
     counts[group] = parse(SO_FAR, text) if text.strip() else 0
-    return set_so_far(study, aim_id, tuple(counts))
+    return Edit(SO_FAR_NAME, set_so_far(study, aim_id, tuple(counts)).study, merge=f"so far {aim_id} {group}")
 
 
 def set_so_far(study: Study, aim_id: str, counts: tuple[int, ...], source: str = "") -> Edit:
     """How many of each group have an outcome so far."""
     aim = study.aim(aim_id)
     so_far = SoFar(counts=counts, source=source[:500]) if any(counts) else None
-    return Edit("counting who has an outcome so far", study.with_aim(aim.changed(so_far=so_far)))
+    return Edit(SO_FAR_NAME, study.with_aim(aim.changed(so_far=so_far)))
 
 
 # --- scenarios ------------------------------------------------------------------------------------------------
