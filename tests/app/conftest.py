@@ -55,10 +55,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
 
     yield make
     for window in windows:
-        window.bench.picture.finish()
-        window.bench.finish()
-        window.chooser.finish()
-        window.report_page.finish()
+        window._finish_threads()
         window.jobs.finish()
         window.session.open(Study(), None)
         window.close()

@@ -2,19 +2,26 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING, TypeVar
+
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from ragwort.app.detail import Detail
-from ragwort.app.evidence import EvidencePanel
+from ragwort.app.later import Later
 from ragwort.app.ledger import Ledger
 from ragwort.app.parts import hairline
 from ragwort.app.picture import PictureView
-from ragwort.app.progress import ProgressPanel
 from ragwort.app.sentence import SentenceView
 from ragwort.app.session import Session
 from ragwort.app.shelf import Shelf
 from ragwort.app.theme import Theme
 
+if TYPE_CHECKING:
+    from ragwort.app.evidence import EvidencePanel
+    from ragwort.app.progress import ProgressPanel
+    from ragwort.app.sidepanel import SidePanel
+
+Panel = TypeVar("Panel", bound="SidePanel")
 LEDGER_WIDTH = 364
 ROOMY = 600  # a Bench less high than this leaves out explanations in favour of the picture
 
@@ -38,15 +45,11 @@ class Bench(QWidget):
         right.setSpacing(0)
         right.addWidget(self.picture, 1)
         right.addWidget(self.detail)
-        self.evidence = EvidencePanel(session, theme)
-        self.progress = ProgressPanel(session, theme)
+        self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
         self.right = QStackedWidget()
-        for view in (seen, self.evidence, self.progress):
-            self.right.addWidget(view)
+        self.right.addWidget(seen)
         self.ledger.evidence_asked.connect(self.show_evidence)
         self.ledger.progress_asked.connect(self.show_progress)
-        for panel in (self.evidence, self.progress):
-            panel.closed.connect(lambda: self.right.setCurrentIndex(0))
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.ledger)
@@ -64,20 +67,46 @@ class Bench(QWidget):
         session.changed.connect(self._show_or_hide)
         self._show_or_hide()
 
-    def show_evidence(self) -> None:
+    @property
+    def evidence(self) -> EvidencePanel:
         """The panel that finds the effect from what is known."""
+        return self._evidence()
+
+    @property
+    def progress(self) -> ProgressPanel:
+        """The panel that counts who has an outcome so far."""
+        return self._progress()
+
+    def _make_evidence(self) -> EvidencePanel:
+        from ragwort.app.evidence import EvidencePanel
+
+        return self._over_the_picture(EvidencePanel(self._session, self.theme))
+
+    def _make_progress(self) -> ProgressPanel:
+        from ragwort.app.progress import ProgressPanel
+
+        return self._over_the_picture(ProgressPanel(self._session, self.theme))
+
+    def _over_the_picture(self, panel: Panel) -> Panel:
+        panel.closed.connect(lambda: self.right.setCurrentIndex(0))
+        self.right.addWidget(panel)
+        return panel
+
+    def show_evidence(self) -> None:
+        """Find the effect from what is known."""
         self.evidence.open()
-        self.right.setCurrentIndex(1)
+        self.right.setCurrentWidget(self.evidence)
 
     def show_progress(self) -> None:
-        """The panel that counts who has an outcome so far."""
-        self.right.setCurrentIndex(2)
+        """Count who has an outcome so far."""
+        self.right.setCurrentWidget(self.progress)
         self.progress.open()
 
     def finish(self) -> None:
         """Wait until no thread works for the panels any more: for closing the window."""
-        self.evidence.finish()
-        self.progress.finish()
+        for panel in (self._evidence.made, self._progress.made):
+            if panel is not None:
+                panel.finish()
 
     def _show_or_hide(self) -> None:
         """Without an aim there is only the invitation to add one."""

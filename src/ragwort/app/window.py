@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QIcon, QKeySequence, QPixmap
@@ -25,19 +26,22 @@ from ragwort.app import asking
 from ragwort.app import theme as themes
 from ragwort.app.aims import AimsPanel
 from ragwort.app.bench import Bench
-from ragwort.app.chooser import Chooser
 from ragwort.app.commands import COMMANDS, MENUS
 from ragwort.app.finder import Finder
 from ragwort.app.jobs import Jobs
+from ragwort.app.later import Later
 from ragwort.app.notice import Notice
 from ragwort.app.parts import Elided
-from ragwort.app.report_page import ReportPage
 from ragwort.app.session import Session
 from ragwort.app.settings import Remembered
 from ragwort.designs import Answer, all_designs
 from ragwort.study import edits
 from ragwort.study.files import SUFFIX, Recovered, StudyFileError, read_study, write_whole
 from ragwort.study.model import Study
+
+if TYPE_CHECKING:
+    from ragwort.app.chooser import Chooser
+    from ragwort.app.report_page import ReportPage
 
 PAGES = ("Bench", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
@@ -88,15 +92,10 @@ class Window(QMainWindow):
         self.bench.detail.guide_asked.connect(
             lambda: self.show_guide(self.session.aim.design if self.session.aim else "")
         )
-        self.report_page = ReportPage(self.session, self.theme)
-        self.report_page.export_asked.connect(self.export_report)
+        self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
-        self.pages.addWidget(self.report_page)
-        self.chooser = Chooser(self.session, self.theme)
-        self.chooser.done.connect(self._chosen)
         self.aims.choose_asked.connect(self.choose)
-        self.pages.addWidget(self.chooser)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.aims)
@@ -108,6 +107,32 @@ class Window(QMainWindow):
         self.setCentralWidget(root)
         self.finder = Finder(self, self.theme)
         self.show_page(self._page)
+
+    @property
+    def report_page(self) -> ReportPage:
+        """The page of the write-up."""
+        return self._report_page()
+
+    @property
+    def chooser(self) -> Chooser:
+        """The page for choosing a design."""
+        return self._chooser()
+
+    def _make_report_page(self) -> ReportPage:
+        from ragwort.app.report_page import ReportPage
+
+        page = ReportPage(self.session, self.theme)
+        page.export_asked.connect(self.export_report)
+        self.pages.addWidget(page)
+        return page
+
+    def _make_chooser(self) -> Chooser:
+        from ragwort.app.chooser import Chooser
+
+        page = Chooser(self.session, self.theme)
+        page.done.connect(self._chosen)
+        self.pages.addWidget(page)
+        return page
 
     def _top(self) -> QWidget:
         top = QFrame()
@@ -196,10 +221,12 @@ class Window(QMainWindow):
         """Bring a page into view."""
         self.leave_editor()
         self._page = name
-        self.pages.setCurrentIndex(PAGES.index(name))
+        page = {"Bench": lambda: self.bench, "Report": self._report_page, "Choose": self._chooser}[name]()
+        self.pages.setCurrentWidget(page)
         for tab in self._tabs.buttons():
             tab.setChecked(tab.text() == name)
-        self.report_page.set_shown(name == "Report")
+        if self._report_page.made is not None:
+            self.report_page.set_shown(name == "Report")
 
     def leave_editor(self) -> None:
         """Take over what stands in the field with the focus."""
@@ -230,8 +257,9 @@ class Window(QMainWindow):
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
         self.bench.finish()
-        self.chooser.finish()
-        self.report_page.finish()
+        for page in (self._chooser.made, self._report_page.made):
+            if page is not None:
+                page.finish()
         self.jobs.finish()
 
     def toggle_explaining(self) -> None:
