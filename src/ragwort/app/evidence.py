@@ -56,6 +56,7 @@ class EvidencePanel(SidePanel):
         row.setSpacing(theme.px(18))
         self._routes = QVBoxLayout()
         self._routes.setSpacing(theme.px(2))
+        self._routes.setContentsMargins(0, 0, 0, 0)
         self._left = QWidget()
         self._left.setFixedWidth(theme.px(252))
         self._left.setLayout(self._routes)
@@ -204,23 +205,32 @@ class EvidencePanel(SidePanel):
 
     def _ask(self, route: Route, inputs: tuple[Assumption, ...], grid: QGridLayout) -> None:
         """An editor for each input."""
-        texts = self.typed.setdefault(route.name, {})
-        for at, asked in enumerate(inputs):
+        texts, row = self.typed.setdefault(route.name, {}), 0
+        for asked in inputs:
             optional = "" if asked.required else " (if known)"
             name = label(f"{asked.label}{optional}")
-            name.setWordWrap(asked.several)
-            top = Qt.AlignmentFlag.AlignTop if asked.several else Qt.AlignmentFlag.AlignVCenter
-            grid.addWidget(name, at, 0, top)
             editor = self._editor(asked, texts.get(asked.name, ""))
             self.editors[asked.name] = editor
-            grid.addWidget(editor, at, 1, 1, 2 if asked.several else 1)
-            grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), at, 2)
+            if asked.kind == "table":  # as wide as there is room
+                grid.addWidget(name, row, 0, 1, 3)
+                row += 1
+                grid.addWidget(editor, row, 0, 1, 3)
+            else:
+                name.setWordWrap(asked.several)
+                top = Qt.AlignmentFlag.AlignTop if asked.several else Qt.AlignmentFlag.AlignVCenter
+                grid.addWidget(name, row, 0, top)
+                if asked.chosen:
+                    grid.addWidget(editor, row, 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
+                else:
+                    grid.addWidget(editor, row, 1, 1, 2 if asked.several else 1)
+                    grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), row, 2)
+            row += 1
         file = texts.get(PILOT_FILE, "")
         if file and not self.in_pilot:
             origin = label(f"From {file}", "quiet")
             origin.setWordWrap(True)
-            grid.addWidget(origin, len(inputs), 0, 1, 3)
-        grid.setRowStretch(len(inputs) + 1, 1)
+            grid.addWidget(origin, row, 0, 1, 3)
+        grid.setRowStretch(row + 1, 1)
 
     def _editor(self, asked: Assumption, text: str) -> QWidget:
         if asked.chosen:
@@ -243,9 +253,9 @@ class EvidencePanel(SidePanel):
 
     def _box(self, asked: Assumption, text: str) -> Box:
         box = Box(self.theme, asked.label)
-        box.setSizeAdjustPolicy(Box.SizeAdjustPolicy.AdjustToContents)
         for choice in asked.choices:
             box.addItem(choice.label, choice.value)
+        box.widen()
         value = text or asked.default or asked.choices[0].value
         box.setCurrentIndex(max(box.findData(value), box.findText(value)))
         self._typed(asked.name, box.currentData())

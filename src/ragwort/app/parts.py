@@ -120,6 +120,11 @@ class Box(QComboBox):
         x, y, arm = self.width() - self.theme.px(14), self.height() / 2, self.theme.px(4)
         painter.drawPolyline([QPointF(x - arm, y - arm / 2), QPointF(x, y + arm / 2), QPointF(x + arm, y - arm / 2)])
 
+    def widen(self) -> None:
+        """Be as wide as the longest entry."""
+        longest = max(self.fontMetrics().horizontalAdvance(self.itemText(at)) for at in range(self.count()))
+        self.setMinimumWidth(longest + self.theme.px(48))
+
     def wheelEvent(self, event: object) -> None:
         """The page scrolls, not the choice, unless the box is in hand."""
         if self.hasFocus():

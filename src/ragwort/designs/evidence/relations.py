@@ -140,6 +140,9 @@ MODEL = (
 
 
 def _added(x: Inputs) -> Finding:
+    full, reduced = x["r_squared_full"], x["r_squared_reduced"]
+    if reduced > full:
+        raise RequestError("r_squared_reduced", f"R² without the terms must be at most that with them, {full:g}.")
     f2 = converted("f_squared", **x)
     return Finding({name: rounded(value) for name, value in x.items()}, f"f² {rounded(f2):g}")
 

@@ -62,7 +62,14 @@ def _shares(p1: float, p2: float, remark: str = "") -> Finding:
 
 
 def _share_and(to: str) -> Callable[[Inputs], Finding]:
-    return lambda x: _shares(x["proportion1"], converted("proportion2", proportion1=x["proportion1"], **{to: x[to]}))
+    def work(x: Inputs) -> Finding:
+        p1 = x["proportion1"]
+        if to == "risk_ratio" and p1 * x[to] >= 1:
+            made = f"{100 * p1 * x[to]:g}\u00a0%"
+            raise RequestError(to, f"It would make the proportion in group 2 {made}; it must be below 100\u00a0%.")
+        return _shares(p1, converted("proportion2", proportion1=p1, **{to: x[to]}))
+
+    return work
 
 
 def _thumb_h(x: Inputs) -> Finding:
