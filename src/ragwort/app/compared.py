@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout
 
 from ragwort.app.parts import label
 from ragwort.app.theme import Theme
@@ -19,19 +18,19 @@ class Compared(QFrame):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(6))
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(theme.px(24))
-        grid.setVerticalSpacing(theme.px(2))
-        grid.setColumnStretch(0, 1)
-        grid.setColumnStretch(1, 1)
-        column.addLayout(grid)
+        sides = QHBoxLayout()
+        sides.setSpacing(theme.px(24))
+        column.addLayout(sides)
         self._cells: list[list[QLabel]] = []
-        for side in range(2):
+        for _ in range(2):
             cells = [label("", name) for name in ("strong", "bigNumber", "", "quiet", "quiet")]
-            for row, cell in enumerate(cells):
+            one = QVBoxLayout()
+            one.setSpacing(theme.px(3))
+            for cell in cells:
                 cell.setWordWrap(True)
-                cell.setAlignment(Qt.AlignmentFlag.AlignTop)
-                grid.addWidget(cell, row, side)
+                one.addWidget(cell)
+            one.addStretch(1)
+            sides.addLayout(one, 1)
             self._cells.append(cells)
         self.says = label("")
         self.says.setWordWrap(True)
