@@ -199,6 +199,19 @@ def test_a_pilot_file_gives_the_effect(window: Window, answers: dict[str, object
     assert len(names) == 1
 
 
+def test_a_file_that_has_changed_says_so(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """The digest that the source keeps tells it; the same file, opened again, says nothing."""
+    panel = opened(window)
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    page = open_pilot(opened(window), tmp_path / "pilot.csv", answers)
+    assert page.file.state.whole().startswith("pilot.csv: 60 rows")
+    page = open_pilot(
+        opened(window), tmp_path / "pilot.csv", answers, pilot_csv() + "61,linden,usual lighting,400,no,30\n"
+    )
+    assert page.file.state.whole().startswith("Changed since its numbers were taken. pilot.csv: 61 rows")
+
+
 def test_the_demo_file_is_there_to_try(window: Window) -> None:
     """A newcomer without data sees what the page does."""
     panel = opened(window)

@@ -5,6 +5,11 @@
     theme.py       sizes, colours, fonts, style sheet, the flower
     window.py      the main window; bench.py, report_page.py its pages
     sentence.py, ledger.py, picture.py, shelf.py, aims.py   the views of the Bench
+    chooser.py     choosing a design; compared.py two of them side by side
+    evidence.py, pilot.py, progress.py   what takes the picture's place: the source of the effect, a pilot file in it,
+                   and how far along we are; sidepanel.py is what they share, datafile.py, columns.py and groups.py
+                   are for files
+    later.py       views that are made when they are first asked for
     finder.py      search commands
     jobs.py        work off the interface thread, with progress and cancel
     asking.py      every dialog in one place

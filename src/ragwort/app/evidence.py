@@ -119,7 +119,7 @@ class EvidencePanel(SidePanel):
             self.typed[used.route] = dict(used.inputs)
         self._all = design.evidence
         self._list_routes()
-        self.pilot.offer(self._all, aim.words.groups)
+        self.pilot.offer(self._all, aim.words.groups, [used.inputs.get(PILOT_FILE, "") for used in kept])
         names = {route.name: route for route in self._all}
         self.choose(names.get(kept[0].route if kept else "", self._all[0]))
 

@@ -22,13 +22,13 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.columns import Conditions, Roles
-from ragwort.app.datafile import DataFile
+from ragwort.app.datafile import DataFile, fingerprint
 from ragwort.app.groups import Groups
 from ragwort.app.jobs import Ticket
 from ragwort.app.parts import Box, label, link
 from ragwort.app.theme import Theme
 from ragwort.designs.evidence import Route
-from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, filtered, guessed
+from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, filtered, guessed
 from ragwort.study.numbers import count_text
 
 PREVIEW_ROWS = 2
@@ -64,6 +64,7 @@ class PilotPage(QWidget):
         self.last: Read | None = None
         self._ways: list[tuple[Route, Reading]] = []
         self._names: dict[str, Any] = {}
+        self._used: tuple[str, ...] = ()  # the files that values in use came from, as their sources name them
         self.file = DataFile(theme)  # for the panel to place
         self.file.started.connect(self._reading)
         self.file.opened.connect(self._opened)
@@ -124,8 +125,9 @@ class PilotPage(QWidget):
 
     # --- the file ---
 
-    def offer(self, routes: Sequence[Route], groups: Sequence[str] = ()) -> None:
-        """Which readings there are for the design in view, and what its groups are called."""
+    def offer(self, routes: Sequence[Route], groups: Sequence[str] = (), used: Sequence[str] = ()) -> None:
+        """Which readings there are for the design in view, what its groups are called, which files it used before."""
+        self._used = tuple(used)
         self._names = dict(zip(("first", "second"), groups, strict=False))
         ways = [(route, READINGS[name]) for route in routes for name in route.readings]
         if ways == self._ways:
@@ -158,7 +160,13 @@ class PilotPage(QWidget):
             rows = f"{count_text(kept)} of {rows}"
         left_out = self.last.found.left_out if self.last is not None and self.last.found is not None else 0
         missing = f", {count_text(left_out)} left out ({self.last.found.why})" if left_out else ""
-        self.file.state.set_text(f"{table.name}: {rows}{missing}")
+        self.file.state.set_text(f"{self._changed(table)}{table.name}: {rows}{missing}")
+
+    def _changed(self, table: Table) -> str:
+        """Whether the file that values in use came from has other contents now."""
+        before = [used for used in self._used if used.startswith(f"{table.name}, ")]
+        same = any(fingerprint(table) in used for used in before)
+        return "" if same or not before else "Changed since its numbers were taken. "
 
     def _failed(self, message: str) -> None:
         self.fault.setText(message)
@@ -238,7 +246,7 @@ class PilotPage(QWidget):
             return
         where = f", where {' and '.join(map(str, filters))}" if filters else ""
         table = self.data.table
-        self.found.emit(way[0], read.found, f"{table.name}, {read.found.said}{where}, SHA-256 {table.digest[:12]}")
+        self.found.emit(way[0], read.found, f"{table.name}, {read.found.said}{where}, {fingerprint(table)}")
 
 
 def _way_text(route: Route, reading: Reading) -> str:

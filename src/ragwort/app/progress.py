@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.columns import Conditions
-from ragwort.app.datafile import DataFile
+from ragwort.app.datafile import DataFile, fingerprint
 from ragwort.app.jobs import Ticket
 from ragwort.app.parts import Box, Elided, hairline, label
 from ragwort.app.session import Session
@@ -261,7 +261,7 @@ class ProgressPanel(SidePanel):
             counts, said = (sum(self._groups.values()),), data.table.name
         filters = self.conditions.filters()
         where = f", where {' and '.join(map(str, filters))}" if filters else ""
-        source = f"{said}{where}, SHA-256 {data.table.digest[:12]}"
+        source = f"{said}{where}, {fingerprint(data.table)}"
         for editor in self.editors:
             editor.setModified(False)
         aim = self.session.aim

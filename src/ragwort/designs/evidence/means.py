@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -10,6 +11,7 @@ import numpy as np
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.route import (
+    NO_SIDE,
     P_VALUE,
     SIZE,
     THUMB,
@@ -85,7 +87,8 @@ def _of_p(sd_name: str, names: tuple[str, ...]) -> Callable[[Inputs], Finding]:
     def work(x: Inputs) -> Finding:
         sizes = {name: x[name] for name in names}
         t = t_of_p(x["p"], sum(sizes.values()) - len(sizes))
-        return _difference(converted("d", t=t, **sizes), x[sd_name], sd_name, sizes)
+        found = _difference(converted("d", t=t, **sizes), x[sd_name], sd_name, sizes)
+        return replace(found, remark=NO_SIDE)
 
     return work
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 
@@ -12,6 +13,7 @@ from ragwort.designs.evidence.route import (
     CORRELATION,
     F_STATISTIC,
     LEVEL,
+    NO_SIDE,
     P_VALUE,
     Finding,
     Inputs,
@@ -59,7 +61,7 @@ def _raw(x: Inputs) -> Finding:
 
 def _of_p(x: Inputs) -> Finding:
     t = t_of_p(x["p"], x["n"] - 2)
-    return _r_and_n({"r": t / math.sqrt(t**2 + x["n"] - 2), "n": x["n"]})
+    return replace(_r_and_n({"r": t / math.sqrt(t**2 + x["n"] - 2), "n": x["n"]}), remark=NO_SIDE)
 
 
 def _other(x: Inputs) -> Finding:

@@ -102,6 +102,7 @@ F_STATISTIC = (
     number("df2", "Denominator df", low=1),
 )
 THUMB = "A rule of thumb says nothing about what would matter in your study: use it only where nothing else is known."
+NO_SIDE = "A p value does not tell the direction: the effect is taken upwards."
 WORTH = "Smaller effects than this would not change what people do; say why in the note."
 
 
