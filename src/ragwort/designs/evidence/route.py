@@ -79,7 +79,7 @@ def count(name: str, label: str, required: bool = True, low: int = 2) -> Assumpt
 
 def values_of(name: str, label: str) -> Assumption:
     """Raw values, typed or pasted."""
-    return number(name, label, "list", shortest=2, longest=100_000)
+    return number(name, label, "list", shortest=2, longest=10_000)
 
 
 def share(name: str, label: str) -> Assumption:
