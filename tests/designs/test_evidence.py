@@ -245,6 +245,8 @@ def test_means_of_groups_have_the_f_and_interval_of_their_analysis_of_variance()
     assert found.interval == published.interval
     assert found.lower["f"] == pytest.approx(published.lower["f"], rel=1e-3)
     assert limits_of(found)[0] < published.values["f"] < limits_of(found)[1]
+    assert "the sizes the data have" in found.remark
+    assert find("anova-one-way", "means", means=means, sd=sd, sizes=[22, 22, 22]).remark == ""
 
 
 def test_repeated_measurements_take_f_back_to_the_scatter_of_one_measurement() -> None:

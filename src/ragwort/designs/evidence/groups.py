@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 from ragwort.designs.errors import RequestError
@@ -24,6 +25,9 @@ from ragwort.designs.evidence.route import (
 )
 from ragwort.stats.effects import f_noncentrality_interval, f_of_means
 from ragwort.stats.estimates import f_of_cells
+
+UNEQUAL = "f is that of groups of one size, as planned; its interval is that of the sizes the data have."
+EVEN = "The interval takes people as spread evenly over the cells."
 
 
 def _f_with_interval(
@@ -62,7 +66,8 @@ def _means(x: Inputs) -> Finding:
     people = math.fsum(sizes)
     statistic = people * f_of_means(x["means"], x["sd"], sizes) ** 2 / df1
     found = _f_with_interval(f, statistic, df1, people - df1 - 1, people, {"groups": len(x["means"])})
-    return Finding(values, f"f {rounded(f):g}", found.interval, found.lower)
+    remark = UNEQUAL if len(set(sizes)) > 1 else ""
+    return Finding(values, f"f {rounded(f):g}", found.interval, found.lower, remark)
 
 
 _ETA = number("eta_squared", "η²", low=0, high=1, open_high=True)
@@ -94,7 +99,7 @@ def _cells(x: Inputs) -> Finding:
     df2 = people - rows * columns
     if df2 < 1:
         raise RequestError("n", f"{rows * columns} cells need more than {rows * columns} people, not {people}.")
-    return _f_with_interval(f, people * f**2 / df1, df1, df2, people, others)
+    return replace(_f_with_interval(f, people * f**2 / df1, df1, df2, people, others), remark=EVEN)
 
 
 FACTORS = (
