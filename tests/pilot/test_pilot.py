@@ -60,6 +60,7 @@ def expected() -> dict[str, tuple[int, float, float]]:
     [
         (lines(","), "p.csv", "utf-8"),
         (lines(","), "p.csv", "utf-8-sig"),
+        (lines(","), "p.csv", "utf-16"),
         (lines(";"), "p.csv", "utf-8"),
         (lines(";", comma=True), "p.csv", "utf-8"),
         (lines("\t"), "p.tsv", "utf-8"),
@@ -171,6 +172,7 @@ def test_missing_values_are_counted_and_left_out(write: Write) -> None:
         (b"\x00\x01\x02\x00", "p.csv", "no text file"),
         (b"PK\x03\x04 broken", "p.xlsx", "no workbook or is damaged"),
         (b"\xd0\xcf\x11\xe0 locked", "p.xlsx", "protected by a password"),
+        ("room,score\na,1\n".encode("utf-16")[:-1], "p.csv", "cut short"),
         ("x", "p.doc", "pilot files are .csv"),
         ('a,b\n1,"never closed\n' + "1,2\n" * 50_000, "p.csv", "quotation mark there never closed"),
         (",".join(f"c{i}" for i in range(10_000)) + "\n" + "1," * 9_999 + "1\n", "p.csv", "10000 columns"),

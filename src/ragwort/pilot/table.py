@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import codecs
 import csv
 import hashlib
 import io
@@ -59,17 +60,26 @@ def read_table(path: Path, progress: Callable[[float], None] = lambda _: None) -
 
 
 def _text_rows(path: Path, data: bytes) -> Iterator[Sequence[str]]:
-    """Rows of a text file: UTF-8 with or without a mark, else Latin-1; the delimiter is found from its first rows."""
-    if b"\0" in data[:2000]:
-        raise PilotError(f"{path.name} is no text file: save it as CSV, XLSX or ODS.")
-    encoding = "utf-8-sig"
-    try:
-        delimiter = _delimiter(data.decode(encoding)[:_BEGINNING])
-    except UnicodeDecodeError:
-        encoding = "latin-1"
-        delimiter = _delimiter(data.decode(encoding)[:_BEGINNING])
+    """Rows of a text file in any usual encoding; the delimiter is found from its first rows."""
+    encoding = _encoding(path, data)
+    delimiter = _delimiter(data.decode(encoding)[:_BEGINNING])
     rows = csv.reader(io.TextIOWrapper(io.BytesIO(data), encoding, newline=""), delimiter=delimiter)
     return _checked(path, rows)
+
+
+def _encoding(path: Path, data: bytes) -> str:
+    """UTF-8 with or without a mark, UTF-16 with one, else Latin-1. Raises `PilotError` where it is no text."""
+    marked = data[:2] in (codecs.BOM_UTF16_LE, codecs.BOM_UTF16_BE)
+    if not marked and b"\0" in data[:2000]:
+        raise PilotError(f"{path.name} is no text file: save it as CSV, XLSX or ODS.")
+    likely = "utf-16" if marked else "utf-8-sig"
+    try:
+        data.decode(likely)
+    except UnicodeDecodeError as error:
+        if marked:
+            raise PilotError(f"{path.name} is cut short or damaged: its text ends inside a character.") from error
+        return "latin-1"
+    return likely
 
 
 def _checked(path: Path, rows: Any) -> Iterator[Sequence[str]]:
