@@ -65,6 +65,7 @@ def test_data_of_an_earlier_study_become_the_effect(window: Window) -> None:
     assert "a difference of \u221216 ms" in window.bench.sentence.text()
     entry = window.session.aim.entry("difference")
     assert entry.source.startswith("means and SDs of two groups (Mean of group 1 412")
+    assert (entry.low, entry.high) == (8, 16)  # what was thought plausible stays
     assert opened(window).editors["mean1"].text() == "412"
     assert panel.route.name == "means"
     window.session.undo()

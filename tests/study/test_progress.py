@@ -78,6 +78,13 @@ def test_every_design_has_progress(aim: Aim) -> None:
     assert len(set(stage.name for stage in found.stages)) == len(found.stages)
 
 
+def test_people_of_clusters_are_not_all_that_counts() -> None:
+    """The clusters of each arm are said beside them."""
+    says = progress(with_counts(40, 40, aim_id="errors"), "errors").says
+    assert any("from 6 and 6 wards, arm by arm" in line for line in says)
+    assert not any("wards" in line for line in progress(with_counts(40, 40)).says)
+
+
 def test_counts_are_typed_kept_and_printed(tmp_path: Path) -> None:
     """Group by group; empty is nobody; saved; in the report; another design keeps what it has groups for."""
     study = edits.type_so_far(demo_study(), "reaction", 1, "38").study

@@ -121,7 +121,7 @@ class EvidencePanel(SidePanel):
         self._list_routes()
         self.pilot.offer(self._all, aim.words.groups, [used.inputs.get(PILOT_FILE, "") for used in kept])
         names = {route.name: route for route in self._all}
-        self.choose(names.get(kept[0].route if kept else "", self._all[0]))
+        self.choose(names.get(kept[-1].route if kept else "", self._all[0]))
 
     def _list_routes(self) -> None:
         """A button for each route and an entry in the box; the pilot file before the rules of thumb."""

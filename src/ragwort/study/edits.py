@@ -76,7 +76,10 @@ def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str]
     source = f"{file}{route.label} ({said})" + (", lower limit" if lower else "")
     for at, (name, value) in enumerate(values.items()):
         kept = Evidence(route=route.name, inputs=inputs, lower=lower) if at == 0 else None
-        entries[name] = Entry(value=design.assumption(name).check(value), source=source[:500], evidence=kept)
+        checked = design.assumption(name).check(value)
+        fresh = {"value": checked, "source": source[:500], "evidence": kept, "draft": "", "fault": "", "terms": ""}
+        entries.pop(name, None)  # to the end: what was used last is found there
+        entries[name] = aim.entry(name).changed(**fresh)
     return Edit("taking the effect from evidence", study.with_aim(aim.changed(entries=entries)))
 
 

@@ -11,7 +11,7 @@ import numpy as np
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.sizes import enrolment
-from ragwort.study.edits import group_names
+from ragwort.study.edits import cluster_word, group_names
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import takes_time, values_with_defaults
@@ -83,15 +83,26 @@ def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -
     so_far, more = sum(stage.so_far for stage in stages), sum(stage.more for stage in stages)
     needed = sum(stage.needed for stage in stages)
     has = f"{count_text(so_far)} of {count_text(needed)} {aim.words.many} have an outcome so far"
+    clusters = _clusters(aim, answer)
     if not more:
-        return (f"{has}: every group has what was planned.", *_surplus(stages))
+        return (f"{has}: every group has what was planned.", *_surplus(stages), *clusters)
     enrol = sum(stage.enrol for stage in stages)
     allowed = f", so enrol {count_text(enrol)} to allow for {percent_text(dropout, 0)} dropout" if enrol > more else ""
-    lines = [f"{has}: {count_text(more)} more are needed{allowed}.", *_surplus(stages)]
+    lines = [f"{has}: {count_text(more)} more are needed{allowed}.", *_surplus(stages), *clusters]
     power = power_now(aim, answer, tuple(stage.so_far for stage in stages))
     if power is not None:
         lines.append(f"Ending here would leave {percent_text(power)} power for the planned effect.")
     return tuple(lines)
+
+
+def _clusters(aim: Aim, answer: Answer) -> list[str]:
+    """Where whole clusters are allocated, people alone do not say how far along a study is."""
+    if "clusters" not in answer.n_more:
+        return []
+    numbers = " and ".join(count_text(number) for number in answer.n_more["clusters"])
+    return [
+        f"They must come from {numbers} {cluster_word(aim)}, arm by arm: more people in fewer of them are not enough."
+    ]
 
 
 def _surplus(stages: tuple[Stage, ...]) -> list[str]:
