@@ -21,6 +21,7 @@ from ragwort.app.window import Window
 from ragwort.demo import demo_study
 from ragwort.study import edits
 from ragwort.study.files import Recovery
+from ragwort.study.model import Study
 
 TARGET = Path(__file__).parent / "screenshots"
 
@@ -128,6 +129,11 @@ def progress(window: Window) -> None:
     window.bench.show_progress()
 
 
+def empty(window: Window) -> None:
+    """A study without an aim."""
+    window.session.open(Study(), None)
+
+
 def guide(window: Window) -> None:
     """The guide at the design in view, as a picture of its own window."""
     window.show_guide("two-proportions")
@@ -180,6 +186,7 @@ if __name__ == "__main__":
     take("pilot", pilot)
     take("progress", progress)
     take("bench-dark", guide, theme="dark")
+    take("empty", empty)
     take("finder", finder, theme="dark")
     take("report", report_preview)
     report_page_one()

@@ -272,6 +272,20 @@ def test_an_empty_study_invites_an_aim(open_window: MakeWindow) -> None:
     assert "no aim yet" in sentence(window)
 
 
+def test_an_empty_study_says_where_to_start(open_window: MakeWindow) -> None:
+    """By choosing a design, or with the demo; gone once there is an aim."""
+    window = open_window(Study())
+    ways = {each.text(): each for each in window.bench.invitation.findChildren(QPushButton)}
+    assert all(each.isVisible() for each in ways.values())
+    QTest.mouseClick(ways["Choose a design"], Qt.MouseButton.LeftButton)
+    assert window.pages.currentWidget() is window.chooser
+    window.show_page("Bench")
+    QTest.mouseClick(ways["Open the demo study"], Qt.MouseButton.LeftButton)
+    assert len(window.aims.cards) > 10
+    assert not window.bench.invitation.isVisible()
+    assert window.bench.picture.isVisible()
+
+
 def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
     """Alt and an arrow, or dragging below the other."""
     QTest.keyClick(window.aims.cards[0], Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)

@@ -9,6 +9,7 @@
     evidence.py, pilot.py, progress.py   what takes the picture's place: the source of the effect, a pilot file in it,
                    and how far along we are; sidepanel.py is what they share, datafile.py, columns.py and groups.py
                    are for files
+    invitation.py  what a study without an aim shows
     later.py       views that are made when they are first asked for
     finder.py      search commands
     jobs.py        work off the interface thread, with progress and cancel

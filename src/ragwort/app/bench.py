@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, TypeVar
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from ragwort.app.detail import Detail
+from ragwort.app.invitation import Invitation
 from ragwort.app.later import Later
 from ragwort.app.ledger import Ledger
 from ragwort.app.parts import hairline
@@ -52,9 +53,12 @@ class Bench(QWidget):
         self.ledger.progress_asked.connect(self.show_progress)
         middle = QHBoxLayout()
         middle.setSpacing(0)
+        self.invitation = Invitation(theme)
+        self._between = hairline(vertical=True)
         middle.addWidget(self.ledger)
-        middle.addWidget(hairline(vertical=True))
+        middle.addWidget(self._between)
         middle.addWidget(self.right, 1)
+        middle.addWidget(self.invitation, 1)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -110,8 +114,9 @@ class Bench(QWidget):
 
     def _show_or_hide(self) -> None:
         """Without an aim there is only the invitation to add one."""
-        for view in (self.ledger, self.picture, self.shelf):
+        for view in (self.ledger, self._between, self.right, self.shelf):
             view.setVisible(self._session.aim is not None)
+        self.invitation.setVisible(self._session.aim is None)
 
     def resizeEvent(self, event: object) -> None:
         roomy = self.height() >= self.theme.px(ROOMY)

@@ -137,7 +137,7 @@ class ProgressPanel(SidePanel):
         self._table = QWidget()
         grid = QGridLayout(self._table)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(self.theme.px(16))
+        grid.setHorizontalSpacing(self.theme.px(12))
         grid.setVerticalSpacing(self.theme.px(6))
         for at, head in enumerate(("", "needed", "so far", "still needed")):
             made = label(head, "quiet")
@@ -149,9 +149,10 @@ class ProgressPanel(SidePanel):
         self.editors, self.boxes, self._cells = [], [], []
         for row, stage in enumerate(progress.stages, start=1):
             name = Elided(stage.name)
+            name.setMinimumWidth(self.theme.px(84))
             name.setMaximumWidth(self.theme.px(170))
             editor = QLineEdit()
-            editor.setFixedWidth(self.theme.px(84))
+            editor.setFixedWidth(self.theme.px(72))
             editor.setAlignment(Qt.AlignmentFlag.AlignRight)
             editor.setAccessibleName(f"{stage.name} so far")
             editor.textEdited.connect(lambda text, group=row - 1: self._typed(group, text))
@@ -159,6 +160,7 @@ class ProgressPanel(SidePanel):
             bar.setRange(0, 1000)
             bar.setTextVisible(False)
             bar.setFixedHeight(self.theme.px(6))
+            bar.setMinimumWidth(self.theme.px(24))
             bar.setAccessibleName(f"{stage.name}: how much of what is needed is there")
             box = Box(self.theme, f"{stage.name} in the file")
             box.activated.connect(lambda _: self._take())

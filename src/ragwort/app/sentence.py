@@ -226,7 +226,7 @@ class SentenceView(QWidget):
         """Show the session's aim."""
         aim = self.session.aim
         if aim is None:
-            self._pieces = [Piece("text", "This study has no aim yet. Add one on the left.")]
+            self._pieces = [Piece("text", "This study has no aim yet. What does it ask?")]
             self._remark, self._fault = "", False
         else:
             outcome = self.session.outcome(aim)

@@ -88,6 +88,8 @@ class Window(QMainWindow):
         self.aims.limit_refused.connect(self.say)
         self.bench = Bench(self.session, self.theme)
         self.bench.detail.set_explaining(self.remembered.explaining)
+        starts = {"choose": self.choose, "demo": self.open_demo, "open": self.ask_and_open}
+        self.bench.invitation.asked.connect(lambda way: starts[way]())
         self.bench.picture.export_asked.connect(self.export_picture)
         self.bench.detail.guide_asked.connect(
             lambda: self.show_guide(self.session.aim.design if self.session.aim else "")
