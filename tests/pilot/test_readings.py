@@ -29,7 +29,7 @@ from ragwort.pilot import (
     guessed,
     read_table,
 )
-from ragwort.stats.estimates import clusters_of
+from ragwort.stats.estimates import clusters_of, r_squared
 
 RNG = np.random.default_rng(9)
 
@@ -213,6 +213,17 @@ def test_a_relation_of_two_columns(tmp_path: Path) -> None:
     assert found.left_out == 2
 
 
+def test_a_model_of_several_columns(tmp_path: Path) -> None:
+    """R² of the rows that are whole, with the number of predictors; the outcome is never its own predictor."""
+    x = RNG.normal(size=(30, 2)).round(4)
+    y = (x @ [1, 2] + RNG.normal(size=30)).round(4)
+    text = table("y,a,b", [*zip(y, *x.T, strict=True), (1, "", 2)])
+    found = read(tmp_path, "model", text, outcome="y", columns=["y", "a", "b"])
+    assert found.inputs == {"r_squared": pytest.approx(r_squared(y, x)), "n": 30, "predictors": 2}
+    assert found.left_out == 1
+    assert found.said == "y on a, b"
+
+
 def test_clusters_in_arms(tmp_path: Path) -> None:
     """ICC, mean size and variation of sizes, the SD of people; arms are kept apart."""
     wards = [ward for ward, size in enumerate((6, 9, 4, 7, 8, 5)) for _ in range(size)]
@@ -287,6 +298,9 @@ SHORT = "room,score,who,time\n"
         ("one_group", "a,\nb,NA\n", {"outcome": "score"}, "score is missing in every row"),
         ("one_group", "a,1\nb,two\n", {"outcome": "score"}, "no number in row 3"),
         ("one_group", "a,1\n", {"outcome": ""}, "Choose the column for “Outcome”"),
+        ("model", "1,2\n2,4\n", {"outcome": "room", "columns": ["score"]}, "3 are needed"),
+        ("model", "1,2\n2,4\n3,6\n4,8\n", {"outcome": "room", "columns": ["score"]}, "without any scatter"),
+        ("model", "1,2\n2,4\n", {"outcome": "room", "columns": ["room"]}, "one predictor or more"),
         ("two_columns", "a,1\nb,2\n", {"outcome": "score", "other": "time"}, "Only 0 rows have both"),
         ("two_columns", "1,2\n2,4\n3,6\n4,8\n", {"outcome": "room", "other": "score"}, "on one line"),
         ("clusters", "a,1\na,2\na,4\n", {"cluster": "room", "outcome": "score"}, "two clusters or more"),

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from scipy import stats
 
 from ragwort.stats.effects import chi_square_noncentrality_interval, f_noncentrality_interval
-from ragwort.stats.estimates import clusters_of, correlation, f_of_cells, mean_and_sd, quantiles, repeated_of
+from ragwort.stats.estimates import clusters_of, correlation, f_of_cells, mean_and_sd, quantiles, r_squared, repeated_of
 
 RNG = np.random.default_rng(11)
 
@@ -24,6 +24,20 @@ def test_means_quantiles_and_r_agree_with_the_library() -> None:
     assert quantiles(x) == pytest.approx(stats.mstats.mquantiles(x, (0, 0.25, 0.5, 0.75, 1), alphap=1, betap=1))
     assert correlation(x, y) == pytest.approx(stats.pearsonr(x, y).statistic)
     assert math.isnan(correlation(x, np.ones(61)))
+
+
+def test_r_squared_is_that_of_the_least_squares_fit() -> None:
+    """One predictor: r squared; two: by the normal equations; columns that follow from others are refused."""
+    x = RNG.normal(size=(50, 2)) * [1, 1000]
+    y = x @ [1.0, 0.001] + RNG.normal(size=50)
+    assert r_squared(y, x[:, :1]) == pytest.approx(stats.pearsonr(y, x[:, 0]).statistic ** 2)
+    design = np.column_stack([np.ones(50), x])
+    fitted = design @ np.linalg.solve(design.T @ design, design.T @ y)
+    assert r_squared(y, x) == pytest.approx(1 - ((y - fitted) ** 2).sum() / ((y - y.mean()) ** 2).sum())
+    with pytest.raises(ValueError, match="follows from"):
+        r_squared(y, np.column_stack([x, x[:, 0] - 2 * x[:, 1]]))
+    with pytest.raises(ValueError, match="vary"):
+        r_squared(np.ones(50), x)
 
 
 def test_icc_of_equal_clusters_follows_from_the_f_of_their_anova() -> None:

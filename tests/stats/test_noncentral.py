@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy import special
 
@@ -44,6 +44,7 @@ def test_squared_t_is_f_with_one_degree_of_freedom(shift: float, df: float, alph
     assert TTest(shift, df).power(alpha, "two") == pytest.approx(float(squared), abs=1e-9)
 
 
+@example(shift=2.43644186388894e-160, alpha=0.25)
 @given(st.floats(0, 6), st.floats(1e-6, 0.5))
 def test_squared_z_is_chi_square_with_one_degree_of_freedom(shift: float, alpha: float) -> None:
     """z squared = chi-square(1)."""

@@ -16,7 +16,7 @@ from ragwort.pilot.columns import MOST_GROUPS, Codes
 from ragwort.pilot.filters import Kept, Rows
 from ragwort.pilot.parts import Measured, Part, Sorted, measured
 from ragwort.pilot.table import PilotError
-from ragwort.stats.estimates import Clusters, clusters_of, correlation, repeated_of
+from ragwort.stats.estimates import Clusters, clusters_of, correlation, r_squared, repeated_of
 from ragwort.stats.noncentral import Array
 
 RoleKind = Literal["number", "groups", "id", "value", "columns"]
@@ -200,6 +200,28 @@ def _two_columns(rows: Rows, c: Choices) -> Found:
         )
     inputs = {"r": r, "n": int(whole.sum())}
     return Found(inputs, parts, f"{c['outcome']} and {c['other']}", int((~whole).sum()))
+
+
+@_reading("model", "one row a person", _OUTCOME, Role("columns", "Predictors", "columns"))
+def _model(rows: Rows, c: Choices) -> Found:
+    names = tuple(name for name in c["columns"] if name != c["outcome"])
+    if not names:
+        raise PilotError("Choose one predictor or more, beside the outcome.")
+    columns = [rows.numbers(name) for name in (c["outcome"], *names)]
+    whole = _whole(*columns)
+    people, needed = int(whole.sum()), len(names) + 2
+    if people < needed:
+        raise PilotError(f"Only {people} rows have all of these columns; with so many predictors {needed} are needed.")
+    kept = [column[whole] for column in columns]
+    try:
+        explained = r_squared(kept[0], np.column_stack(kept[1:]))
+    except ValueError as error:
+        raise PilotError(f"These data cannot be used: {error}.") from error
+    if explained >= 1 - 1e-12:
+        raise PilotError(f"The predictors say {c['outcome']} without any scatter: choose others.")
+    parts = tuple(measured(n, v, n, apart=True) for n, v in zip((c["outcome"], *names), kept, strict=True))
+    inputs = {"r_squared": explained, "n": people, "predictors": len(names)}
+    return Found(inputs, parts, f"{c['outcome']} on {', '.join(names)}", int((~whole).sum()))
 
 
 # --- the same people more than once ---

@@ -41,6 +41,23 @@ def correlation(x: Array, y: Array) -> float:
     return float(x @ y) / scatter if scatter > 0 else math.nan
 
 
+def r_squared(outcome: Array, predictors: Array) -> float:
+    """The share of the variance that a linear model of the columns of `predictors` explains.
+
+    Raises `ValueError` where a column follows from the others, or nothing varies.
+    """
+    y, x = outcome - outcome.mean(), predictors - predictors.mean(axis=0)
+    scales = np.sqrt((x**2).sum(axis=0))
+    total = float(y @ y)
+    if total <= 0 or np.any(scales <= 0):
+        raise ValueError("every column must vary")
+    fitted, _, rank, _ = np.linalg.lstsq(x / scales, y, rcond=1e-10)
+    if rank < x.shape[1]:
+        raise ValueError("a predictor follows from the others")
+    rest = y - (x / scales) @ fitted
+    return max(1 - float(rest @ rest) / total, 0.0)
+
+
 @dataclass(frozen=True)
 class Clusters:
     """How alike people of one cluster are, and how large clusters are."""

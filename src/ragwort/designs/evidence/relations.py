@@ -135,6 +135,7 @@ MODEL = (
         "published R²",
         (_R2, count("n", "People", required=False), count("predictors", "Predictors", required=False, low=1)),
         _r_squared,
+        readings=("model",),
     ),
     Route("F", "published F statistic", F_STATISTIC, _model_f),
     thumb("f_squared", "f²", "f_squared"),
