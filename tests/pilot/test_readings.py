@@ -222,6 +222,8 @@ def test_a_model_of_several_columns(tmp_path: Path) -> None:
     assert found.inputs == {"r_squared": pytest.approx(r_squared(y, x)), "n": 30, "predictors": 2}
     assert found.left_out == 1
     assert found.said == "y on a, b"
+    rows = filtered(data(tmp_path, text))
+    assert guessed(READINGS["model"], rows, {"outcome": "a", "columns": ["y", "a"]})["columns"] == ["y"]
 
 
 def test_clusters_in_arms(tmp_path: Path) -> None:

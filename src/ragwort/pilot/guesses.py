@@ -33,6 +33,10 @@ def guessed(reading: Reading, rows: Rows, made: Mapping[str, Any] | None = None)
             chosen[role.name] = _identity(free, rows.data.table.rows)
         else:
             chosen[role.name] = _groups(free, wants_answers=role.name == "outcome")
+    single = {value for value in chosen.values() if isinstance(value, str)}
+    for name, value in chosen.items():
+        if isinstance(value, list):  # a column that is something else already is none of several
+            chosen[name] = [each for each in value if each not in single]
     return {name: value for name, value in chosen.items() if value}
 
 

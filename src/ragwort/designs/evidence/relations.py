@@ -122,7 +122,9 @@ def _r_squared(x: Inputs) -> Finding:
     if df2 < 1:
         raise RequestError("n", f"{x['predictors']} predictors need {x['predictors'] + 2} people or more.")
     found = _f2_with_interval(f2 * df2 / x["predictors"], x["predictors"], df2, x["n"])
-    return Finding({**found.values, "predictors": x["predictors"]}, found.effect, found.interval, found.lower)
+    counted = {"predictors": x["predictors"]}
+    lower = {**found.lower, **counted} if found.lower else {}
+    return Finding({**found.values, **counted}, found.effect, found.interval, lower)
 
 
 def _model_f(x: Inputs) -> Finding:
