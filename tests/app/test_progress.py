@@ -76,7 +76,7 @@ def test_counts_come_from_a_file(window: Window, answers: dict[str, object], tmp
     assert panel.group.currentText() == "room"
     assert [box.currentText() for box in panel.boxes] == ["brighter", "usual lighting"]
     assert shown(panel) == [("64", "30", "34"), ("64", "30", "34")]
-    assert window.session.aim.so_far.source.startswith("running.csv by room, SHA-256 ")
+    assert window.session.aim.so_far.source.startswith("running.csv, by room, SHA-256 ")
     QTest.mouseClick(panel.conditions.add_link, Qt.MouseButton.LeftButton)
     _, column, relation, value = panel.conditions.lines[0]
     column.setCurrentText("ward")
@@ -89,6 +89,43 @@ def test_counts_come_from_a_file(window: Window, answers: dict[str, object], tmp
     panel.boxes[0].setCurrentText("usual lighting")
     panel.boxes[0].activated.emit(panel.boxes[0].currentIndex())
     assert window.session.aim.so_far.counts == (30, 30)
+
+
+def test_an_open_file_changes_only_the_aim_it_was_opened_for(
+    window: Window, answers: dict[str, object], tmp_path: Path
+) -> None:
+    """Looking at other aims, or coming back, is no edit; what was typed over a count stays."""
+    answers["open"] = tmp_path / "running.csv"
+    (tmp_path / "running.csv").write_text(pilot_csv())
+    panel = opened(window)
+    QTest.mouseClick(panel.file.open_link, Qt.MouseButton.LeftButton)
+    wait_for(panel)
+    wait_for(panel)
+    retype(panel.editors[0], "33", enter=False)
+    before = window.session.study
+    for aim in before.aims:
+        window.session.select(aim.id)
+        settle(window)
+        wait_for(panel)
+    window.session.select("reaction")
+    window.bench.right.setCurrentIndex(0)
+    opened(window)
+    wait_for(panel)
+    assert window.session.study is before
+    assert shown(panel)[0][1] == "33"
+
+
+def test_without_an_answer_no_old_numbers_are_shown(window: Window) -> None:
+    """The table goes while something is wrong, and comes back with what was counted."""
+    panel = opened(window)
+    retype(panel.editors[0], "41", enter=False)
+    window.session.do(edits.type_value(window.session.study, window.session.aim_id, "sd", "-1"))
+    settle(window)
+    assert not panel.editors[0].isVisible()
+    assert "There is no answer" in panel.says.text()
+    window.session.undo()
+    assert panel.editors[0].isVisible()
+    assert shown(panel)[0] == ("64", "41", "23")
 
 
 def test_one_group_counts_rows_and_another_aim_its_own_groups(

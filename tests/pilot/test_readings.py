@@ -27,6 +27,8 @@ from ragwort.pilot import (
     count_groups,
     filtered,
     guessed,
+    likely_groups,
+    matched,
     read_table,
 )
 from ragwort.stats.estimates import clusters_of, r_squared
@@ -286,6 +288,16 @@ def test_guesses_on_the_demo_pilot(tmp_path: Path) -> None:
     assert guess["two_columns"] == {"outcome": "reaction time", "other": "age"}
     found = READINGS["two_groups"].read(rows, chosen)
     assert found.inputs["mean2"] - found.inputs["mean1"] == pytest.approx(12, abs=0.01)
+
+
+def test_groups_of_a_study_are_found_in_a_file(tmp_path: Path) -> None:
+    """By their names, in any case; else by how many there are; values that are left go to groups in order."""
+    file = data(tmp_path, pilot_csv())
+    assert likely_groups(file, ("Usual lighting", "Brighter")) == "room"
+    assert likely_groups(file, ("a", "b", "c", "d", "e", "f")) == "ward"
+    assert likely_groups(data(tmp_path, "x\n1\n"), ("a", "b")) == "x"
+    assert matched(("Usual lighting", "brighter"), ("brighter", "usual lighting")) == ["usual lighting", "brighter"]
+    assert matched(("brighter", "other", "more"), ("usual", "brighter")) == ["brighter", "usual", ""]
 
 
 SHORT = "room,score,who,time\n"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -14,12 +14,18 @@ from ragwort.app.jobs import Jobs, Ticket
 from ragwort.app.parts import Elided, link
 from ragwort.app.theme import Theme
 from ragwort.demo.pilot import pilot_csv
-from ragwort.pilot import Data, PilotError, Table, read_table
+from ragwort.pilot import Data, Filter, PilotError, Table, read_table
 
 
 def fingerprint(table: Table) -> str:
     """What tells a file from another of the same name, for sources."""
     return f"SHA-256 {table.digest[:12]}"
+
+
+def source_of(table: Table, said: str, filters: Sequence[Filter]) -> str:
+    """How a source names a file: what was read of it, which rows were kept, and its fingerprint."""
+    where = f", where {' and '.join(map(str, filters))}" if filters else ""
+    return f"{table.name}, {said}{where}, {fingerprint(table)}"
 
 
 class DataFile(QWidget):
@@ -33,6 +39,7 @@ class DataFile(QWidget):
     def __init__(self, theme: Theme, words: str = "Open a file…") -> None:
         super().__init__()
         self.data: Data | None = None
+        self._words = words
         self.jobs = Jobs(self)
         self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
         self.jobs.busy_changed.connect(self._busy)
@@ -80,6 +87,13 @@ class DataFile(QWidget):
         self.failed.emit(str(error) if known else "The file could not be read.")
         if not known:
             raise error
+
+    def forget(self) -> None:
+        """Have no file open."""
+        self.jobs.cancel()
+        self.data = None
+        self.open_link.setText(self._words)
+        self.state.set_text("")
 
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""

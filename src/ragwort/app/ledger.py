@@ -411,7 +411,13 @@ class Ledger(QScrollArea):
         column.setSpacing(0)
         derived = Elided(name="quiet")
         self._derived[group] = derived
-        column.addWidget(derived)
+        beside = QHBoxLayout()
+        beside.addWidget(derived, 1)
+        column.addLayout(beside)
+        if group == "Sample":
+            button = link("how far along?", self.progress_asked.emit, "smallLink")
+            button.setToolTip("What each group has so far, and how many more it needs.")
+            beside.addWidget(button, 0, Qt.AlignmentFlag.AlignRight)
         if group == "Structure":
             self._breakdown = label("", "breakdown")
             self._breakdown.setTextFormat(Qt.TextFormat.RichText)
@@ -424,13 +430,6 @@ class Ledger(QScrollArea):
         if group == "Effect" and design.evidence:
             self._evidence = button = link("from evidence", self.evidence_asked.emit, "smallLink")
             button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
-            own = QHBoxLayout()
-            own.addStretch(1)
-            own.addWidget(button)
-            column.insertLayout(column.count() - 1, own)
-        if group == "Sample":
-            button = link("how far along are we?", self.progress_asked.emit, "smallLink")
-            button.setToolTip("What each group has so far, and how many more it needs.")
             own = QHBoxLayout()
             own.addStretch(1)
             own.addWidget(button)

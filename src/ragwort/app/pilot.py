@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.columns import Conditions, Roles
-from ragwort.app.datafile import DataFile, fingerprint
+from ragwort.app.datafile import DataFile, fingerprint, source_of
 from ragwort.app.groups import Groups
 from ragwort.app.jobs import Ticket
 from ragwort.app.parts import Box, label, link
@@ -244,9 +244,7 @@ class PilotPage(QWidget):
         if read.found is None or self.data is None:
             self.lost.emit()
             return
-        where = f", where {' and '.join(map(str, filters))}" if filters else ""
-        table = self.data.table
-        self.found.emit(way[0], read.found, f"{table.name}, {read.found.said}{where}, {fingerprint(table)}")
+        self.found.emit(way[0], read.found, source_of(self.data.table, read.found.said, filters))
 
 
 def _way_text(route: Route, reading: Reading) -> str:

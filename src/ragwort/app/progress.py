@@ -17,14 +17,14 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.columns import Conditions
-from ragwort.app.datafile import DataFile, fingerprint
+from ragwort.app.datafile import DataFile, source_of
 from ragwort.app.jobs import Ticket
 from ragwort.app.parts import Box, Elided, hairline, label
 from ragwort.app.session import Session
 from ragwort.app.sidepanel import SidePanel, scrolled
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer
-from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered
+from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered, group_columns, likely_groups, matched
 from ragwort.study import edits
 from ragwort.study.numbers import NumberError, count_text
 from ragwort.study.progress import PEEKING, Progress, progress_of
@@ -48,7 +48,7 @@ class ProgressPanel(SidePanel):
         super().__init__(session, theme, "progress", "How far along are we?")
         self.editors: list[QLineEdit] = []
         self.boxes: list[Box] = []
-        self._shape: tuple[str, ...] = ()
+        self._aim_id, self._names = "", ()  # whose groups are in the table
         self._groups: dict[str, int] = {}
         self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
         self._in_file = label("", "quiet")
@@ -97,8 +97,7 @@ class ProgressPanel(SidePanel):
 
     def open(self) -> None:
         """Show the aim in view."""
-        self._shape = ()
-        self.refresh()
+        self._show_aim()
         if self.editors:
             self.editors[0].setFocus()
 
@@ -114,25 +113,39 @@ class ProgressPanel(SidePanel):
         return outcome if isinstance(outcome, Answer) else None
 
     def refresh(self) -> None:
-        """Show what is needed and what is there; what is being typed is left alone."""
+        """Follow the session while the panel is in view."""
+        if self.isVisible():
+            self._show_aim()
+
+    def _show_aim(self) -> None:
+        """What is needed and what is there, where there is an answer; what is being typed is left alone."""
         aim, answer = self.session.aim, self._answer()
-        if not self.isVisible() and self._shape:
-            return
+        self._table.setVisible(answer is not None)
+        self.file.setVisible(answer is not None)
+        self._choices.setVisible(answer is not None and self.file.data is not None)
         if aim is None or answer is None:
-            self.says.setText("There is no answer yet: once the sample size is known, its groups stand here.")
+            self.says.setText("There is no answer: once the sample size is known, its groups stand here.")
             return
         progress = progress_of(aim, answer)
-        shape = (aim.id, *(stage.name for stage in progress.stages))
-        if shape != self._shape:
-            self._shape = shape
-            self._build(progress)
+        names = tuple(stage.name for stage in progress.stages)
+        if (aim.id, names) != (self._aim_id, self._names):
+            self._aim_id, self._names = aim.id, names
+            self._forget_file()
+            self._build()
         self._show(progress)
         self.says.setText("\n".join(progress.says))
         source = aim.so_far.source if aim.so_far is not None else ""
         self.source.set_text(f"counted in {source}" if source else "")
         self.source.setVisible(bool(source))
 
-    def _build(self, progress: Progress) -> None:
+    def _forget_file(self) -> None:
+        """A file is counted for the aim for which it was opened: another aim's counts change by its own file only."""
+        self.file.forget()
+        self._choices.hide()
+        self._groups = {}
+        self._say_fault("")
+
+    def _build(self) -> None:
         old = self._table
         self._table = QWidget()
         grid = QGridLayout(self._table)
@@ -140,43 +153,42 @@ class ProgressPanel(SidePanel):
         grid.setHorizontalSpacing(self.theme.px(12))
         grid.setVerticalSpacing(self.theme.px(6))
         for at, head in enumerate(("", "needed", "so far", "still needed")):
-            made = label(head, "quiet")
-            made.setAlignment(Qt.AlignmentFlag.AlignRight)
-            grid.addWidget(made, 0, at)
+            grid.addWidget(_right(head, "quiet"), 0, at)
         self._in_file = label("in the file", "quiet")
         self._in_file.hide()
         grid.addWidget(self._in_file, 0, 5)
         self.editors, self.boxes, self._cells = [], [], []
-        for row, stage in enumerate(progress.stages, start=1):
-            name = Elided(stage.name)
-            name.setMinimumWidth(self.theme.px(84))
-            name.setMaximumWidth(self.theme.px(170))
-            editor = QLineEdit()
-            editor.setFixedWidth(self.theme.px(72))
-            editor.setAlignment(Qt.AlignmentFlag.AlignRight)
-            editor.setAccessibleName(f"{stage.name} so far")
-            editor.textEdited.connect(lambda text, group=row - 1: self._typed(group, text))
-            bar = QProgressBar()
-            bar.setRange(0, 1000)
-            bar.setTextVisible(False)
-            bar.setFixedHeight(self.theme.px(6))
-            bar.setMinimumWidth(self.theme.px(24))
-            bar.setAccessibleName(f"{stage.name}: how much of what is needed is there")
-            box = Box(self.theme, f"{stage.name} in the file")
-            box.activated.connect(lambda _: self._take())
-            box.hide()
-            needed, more = _right(""), _right("")
-            for at, widget in enumerate((name, needed, editor, more, bar, box)):
-                grid.addWidget(widget, row, at)
-            self.editors.append(editor)
-            self.boxes.append(box)
-            self._cells.append((needed, more, bar))
+        for group, name in enumerate(self._names):
+            self._add_row(grid, group, name)
         grid.setColumnStretch(4, 1)
         self._inner.replaceWidget(old, self._table)
         old.hide()
         old.deleteLater()
-        if self.file.data is not None:
-            self._count()
+
+    def _add_row(self, grid: QGridLayout, group: int, name: str) -> None:
+        title = Elided(name)
+        title.setMinimumWidth(self.theme.px(84))
+        title.setMaximumWidth(self.theme.px(170))
+        editor = QLineEdit()
+        editor.setFixedWidth(self.theme.px(72))
+        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
+        editor.setAccessibleName(f"{name} so far")
+        editor.textEdited.connect(lambda text: self._typed(group, text))
+        bar = QProgressBar()
+        bar.setRange(0, 1000)
+        bar.setTextVisible(False)
+        bar.setFixedHeight(self.theme.px(6))
+        bar.setMinimumWidth(self.theme.px(24))
+        bar.setAccessibleName(f"{name}: how much of what is needed is there")
+        box = Box(self.theme, f"{name} in the file")
+        box.activated.connect(lambda _: self._take())
+        box.hide()
+        needed, more = _right(), _right()
+        for at, widget in enumerate((title, needed, editor, more, bar, box)):
+            grid.addWidget(widget, group + 1, at)
+        self.editors.append(editor)
+        self.boxes.append(box)
+        self._cells.append((needed, more, bar))
 
     def _show(self, progress: Progress) -> None:
         for stage, editor, (needed, more, bar) in zip(progress.stages, self.editors, self._cells, strict=True):
@@ -202,16 +214,11 @@ class ProgressPanel(SidePanel):
     # --- counting in a file ---
 
     def _opened(self, data: Data) -> None:
-        several = len(self.editors) > 1
-        columns = [column for column in data.columns if 1 <= column.different <= 50]
         self.group.clear()
-        self.group.addItems([column.name for column in columns])
-        wanted = {editor.accessibleName().removesuffix(" so far").casefold() for editor in self.editors}
-        fits = [c.name for c in columns if len(wanted & {v.casefold() for v in data.codes(c.name)[1]}) == len(wanted)]
-        likely = fits or [c.name for c in columns if c.different == len(self.editors)] or [c.name for c in columns]
-        self.group.setCurrentText(likely[0] if likely else "")
+        self.group.addItems([column.name for column in group_columns(data)])
+        self.group.setCurrentText(likely_groups(data, self._names))
         for widget in (self._group_label, self.group):
-            widget.setVisible(several)
+            widget.setVisible(len(self._names) > 1)
         self.conditions.reset(data.columns)
         self._choices.show()
         self._count()
@@ -235,22 +242,14 @@ class ProgressPanel(SidePanel):
         again = counted.groups.keys() == self._groups.keys()
         self._groups = counted.groups
         several = len(self.boxes) > 1
-        for box, name in zip(self.boxes, self._matched(), strict=True):
+        for box, name in zip(self.boxes, matched(self._names, self._groups), strict=True):
             if not (again and box.count()):
                 box.clear()
                 box.addItems([NOBODY, *self._groups])
-                box.setCurrentText(name)
+                box.setCurrentText(name or NOBODY)
             box.setVisible(several)
         self._in_file.setVisible(several)
         self._take()
-
-    def _matched(self) -> list[str]:
-        """For each group the value of the file that has its name, else the next that is left."""
-        names = [editor.accessibleName().removesuffix(" so far") for editor in self.editors]
-        by_name = {value.casefold(): value for value in self._groups}
-        found = [by_name.get(name.casefold(), "") for name in names]
-        left = iter([value for value in self._groups if value not in found])
-        return [value or next(left, NOBODY) for value in found]
 
     def _take(self) -> None:
         data = self.file.data
@@ -258,12 +257,10 @@ class ProgressPanel(SidePanel):
             return
         if len(self.boxes) > 1:
             counts = tuple(self._groups.get(box.currentText(), 0) for box in self.boxes)
-            said = f"{data.table.name} by {self.group.currentText()}"
+            said = f"by {self.group.currentText()}"
         else:
-            counts, said = (sum(self._groups.values()),), data.table.name
-        filters = self.conditions.filters()
-        where = f", where {' and '.join(map(str, filters))}" if filters else ""
-        source = f"{said}{where}, {fingerprint(data.table)}"
+            counts, said = (sum(self._groups.values()),), "all rows"
+        source = source_of(data.table, said, self.conditions.filters())
         for editor in self.editors:
             editor.setModified(False)
         aim = self.session.aim
@@ -281,7 +278,7 @@ def _counted(ticket: Ticket, data: Data, column: str, filters: Sequence[Filter])
         return Counted({}, offered, str(error))
 
 
-def _right(text: str) -> QLabel:
-    made = label(text)
+def _right(text: str = "", name: str = "") -> QLabel:
+    made = label(text, name)
     made.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
     return made

@@ -12,7 +12,7 @@ Knows no study and no design; formulas are those of `stats`.
 
 from ragwort.pilot.columns import Column, Data
 from ragwort.pilot.filters import RELATIONS, Filter, Rows, filtered
-from ragwort.pilot.guesses import guessed
+from ragwort.pilot.guesses import group_columns, guessed, likely_groups, matched
 from ragwort.pilot.parts import Measured, Part, Sorted
 from ragwort.pilot.readings import READINGS, Found, Reading, Role, count_groups
 from ragwort.pilot.table import PilotError, Table, read_table
@@ -34,6 +34,9 @@ __all__ = [
     "Table",
     "count_groups",
     "filtered",
+    "group_columns",
     "guessed",
+    "likely_groups",
+    "matched",
     "read_table",
 ]

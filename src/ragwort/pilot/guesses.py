@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from ragwort.pilot.columns import MOST_GROUPS, YES, Column
+from ragwort.pilot.columns import MOST_GROUPS, YES, Column, Data
 from ragwort.pilot.filters import Rows
 from ragwort.pilot.readings import Reading, Role
 
@@ -38,6 +38,32 @@ def guessed(reading: Reading, rows: Rows, made: Mapping[str, Any] | None = None)
         if isinstance(value, list):  # a column that is something else already is none of several
             chosen[name] = [each for each in value if each not in single]
     return {name: value for name, value in chosen.items() if value}
+
+
+def group_columns(data: Data) -> list[Column]:
+    """The columns that can tell groups apart."""
+    return [column for column in data.columns if 1 <= column.different <= MOST_GROUPS]
+
+
+def likely_groups(data: Data, names: Sequence[str]) -> str:
+    """The column whose values are groups of these names; else one with as many values; else the first there is."""
+    columns = group_columns(data)
+    wanted = {name.casefold() for name in names}
+
+    def unlikely(column: Column) -> tuple[bool, bool]:
+        values = {value.casefold() for value in data.codes(column.name)[1]}
+        return not wanted <= values, column.different != len(names)
+
+    best = min(columns, key=unlikely, default=None)
+    return best.name if best else ""
+
+
+def matched(names: Sequence[str], values: Iterable[str]) -> list[str]:
+    """For each name the value that is the same but for capitals, else the next that is left; empty where none is."""
+    by_name = {value.casefold(): value for value in values}
+    found = [by_name.get(name.casefold(), "") for name in names]
+    left = iter([value for value in by_name.values() if value not in found])
+    return [value or next(left, "") for value in found]
 
 
 def _is_measured(column: Column) -> bool:
