@@ -414,6 +414,10 @@ class Ledger(QScrollArea):
         beside = QHBoxLayout()
         beside.addWidget(derived, 1)
         column.addLayout(beside)
+        if group == "Effect" and design.evidence:
+            self._evidence = button = link("from evidence", self.evidence_asked.emit, "smallLink")
+            button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
+            beside.addWidget(button, 0, Qt.AlignmentFlag.AlignRight)
         if group == "Sample":
             button = link("how far along?", self.progress_asked.emit, "smallLink")
             button.setToolTip("What each group has so far, and how many more it needs.")
@@ -427,13 +431,6 @@ class Ledger(QScrollArea):
         box.setSpacing(self.theme.px(8))
         box.addStretch(1)
         column.addLayout(box)
-        if group == "Effect" and design.evidence:
-            self._evidence = button = link("from evidence", self.evidence_asked.emit, "smallLink")
-            button.setToolTip("Find the effect from means, counts, a published statistic, or what would matter.")
-            own = QHBoxLayout()
-            own.addStretch(1)
-            own.addWidget(button)
-            column.insertLayout(column.count() - 1, own)
         for ways in (*design.ways, design.sizes):
             used = next((way for way in ways if rows & set(way.names)), None)
             for way in ways:
