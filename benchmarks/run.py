@@ -16,7 +16,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parents[1] / 'tests' / 'screen.json'}")
 
 import numpy as np
 from scipy import special
@@ -249,7 +249,7 @@ def window() -> None:
     from ragwort.app.sentence import Token
     from ragwort.app.settings import Remembered
     from ragwort.demo import demo_study
-    from ragwort.study.files import Recovery
+    from ragwort.study.recovery import Recovery
 
     application = QApplication.instance() or QApplication([])
     application.setStyle("Fusion")
@@ -309,7 +309,7 @@ from pathlib import Path
 application = QApplication([]); application.setStyle("Fusion")
 from ragwort.app.main import make_window
 from ragwort.app.settings import Remembered
-from ragwort.study.files import Recovery
+from ragwort.study.recovery import Recovery
 folder = Path(sys.argv[1])
 settings = QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat)
 window = make_window(None, None, Remembered(settings), Recovery(folder))

@@ -10,7 +10,7 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parents[1] / 'tests' / 'screen.json'}")
 
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
@@ -20,8 +20,8 @@ from ragwort.app.settings import Remembered
 from ragwort.app.window import Window
 from ragwort.demo import demo_study
 from ragwort.study import edits
-from ragwort.study.files import Recovery
 from ragwort.study.model import Study
+from ragwort.study.recovery import Recovery
 
 TARGET = Path(__file__).parent / "screenshots"
 

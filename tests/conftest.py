@@ -3,12 +3,29 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
+from pathlib import Path
 
+import pytest
 from hypothesis import settings
 
-os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parent / 'screen.json'}")
 os.environ.setdefault("MPLBACKEND", "agg")
 
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "here")
+
+
+@pytest.fixture(autouse=True)
+def no_fault_of_ours(
+    tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest
+) -> Iterator[Path]:
+    """Each test has a log of its own, which must stay empty unless the test is about faults of ours."""
+    from ragwort.files import log
+
+    path = tmp_path_factory.getbasetemp() / "state" / f"{os.urandom(6).hex()}.log"
+    monkeypatch.setattr(log, "log_path", lambda: path)
+    yield path
+    if path.exists() and not request.node.get_closest_marker("fault_of_ours"):
+        pytest.fail(path.read_text())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -69,7 +70,8 @@ def test_text_that_is_not_json_is_one_error(text: str | bytes) -> None:
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (("compute", "/no/such/file"), "cannot be read"),
+        (("compute", "/no/such/file"), "There is no file"),
+        (("compute", "/dev/zero"), "cannot be read"),
         (("designs", "two-man"), "Did you mean 'two-means'"),
         (("report", "/no/such.ragwort", "-o", "x.pdf"), "There is no file"),
         (("report", "x.ragwort", "-o", "x.docx"), ".html or .pdf"),
@@ -113,6 +115,7 @@ def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
     assert (tmp_path / "r.html").read_bytes() == (tmp_path / "out" / "night-shift-lighting.html").read_bytes()
 
 
+@pytest.mark.fault_of_ours
 def test_a_fault_of_ours_is_owned_up_to(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
     """Status 1 and a request to report it, instead of a traceback."""
 
@@ -124,6 +127,85 @@ def test_a_fault_of_ours_is_owned_up_to(monkeypatch: pytest.MonkeyPatch, capsys:
         cli.main(["compute", "-"])
     assert left.value.code == 1
     assert "a fault of ours" in capsys.readouterr().err
+
+
+@pytest.mark.fault_of_ours
+def test_a_fault_of_ours_costs_its_own_request_only(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], no_fault_of_ours: Path, tmp_path: Path
+) -> None:
+    """The others are answered; the error has no field, says whose fault it is, and the log has the details."""
+    rest = cli.answer_request
+
+    def broken(request: dict[str, object]) -> dict[str, object]:
+        return {}["sd"] if request == BAD else rest(request)
+
+    monkeypatch.setattr(cli, "answer_request", broken)
+    file = tmp_path / "requests.json"
+    file.write_text(json.dumps([GOOD, BAD, GOOD]))
+    with pytest.raises(SystemExit) as left:
+        cli.main(["compute", str(file)])
+    said = capsys.readouterr()
+    answers = json.loads(said.out)
+    assert left.value.code == 1
+    assert [answer.get("answer") for answer in answers] == [128, None, 128]
+    assert answers[1]["error"]["field"] is None
+    assert "a fault of ours" in answers[1]["error"]["message"]
+    assert str(no_fault_of_ours) in answers[1]["error"]["message"]
+    assert "KeyError: 'sd'" in no_fault_of_ours.read_text()
+    assert said.err.count("\n") == 1
+
+
+def test_what_json_cannot_hold_costs_its_own_request_only() -> None:
+    """NaN, thousands of digits, half a character as a name: each beside two requests that are answered."""
+    odd = ['{"sd": NaN}', '{"sd": ' + "9" * 5000 + "}", '{"\\ud800": 3}']
+    for each in odd:
+        bad = f'{{"design": "two-means", "find": "n", "assumptions": {each}}}'
+        status, output, errors = run("compute", "-", text=f"[{json.dumps(GOOD)}, {bad}, {json.dumps(GOOD)}]")
+        answers = json.loads(output)
+        assert (status, errors) == (0, "")
+        assert [answer.get("answer") for answer in answers] == [128, None, 128]
+        assert len(answers[1]["error"]["message"]) < 300
+
+
+def shell(line: str) -> tuple[int, str]:
+    """Exit status and errors of a line of shell in which $PYTHON is the interpreter."""
+    environment = {**os.environ, "PYTHON": sys.executable}
+    done = subprocess.run(["bash", "-c", line], env=environment, capture_output=True, timeout=60, check=False)
+    return done.returncode, done.stderr.decode()
+
+
+def test_streams_that_are_closed_or_full_are_said() -> None:
+    """Status 2 and one line; an answer that got lost is no success."""
+    for line, says in (
+        ('"$PYTHON" -m ragwort compute - <&-', "standard input is closed"),
+        ('"$PYTHON" -m ragwort designs >&-', "standard output is closed"),
+        ('"$PYTHON" -m ragwort designs >/dev/full', "No space left"),
+    ):
+        status, errors = shell(line)
+        assert (status, errors.count("\n")) == (2, 1), errors
+        assert says in errors
+    assert shell('set -o pipefail; "$PYTHON" -m ragwort designs | true') in ((141, ""), (0, ""))
+
+
+INTERRUPTED = """
+import builtins, os, signal, sys
+rest, moment = builtins.__import__, sys.argv.pop(1)
+def careful(name, *more):
+    if name == moment:
+        os.kill(os.getpid(), signal.SIGINT)
+    return rest(name, *more)
+builtins.__import__ = careful
+from ragwort.start import main
+main()
+"""
+
+
+@pytest.mark.parametrize(("moment", "status"), [("ragwort.cli", -2), ("click", -2), ("ragwort.report.guide", 130)])
+def test_an_interrupt_is_quiet(moment: str, status: int, tmp_path: Path) -> None:
+    """While the program is still being loaded, and while it works: no trace of Python."""
+    command = [sys.executable, "-c", INTERRUPTED, moment, "guide", str(tmp_path / "guide.html")]
+    done = subprocess.run(command, capture_output=True, timeout=60, check=False)
+    assert (done.returncode, done.stderr.strip()) == (status, b"")
 
 
 def test_convert_answers_one_conversion_and_a_list() -> None:

@@ -1,5 +1,5 @@
 """`python -m ragwort`."""
 
-from ragwort.cli import main
+from ragwort.start import main
 
 main()

@@ -1,20 +1,31 @@
-"""The command line. Exit status 0 when it worked, 2 for bad input (said in one line), 1 for a fault of ours."""
+"""The command line. Exit status 0 when it worked, 2 for bad input (said in one line), 1 for a fault of ours.
+
+Beside these 130 when interrupted, and 141 when whoever reads the answer has stopped reading.
+"""
 
 from __future__ import annotations
 
 import json
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any
 
 import click
 
 import ragwort
 from ragwort.designs import RequestError, all_designs, answer_request, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.files import FileError, read_plain, write_whole
+from ragwort.files.log import fault_of_ours
+from ragwort.files.reading import size_text
 
 BAD_INPUT = 2
+NOBODY_READS = 141  # as a shell says it of a command whose reader has gone
+INTERRUPTED = 130
+LARGEST = 64_000_000  # bytes of a file of requests
+MOST_DIGITS = 300  # of a whole number: more than any that can be computed with
 
 
 class BadInput(click.ClickException):
@@ -25,6 +36,12 @@ class BadInput(click.ClickException):
     def show(self, file: Any = None) -> None:
         """One line on standard error."""
         click.echo(f"ragwort: {self.format_message()}", err=True)
+
+
+class OurFault(BadInput):
+    """Something that only we can mend."""
+
+    exit_code = 1
 
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
@@ -45,12 +62,12 @@ def open(file: Path) -> None:
 
 
 def _open_window(file: Path | None, demo: bool) -> None:
-    from ragwort.study.files import StudyFileError, read_study
+    from ragwort.study.files import read_study
 
     try:
         if file is not None:
             read_study(file)  # said before anything else is loaded
-    except StudyFileError as error:
+    except FileError as error:
         raise BadInput(str(error)) from error
     try:
         from ragwort.app.main import run
@@ -60,7 +77,7 @@ def _open_window(file: Path | None, demo: bool) -> None:
         ) from error
     try:
         sys.exit(run(file, demo))
-    except StudyFileError as error:
+    except FileError as error:
         raise BadInput(str(error)) from error
 
 
@@ -77,13 +94,22 @@ def compute(file: str) -> None:
 def _answer_all(file: str, answer_one: Callable[[Any], dict[str, Any]]) -> None:
     """Print an answer for each request in a file; a single one that is bad is said on standard error too."""
     requests = _json_from(file)
-    if isinstance(requests, list):
-        click.echo(_printed([answer_one(request) for request in requests]))
-        return
-    answer = answer_one(requests)
-    click.echo(_printed(answer))
-    if "error" in answer:
-        raise BadInput(f"{answer['error']['field']}: {answer['error']['message']}")
+    several = isinstance(requests, list)
+    answers = [_answer(answer_one, request) for request in (requests if several else [requests])]
+    _print(_printed(answers if several else answers[0]))
+    errors = [answer["error"] for answer in answers if "error" in answer]
+    if any(error["field"] is None for error in errors):
+        raise OurFault(next(error["message"] for error in errors if error["field"] is None))
+    if errors and not several:
+        raise BadInput(f"{errors[0]['field']}: {errors[0]['message']}")
+
+
+def _answer(answer_one: Callable[[Any], dict[str, Any]], request: Any) -> dict[str, Any]:
+    """One answer; a fault of ours is the error of this request and costs no other."""
+    try:
+        return answer_one(request)
+    except Exception as error:  # noqa: BLE001  (logged and said)
+        return {"error": {"field": None, "message": fault_of_ours(error)}}
 
 
 @cli.command("convert")
@@ -96,28 +122,82 @@ def convert_effects(file: str) -> None:
 
 
 def _json_from(file: str) -> Any:
-    """The parsed content of a file or of standard input. NaN and Infinity are not JSON."""
+    """The parsed content of a file or of standard input.
+
+    In a list what is no number stands as `_NoNumber` in its place, so that it costs its own request only.
+    """
     try:
-        text = sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes()
-        return json.loads(text.decode("utf-8-sig"), parse_constant=_refuse_constant)
+        text = _standard_input() if file == "-" else read_plain(Path(file), LARGEST)
+        odd: list[_NoNumber] = []
+        found = json.loads(
+            text.decode("utf-8-sig"),
+            parse_constant=lambda word: _noted(odd, word),
+            parse_int=lambda digits: int(digits) if len(digits) <= MOST_DIGITS else _noted(odd, f"{digits[:9]}…"),
+        )
     except OSError as error:
         raise BadInput(f"{file} cannot be read: {error.strerror}.") from error
+    except FileError as error:
+        raise BadInput(str(error)) from error
     except RecursionError as error:
         raise BadInput(f"{file} is nested too deeply to be a request.") from error
     except UnicodeDecodeError as error:
         raise BadInput(f"{file} is not JSON: it is not UTF-8 text.") from error
     except json.JSONDecodeError as error:
         raise BadInput(f"{file} is not JSON: line {error.lineno}, column {error.colno}: {error.msg}.") from error
-    except ValueError as error:
-        raise BadInput(f"{file} is not JSON: {error}.") from error
+    if odd and not isinstance(found, list):
+        raise BadInput(f"{file} is not JSON: {odd[0]} is no number that JSON has and a computer can hold.")
+    return found
 
 
-def _refuse_constant(word: str) -> NoReturn:
-    raise ValueError(f"{word} is not a JSON number")
+def _standard_input() -> bytes:
+    if sys.stdin is None:
+        raise BadInput("standard input is closed: name a file, or give the request on standard input.")
+    content = sys.stdin.buffer.read(LARGEST + 1)
+    if len(content) > LARGEST:
+        raise BadInput(f"standard input has more than {size_text(LARGEST)}, which is the most that is read.")
+    return content
+
+
+class _NoNumber:
+    """Something that JSON has no number for, or no reader can hold: its request will say that it is none."""
+
+    def __init__(self, words: str) -> None:
+        self._words = words
+
+    def __repr__(self) -> str:
+        return self._words
+
+
+def _noted(odd: list[_NoNumber], words: str) -> _NoNumber:
+    odd.append(_NoNumber(words))
+    return odd[-1]
 
 
 def _printed(answer: Any) -> str:
-    return json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False)
+    """As JSON; half a character, which no text can hold, as its escape."""
+    text = json.dumps(answer, indent=2, ensure_ascii=False, allow_nan=False)
+    return text.encode("utf-8", "backslashreplace").decode()
+
+
+def _print(text: str) -> None:
+    """To standard output, or not at all: an answer that got lost is said."""
+    if sys.stdout is None:
+        raise BadInput("standard output is closed: the answer cannot be written.")
+    try:
+        click.echo(text)
+    except BrokenPipeError:
+        _let_go_of_output()
+        sys.exit(NOBODY_READS)
+    except OSError as error:
+        _let_go_of_output()
+        raise BadInput(f"the answer cannot be written to standard output: {error.strerror}.") from error
+
+
+def _let_go_of_output() -> None:
+    """What is left in the buffer cannot be written: without this Python would try once more, and complain."""
+    nowhere = os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, sys.stdout.fileno())
+    os.close(nowhere)
 
 
 # --- designs --------------------------------------------------------------------------------------------------
@@ -130,18 +210,18 @@ def designs(name: str | None) -> None:
     if name is None:
         width = max(len(design.id) for design in all_designs())
         for design in all_designs():
-            click.echo(f"{design.id:<{width}}  {design.title}. {design.summary}")
+            _print(f"{design.id:<{width}}  {design.title}. {design.summary}")
         return
     try:
         design = design_named(name)
     except RequestError as error:
         raise BadInput(error.message) from error
-    click.echo(f"{design.id}: {design.title}\n{design.summary}\nfind: {', '.join(design.finds)}\n")
+    _print(f"{design.id}: {design.title}\n{design.summary}\nfind: {', '.join(design.finds)}\n")
     rows = [_assumption_row(assumption) for assumption in design.assumptions]
     widths = [max(len(row[column]) for row in rows) for column in range(3)]
     for row in rows:
         line = "  ".join(cell.ljust(width) for cell, width in zip(row, widths, strict=False))
-        click.echo(f"{line}  {row[3]}".rstrip())
+        _print(f"{line}  {row[3]}".rstrip())
 
 
 def _assumption_row(assumption: Assumption) -> tuple[str, str, str, str]:
@@ -164,16 +244,16 @@ def _assumption_row(assumption: Assumption) -> tuple[str, str, str, str]:
 def report(study: Path, output: Path) -> None:
     """Write the report of the study file STUDY."""
     from ragwort.report import KINDS, report_bytes
-    from ragwort.study.files import StudyFileError, read_study, write_whole
+    from ragwort.study.files import read_study
 
     kind = output.suffix.lower().removeprefix(".")
     if kind not in KINDS:
         raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
     try:
         write_whole(output, report_bytes(read_study(study), kind))
-    except StudyFileError as error:
+    except FileError as error:
         raise BadInput(str(error)) from error
-    click.echo(f"Wrote {output}")
+    _print(f"Wrote {output}")
 
 
 @cli.command()
@@ -182,13 +262,12 @@ def guide(output: Path) -> None:
     """Write the user guide to OUTPUT, one HTML file."""
     from ragwort.report.guide import guide as whole_guide
     from ragwort.report.html import write_html
-    from ragwort.study.files import StudyFileError, write_whole
 
     try:
         write_whole(output, write_html(whole_guide()))
-    except StudyFileError as error:
+    except FileError as error:
         raise BadInput(str(error)) from error
-    click.echo(f"Wrote {output}")
+    _print(f"Wrote {output}")
 
 
 @cli.command()
@@ -196,12 +275,11 @@ def guide(output: Path) -> None:
 def demo(folder: Path) -> None:
     """Work the demo study through and write its file, answers, pictures and reports to FOLDER."""
     from ragwort.demo.work_through import work_through
-    from ragwort.study.files import StudyFileError
 
     try:
         for line in work_through(folder):
-            click.echo(line)
-    except StudyFileError as error:
+            _print(line)
+    except FileError as error:
         raise BadInput(str(error)) from error
 
 
@@ -211,11 +289,14 @@ def main(arguments: list[str] | None = None) -> None:
     if given and not given[0].startswith("-") and given[0] not in cli.commands:
         given = ["open", *given]
     try:
-        cli.main(given, prog_name="ragwort")
-    except (KeyboardInterrupt, SystemExit):
-        raise
-    except BrokenPipeError:
-        sys.exit(0)
+        sys.exit(cli.main(given, prog_name="ragwort", standalone_mode=False))
+    except click.exceptions.Exit as done:
+        sys.exit(done.exit_code)
+    except click.ClickException as error:
+        error.show()
+        sys.exit(error.exit_code)
+    except (KeyboardInterrupt, click.Abort):
+        sys.exit(INTERRUPTED)
     except Exception as error:  # noqa: BLE001  (the last line of defence: users see no traceback)
-        click.echo(f"ragwort: a fault of ours, please report it: {type(error).__name__}: {error}", err=True)
+        click.echo(f"ragwort: {fault_of_ours(error)}", err=True)
         sys.exit(1)

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QSettings, Qt
+from PySide6.QtCore import QEventLoop, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
@@ -17,8 +17,8 @@ from ragwort.app.main import make_window
 from ragwort.app.settings import Remembered
 from ragwort.app.window import Window
 from ragwort.demo import demo_study
-from ragwort.study.files import Recovery
 from ragwort.study.model import Study
+from ragwort.study.recovery import Recovery
 
 MakeWindow = Callable[..., Window]
 
@@ -50,7 +50,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
         windows.append(window)
         window.show()
         qtbot.waitExposed(window)
-        qtbot.waitUntil(lambda: window.bench.picture.ready or not window.session.study.aims, timeout=20_000)
+        qtbot.waitUntil(lambda: window.bench.picture.ready or window.session.aim is None, timeout=20_000)
         return window
 
     yield make
@@ -71,22 +71,34 @@ def window(open_window: MakeWindow) -> Window:
 @pytest.fixture
 def answers(monkeypatch: pytest.MonkeyPatch) -> dict[str, object]:
     """What the user answers to dialogs: `open`, `save` (paths or None), `unsaved` (save, discard, stay)."""
-    given: dict[str, object] = {"open": None, "save": None, "unsaved": "stay", "told": ""}
+    given: dict[str, object] = {"open": None, "save": None, "unsaved": "stay", "other": "stay", "told": ""}
     monkeypatch.setattr(asking, "study_to_open", lambda *_: given["open"])
     monkeypatch.setattr(asking, "pilot_to_open", lambda *_: given["open"])
     monkeypatch.setattr(asking, "place_to_save", lambda *_: given["save"])
     monkeypatch.setattr(asking, "about_unsaved", lambda *_: given["unsaved"])
+
+    def about_other_contents(_: object, path: Path, differences: list[str]) -> object:
+        given["told"] = "; ".join(differences)
+        return given["other"]
+
+    monkeypatch.setattr(asking, "about_other_contents", about_other_contents)
     monkeypatch.setattr(asking, "tell", lambda _, title, text: given.update(told=f"{title}: {text}"))
     return given
 
 
+def wait_until(condition: Callable[[], bool], most: float = 60) -> None:
+    """Let the window work until a condition holds. Raises `AssertionError` where it never does."""
+    end = time.monotonic() + most
+    while not condition():
+        assert time.monotonic() < end, "it never came"
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 10)
+    QApplication.processEvents()
+
+
 def settle(window: Window) -> None:
     """Wait for answers and pictures that take time."""
-    deadline = time.monotonic() + 60
-    while window.session.answers.busy or window.bench.picture.busy:
-        assert time.monotonic() < deadline
-        QTest.qWait(5)
-    QApplication.processEvents()
+    picture = window.bench.picture
+    wait_until(lambda: not (window.session.answers.busy or picture.busy or picture.canvas._settle.isActive()))
 
 
 def retype(widget: QWidget, text: str, enter: bool = True) -> None:

@@ -12,6 +12,8 @@ from ragwort.app.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits
 
+from .conftest import wait_until
+
 
 def cells_of(window: Window, name: str) -> Cells:
     """The grid of a row."""
@@ -45,7 +47,7 @@ def type_cell(cells: Cells, row: int, column: int, text: str) -> None:
     editor = cells.table.findChildren(QLineEdit)[-1]
     QTest.keyClicks(editor, text[1:])
     QTest.keyPress(editor, Qt.Key.Key_Return)
-    QTest.qWait(100)  # the editor is taken away
+    wait_until(lambda: not any(each.isVisible() for each in cells.table.findChildren(QLineEdit)))
 
 
 def test_a_cell_is_typed_and_undone(table: Window) -> None:

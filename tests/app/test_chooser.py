@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 from ragwort.app.chooser import Entry
 from ragwort.app.window import Window
 
-from .conftest import MakeWindow, retype, settle
+from .conftest import MakeWindow, retype, settle, wait_until
 
 # A study idea, the answers its designer would click, words typed into the search (or none), and its design.
 IDEAS = [
@@ -122,8 +122,7 @@ def test_guards_and_empty_searches_say_what_to_do(choosing: Window) -> None:
 
 def compared(window: Window) -> str:
     """What is said of two designs, once it is there."""
-    while window.chooser.jobs.busy:
-        QTest.qWait(5)
+    wait_until(lambda: not window.chooser.jobs.busy)
     return str(window.chooser.compared.text())
 
 

@@ -15,7 +15,7 @@ from ragwort.figures.steps import Steps
 from ragwort.study import edits
 from ragwort.study.outcome import Pending
 
-from .conftest import settle, type_into
+from .conftest import retype, settle, type_into
 
 
 @pytest.fixture
@@ -132,10 +132,7 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     assert "whole wards" in shown.text()
     window.bench.detail.show_assumption("")
     assert window.bench.detail.words["clusters"].isVisible()
-    type_into_words = window.bench.detail.words["clusters"]
-    type_into_words.setText("units")
-    type_into_words.setModified(True)
-    type_into_words.editingFinished.emit()
+    retype(window.bench.detail.words["clusters"], "units")
     assert "in units of different sizes" in window.bench.sentence.text()
     window.session.do(edits.choose_way(window.session.study, "errors", design_named("cluster-means").ways[1][0]))
     assert "in units of 16.59" in window.bench.sentence.text()

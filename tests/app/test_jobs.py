@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import threading
-import time
 from collections.abc import Iterator
 
 import pytest
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from ragwort.app.jobs import Jobs, Ticket
@@ -35,14 +35,18 @@ def test_a_newer_job_takes_the_place_of_an_older_one(jobs: Jobs, qtbot: QtBot) -
     """The outdated result is dropped, however late it comes."""
     seen: list[str] = []
 
+    go_on = threading.Event()
+
     def slow(_: Ticket) -> str:
-        time.sleep(0.2)
+        assert go_on.wait(30)
         return "old"
 
     jobs.start(slow, seen.append, pytest.fail)
     jobs.start(lambda _: "new", seen.append, pytest.fail)
+    go_on.set()
     qtbot.waitUntil(lambda: seen == ["new"])
-    qtbot.wait(300)
+    jobs._pool.waitForDone()
+    QApplication.processEvents()
     assert seen == ["new"]
 
 
@@ -61,13 +65,13 @@ def test_an_exception_is_handed_over(jobs: Jobs, qtbot: QtBot) -> None:
 def test_progress_is_heard_and_cancel_stops_the_work(jobs: Jobs, qtbot: QtBot) -> None:
     """A cancelled job ends at its next report of progress, and nothing follows."""
     heard: list[float] = []
-    ended = threading.Event()
+    ended, next_step = threading.Event(), threading.Semaphore(5)
 
     def work(ticket: Ticket) -> None:
         try:
             for step in range(1000):
                 ticket.progress(step / 1000)
-                time.sleep(0.005)
+                assert next_step.acquire(timeout=30)
         finally:
             ended.set()
 
@@ -76,6 +80,7 @@ def test_progress_is_heard_and_cancel_stops_the_work(jobs: Jobs, qtbot: QtBot) -
     qtbot.waitUntil(lambda: len(heard) > 3)
     jobs.cancel()
     assert not jobs.busy
-    assert ended.wait(2)
+    next_step.release()
+    assert ended.wait(30)
     assert heard == sorted(heard)
     assert heard[-1] < 0.9

@@ -8,13 +8,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
-from ragwort.app.columns import PAUSE
 from ragwort.app.progress import ProgressPanel
 from ragwort.app.window import Window
 from ragwort.demo.pilot import pilot_csv
 from ragwort.study import edits
 
-from .conftest import retype, settle
+from .conftest import retype, settle, wait_until
 
 
 def opened(window: Window) -> ProgressPanel:
@@ -28,8 +27,7 @@ def opened(window: Window) -> ProgressPanel:
 
 def wait_for(panel: ProgressPanel) -> None:
     """Until the file is read and counted."""
-    while panel.file.jobs.busy:
-        QTest.qWait(5)
+    wait_until(lambda: not (panel.file.jobs.busy or panel.conditions._pause.isActive()))
 
 
 def shown(panel: ProgressPanel) -> list[tuple[str, str, str]]:
@@ -82,7 +80,6 @@ def test_counts_come_from_a_file(window: Window, answers: dict[str, object], tmp
     column.setCurrentText("ward")
     relation.setCurrentText("is not")
     QTest.keyClicks(value, "harbour")
-    QTest.qWait(PAUSE + 150)
     wait_for(panel)
     assert window.session.aim.so_far.counts[0] < 30
     assert "where ward is not harbour" in panel.source.whole()
@@ -145,7 +142,7 @@ def test_one_group_counts_rows_and_another_aim_its_own_groups(
     assert not panel.group.isVisible()
     panel.file.read(tmp_path / "gone.csv")
     wait_for(panel)
-    assert "gone.csv cannot be read" in panel.fault.text()
+    assert "There is no file" in panel.fault.text()
     assert shown(panel)[0][1] == "60"
     QTest.mouseClick(
         next(each for each in panel.findChildren(QPushButton) if each.text() == "Back to the picture"),

@@ -83,3 +83,13 @@ def test_no_two_routes_need_the_same() -> None:
     """What is given always says which formula is meant."""
     keys = [(route.to, route.needs) for route in ROUTES]
     assert len(set(keys)) == len(keys)
+
+
+def test_w_is_no_larger_than_its_table_lets_it_be() -> None:
+    """A V or φ above 1 is none."""
+    for request in (
+        {"from": {"w": 1.2, "rows": 2, "columns": 2}, "to": "cramers_v"},
+        {"from": {"w": 1.2}, "to": "phi"},
+    ):
+        assert convert(request)["error"]["field"] == "w"
+    assert convert({"from": {"w": 1.2, "rows": 3, "columns": 3}, "to": "cramers_v"})["value"] < 1

@@ -14,7 +14,7 @@ from ragwort.designs import Answer, RequestError, design_named, settle
 from ragwort.designs.solve import power_along
 from ragwort.stats.binomial import least_and_most, lower_limit, upper_limit
 from ragwort.stats.fisher import bound_of_power, fisher_power
-from ragwort.stats.sawtooth import heard_by
+from ragwort.stats.patience import Late, heard_by, within
 
 
 def find(unknown: str, design: str, **assumptions: Any) -> Answer:
@@ -187,8 +187,10 @@ def test_a_search_reports_and_can_be_stopped() -> None:
             raise Enough
 
     with pytest.raises(Enough), heard_by(listen):
-        find("n", "two-proportions", proportion1=0.31, proportion2=0.46, method="fisher")
+        find("n", "two-proportions", proportion1=0.31, proportion2=0.38, method="fisher")
     assert all(0 <= share <= 1 for share in heard)
+    with pytest.raises(Late), within(0.02):
+        find("n", "two-proportions", proportion1=0.31, proportion2=0.38, method="fisher")
 
 
 @pytest.mark.parametrize(

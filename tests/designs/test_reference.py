@@ -12,10 +12,6 @@ from ragwort.designs import all_designs, answer_request
 
 FOLDER = Path(__file__).parents[1] / "reference"
 KNOWN = {design.id for design in all_designs()}
-# Cases that say something else than the contract, which is what is implemented; strict, so that a change is noticed.
-AGAINST_THE_CONTRACT = {
-    "regression-coefficient/0044": "r_squared_predictors is 0.07 with one predictor; the contract: it must be 0 there",
-}
 FIELDS_OF_N = ("groups", "clusters", "first", "steady")
 
 
@@ -30,12 +26,7 @@ def test_every_design_has_reference_cases() -> None:
     assert {case["request"]["design"] for case in _cases()} == KNOWN
 
 
-def _parameter(case: dict[str, Any]) -> Any:
-    why = AGAINST_THE_CONTRACT.get(case["id"])
-    return pytest.param(case, id=case["id"], marks=[pytest.mark.xfail(reason=why, strict=True)] if why else [])
-
-
-@pytest.mark.parametrize("case", [_parameter(case) for case in _cases()])
+@pytest.mark.parametrize("case", [pytest.param(case, id=case["id"]) for case in _cases()])
 def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
     """Integers equal, power within 1e-9 (exact correlation 1e-7), other numbers within 1e-7 relative."""
     answer, expect = answer_request(case["request"]), case["expect"]

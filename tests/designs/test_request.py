@@ -92,3 +92,13 @@ def test_answer_is_plain_json_that_reads_back() -> None:
     assert answer["details"]["df"] == 126
     assert isinstance(answer["details"]["df"], int)
     assert answer["n"] == {"total": 128, "groups": [64, 64], "enrol": [72, 72]}
+
+
+def test_the_number_of_means_stands_for_the_groups() -> None:
+    """As the contract says; a number that disagrees is an error."""
+    given = {"means": [398, 405, 412], "sd": 24}
+    alone = answer_request({"design": "anova-one-way", "find": "n", "assumptions": given})
+    both = answer_request({"design": "anova-one-way", "find": "n", "assumptions": {**given, "groups": 3}})
+    assert alone == both
+    other = answer_request({"design": "anova-one-way", "find": "n", "assumptions": {**given, "groups": 4}})
+    assert other["error"]["field"] == "groups"

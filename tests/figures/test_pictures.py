@@ -173,3 +173,16 @@ def test_a_label_takes_a_free_place_nearest_its_own_curve() -> None:
     led = place_away(own, (40, 10), lines, [], area)
     assert led is not None
     assert led[0].inside(area)
+
+
+def test_a_scenario_a_million_times_as_large_costs_no_memory() -> None:
+    """Its curve leaves the picture at the right; what is beyond is not looked at."""
+    from ragwort.figures.export import picture_bytes
+
+    study = edits.set_value(demo_study(), "reaction", "difference", 0.02).study
+    study = edits.keep_scenario(study, "reaction", "Tiny").study
+    aim = edits.set_value(study, "reaction", "difference", 30).study.aim("reaction")
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    assert answer.total < 30
+    assert picture_bytes(picture_of("Curve", aim, answer), "png").startswith(b"\x89PNG")

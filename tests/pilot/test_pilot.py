@@ -186,7 +186,7 @@ def test_files_that_cannot_be_used_say_why(write: Write, text: str | bytes, name
 
 def test_a_file_that_vanishes(tmp_path: Path) -> None:
     """Deleted between choosing and reading."""
-    with pytest.raises(PilotError, match="cannot be read"):
+    with pytest.raises(PilotError, match="There is no file"):
         read_table(tmp_path / "gone.csv")
 
 

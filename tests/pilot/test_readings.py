@@ -108,7 +108,7 @@ def test_filters_keep_the_rows_for_which_all_hold(
 @pytest.mark.parametrize(
     ("condition", "says"),
     [
-        (("score", ">", "many"), "“many” is not a number"),
+        (("score", ">", "many"), "“many” is not one number"),
         (("score", "is", " "), "needs a value"),
         (("room", "<", "3"), "no number in row 2"),
         (("room", "is", "z"), "No row is left with room is z"),

@@ -13,7 +13,7 @@ import pytest
 
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
 from ragwort.rehearsal import rehearse
-from ragwort.stats.sawtooth import heard_by
+from ragwort.stats.patience import heard_by
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
 # Approximations that miss by more than 4 standard errors: simulated less computed, measured with these seeds.

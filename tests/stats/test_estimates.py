@@ -142,3 +142,10 @@ def test_statistics_that_chance_alone_gives_have_a_limit_of_zero() -> None:
     assert high > 0
     assert f_noncentrality_interval(0.001, 3, 40, 0.95) == (0, 0)
     assert chi_square_noncentrality_interval(1e-6, 2, 0.95) == (0, 0)
+
+
+def test_measurements_that_differ_by_a_constant_leave_no_sphericity() -> None:
+    """0 divided by 0 is no estimate."""
+    person = np.array([8.0, 1.0, 8.0, 3.0])
+    with pytest.raises(ValueError, match="differ by a constant"):
+        repeated_of(np.column_stack([person, person + 2, person - 5]))

@@ -152,3 +152,27 @@ def test_the_effect_is_found_on_the_side_on_which_it_was_stated() -> None:
     outcome = outcome_of(study.aim("sleepy"))
     assert isinstance(outcome, Answer)
     assert float(outcome.answer) == pytest.approx(0.3, abs=0.005)
+
+
+def test_what_cannot_be_stated_another_way_is_left_open() -> None:
+    """An f of a million is an η² that no number tells from 1; back again nothing is divided by nothing."""
+    design = design_named("anova-factorial")
+    aim = edits.new_aim(design, "Large")
+    study = edits.set_value(Study(aims=(aim,)), aim.id, "f", 1e6).study
+    as_share = edits.choose_way(study, aim.id, design.ways[0][1]).study
+    assert as_share.aims[0].entry("eta_squared").value is None
+    assert edits.choose_way(as_share, aim.id, design.ways[0][0]).study.aims[0].entry("f").fault == ""
+
+
+def test_the_flower_moves_only_to_what_the_design_finds_and_leaves_allowed_values() -> None:
+    """A menu that outlived its design; a study of millions of clusters that no file could be read with."""
+    study = demo_study()
+    assert edits.move_flower(study, "reaction", "cluster_size").study == study
+    given = {"clusters": 9_000_000, "cluster_size": 9_000_000.0}
+    large = edits.move_flower(study, "errors", "power").study
+    for name, value in given.items():
+        large = edits.set_value(large, "errors", name, value).study
+    moved = edits.move_flower(large, "errors", "n").study
+    for name, entry in moved.aim("errors").entries.items():
+        if entry.value is not None:
+            design_named("cluster-means").assumption(name).check(entry.value)

@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 import json
-import os
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from ragwort.demo import demo_study
+from ragwort.files import FileError, writing
 from ragwort.study import files
 from ragwort.study.edits import type_value
-from ragwort.study.files import Recovery, StudyFileError, read_study, study_text, write_study
+from ragwort.study.files import StudyFileError, read_study, study_text, write_study
+from ragwort.study.outcome import Problem, outcome_of, trouble_of
 
 FIRST = Path(__file__).parent / "files" / "schema-1.ragwort"
 
@@ -69,7 +70,7 @@ def test_missing_binary_and_folder_are_explained(tmp_path: Path) -> None:
     """No traceback for what is no file of text."""
     (tmp_path / "binary").write_bytes(b"\xff\xfe\x00")
     for path, says in ((tmp_path / "none", "no file"), (tmp_path / "binary", "not text"), (tmp_path, "cannot be read")):
-        with pytest.raises(StudyFileError, match=says):
+        with pytest.raises(FileError, match=says):
             read_study(path)
 
 
@@ -81,25 +82,66 @@ def test_a_failed_save_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.M
     def full(_: int) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(files.os, "fsync", full)
-    with pytest.raises(StudyFileError, match="No space left"):
+    monkeypatch.setattr(writing.os, "fsync", full)
+    with pytest.raises(FileError, match="No space left"):
         write_study(demo_study().changed(title="Other"), path)
     assert read_study(path).title == "Night-shift lighting"
     assert list(tmp_path.iterdir()) == [path]
 
 
-def test_work_of_a_process_that_died_is_found(tmp_path: Path) -> None:
-    """Only copies of other processes that no longer run count; unreadable ones are set aside, not deleted."""
-    recovery = Recovery(tmp_path / "recovery")
-    recovery.keep(demo_study(), Path("/somewhere/night.ragwort"))
-    assert recovery.left_behind() == []
-    own = tmp_path / "recovery" / f"{os.getpid()}.ragwort"
-    content: dict[str, Any] = json.loads(own.read_text())
-    dead = 2**22 + 12345
-    (own.parent / f"{dead}.ragwort").write_text(json.dumps(content))
-    (own.parent / "99999999.ragwort").write_text("half a file")
-    (found,) = recovery.left_behind()
-    assert (found.study, found.path) == (demo_study(), Path("/somewhere/night.ragwort"))
-    assert (own.parent / "99999999.unreadable").read_text() == "half a file"
-    recovery.clear()
-    assert not own.exists()
+def _study(**more: Any) -> str:
+    return json.dumps({"format": "ragwort-study", "schema_version": 1, **more})
+
+
+@pytest.mark.parametrize(
+    ("content", "says"),
+    [
+        ("[" * 100_000, "nested too deeply"),
+        (_study(note=json.loads("[" * 100 + "]" * 100)), "nested too deeply"),
+        ('{"format": "ragwort-study", "schema_version": 1, "limit": ' + "9" * 5000 + "}", "damaged"),
+        (_study(limit=10**400), "damaged at limit"),
+        (_study(limit=float("nan")), "NaN is not a number"),
+        (_study(aims=[{"id" * 3000: 3, "find": ["x" * 3000]}]), "damaged at aims → 0 → find"),
+        (_study(schema_version="1" * 3000), "schema_version"),
+        (json.dumps({"format": "ragwort-study", "schema_version": 10**200}), "newer Ragwort"),
+    ],
+)
+def test_a_hostile_file_is_refused_in_one_sentence(content: str, says: str) -> None:
+    """Short, and without anything that Python would say."""
+    with pytest.raises(StudyFileError) as caught:
+        files.study_from_text(content, "bad.ragwort")
+    assert says in str(caught.value)
+    assert len(str(caught.value)) <= 300
+
+
+def test_what_opens_can_be_saved_and_shown(tmp_path: Path) -> None:
+    """Halves of characters, a byte-order mark, values of the wrong type, ids twice: mended or marked, nothing lost."""
+    aim = {
+        "id": "a",
+        "name": "x\ud800y",
+        "design": "two-means",
+        "entries": {"sd": {"value": "many"}, "power": {"value": 7}},
+    }
+    strata = {"id": "a", "design": "cluster-means", "entries": {"strata": {"value": [3]}}}
+    path = tmp_path / "odd.ragwort"
+    path.write_bytes(b"\xef\xbb\xbf" + _study(title="\udfff", aims=[aim, strata], extra={"\ud800": 1}).encode())
+    study = read_study(path)
+    write_study(study, path)
+    assert read_study(path) == study
+    first, second = study.aims
+    assert (study.title, first.name) == ("\ufffd", "x\ufffdy")
+    assert first.id != second.id
+    assert (first.entry("sd").value, first.entry("sd").draft) == (None, '"many"')
+    assert "must be between 0 and 1" in first.entry("power").fault
+    assert second.entry("strata").draft == "[3]"
+
+
+@pytest.mark.parametrize("more", [{"design": "seven-means"}, {"design": "two-means", "find": "icc"}])
+def test_an_aim_that_nothing_can_be_made_of_is_kept_and_told(more: dict[str, str]) -> None:
+    """An unknown design, an unknown that its design does not know: the rest of the study is usable."""
+    study = files.study_from_text(_study(aims=[more, {"design": "two-means"}]), "study")
+    found = outcome_of(study.aims[0])
+    assert isinstance(found, Problem)
+    assert "kept as it stands in the file" in found.message
+    assert trouble_of(study.aims[1]) == ""
+    assert json.loads(study_text(study))["aims"][0]["design"] == more["design"]

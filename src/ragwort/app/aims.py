@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QDrag, QPainter, QPen
+from PySide6.QtGui import QDrag, QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractButton,
     QFrame,
@@ -16,13 +16,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.parts import Elided, NameEdit, hairline, label, link
+from ragwort.app.live import make_live, show_in
+from ragwort.app.parts import NameEdit, Wrapped, discard, hairline, label, link, restyle
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme, paint_flower
 from ragwort.designs import Design, all_designs
 from ragwort.study import edits
 from ragwort.study.model import Aim
-from ragwort.study.numbers import NumberError, count_text, parse, percent_text
+from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Problem
 from ragwort.study.overview import needs_of
 from ragwort.study.scenarios import answer_words
@@ -192,17 +193,18 @@ class AimsPanel(QFrame):
         column.addWidget(hairline())
         column.addSpacing(self.theme.px(10))
         column.addWidget(label("THE STUDY NEEDS", "heading"))
-        self.needs = Elided(name="needs")
-        self.set_by = Elided(name="quiet")
+        self.needs = Wrapped(name="needs")
+        self.set_by = Wrapped(name="quiet")
         self.bar = _Bar(self.theme)
-        self.spare = Elided(name="quiet")
+        self.spare = Wrapped(name="quiet")
         self.limit = QLineEdit()
         self.limit.setObjectName("remark")
         self.limit.setAccessibleName("How many participants can be had at most")
         self.limit.setPlaceholderText("no limit")
         self.limit.setToolTip("How many participants can be had at most; empty for no limit")
         self.limit.setFixedWidth(self.theme.px(66))
-        self.limit.editingFinished.connect(self._set_limit)
+        make_live(self.limit, self.session, lambda text: edits.type_limit(self.session.study, text))
+        self.limit.editingFinished.connect(self._tell_of_limit)
         for widget in (self.needs, self.set_by, self.bar):
             column.addWidget(widget)
         row = QHBoxLayout()
@@ -219,7 +221,7 @@ class AimsPanel(QFrame):
         while len(self.cards) > len(study.aims):
             card = self.cards.pop()
             self._list.removeWidget(card)
-            card.deleteLater()
+            discard(card)
         while len(self.cards) < len(study.aims):
             card = AimCard(self, study.aims[len(self.cards)])
             card.clicked.connect(lambda _=False, card=card: self._select(card))
@@ -245,14 +247,19 @@ class AimsPanel(QFrame):
     def _show_needs(self) -> None:
         needs = needs_of(self.session.study, self.session.outcome)
         limit = self.session.study.limit
-        if not self.limit.hasFocus():
-            self.limit.setText("" if limit is None else f"{limit}")
+        draft = self.session.study.limit_draft
+        show_in(self.limit, draft or ("" if limit is None else f"{limit}"))
+        restyle(self.limit, fault=bool(draft))
         for widget in (self.set_by, self.bar, self.spare):
             widget.setVisible(needs is not None)
         if needs is None:
             self.needs.set_text("—")
             return
-        self.needs.set_text(f"{count_text(needs.count)} {needs.many}")
+        words = f"{count_text(needs.count)} {needs.many}"
+        self.needs.set_text(words)
+        room = self.width() - 2 * self.theme.px(16)
+        tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
+        restyle(self.needs, tight=tight)
         self.set_by.set_text(f"enrolled, set by {needs.aim_name}")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
@@ -260,22 +267,13 @@ class AimsPanel(QFrame):
             over = needs.spare < 0
             words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
             self.spare.set_text(f"· {words}")
-            self.spare.setObjectName("fault" if over else "quiet")
-            self.spare.style().polish(self.spare)
+            restyle(self.spare, over=over)
             self.bar.show_share(needs.count / limit)
 
-    def _set_limit(self) -> None:
-        text = self.limit.text().strip()
-        if not text:
-            limit = None
-        else:
-            try:
-                limit = parse(all_designs()[0].assumption("n"), text)
-            except NumberError as error:
-                self.limit_refused.emit(f"The study's limit: {error}")
-                return
-        if limit != self.session.study.limit:
-            self.session.do(edits.set_study(self.session.study, limit=limit))
+    def _tell_of_limit(self) -> None:
+        fault = edits.limit_fault(self.session.study.limit_draft)
+        if fault:
+            self.limit_refused.emit(fault)
 
     # --- edits ---
 
@@ -310,11 +308,13 @@ class AimsPanel(QFrame):
 
     def start_renaming(self, aim_id: str) -> None:
         """Lay an editor over the name of an aim."""
-        card = next(card for card in self.cards if card.aim.id == aim_id)
-        editor = NameEdit(card.aim.name, card)
-        editor.setGeometry(self.theme.px(5), self.theme.px(3), card.width() - self.theme.px(10), self.theme.px(29))
-        session = self.session
-        editor.kept.connect(lambda name: session.do(edits.rename_aim(session.study, aim_id, name)))
+        card = next((card for card in self.cards if card.aim.id == aim_id), None)
+        if card is None:
+            return  # a menu outlived the aim
+        editor = NameEdit(card.aim.name, card, self.theme.px(5), self.theme.px(3), self.theme.px(29))
+        session, merge = self.session, edits.typing(aim_id, "name")
+        editor.typed.connect(lambda name: session.do(edits.rename_aim(session.study, aim_id, name, merge)))
+        editor.left.connect(lambda keep: session.leave_field(merge, keep))
 
     # --- drag and drop ---
 

@@ -1,7 +1,7 @@
 """Answers that take time, worked out off the interface thread: the view has the last one meanwhile, marked as old.
 
-An answer that is there at once is given at once. Another is begun on a thread of its own; for the aim in view a moment
-is waited, so that quick ones do not flicker. What no view asks for any more is given up.
+An answer that is there in a moment is given at once. Another is begun again on a thread of its own. What no view asks
+for any more is given up.
 """
 
 from __future__ import annotations
@@ -13,11 +13,11 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal, Slot
 
 from ragwort.app.jobs import Cancelled
 from ragwort.designs import Answer
-from ragwort.stats.sawtooth import heard_by
+from ragwort.stats.patience import heard_by
 from ragwort.study.model import Aim, Setting
-from ragwort.study.outcome import Outcome, Pending, Problem, at_hand, key_of, outcome_of
+from ragwort.study.outcome import PATIENCE, Outcome, Pending, Problem, at_hand, key_of, outcome_of
 
-PATIENCE = 0.05  # seconds waited for the aim in view
+LITTLE_PATIENCE = 0.01  # seconds waited for what is not the aim in view
 STOPPED = "Working out the answer was stopped. Start it again below the picture, or change a value."
 
 
@@ -65,15 +65,15 @@ class Answers(QObject):
         known = self._known.get(slot)
         if known is not None and known[0] is aim and known[1] is setting:
             return known[2]  # the same object: nothing of it can have changed
-        found = at_hand(aim, setting)
+        found = at_hand(aim, setting, PATIENCE if patient else LITTLE_PATIENCE)
         if isinstance(found, Pending):
-            found = self._begun(slot, aim, setting, PATIENCE if patient else 0.0)
+            found = self._begun(slot, aim, setting)
         if isinstance(found, Answer):
             self._last[slot] = found
             self._known[slot] = (aim, setting, found)
         return replace(found, last=self._last.get(slot)) if isinstance(found, Pending) else found
 
-    def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None, patience: float) -> Outcome:
+    def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Outcome:
         key = key_of(aim, setting)
         if key in self._stopped:
             return Problem("", STOPPED)
@@ -83,8 +83,6 @@ class Answers(QObject):
         self._tidy.start()
         if key not in self._jobs:
             self._start(key, slot, aim, setting)
-        if patience:
-            self._wait(self._jobs[key], patience)
         return at_hand(aim, setting)
 
     def _start(self, key: str, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> None:
@@ -94,13 +92,16 @@ class Answers(QObject):
         job = _Job(slot, aim.id)
 
         def listen(share: float) -> None:
+            wanted()
+            self.progressed.emit(share)
+
+        def wanted() -> None:
             if job.cancelled:
                 raise Cancelled
-            self.progressed.emit(share)
 
         def work() -> None:
             try:
-                with heard_by(listen):
+                with heard_by(listen, wanted):
                     outcome_of(aim, setting)
             except Cancelled:
                 return
@@ -110,14 +111,6 @@ class Answers(QObject):
 
         self._jobs[key] = job
         job.future = self._pool.submit(work)
-
-    @staticmethod
-    def _wait(job: _Job, patience: float) -> None:
-        assert job.future is not None
-        try:
-            job.future.result(timeout=patience)
-        except TimeoutError:
-            return
 
     @Slot(str)
     def _one_done(self, key: str) -> None:

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from ragwort.files import short
 from ragwort.study.files import SUFFIX
 
 _STUDIES = f"Ragwort studies (*{SUFFIX})"
@@ -37,12 +38,25 @@ def about_unsaved(parent: QWidget, title: str) -> str:
     """What to do with unsaved work: `save`, `discard` or `stay`."""
     box = QMessageBox(parent)
     box.setWindowTitle("Unsaved changes")
-    box.setText(f"“{title[:80]}” has changes that are not saved.")
+    box.setText(f"“{short(title, 80)}” has changes that are not saved.")
     save = box.addButton("Save", QMessageBox.ButtonRole.AcceptRole)
     discard = box.addButton("Discard the changes", QMessageBox.ButtonRole.DestructiveRole)
     box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
     box.exec()
     return {save: "save", discard: "discard"}.get(box.clickedButton(), "stay")
+
+
+def about_other_contents(parent: QWidget, path: Path, differences: list[str]) -> str:
+    """What to do where a file has been changed by another program: `beside`, `replace` or `stay`."""
+    box = QMessageBox(parent)
+    box.setWindowTitle("The file has changed")
+    box.setText(f"{short(path.name)} was changed by another program since it was opened or saved here.")
+    box.setInformativeText("\n".join(f"In the file: {each}." for each in differences) or "Only its layout differs.")
+    beside = box.addButton("Keep both: save mine beside it…", QMessageBox.ButtonRole.AcceptRole)
+    replace = box.addButton("Replace it by mine", QMessageBox.ButtonRole.DestructiveRole)
+    box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
+    box.exec()
+    return {beside: "beside", replace: "replace"}.get(box.clickedButton(), "stay")
 
 
 def tell(parent: QWidget, title: str, text: str) -> None:

@@ -23,7 +23,8 @@ if TYPE_CHECKING:
     from ragwort.app.sidepanel import SidePanel
 
 Panel = TypeVar("Panel", bound="SidePanel")
-LEDGER_WIDTH = 364
+LEDGER_WIDTH = 372
+PICTURE_WIDTH = 284  # at the least
 ROOMY = 600  # a Bench less high than this leaves out explanations in favour of the picture
 
 
@@ -48,6 +49,7 @@ class Bench(QWidget):
         right.addWidget(self.detail)
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
         self.right = QStackedWidget()
+        self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
         self.right.addWidget(seen)
         self.ledger.evidence_asked.connect(self.show_evidence)
         self.ledger.progress_asked.connect(self.show_progress)
@@ -116,7 +118,7 @@ class Bench(QWidget):
         """Without an aim there is only the invitation to add one."""
         for view in (self.ledger, self._between, self.right, self.shelf):
             view.setVisible(self._session.aim is not None)
-        self.invitation.setVisible(self._session.aim is None)
+        self.invitation.setVisible(self._session.aim_in_view is None)
 
     def resizeEvent(self, event: object) -> None:
         roomy = self.height() >= self.theme.px(ROOMY)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
@@ -27,6 +27,7 @@ from ragwort.app.theme import Theme
 from ragwort.designs.assumption import Assumption
 
 ROW_HEIGHT = 27
+MOST_PASTED = 1000  # rows, and columns of a table: as many as any assumption takes
 
 
 class _Table(QTableWidget):
@@ -36,6 +37,8 @@ class _Table(QTableWidget):
 
     def closeEditor(self, editor: QWidget, hint: QAbstractItemDelegate.EndEditHint) -> None:
         super().closeEditor(editor, hint)
+        if not self.hasFocus():
+            self.clearSelection()
         if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:
             self.entered_cell.emit()
 
@@ -108,14 +111,13 @@ class Cells(QWidget):
         self._sent = text
         rows = self._parted(text) or [[""]]
         width = max(self._columns_at_first() if self.assumption.kind != "table" else 1, *(len(row) for row in rows))
-        self.table.blockSignals(True)
-        self.table.setRowCount(len(rows))
-        self.table.setColumnCount(width)
-        for at, row in enumerate(rows):
-            for column in range(width):
-                self._set(at, column, row[column] if column < len(row) else "")
-        self._name_columns()
-        self.table.blockSignals(False)
+        with QSignalBlocker(self.table):
+            self.table.setRowCount(len(rows))
+            self.table.setColumnCount(width)
+            for at, row in enumerate(rows):
+                for column in range(width):
+                    self._set(at, column, row[column] if column < len(row) else "")
+            self._name_columns()
         self._fit()
 
     def _parted(self, text: str) -> list[list[str]]:
@@ -132,6 +134,7 @@ class Cells(QWidget):
     def _fit(self) -> None:
         """As high as its rows: the ledger scrolls, not the grid."""
         head = self.table.horizontalHeader()
+        head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)  # again, or a column taken out leaves a gap
         top = head.sizeHint().height() if not head.isHidden() else 0
         bar = self.table.horizontalScrollBar().sizeHint().height() if self.table.columnCount() > 5 else 0
         self.table.setFixedHeight(top + bar + self.theme.px(ROW_HEIGHT) * self.table.rowCount() + 2)
@@ -182,19 +185,20 @@ class Cells(QWidget):
 
     def paste(self, text: str) -> None:
         """Cells from a spreadsheet, apart by tabs and line breaks, from the cell in hand on."""
-        rows = [re.split(r"\t|;", line) for line in text.strip("\n\r").splitlines()]
+        rows = [re.split(r"\t|;", line) for line in text.strip("\n\r").splitlines()[:MOST_PASTED]]
+        if not rows:
+            return  # a picture, or nothing
         if self.assumption.kind == "list" and len(rows) == 1:
             rows = [[cell] for cell in rows[0]]
         top, left = max(self.table.currentRow(), 0), max(self.table.currentColumn(), 0)
-        self.table.blockSignals(True)
-        self.table.setRowCount(max(self.table.rowCount(), top + len(rows)))
-        if self.assumption.kind == "table":
-            self.table.setColumnCount(max(self.table.columnCount(), left + max(len(row) for row in rows)))
-        for at, row in enumerate(rows):
-            for over, cell in enumerate(row):
-                if left + over < self.table.columnCount():
+        with QSignalBlocker(self.table):
+            self.table.setRowCount(max(self.table.rowCount(), top + len(rows)))
+            if self.assumption.kind == "table":
+                widest = min(max(len(row) for row in rows), MOST_PASTED)
+                self.table.setColumnCount(max(self.table.columnCount(), left + widest))
+            for at, row in enumerate(rows):
+                for over, cell in enumerate(row[: self.table.columnCount() - left]):
                     self._set(top + at, left + over, cell.strip())
-        self.table.blockSignals(False)
         self._fit()
         self._send()
 
@@ -205,10 +209,9 @@ class Cells(QWidget):
         QGuiApplication.clipboard().setText("\n".join(lines))
 
     def _clear(self) -> None:
-        self.table.blockSignals(True)
-        for item in self.table.selectedItems():
-            item.setText("")
-        self.table.blockSignals(False)
+        with QSignalBlocker(self.table):
+            for item in self.table.selectedItems():
+                item.setText("")
         self._send()
 
     # --- keyboard ---
@@ -218,6 +221,8 @@ class Cells(QWidget):
             self.focused.emit()
             if self.table.currentRow() < 0:
                 self.table.setCurrentCell(0, 0)
+        if event.type() == QEvent.Type.FocusOut and not self._is_typing():
+            self.table.clearSelection()  # the cell in hand stays in hand
         if event.type() == QEvent.Type.KeyPress and not self._is_typing():
             return self._key(event)
         return False

@@ -22,13 +22,15 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.compared import Compared
 from ragwort.app.jobs import Jobs
-from ragwort.app.parts import Elided, hairline, label, link
+from ragwort.app.parts import Wrapped, hairline, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, needs, search
 from ragwort.study import edits
 from ragwort.study.beside import beside
+from ragwort.study.model import Aim
+from ragwort.study.outcome import trouble_of
 
 SIDE = 330  # px for the questions
 
@@ -48,7 +50,7 @@ class Entry(QFrame):
         column.setSpacing(theme.px(1))
         top = QHBoxLayout()
         top.setSpacing(theme.px(12))
-        self.title = Elided(name="strong")
+        self.title = Wrapped(name="strong")
         top.addWidget(self.title, 1)
         self.beside = link("side by side", lambda: self.paired.emit(self.id), "smallLink")
         self.beside.setCheckable(True)
@@ -194,8 +196,9 @@ class Chooser(QWidget):
         """Open the page: for a new aim, or to ask whether an aim has the right design."""
         self.aim_id = aim_id
         self.start_over()
-        if aim_id:
-            design = design_named(self.session.study.aim(aim_id).design)
+        aim = self._aim()
+        if aim is not None and not trouble_of(aim):
+            design = design_named(aim.design)
             self.answers = {name: options[0] for name, options in design.takes.items() if len(options) == 1}
             self.refresh()
         self.search.setFocus()
@@ -236,6 +239,13 @@ class Chooser(QWidget):
         if self.isVisible():
             self.refresh()
 
+    def showEvent(self, event: object) -> None:
+        self.refresh()
+
+    def _aim(self) -> Aim | None:
+        """The aim in doubt, if there is one and it is still there."""
+        return next((aim for aim in self.session.study.aims if aim.id == self.aim_id), None)
+
     # --- showing ---
 
     def found(self) -> list[Fit]:
@@ -247,7 +257,7 @@ class Chooser(QWidget):
 
     def refresh(self) -> None:
         """Show the questions as they are answered, and the designs that are left."""
-        aim = self.session.study.aim(self.aim_id) if self.aim_id else None
+        aim = self._aim()
         self.heading.setText(f"Is this the right design for “{aim.name[:60]}”?" if aim else "What does the study ask?")
         for (question, value), button in self.options.items():
             button.setChecked(self.answers.get(question) == value)
@@ -289,7 +299,7 @@ class Chooser(QWidget):
 
     def _values_for(self, design: Design) -> dict[str, Any]:
         """The values of the aim in doubt or in view, else those that the design starts from."""
-        aim = self.session.study.aim(self.aim_id) if self.aim_id else self.session.aim
+        aim = self._aim() or self.session.aim
         return aim.values() if aim is not None else dict(design.starting)
 
     def finish(self) -> None:

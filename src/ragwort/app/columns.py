@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QSignalBlocker, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QCompleter,
     QGridLayout,
@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.parts import Box, label, link
+from ragwort.app.parts import Box, discard, label, link
 from ragwort.app.theme import Theme
 from ragwort.pilot import RELATIONS, Column, Filter, Role
 from ragwort.pilot.filters import WITHOUT_VALUE
@@ -47,8 +47,7 @@ class Roles(QWidget):
         """Boxes for these roles, two or three a line; a list of columns takes a line of its own."""
         while self._grid.count():
             gone = self._grid.takeAt(0).widget()
-            gone.hide()
-            gone.deleteLater()
+            discard(gone)
         self.boxes, self.lists, self._roles = {}, {}, roles
         names, at = [column.name for column in columns], 0
         a_line = 3 if self.width() >= self.theme.px(WIDE) and len(roles) != 4 else 2
@@ -94,11 +93,10 @@ class Roles(QWidget):
                 box.addItems(list(values[name]))
             box.setCurrentText(str(choices.get(name) or NONE))
         for name, ticks in self.lists.items():
-            ticks.blockSignals(True)
-            for at in range(ticks.count()):
-                on = ticks.item(at).text() in choices.get(name, ())
-                ticks.item(at).setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
-            ticks.blockSignals(False)
+            with QSignalBlocker(ticks):
+                for at in range(ticks.count()):
+                    on = ticks.item(at).text() in choices.get(name, ())
+                    ticks.item(at).setCheckState(Qt.CheckState.Checked if on else Qt.CheckState.Unchecked)
 
     def choices(self) -> dict[str, Any]:
         """What is chosen now, by role."""
@@ -185,8 +183,7 @@ class Conditions(QWidget):
 
     def _drop(self, line: QWidget) -> None:
         self.lines = [each for each in self.lines if each[0] is not line]
-        line.hide()
-        line.deleteLater()
+        discard(line)
         if not self.lines:
             self.add_link.setText("+ keep only some rows")
 

@@ -28,6 +28,11 @@ def has_aim(window: Window) -> bool:
     return window.session.aim is not None
 
 
+def has_any_aim(window: Window) -> bool:
+    """Whether an aim is in view, also one that nothing can be made of."""
+    return window.session.aim_in_view is not None
+
+
 @dataclass(frozen=True)
 class Command:
     """One thing a user can do from anywhere."""
@@ -108,6 +113,26 @@ def report_html(window: Window) -> None:
     window.export_report("html")
 
 
+def _export(kind: str) -> Callable[[Window], None]:
+    return lambda window: window.export_picture(kind)
+
+
+for kind, name, shortcut in (
+    ("svg", "the picture as SVG", "Ctrl+Shift+E"),
+    ("pdf", "the picture as PDF", ""),
+    ("png", "the picture as PNG", ""),
+    ("csv", "the picture's data as CSV", ""),
+):
+    command(
+        f"file.picture-{kind}",
+        "File",
+        f"Export {name}…",
+        shortcut=shortcut,
+        enabled=has_aim,
+        separated=kind == "svg",
+    )(_export(kind))
+
+
 @command("file.quit", "File", "Quit", shortcut="Ctrl+Q", separated=True)
 def quit_window(window: Window) -> None:
     window.close()
@@ -162,7 +187,7 @@ def copy_sentence(window: Window) -> None:
     window.bench.sentence.copy()
 
 
-@command("edit.copy-picture", "Edit", "Copy the picture", enabled=has_aim)
+@command("edit.copy-picture", "Edit", "Copy the picture", shortcut="Ctrl+Shift+G", enabled=has_aim)
 def copy_picture(window: Window) -> None:
     window.bench.picture.copy()
 
@@ -176,27 +201,27 @@ def add_aim(window: Window) -> None:
     window.choose()
 
 
-@command("study.rename-aim", "Study", "Rename the aim", enabled=has_aim)
+@command("study.rename-aim", "Study", "Rename the aim", enabled=has_any_aim)
 def rename_aim(window: Window) -> None:
     window.aims.start_renaming(window.session.aim_id)
 
 
-@command("study.duplicate-aim", "Study", "Duplicate the aim", enabled=has_aim)
+@command("study.duplicate-aim", "Study", "Duplicate the aim", enabled=has_any_aim)
 def duplicate_aim(window: Window) -> None:
     window.aims.duplicate(window.session.aim_id)
 
 
-@command("study.aim-up", "Study", "Move the aim up", enabled=has_aim)
+@command("study.aim-up", "Study", "Move the aim up", enabled=has_any_aim)
 def aim_up(window: Window) -> None:
     window.aims.move(window.session.aim_id, -1)
 
 
-@command("study.aim-down", "Study", "Move the aim down", enabled=has_aim)
+@command("study.aim-down", "Study", "Move the aim down", enabled=has_any_aim)
 def aim_down(window: Window) -> None:
     window.aims.move(window.session.aim_id, 1)
 
 
-@command("study.delete-aim", "Study", "Delete the aim", enabled=has_aim)
+@command("study.delete-aim", "Study", "Delete the aim", enabled=has_any_aim)
 def delete_aim(window: Window) -> None:
     window.aims.delete(window.session.aim_id)
 
@@ -273,7 +298,7 @@ def doubt(window: Window) -> None:
     window.choose(window.session.aim_id)
 
 
-for page, shortcut in (("Bench", "Alt+1"), ("Report", "Alt+2")):
+for page, shortcut in (("Bench", "Alt+1"), ("Report", "Alt+2"), ("Choose", "Alt+3")):
     command(f"view.{page.lower()}", "View", f"Show the {page}", shortcut=shortcut, separated=page == "Bench")(
         lambda window, page=page: window.show_page(page)
     )

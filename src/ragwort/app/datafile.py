@@ -14,6 +14,7 @@ from ragwort.app.jobs import Jobs, Ticket
 from ragwort.app.parts import Elided, link
 from ragwort.app.theme import Theme
 from ragwort.demo.pilot import pilot_csv
+from ragwort.files.log import fault_of_ours
 from ragwort.pilot import Data, Filter, PilotError, Table, read_table
 
 
@@ -79,14 +80,12 @@ class DataFile(QWidget):
             assert data.columns
             return data
 
-        self.jobs.start(work, self._opened, self.fail)
+        self.jobs.start(work, self.show_data, self.fail)
 
     def fail(self, error: Exception) -> None:
         """Say why a job came to nothing."""
         known = isinstance(error, PilotError)
-        self.failed.emit(str(error) if known else "The file could not be read.")
-        if not known:
-            raise error
+        self.failed.emit(str(error) if known else fault_of_ours(error))
 
     def forget(self) -> None:
         """Have no file open."""
@@ -99,7 +98,8 @@ class DataFile(QWidget):
         """Wait until no thread works any more: for closing the window."""
         self.jobs.finish()
 
-    def _opened(self, data: Data) -> None:
+    def show_data(self, data: Data) -> None:
+        """Have this open: it has been read already."""
         self.data = data
         self.open_link.setText("Another file…")
         self.opened.emit(data)

@@ -14,12 +14,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.live import make_live, show_in
 from ragwort.app.parts import Elided, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import design_named
 from ragwort.study import edits
+from ragwort.study.history import Edit
+from ragwort.study.model import Words
 
+MOST_TYPED = 500  # characters of a word or a remark
 _WORDS = (
     ("outcome", "Outcome", "reaction time"),
     ("unit", "Unit", "ms"),
@@ -71,7 +75,7 @@ class Detail(QFrame):
             self._word_grid.addWidget(heading, 0, column)
             self._headings[name] = heading
             editor = self._remark_editor(title, example)
-            editor.editingFinished.connect(lambda name=name: self._set_word(name))
+            make_live(editor, self.session, lambda text, name=name: self._word(name, text))
             self.words[name] = editor
             self._word_grid.addWidget(editor, 1, column)
         return page
@@ -91,7 +95,7 @@ class Detail(QFrame):
         for title, editor, field in (("Source", self.source, "source"), ("Note", self.note, "note")):
             row.addWidget(label(title, "quiet"))
             row.addWidget(editor, 1)
-            editor.editingFinished.connect(lambda field=field, editor=editor: self._set_remark(field, editor))
+            make_live(editor, self.session, lambda text, field=field: self._remark(field, text))
         column.addLayout(row)
         return page
 
@@ -100,6 +104,7 @@ class Detail(QFrame):
         editor.setObjectName("remark")
         editor.setAccessibleName(title)
         editor.setPlaceholderText(example)
+        editor.setMaxLength(MOST_TYPED)
         return editor
 
     def show_assumption(self, name: str) -> None:
@@ -140,7 +145,7 @@ class Detail(QFrame):
         if about is None:
             self.title.set_text("What this aim calls things")
             for name, editor in self.words.items():
-                self._fill(editor, getattr(aim.words, name))
+                show_in(editor, getattr(aim.words, name))
                 asked = name != "clusters" or bool(design.clusters)
                 editor.setVisible(asked)
                 self._headings[name].setVisible(asked)
@@ -151,27 +156,14 @@ class Detail(QFrame):
         self.help.setText(f"{about.help}{usual}")
         self.help.setVisible(self.explaining and self._roomy)
         self.title.setToolTip(self.help.text() if self.explaining else "")
-        self._fill(self.source, entry.source)
-        self._fill(self.note, entry.note)
+        show_in(self.source, entry.source)
+        show_in(self.note, entry.note)
 
-    @staticmethod
-    def _fill(editor: QLineEdit, text: str) -> None:
-        typing = editor.isModified() and editor.hasFocus()
-        if not typing and editor.text() != text:
-            editor.setText(text)
+    def _word(self, name: str, text: str) -> Edit:
+        word = " ".join(text.split())
+        if not word and name in ("one", "many"):
+            word = str(Words.model_fields[name].default)
+        return edits.set_words(self.session.study, self.session.aim_id, **{name: word})
 
-    def _set_word(self, name: str) -> None:
-        aim, editor = self.session.aim, self.words[name]
-        if aim is None or not editor.isModified():
-            return
-        editor.setModified(False)
-        text = " ".join(editor.text().split())
-        if not text and name in ("one", "many"):
-            text = str(type(aim.words).model_fields[name].default)
-        self.session.do(edits.set_words(self.session.study, aim.id, **{name: text}))
-
-    def _set_remark(self, field: str, editor: QLineEdit) -> None:
-        if self.name and editor.isModified() and self.session.aim is not None:
-            editor.setModified(False)
-            edit = edits.set_remark(self.session.study, self.session.aim_id, self.name, field, editor.text())
-            self.session.do(edit)
+    def _remark(self, field: str, text: str) -> Edit:
+        return edits.set_remark(self.session.study, self.session.aim_id, self.name, field, text)

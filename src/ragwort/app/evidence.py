@@ -6,7 +6,7 @@ in, for the routes that it can give the inputs of.
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
     QButtonGroup,
     QGridLayout,
@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.cells import Cells
-from ragwort.app.parts import Box, hairline, label, link
+from ragwort.app.parts import Box, discard, hairline, label, link
 from ragwort.app.pilot import PilotPage
 from ragwort.app.session import Session
 from ragwort.app.sidepanel import SidePanel, scrolled
@@ -128,8 +128,7 @@ class EvidencePanel(SidePanel):
         while self._routes.count():
             gone = self._routes.takeAt(0).widget()
             if gone is not None:
-                gone.hide()
-                gone.deleteLater()
+                discard(gone)
         group = QButtonGroup(self)
         self.buttons = {}
         self.box.clear()
@@ -162,6 +161,9 @@ class EvidencePanel(SidePanel):
             widget.setVisible(beside)
         self.box.setVisible(not beside)
         self.pilot.file.setVisible(self.in_pilot)
+
+    def showEvent(self, event: object) -> None:
+        QTimer.singleShot(0, self, self._aim_may_be_another)  # also behind another page it may have become another
 
     def _aim_may_be_another(self) -> None:
         aim = self.session.aim
@@ -298,8 +300,7 @@ class EvidencePanel(SidePanel):
         self.editors = {}
         while self.pilot.rest.count():
             gone = self.pilot.rest.takeAt(0).widget()
-            gone.hide()
-            gone.deleteLater()
+            discard(gone)
 
     def _nothing_from_pilot(self) -> None:
         if self.in_pilot:

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
-from ragwort.app.parts import Elided, label
+from ragwort.app.parts import Elided, discard, label
 from ragwort.app.theme import Theme
 from ragwort.figures.drawing import Look
 from ragwort.figures.spread import strips
@@ -28,12 +28,13 @@ class Strips(QWidget):
         super().__init__()
         self.theme, self.parts = theme, parts
         self._image = QImage()
+        self._drawn_for: object = None
         self.setMinimumWidth(theme.px(80))
         self.setFixedHeight(theme.px(ROW) * len(parts))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("How the values of each group lie, on one scale")
 
-    def resizeEvent(self, event: object) -> None:
+    def _draw(self) -> None:
         ratio = self.devicePixelRatioF()
         look = Look(self.theme.colours, 9.0 * self.theme.scale)
         figure = strips(self.parts, self.width() / DOTS, self.theme.px(ROW) / DOTS, look, DOTS * ratio)
@@ -44,6 +45,10 @@ class Strips(QWidget):
         self._image = image
 
     def paintEvent(self, event: object) -> None:
+        wanted = (self.width(), self.devicePixelRatioF(), self.theme.colours.name)
+        if wanted != self._drawn_for:
+            self._drawn_for = wanted
+            self._draw()
         QPainter(self).drawImage(0, 0, self._image)
 
 
@@ -64,8 +69,7 @@ class Groups(QWidget):
         """Show these groups."""
         while self._grid.count():
             gone = self._grid.takeAt(0).widget()
-            gone.hide()
-            gone.deleteLater()
+            discard(gone)
         self.parts, self._five = tuple(parts), []
         if not parts:
             return

@@ -7,10 +7,10 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
 
-from ragwort.stats.sawtooth import heard_by
+from ragwort.stats.patience import Stopped, heard_by
 
 
-class Cancelled(Exception):
+class Cancelled(Stopped):
     """Raised inside a job that was cancelled."""
 
 
@@ -46,7 +46,7 @@ class _Job(QRunnable):
 
     def run(self) -> None:
         try:
-            with heard_by(lambda _: self.ticket.check()):
+            with heard_by(lambda _: self.ticket.check(), self.ticket.check):
                 result = self._work(self.ticket)
         except Cancelled:
             return

@@ -20,16 +20,17 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.cells import Cells
-from ragwort.app.parts import Elided, FlowerButton, label, link
+from ragwort.app.live import make_live, show_in
+from ragwort.app.parts import Elided, FlowerButton, Wrapped, discard, label, link, restyle
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
+from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import (
-    NumberError,
     count_text,
     nudged,
     percent_text,
@@ -39,6 +40,7 @@ from ragwort.study.numbers import (
 )
 from ragwort.study.outcome import Outcome, Pending, Problem, to_enrol
 
+LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
 
 
@@ -61,7 +63,7 @@ class Row(QWidget):
         grid.setColumnStretch(1, 1)
         self._flower = self._flower_button()
         grid.addWidget(self._flower, 0, 0)
-        self.label = Elided(assumption.label)
+        self.label = Wrapped(assumption.label)
         grid.addWidget(self.label, 0, 1)
         self.editor = self._choice() if assumption.chosen else self._line()
         if assumption.chosen:
@@ -102,7 +104,7 @@ class Row(QWidget):
         editor = QLineEdit()
         editor.setObjectName("value")
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
-        editor.setFixedWidth(self.theme.px(64))
+        editor.setFixedWidth(self.theme.px(74))
         editor.setFont(self.theme.font(14, 600, tabular=True))
         editor.textEdited.connect(self._typed)
         editor.editingFinished.connect(self._finished)
@@ -130,7 +132,7 @@ class Row(QWidget):
         self._range.setObjectName("range")
         self._range.setFixedWidth(self.theme.px(70))
         self._range.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self._range.editingFinished.connect(self._range_finished)
+        make_live(self._range, self.session, self._range_edit)
         self._range.installEventFilter(self)
         grid.addWidget(self.editor, 0, 2)
         grid.addWidget(self._unit, 0, 3)
@@ -155,16 +157,17 @@ class Row(QWidget):
         self.cells.edited.connect(self._typed)
         self.cells.focused.connect(lambda: self.focused.emit(self.assumption.name))
         grid.addWidget(self.cells, 1, 1, 1, 4)
-        self._show_cells(self.assumption.kind != "list")
+        self.show_cells(self.assumption.kind != "list")
 
-    def _show_cells(self, shown: bool) -> None:
+    def show_cells(self, shown: bool) -> None:
+        """A grid, or one line of text."""
         self.cells.setVisible(shown)
         self.editor.setVisible(not shown)
         self._in_cells.setText("in one line" if shown else "in cells")
         self._in_cells.setAccessibleName(f"{self.assumption.label} {self._in_cells.text()}")
 
     def _flip_cells(self) -> None:
-        self._show_cells(self.cells.isHidden())
+        self.show_cells(self.cells.isHidden())
 
     # --- showing ---
 
@@ -186,18 +189,19 @@ class Row(QWidget):
         else:
             self._show_number(aim, outcome)
         wrong = isinstance(outcome, Problem) and outcome.field == name
-        self._fault.setText(outcome.message if wrong else "")
-        self._fault.setVisible(wrong)
+        fault = outcome.message if wrong else edits.range_fault(aim, self.assumption)
+        self._fault.setText(fault)
+        self._fault.setVisible(bool(fault))
         can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
         self._rescale.setVisible(can_rescale)
         parts = [f"that is {entry.value}" if entry.terms else "", f"from {entry.source}" if entry.source else ""]
         remark = ", ".join(part for part in parts if part) if not self._found else ""
         self._remark.set_text(remark)
         self._remark.setVisible(bool(remark))
-        self._mark(self.editor, found=self._found, fault=wrong and not self._found)
+        restyle(self.editor, found=self._found, fault=wrong and not self._found)
 
     def _show_background(self) -> None:
-        self._mark(self, found=self._found)
+        restyle(self, found=self._found)
 
     def _show_choice(self, aim: Aim) -> None:
         design = design_named(aim.design)
@@ -216,7 +220,8 @@ class Row(QWidget):
             self._show_groups(outcome)
         else:
             self._range.setReadOnly(self._found)
-            self._range.setText("" if self._found else range_text(self.assumption, entry.low, entry.high))
+            typed = entry.range_draft or range_text(self.assumption, entry.low, entry.high)
+            show_in(self._range, "" if self._found else typed)
             self._range.setToolTip("The plausible range, as in 8 to 16")
         self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
         self.editor.setReadOnly(self._found)
@@ -231,6 +236,8 @@ class Row(QWidget):
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)
         self._range.setText(groups_text(answer.groups))
+        self._range.setToolTip(" + ".join(count_text(size) for size in answer.groups))
+        self._range.setCursorPosition(0)
 
     def _found_text(self, outcome: Outcome) -> str:
         if isinstance(outcome, Pending):
@@ -252,42 +259,28 @@ class Row(QWidget):
         value = aim.values().get(self.assumption.name, self.assumption.default)
         return "" if value is None else value_text(self.assumption, value)
 
-    @staticmethod
-    def _mark(widget: QWidget, **marks: bool) -> None:
-        if any(widget.property(name) != value for name, value in marks.items()):
-            for name, value in marks.items():
-                widget.setProperty(name, value)
-            widget.style().unpolish(widget)
-            widget.style().polish(widget)
-
     # --- edits ---
 
     def _typed(self, text: str) -> None:
         """Every keystroke counts at once; they are undone together."""
-        edit = edits.type_value(self.session.study, self.session.aim_id, self.assumption.name, text)
-        merge = f"type {self.session.aim_id} {self.assumption.name}"
-        self.session.do(type(edit)(edit.label, edit.study, merge))
+        if self.session.aim is not None:
+            self.session.do(edits.type_value(self.session.study, self.session.aim_id, *self._field(text)))
+
+    def _field(self, text: str) -> tuple[str, str, str]:
+        """What is typed into, the text, and what joins the keystrokes."""
+        return self.assumption.name, text, edits.typing(self.session.aim_id, self.assumption.name)
 
     def _finished(self) -> None:
-        self.editor.setModified(False)
-        self.session.history.seal()
-        self.session.changed.emit()
+        if self.editor.isModified():
+            self.editor.setModified(False)
+            self.session.leave_field("")
 
     def _chosen(self, value: object) -> None:
         study, aim_id = self.session.study, self.session.aim_id
         self.session.do(edits.set_value(study, aim_id, self.assumption.name, value))
 
-    def _range_finished(self) -> None:
-        if self._range.isReadOnly() or not self._range.isModified():
-            return
-        self._range.setModified(False)
-        try:
-            edit = edits.type_range(self.session.study, self.session.aim_id, self.assumption.name, self._range.text())
-        except NumberError as error:
-            self._fault.setText(str(error))
-            self._fault.show()
-            return
-        self.session.do(edit)
+    def _range_edit(self, text: str) -> Edit:
+        return edits.type_range(self.session.study, self.session.aim_id, self.assumption.name, text)
 
     def _rescale_shares(self) -> None:
         self.session.do(edits.rescale(self.session.study, self.session.aim_id, self.assumption.name))
@@ -307,6 +300,13 @@ class Row(QWidget):
             merge = f"nudge {aim.id} {self.assumption.name}"
             self.session.do(edits.set_value(self.session.study, aim.id, self.assumption.name, moved, merge))
 
+    def _leave_as_it_was(self) -> None:
+        """Escape: what has been typed since the field was entered is forgotten, and so is what cannot be read."""
+        self.editor.setModified(False)
+        self.session.leave_field(self._field("")[2], keep=False)
+        if self.session.aim is not None:
+            self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
+
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit(self.assumption.name)
@@ -316,9 +316,7 @@ class Row(QWidget):
                 self._nudge(steps[event.key()])
                 return True
             if event.key() == Qt.Key.Key_Escape:
-                self.editor.setModified(False)
-                self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
-                self.session.changed.emit()
+                self._leave_as_it_was()
                 return True
         return False
 
@@ -339,7 +337,9 @@ class Ledger(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._shape: object = None
         self._rows: list[Row] = []
-        self._derived: dict[str, Elided] = {}
+        self._derived: dict[str, Wrapped] = {}
+        self._links: dict[str, QHBoxLayout] = {}  # by group: the other ways to state it
+        self._offered: list[Way] | None = None
         self._breakdown: QLabel | None = None
         self._evidence: QPushButton | None = None
         session.changed.connect(self.refresh)
@@ -361,17 +361,19 @@ class Ledger(QScrollArea):
         names = rows_of(design, aim)
         if self._shape != (design.id, names):
             self._shape = (design.id, names)
-            self._build(design, aim, names)
+            self._build(design, names)
+        self._offer(design, offered_ways(design, aim, names))
         outcome = self.session.outcome(aim)
         for row in self._rows:
             row.show_state(aim, outcome)
-        self._show_derived(design, outcome)
-        self._show_breakdown(aim, outcome)
         if self._evidence is not None:
             self._evidence.setVisible(design.unknown_of(aim.find) != design.primary)
+        self._show_derived(design, outcome)
+        self._show_breakdown(aim, outcome)
 
-    def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
+    def _build(self, design: Design, names: list[str]) -> None:
         self._rows, self._derived, self._breakdown, self._evidence = [], {}, None, None
+        self._links, self._offered = {}, None
         finds = {design.unknown_of(find): find for find in design.finds}
         body = QWidget()
         column = QVBoxLayout(body)
@@ -387,7 +389,7 @@ class Ledger(QScrollArea):
                 row.focused.connect(self.focused)
                 self._rows.append(row)
                 column.addWidget(row)
-            column.addWidget(self._tail(design, aim, group, set(rows)))
+            column.addWidget(self._tail(design, group))
         column.addStretch(1)
         self.setWidget(body)
 
@@ -403,13 +405,13 @@ class Ledger(QScrollArea):
             box.addWidget(label("plausible", "quiet"))
         return line
 
-    def _tail(self, design: Design, aim: Aim, group: str, rows: set[str]) -> QWidget:
+    def _tail(self, design: Design, group: str) -> QWidget:
         """What follows from the group, and the other ways to state it."""
         line = QWidget()
         column = QVBoxLayout(line)
         column.setContentsMargins(self.theme.px(30), 0, self.theme.px(14), self.theme.px(2))
         column.setSpacing(0)
-        derived = Elided(name="quiet")
+        derived = Wrapped(name="quiet")
         self._derived[group] = derived
         beside = QHBoxLayout()
         beside.addWidget(derived, 1)
@@ -431,21 +433,23 @@ class Ledger(QScrollArea):
         box.setSpacing(self.theme.px(8))
         box.addStretch(1)
         column.addLayout(box)
-        for ways in (*design.ways, design.sizes):
-            used = next((way for way in ways if rows & set(way.names)), None)
+        self._links[group] = box
+        return line
+
+    def _offer(self, design: Design, ways: list[Way]) -> None:
+        """A link for each other way to state something; rows stay as they are."""
+        if ways == self._offered:
+            return
+        self._offered = ways
+        for group, box in self._links.items():
+            for at in range(box.count() - 1, 0, -1):
+                discard(box.takeAt(at).widget())
             for way in ways:
-                stateable = way is not used and used is not None and not self._is_found(design, aim, ways)
-                stateable = stateable and all(design.assumption(name).in_ledger for name in way.names)
-                if stateable and design.assumption(way.names[0]).group == group:
+                if design.assumption(way.names[0]).group == group:
                     button = link(f"as {way.label}", lambda way=way: self._choose(way), "smallLink")
                     button.setToolTip(f"State it as {way.label}; what can be worked out is carried over.")
                     box.addWidget(button)
-        return line
-
-    @staticmethod
-    def _is_found(design: Design, aim: Aim, ways: tuple[Way, ...]) -> bool:
-        names = {name for way in ways for name in way.names}
-        return design.unknown_of(aim.find) in names
+                    button.show()
 
     def _choose(self, way: Way) -> None:
         self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
@@ -465,7 +469,7 @@ class Ledger(QScrollArea):
             shown.set_text(text)
             shown.setVisible(bool(text))
             tail = shown.parentWidget()
-            tail.setVisible(bool(text) or tail.findChild(QPushButton) is not None)
+            tail.setVisible(bool(text) or any(not each.isHidden() for each in tail.findChildren(QPushButton)))
 
 
 def rows_of(design: Design, aim: Aim) -> list[str]:
@@ -479,6 +483,20 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
     return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
 
 
+def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
+    """The other ways to state what has a row and is given."""
+    unknown, shown = design.unknown_of(aim.find), set(rows)
+    found = []
+    for ways in (*design.ways, design.sizes):
+        used = next((way for way in ways if shown & set(way.names)), None)
+        if used is None or any(unknown in way.names for way in ways):
+            continue
+        for way in ways:
+            if way is not used and all(design.assumption(name).in_ledger for name in way.names):
+                found.append(way)
+    return found
+
+
 def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str) -> Way:
     if unknown:
         return next(way for way in ways if unknown in way.names)
@@ -489,9 +507,10 @@ def groups_text(groups: tuple[int, ...]) -> str:
     """Sizes by group, as short as they can be said; nothing for one group."""
     if len(groups) == 1:
         return ""
-    if len(groups) > 2 and len(set(groups)) == 1:
+    text = " + ".join(count_text(size) for size in groups)
+    if len(set(groups)) == 1 and (len(groups) > 2 or len(text) > LONGEST_SIZES):
         return f"{count_text(groups[0])} each"
-    return " + ".join(count_text(size) for size in groups)
+    return text
 
 
 def breakdown_html(table: Breakdown) -> str:

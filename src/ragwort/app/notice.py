@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import Slot
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar
 
-from ragwort.app.parts import label, link
+from ragwort.app.parts import discard, label, link
 from ragwort.app.theme import Theme
 
 Offer = tuple[str, Callable[[], None]]
@@ -56,7 +56,7 @@ class Notice(QFrame):
         self.text.setText(message)
         self._bar.setVisible(working)
         for old in self._links:
-            old.deleteLater()
+            discard(old)
         self._links = [link(title, lambda act=act: self._close(act)) for title, act in offers]
         for each in self._links:
             self._row.addWidget(each)

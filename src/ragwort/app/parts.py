@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QEvent, QPointF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import (
     QAbstractButton,
+    QAbstractScrollArea,
     QComboBox,
     QFrame,
     QLabel,
@@ -40,12 +41,58 @@ def link(text: str, act: Callable[[], object], name: str = "link") -> QPushButto
     return made
 
 
+def restyle(widget: QWidget, **marks: bool) -> None:
+    """Set properties that the style sheet asks for; the widget is dressed anew only where one of them changes."""
+    if any(widget.property(name) != value for name, value in marks.items()):
+        for name, value in marks.items():
+            widget.setProperty(name, value)
+        widget.style().unpolish(widget)
+        widget.style().polish(widget)
+
+
+def scroll_to(area: QAbstractScrollArea, place: int) -> None:
+    """Scroll down to a place, as soon as the area knows how high its contents are."""
+
+    def go() -> None:
+        area.verticalScrollBar().setValue(place)
+
+    go()
+    QTimer.singleShot(0, area, go)
+
+
+def discard(widget: QWidget) -> None:
+    """Take a widget away: out of sight at once, not only when it is deleted."""
+    widget.hide()
+    widget.deleteLater()
+
+
 def hairline(vertical: bool = False) -> QFrame:
     """A line of one pixel."""
     made = QFrame()
     made.setObjectName("hairline")
     (made.setFixedWidth if vertical else made.setFixedHeight)(1)
     return made
+
+
+class Wrapped(QLabel):
+    """A label that is never cut: it goes on in a further line where there is no room."""
+
+    def __init__(self, text: str = "", name: str = "") -> None:
+        super().__init__(text)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setWordWrap(True)
+        self.setMinimumWidth(20)
+        if name:
+            self.setObjectName(name)
+
+    def set_text(self, text: str) -> None:
+        """Show another text."""
+        if text != self.text():
+            self.setText(text)
+
+    def whole(self) -> str:
+        """The text that was asked for."""
+        return self.text()
 
 
 class Elided(QLabel):
@@ -165,21 +212,58 @@ class FlowerButton(QAbstractButton):
         self.update()
 
 
-class NameEdit(QLineEdit):
-    """An editor laid over a name: Enter keeps, Escape leaves, empty changes nothing."""
+class PassingEdit(QLineEdit):
+    """An editor that is there only while it has the focus. `done` says that it has been left, whatever was typed.
 
-    kept = Signal(str)
+    Qt's own signal says so only where something was typed.
+    """
+
+    done = Signal()
 
     def __init__(self, text: str, parent: QWidget) -> None:
         super().__init__(text, parent)
+        self.returnPressed.connect(self.done)
+
+    def focusOutEvent(self, event: object) -> None:
+        super().focusOutEvent(event)
+        if event.reason() != Qt.FocusReason.PopupFocusReason:  # its own menu
+            self.done.emit()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)
+        if not event.spontaneous():
+            self.done.emit()
+
+
+class NameEdit(PassingEdit):
+    """An editor laid over a name: every keystroke counts; Enter keeps, Escape and an empty name leave it as it was."""
+
+    typed = Signal(str)
+    left = Signal(bool)  # whether what was typed is to be kept
+
+    def __init__(self, text: str, parent: QWidget, left: int, top: int, height: int) -> None:
+        super().__init__(text, parent)
+        self._place = (left, top, height)
+        self._follow()
+        parent.installEventFilter(self)
         self.setObjectName("nameEdit")
         self.setAccessibleName("New name")
         self.setMaxLength(500)
         self._done = False
-        self.editingFinished.connect(lambda: self._finish(True))
+        self.textEdited.connect(self.typed)
+        self.done.connect(lambda: self._finish(True))
         self.selectAll()
         self.show()
         self.setFocus()
+
+    def _follow(self) -> None:
+        left, top, height = self._place
+        self.setGeometry(left, top, self.parentWidget().width() - 2 * left, height)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self._follow()
+        return False
 
     def keyPressEvent(self, event: object) -> None:
         if event.key() == Qt.Key.Key_Escape:
@@ -191,8 +275,5 @@ class NameEdit(QLineEdit):
         if self._done:
             return
         self._done = True
-        text = self.text()
-        self.hide()
-        self.deleteLater()
-        if keep:
-            self.kept.emit(text)
+        discard(self)
+        self.left.emit(keep and bool(self.text().strip()))

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QPointF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
@@ -19,10 +19,11 @@ from ragwort.app.theme import Theme
 from ragwort.designs import Answer
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of, pictures_for
+from ragwort.stats.patience import Late, within
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import Outcome, Pending, Problem, takes_time
+from ragwort.study.outcome import PATIENCE, Outcome, Pending, Problem
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -118,7 +119,7 @@ class Canvas(QWidget):
         """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
         from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
 
-        size = (self.width(), self.height(), self.devicePixelRatioF())
+        size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
         keys = {"empty": size}
         keys["sheet"] = (size, self.picture.sheet())
         keys["scale"] = (keys["sheet"], self.picture.frame())
@@ -157,6 +158,11 @@ class Canvas(QWidget):
     def resizeEvent(self, event: object) -> None:
         self._settle.start()
 
+    def changeEvent(self, event: object) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange:
+            self._settle.start()
+
     def paintEvent(self, event: object) -> None:
         if not self._painted:
             self._painted = True
@@ -171,8 +177,12 @@ class Canvas(QWidget):
         elif self._hover is not None:
             self._paint_hover(painter)
         if self.hasFocus():
-            painter.setPen(self.theme.colour("leaf"))
-            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
+            self._paint_focus(painter)
+
+    def _paint_focus(self, painter: QPainter) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)  # whatever was painted before: the frame is not filled
+        painter.setPen(self.theme.colour("leaf"))
+        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
 
     def _paint_stale(self, painter: QPainter) -> None:
         painter.setFont(self.theme.body)
@@ -285,6 +295,7 @@ class PictureView(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.name = PICTURES[0]
+        self._slow: set[tuple[str, str, str, str]] = set()  # kinds of picture that were not there in time
         self._shown_for: object = None  # what a picture that took time was made for
         self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
         self._loading = Jobs(self)
@@ -390,12 +401,25 @@ class PictureView(QWidget):
             self.says.set_text("Out of date." if waiting else "Out of date: there is no answer to draw.")
             return
         self._show_tabs(outcome)
-        if takes_time(aim):
+        picture = self._picture_soon(aim, outcome)
+        if picture is None:
             self._draw_later(aim, outcome)
         else:
             self._give_up()
             self._shown_for = None
-            self._show(self.picture(aim, outcome))
+            self._show(picture)
+
+    def _picture_soon(self, aim: Aim, answer: Answer) -> Picture | None:
+        """The picture, unless it takes longer than a view can wait; one of this kind did before, or does now."""
+        kind = (aim.id, aim.design, aim.find, self.name)
+        if kind in self._slow:
+            return None
+        try:
+            with within(PATIENCE):
+                return self.picture(aim, answer)
+        except Late:
+            self._slow.add(kind)
+            return None
 
     def _show(self, picture: Picture) -> None:
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)

@@ -25,10 +25,10 @@ from ragwort.app.columns import Conditions, Roles
 from ragwort.app.datafile import DataFile, fingerprint, source_of
 from ragwort.app.groups import Groups
 from ragwort.app.jobs import Ticket
-from ragwort.app.parts import Box, label, link
+from ragwort.app.parts import Box, discard, label, link
 from ragwort.app.theme import Theme
 from ragwort.designs.evidence import Route
-from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, filtered, guessed
+from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, Unsure, filtered, guessed
 from ragwort.study.numbers import count_text
 
 PREVIEW_ROWS = 2
@@ -50,6 +50,7 @@ class Read:
     offered: dict[str, tuple[str, ...]]  # by column of a condition
     found: Found | None
     fault: str = ""
+    unsure: Unsure | None = None  # what has to be asked first
 
 
 class PilotPage(QWidget):
@@ -82,6 +83,12 @@ class PilotPage(QWidget):
         self.try_demo = link("or try it with the demo's pilot of 60 nights", self.file.read_demo, "smallLink")
         column.addWidget(self.try_demo, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(self.fault)
+        self.question = QWidget()
+        self._answers = QHBoxLayout(self.question)
+        self._answers.setContentsMargins(0, 0, 0, 0)
+        self._answers.setSpacing(theme.px(14))
+        self.question.hide()
+        column.addWidget(self.question)
         self.body = QWidget()
         self._fill_body()
         self.body.hide()
@@ -147,6 +154,7 @@ class PilotPage(QWidget):
 
     def _reading(self) -> None:
         self.fault.hide()
+        self.question.hide()
         self.lost.emit()
 
     def _say_what_is_open(self) -> None:
@@ -169,6 +177,7 @@ class PilotPage(QWidget):
         return "" if same or not before else "Changed since its numbers were taken. "
 
     def _failed(self, message: str) -> None:
+        self.question.hide()
         self.fault.setText(message)
         self.fault.show()
         self.lost.emit()
@@ -235,16 +244,39 @@ class PilotPage(QWidget):
         self.conditions.offer(read.offered)
         self.fault.setText(read.fault)
         self.fault.setVisible(bool(read.fault))
+        self._ask(read.unsure)
         self._say_what_is_open()
         self.groups.show_parts(read.found.parts if read.found is not None else ())
         self.groups.setVisible(read.found is not None)
         self._tell(way, read, filters)
+
+    def _ask(self, unsure: Unsure | None) -> None:
+        """How a number is meant that can be read in two ways: a link for each."""
+        while self._answers.count():
+            old = self._answers.takeAt(0).widget()
+            if old is not None:
+                discard(old)
+        for signs, number in unsure.readings if unsure is not None else ():
+            words = f"{unsure.example} is {count_text(number)}"
+            self._answers.addWidget(link(words, lambda signs=signs: self._settle(signs.decimal), "smallLink"))
+        self._answers.addStretch(1)
+        self.question.setVisible(unsure is not None)
+
+    def _settle(self, decimal: str) -> None:
+        if self.data is not None:
+            self.data.settle(decimal)
+            self._show_preview(self.data)
+            self.refresh()
 
     def _tell(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:
         if read.found is None or self.data is None:
             self.lost.emit()
             return
         self.found.emit(way[0], read.found, source_of(self.data.table, read.found.said, filters))
+
+
+def _asks(error: PilotError) -> Unsure | None:
+    return error if isinstance(error, Unsure) else None
 
 
 def _way_text(route: Route, reading: Reading) -> str:
@@ -258,7 +290,7 @@ def _read(ticket: Ticket, data: Data, reading: Reading, made: dict[str, Any], fi
     try:
         rows = filtered(data, filters)
     except PilotError as error:
-        return Read(0, {}, {}, offered, None, str(error))
+        return Read(0, {}, {}, offered, None, str(error), _asks(error))
     choices = {**made, **guessed(reading, rows, made)}
     values = {
         role.name: rows.codes(choices[role.of])[1][:MOST_OFFERED]
@@ -269,5 +301,5 @@ def _read(ticket: Ticket, data: Data, reading: Reading, made: dict[str, Any], fi
     try:
         found = reading.read(rows, choices)
     except PilotError as error:
-        return Read(rows.count, choices, values, offered, None, str(error))
+        return Read(rows.count, choices, values, offered, None, str(error), _asks(error))
     return Read(rows.count, choices, values, offered, found)

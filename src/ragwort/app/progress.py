@@ -19,14 +19,17 @@ from PySide6.QtWidgets import (
 from ragwort.app.columns import Conditions
 from ragwort.app.datafile import DataFile, source_of
 from ragwort.app.jobs import Ticket
-from ragwort.app.parts import Box, Elided, hairline, label
+from ragwort.app.live import make_live, show_in
+from ragwort.app.parts import Box, Elided, discard, hairline, label
 from ragwort.app.session import Session
 from ragwort.app.sidepanel import SidePanel, scrolled
 from ragwort.app.theme import Theme
 from ragwort.designs import Answer
 from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered, group_columns, likely_groups, matched
 from ragwort.study import edits
-from ragwort.study.numbers import NumberError, count_text
+from ragwort.study.history import Edit
+from ragwort.study.model import SoFar
+from ragwort.study.numbers import count_text
 from ragwort.study.progress import PEEKING, Progress, progress_of
 
 NOBODY = "none of them"
@@ -50,6 +53,7 @@ class ProgressPanel(SidePanel):
         self.boxes: list[Box] = []
         self._aim_id, self._names = "", ()  # whose groups are in the table
         self._groups: dict[str, int] = {}
+        self._of_file = ""  # what is wrong with the file
         self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
         self._in_file = label("", "quiet")
         self.column.addWidget(scrolled(self._body()), 1)
@@ -72,8 +76,8 @@ class ProgressPanel(SidePanel):
         column.addWidget(hairline())
         self.file = DataFile(self.theme, "Count them in a file…")
         self.file.opened.connect(self._opened)
-        self.file.failed.connect(self._say_fault)
-        self.file.started.connect(lambda: self._say_fault(""))
+        self.file.failed.connect(self._say_of_file)
+        self.file.started.connect(lambda: self._say_of_file(""))
         column.addWidget(self.file)
         self._choices = QWidget()
         inner = QVBoxLayout(self._choices)
@@ -101,6 +105,9 @@ class ProgressPanel(SidePanel):
         if self.editors:
             self.editors[0].setFocus()
 
+    def showEvent(self, event: object) -> None:
+        self._show_aim()
+
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self.file.finish()
@@ -123,7 +130,9 @@ class ProgressPanel(SidePanel):
         self._table.setVisible(answer is not None)
         self.file.setVisible(answer is not None)
         self._choices.setVisible(answer is not None and self.file.data is not None)
+        self.source.setVisible(answer is not None and bool(self.source.whole()))
         if aim is None or answer is None:
+            self._say_fault("")
             self.says.setText("There is no answer: once the sample size is known, its groups stand here.")
             return
         progress = progress_of(aim, answer)
@@ -132,7 +141,7 @@ class ProgressPanel(SidePanel):
             self._aim_id, self._names = aim.id, names
             self._forget_file()
             self._build()
-        self._show(progress)
+        self._show(progress, aim.so_far or SoFar())
         self.says.setText("\n".join(progress.says))
         source = aim.so_far.source if aim.so_far is not None else ""
         self.source.set_text(f"counted in {source}" if source else "")
@@ -141,9 +150,10 @@ class ProgressPanel(SidePanel):
     def _forget_file(self) -> None:
         """A file is counted for the aim for which it was opened: another aim's counts change by its own file only."""
         self.file.forget()
-        self._choices.hide()
+        for widget in (self._choices, self._in_file, *self.boxes):
+            widget.hide()
         self._groups = {}
-        self._say_fault("")
+        self._say_of_file("")
 
     def _build(self) -> None:
         old = self._table
@@ -162,8 +172,7 @@ class ProgressPanel(SidePanel):
             self._add_row(grid, group, name)
         grid.setColumnStretch(4, 1)
         self._inner.replaceWidget(old, self._table)
-        old.hide()
-        old.deleteLater()
+        discard(old)
 
     def _add_row(self, grid: QGridLayout, group: int, name: str) -> None:
         title = Elided(name)
@@ -173,7 +182,7 @@ class ProgressPanel(SidePanel):
         editor.setFixedWidth(self.theme.px(72))
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         editor.setAccessibleName(f"{name} so far")
-        editor.textEdited.connect(lambda text: self._typed(group, text))
+        make_live(editor, self.session, lambda text: self._typed(group, text))
         bar = QProgressBar()
         bar.setRange(0, 1000)
         bar.setTextVisible(False)
@@ -190,22 +199,23 @@ class ProgressPanel(SidePanel):
         self.boxes.append(box)
         self._cells.append((needed, more, bar))
 
-    def _show(self, progress: Progress) -> None:
+    def _show(self, progress: Progress, so_far: SoFar) -> None:
+        faults = [edits.so_far_fault(draft) for draft in so_far.drafts]
+        self._say_fault(next((fault for fault in faults if fault), self._of_file))
+        drafts = [*so_far.drafts, *([""] * len(self.editors))]
         for stage, editor, (needed, more, bar) in zip(progress.stages, self.editors, self._cells, strict=True):
             needed.setText(count_text(stage.needed))
             more.setText(count_text(stage.more) if stage.more else "enough")
             bar.setValue(round(1000 * stage.share))
-            if not editor.hasFocus() or not editor.isModified():
-                editor.setText(str(stage.so_far) if stage.so_far else "")
+            show_in(editor, drafts.pop(0) or (str(stage.so_far) if stage.so_far else ""))
 
-    def _typed(self, group: int, text: str) -> None:
-        try:
-            edit = edits.type_so_far(self.session.study, self.session.aim_id, group, text)
-        except NumberError as error:
-            self._say_fault(str(error))
-            return
-        self._say_fault("")
-        self.session.do(edit)
+    def _typed(self, group: int, text: str) -> Edit:
+        self._of_file = ""
+        return edits.type_so_far(self.session.study, self.session.aim_id, group, text)
+
+    def _say_of_file(self, message: str) -> None:
+        self._of_file = message
+        self._say_fault(message)
 
     def _say_fault(self, message: str) -> None:
         self.fault.setText(message)
@@ -232,7 +242,7 @@ class ProgressPanel(SidePanel):
 
     def _seen(self, counted: Counted) -> None:
         data = self.file.data
-        self._say_fault(counted.fault)
+        self._say_of_file(counted.fault)
         self.conditions.offer(counted.offered)
         if data is None:
             return

@@ -9,11 +9,14 @@ from PySide6.QtGui import QImage, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
 
 from ragwort.app.jobs import Jobs, Ticket
-from ragwort.app.parts import hairline, label, link
+from ragwort.app.live import make_live, show_in
+from ragwort.app.parts import hairline, label, link, scroll_to
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
+from ragwort.files.log import fault_of_ours
 from ragwort.study import edits
-from ragwort.study.model import Study
+from ragwort.study.model import LONGEST_TEXT, Study
+from ragwort.study.numbers import count_text
 
 DELAY = 250  # ms after the last edit until the preview is made anew
 
@@ -28,7 +31,7 @@ class ReportPage(QWidget):
         self.session, self.theme = session, theme
         self._jobs = Jobs(self)
         self._shown = False
-        self._made_for: Study | None = None
+        self._made_for: tuple[Study, int] | None = None  # and how wide its page is
         self._timer = QTimer(self, singleShot=True, interval=DELAY)
         self._timer.timeout.connect(self._start)
         row = QHBoxLayout(self)
@@ -49,7 +52,7 @@ class ReportPage(QWidget):
         column.addWidget(label("TITLE", "heading"))
         self.title = QLineEdit()
         self.title.setAccessibleName("Title of the study")
-        self.title.editingFinished.connect(self._set_title)
+        make_live(self.title, self.session, lambda text: edits.retitle(self.session.study, text))
         column.addWidget(self.title)
         column.addSpacing(self.theme.px(12))
         column.addWidget(label("BACKGROUND", "heading"))
@@ -57,6 +60,7 @@ class ReportPage(QWidget):
         self.background.setAccessibleName("Background of the study")
         self.background.setPlaceholderText("What the study asks, in two or three sentences.")
         self.background.setTabChangesFocus(True)
+        self.background.textChanged.connect(self._set_background)
         self.background.installEventFilter(self)
         column.addWidget(self.background, 1)
         column.addSpacing(self.theme.px(12))
@@ -75,6 +79,7 @@ class ReportPage(QWidget):
         self.preview.setAccessibleName("Preview of the report")
         self.preview.document().setDocumentMargin(self.theme.px(36))
         self.preview.setOpenLinks(False)
+        self.preview.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # pages keep their width
         self.preview.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.preview.setFont(self.theme.body)
         column.addWidget(self.preview, 1)
@@ -101,28 +106,32 @@ class ReportPage(QWidget):
     def refresh(self) -> None:
         """Show the session's study, soon."""
         self._show_fields()
-        if self._shown and self.session.study is not self._made_for:
+        if self._shown and (self.session.study, self._page_width()) != self._made_for:
             self.state.setText("Bringing the preview up to date …")
             self._timer.start()
 
+    def resizeEvent(self, event: object) -> None:
+        QTimer.singleShot(0, self, self.refresh)  # once the page has its width
+
     def _show_fields(self) -> None:
         study = self.session.study
-        if not self.title.hasFocus():
-            self.title.setText(study.title)
+        show_in(self.title, study.title)
         if not self.background.hasFocus() and self.background.toPlainText() != study.background:
             self.background.setPlainText(study.background)
 
     def _start(self) -> None:
         study, width = self.session.study, self._page_width()
-        self._jobs.start(lambda ticket: _made(study, width, ticket), lambda made: self._show(study, made), self._failed)
+        self._jobs.start(
+            lambda ticket: _made(study, width, ticket), lambda made: self._show(study, width, made), self._failed
+        )
 
     def _page_width(self) -> int:
         return max(
             300, min(self.theme.px(760), self.preview.viewport().width() - 2 * self.theme.px(36) - self.theme.px(12))
         )
 
-    def _show(self, study: Study, made: tuple[str, list[bytes]]) -> None:
-        html, images = made
+    def _show(self, study: Study, width: int, made: tuple[str, list[bytes], int]) -> None:
+        html, images, pictures = made
         from ragwort.report.preview import PICTURE
 
         document = self.preview.document()
@@ -132,13 +141,12 @@ class ReportPage(QWidget):
             image = QImage.fromData(data)
             document.addResource(QTextDocument.ResourceType.ImageResource, QUrl(PICTURE.format(number)), image)
         self.preview.setHtml(html)
-        self.preview.verticalScrollBar().setValue(place)
-        self._made_for = study
-        self.state.setText("This is what is exported.")
+        scroll_to(self.preview, place)
+        self._made_for = (study, width)
+        self.state.setText(_what_is_shown(len(images), pictures))
 
     def _failed(self, error: Exception) -> None:
-        self.state.setText("The preview could not be made.")
-        raise error
+        self.state.setText(f"The preview could not be made. {fault_of_ours(error)}")
 
     def copy(self) -> None:
         """The whole report on the clipboard, to paste into a word processor."""
@@ -150,29 +158,34 @@ class ReportPage(QWidget):
 
     # --- edits ---
 
-    def _set_title(self) -> None:
-        title = edits.short_name(self.title.text())
-        if title and title != self.session.study.title:
-            self.session.do(edits.set_study(self.session.study, title=title))
+    def _set_background(self) -> None:
+        text = self.background.toPlainText()[:LONGEST_TEXT]
+        if self.background.hasFocus() and text.strip() != self.session.study.background.strip():
+            self.session.do(edits.set_study(self.session.study, "type background", background=text.strip()))
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is self.background and event.type() == QEvent.Type.FocusOut:
-            text = self.background.toPlainText().strip()
-            if text != self.session.study.background:
-                self.session.do(edits.set_study(self.session.study, background=text))
+            self.session.leave_field("")
         return False
 
 
-def _made(study: Study, width: int, ticket: Ticket) -> tuple[str, list[bytes]]:
-    """The preview's HTML and its pictures; runs off the interface thread."""
+def _what_is_shown(drawn: int, pictures: int) -> str:
+    if drawn < pictures:
+        return f"Of {count_text(pictures)} pictures the first {drawn} are drawn here; all are in what is exported."
+    return "This is what is exported."
+
+
+def _made(study: Study, width: int, ticket: Ticket) -> tuple[str, list[bytes], int]:
+    """The preview's HTML, the pictures that are drawn in it, and how many there are; runs off the interface thread."""
     from ragwort.figures.export import picture_bytes
     from ragwort.report import report_of
-    from ragwort.report.preview import write_preview
+    from ragwort.report.preview import MOST_DRAWN, write_preview
 
     document = report_of(study)
     pictures = document.pictures()
+    drawn = pictures[:MOST_DRAWN]
     images: list[Any] = []
-    for number, picture in enumerate(pictures, start=1):
+    for number, picture in enumerate(drawn, start=1):
         images.append(picture_bytes(picture, "png"))
-        ticket.progress(number / len(pictures))
-    return write_preview(document, width), images
+        ticket.progress(number / len(drawn))
+    return write_preview(document, width, len(images)), images, len(pictures)

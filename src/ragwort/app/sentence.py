@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QAction, QFontMetricsF, QGuiApplication, QPainter, QPen
-from PySide6.QtWidgets import QLineEdit, QMenu, QWidget
+from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QAction, QFont, QFontMetricsF, QGuiApplication, QPainter, QPen
+from PySide6.QtWidgets import QMenu, QWidget
 
+from ragwort.app.parts import PassingEdit, discard
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme, paint_flower
 from ragwort.designs import design_named
@@ -24,10 +25,11 @@ _WEIGHT, _VALUE_WEIGHT, _FOUND_WEIGHT = 400, 600, 700
 class Token(QWidget):
     """One value, choice or name in the sentence."""
 
-    typed = Signal(str)
+    typed = Signal(str)  # each keystroke
+    chosen = Signal(str)
+    typing_ended = Signal(bool)  # whether what was typed is to be kept
     nudged = Signal(int, bool)  # steps, whether it is part of a drag
     drag_ended = Signal()
-    chosen = Signal(str)
     find_instead = Signal(str)
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:
@@ -40,11 +42,14 @@ class Token(QWidget):
         self.edit_text = ""
         self._press: QPoint | None = None
         self._dragged = 0
-        self._editor: QLineEdit | None = None
+        self._editor: PassingEdit | None = None
+        self._font = theme.body  # kept here: a style sheet takes a widget's own font away when it is shown again
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_piece(self, piece: Piece, label: str) -> None:
         """Take over what is to be shown; `label` is the accessible name."""
+        if self._editor is not None and piece.name != self.piece.name:
+            self.stop_typing()
         self.piece = piece
         self.setObjectName(f"token-{piece.name}")
         self.setAccessibleName(f"{label}: {piece.text}")
@@ -62,7 +67,7 @@ class Token(QWidget):
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(self.font())
+        painter.setFont(self._font)
         area = QRectF(self.rect())
         if self.piece.found:
             self._paint_found(painter, area)
@@ -81,7 +86,7 @@ class Token(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("found_wash"))
         painter.drawRoundedRect(area, self.theme.px(6), self.theme.px(6))
-        size = self.font().pixelSize() * 0.82
+        size = self._font.pixelSize() * 0.82
         paint_flower(painter, QPointF(self.theme.px(6) + size / 2, area.center().y() + 0.5), size, self.theme)
         painter.setPen(self.theme.colour("quiet" if self.piece.stale else "found_text"))
         text_area = area.adjusted(size + self.theme.px(11), 0, -self.theme.px(6), 0)
@@ -120,6 +125,7 @@ class Token(QWidget):
             self._activate()
         elif number and event.text().strip() and event.text().isprintable():
             self._start_typing(event.text())
+            self.typed.emit(event.text())
         else:
             super().keyPressEvent(event)
 
@@ -147,41 +153,55 @@ class Token(QWidget):
         return menu
 
     def _start_typing(self, text: str, select: bool = False) -> None:
-        editor = QLineEdit(text, self.parentWidget())
+        editor = PassingEdit(text, self.parentWidget())
         editor.setObjectName("tokenEditor")
         editor.setAccessibleName(self.accessibleName())
-        editor.setFont(self.font())
-        width = max(self.width() + self.theme.px(34), self.theme.px(110))
-        editor.setGeometry(self.x() - self.theme.px(8), self.y() - 2, width, self.height() + 4)
+        editor.setFont(self._font)
         if select:
             editor.selectAll()
-        editor.editingFinished.connect(self._stop_typing)
+        self._editor = editor
+        self._place_editor()
+        editor.textEdited.connect(self.typed)
+        editor.textEdited.connect(lambda _: self._place_editor())
+        editor.done.connect(self.stop_typing)
         editor.installEventFilter(self)
         editor.show()
         editor.setFocus()
-        self._editor = editor
+
+    def place(self, font: QFont, shown: str, area: QRect) -> None:
+        """Where the value stands in the sentence, and how; an open editor goes with it."""
+        self._font, self.shown = font, shown
+        self.setGeometry(area)
+        self.update()
+        self._place_editor()
+
+    def _place_editor(self) -> None:
+        if self._editor is not None:
+            typed = QFontMetricsF(self._font).horizontalAdvance(self._editor.text())
+            width = max(self.width() + self.theme.px(16), int(typed) + self.theme.px(30), self.theme.px(60))
+            room = self.parentWidget().width() - width
+            x = max(min(self.x() - self.theme.px(8), room), 0)
+            self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
 
     def eventFilter(self, watched: object, event: object) -> bool:
         if watched is self._editor and event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
-            self._close_editor()
+            self._close_editor(keep=False)
             return True
         return False
 
-    def _stop_typing(self) -> None:
-        if self._editor is not None:
-            text = self._editor.text()
-            changed = text != self.edit_text
-            self._close_editor()
-            if changed:
-                self.typed.emit(text)
+    def stop_typing(self) -> None:
+        """Close the editor; every keystroke has counted already."""
+        self._close_editor(keep=True)
 
-    def _close_editor(self) -> None:
+    def _close_editor(self, keep: bool) -> None:
         editor, self._editor = self._editor, None
         if editor is not None:
+            had_focus = editor.hasFocus()
             editor.removeEventFilter(self)
-            editor.hide()
-            editor.deleteLater()
-            self.setFocus()
+            discard(editor)
+            if had_focus:
+                self.setFocus()
+            self.typing_ended.emit(keep)
 
 
 @dataclass(frozen=True)
@@ -226,7 +246,8 @@ class SentenceView(QWidget):
         """Show the session's aim."""
         aim = self.session.aim
         if aim is None:
-            self._pieces = [Piece("text", "This study has no aim yet. What does it ask?")]
+            told = self.session.trouble
+            self._pieces = [Piece("text", told or "This study has no aim yet. What does it ask?")]
             self._remark, self._fault = "", False
         else:
             outcome = self.session.outcome(aim)
@@ -243,8 +264,8 @@ class SentenceView(QWidget):
         wanted = [piece for piece in self._pieces if piece.kind in ("value", "choice", "group")]
         while len(self._tokens) > len(wanted):
             gone = self._tokens.pop()
-            gone.hide()
-            gone.deleteLater()
+            gone.stop_typing()
+            discard(gone)
         while len(self._tokens) < len(wanted):
             self._tokens.append(self._new_token())
         if aim is None:
@@ -274,6 +295,7 @@ class SentenceView(QWidget):
         token.nudged.connect(lambda steps, drag, token=token: self._nudged(token, steps, drag))
         token.drag_ended.connect(self.session.end_scrub)
         token.chosen.connect(lambda value, token=token: self._typed(token, value))
+        token.typing_ended.connect(lambda keep, token=token: self._typing_ended(token, keep))
         token.find_instead.connect(self._find_instead)
         token.show()
         return token
@@ -282,10 +304,19 @@ class SentenceView(QWidget):
 
     def _typed(self, token: Token, text: str) -> None:
         study, aim_id, piece = self.session.study, self.session.aim_id, token.piece
+        if self.session.aim is None:
+            return
         if piece.kind == "group":
-            self.session.do(edits.name_group(study, aim_id, int(piece.name), text))
+            self.session.do(edits.name_group(study, aim_id, int(piece.name), text, self._joined(token)))
         else:
-            self.session.do(edits.type_value(study, aim_id, piece.name, text))
+            self.session.do(edits.type_value(study, aim_id, piece.name, text, self._joined(token)))
+
+    def _joined(self, token: Token) -> str:
+        """What joins the keystrokes in a token; nothing where its value is picked."""
+        return "" if token.piece.kind == "choice" else edits.typing(self.session.aim_id, token.piece.name)
+
+    def _typing_ended(self, token: Token, keep: bool) -> None:
+        self.session.leave_field(self._joined(token), keep)
 
     def _nudged(self, token: Token, steps: int, drag: bool) -> None:
         aim, name = self.session.aim, token.piece.name
@@ -359,7 +390,7 @@ class SentenceView(QWidget):
         metrics = QFontMetricsF(self._token_font(piece, size))
         return metrics.elidedText(piece.text, Qt.TextElideMode.ElideMiddle, room)
 
-    def _token_font(self, piece: Piece, size: float) -> object:
+    def _token_font(self, piece: Piece, size: float) -> QFont:
         weight = _FOUND_WEIGHT if piece.found else _VALUE_WEIGHT
         return self.theme.font(size, weight, tabular=piece.kind == "value")
 
@@ -393,9 +424,7 @@ class SentenceView(QWidget):
         self.setFixedHeight(int(bottom + self.theme.px(6) + needed + self.theme.px(16)))
 
     def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
-        token.shown = run.text
-        token.setFont(self._token_font(self._pieces[run.piece], size))
-        token.setGeometry(place.toAlignedRect())
+        token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())
 
     def paintEvent(self, event: object) -> None:
         painter = QPainter(self)

@@ -10,7 +10,7 @@ from ragwort.app.parts import NameEdit, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.study import edits
-from ragwort.study.model import Aim, Scenario
+from ragwort.study.model import Aim
 from ragwort.study.scenarios import answer_words, difference_words, suggested_name
 
 
@@ -23,12 +23,15 @@ class Card(QAbstractButton):
     def __init__(self, theme: Theme, title: str, answer: str, rest: str, now: bool) -> None:
         super().__init__()
         self.theme, self.now = theme, now
+        self.title = self.answer = self.rest = ""
         self.setCursor(Qt.CursorShape.ArrowCursor if now else Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus if now else Qt.FocusPolicy.StrongFocus)
         self.show_words(title, answer, rest)
 
     def show_words(self, title: str, answer: str, rest: str) -> None:
         """Name, what was found, and the rest."""
+        if (title, answer, rest) == (self.title, self.answer, self.rest):
+            return
         self.title, self.answer, self.rest = title, answer, rest
         self.setAccessibleName(f"{title}: {answer} {rest}")
         self.setToolTip("" if self.now else f"Return to {title}: {answer} {rest}")
@@ -38,7 +41,7 @@ class Card(QAbstractButton):
     def _size(self) -> QSize:
         bold, plain = QFontMetrics(self.theme.font(13, 600)), QFontMetrics(self.theme.font(12.5, 600))
         text = max(bold.horizontalAdvance(self.title), plain.horizontalAdvance(f"{self.answer} {self.rest}"))
-        width = min(max(text + self.theme.px(30), self.theme.px(120)), self.theme.px(210))
+        width = min(max(text + self.theme.px(30), self.theme.px(120)), self.theme.px(320))
         return QSize(width, self.theme.px(54))
 
     def paintEvent(self, event: object) -> None:
@@ -114,28 +117,27 @@ class Shelf(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setFixedHeight(theme.px(80))
-        self._shown: list[tuple[str, str, str, str]] | None = None
+        self._shown: object = None
         self.cards: list[Card] = []
         session.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
-        """Show the session's aim; while a value is dragged only the first card moves, so the rest is kept."""
+        """Show the session's aim; cards are made anew only where there are others."""
         aim = self.session.aim
-        words = self._words(aim) if aim is not None else None
-        if words == self._shown:
+        words = self._words(aim) if aim is not None else []
+        cards = (aim.id if aim is not None else "", [each[0] for each in words])
+        if cards == self._shown:
+            for card, each in zip(self.cards, words, strict=True):
+                card.show_words(*each[1:])
             return
-        only_now = bool(words and self._shown and self.cards and words[1:] == self._shown[1:])
-        self._shown = words
-        if only_now:
-            self.cards[0].show_words(*words[0][1:])
-            return
+        self._shown = cards
         body = QWidget()
         row = QHBoxLayout(body)
         row.setContentsMargins(self.theme.px(20), 0, self.theme.px(20), 0)
         row.setSpacing(self.theme.px(12))
         self.cards = []
-        if aim is not None and words is not None:
+        if aim is not None:
             self._fill(row, aim, words)
         row.addStretch(1)
         self.setWidget(body)
@@ -154,18 +156,18 @@ class Shelf(QScrollArea):
             self.cards.append(card)
             row.addWidget(card)
             if scenario_id:
-                self._connect(card, aim.id, aim.scenario(scenario_id))
+                self._connect(card, aim.id, scenario_id)
         keep = link("+ Keep this", self.keep)
         keep.setToolTip("Keep these assumptions as a scenario (Ctrl+D)")
         row.addWidget(keep)
         if len(words) == 1:
             row.addWidget(label("Kept scenarios stand here, and as further curves in the picture.", "quiet"))
 
-    def _connect(self, card: Card, aim_id: str, kept: Scenario) -> None:
+    def _connect(self, card: Card, aim_id: str, kept_id: str) -> None:
         session = self.session
-        card.clicked.connect(lambda: session.do(edits.return_to_scenario(session.study, aim_id, kept.id)))
-        card.rename_asked.connect(lambda: self.start_renaming(card, aim_id, kept))
-        card.delete_asked.connect(lambda: session.do(edits.delete_scenario(session.study, aim_id, kept.id)))
+        card.clicked.connect(lambda: session.do(edits.return_to_scenario(session.study, aim_id, kept_id)))
+        card.rename_asked.connect(lambda: self.start_renaming(card, aim_id, kept_id))
+        card.delete_asked.connect(lambda: session.do(edits.delete_scenario(session.study, aim_id, kept_id)))
 
     def keep(self) -> None:
         """Keep the aim as it stands under a name that says what is special about it; the name can be typed over."""
@@ -173,13 +175,14 @@ class Shelf(QScrollArea):
         if aim is None:
             return
         self.session.do(edits.keep_scenario(self.session.study, aim.id, suggested_name(aim)))
-        kept = self.session.aim.scenarios[-1]
-        self.start_renaming(self.cards[-1], aim.id, kept)
+        self.start_renaming(self.cards[-1], aim.id, self.session.study.aim(aim.id).scenarios[-1].id)
 
-    def start_renaming(self, card: Card, aim_id: str, kept: Scenario) -> None:
+    def start_renaming(self, card: Card, aim_id: str, kept_id: str) -> None:
         """Lay an editor over the name of a card."""
         self.ensureWidgetVisible(card)
-        editor = NameEdit(kept.name, card)
-        editor.setGeometry(self.theme.px(6), self.theme.px(4), card.width() - self.theme.px(12), self.theme.px(28))
-        session = self.session
-        editor.kept.connect(lambda name: session.do(edits.rename_scenario(session.study, aim_id, kept.id, name)))
+        editor = NameEdit(card.title, card, self.theme.px(6), self.theme.px(4), self.theme.px(28))
+        session, merge = self.session, edits.typing(aim_id, f"name of {kept_id}")
+        editor.typed.connect(
+            lambda name: session.do(edits.rename_scenario(session.study, aim_id, kept_id, name, merge))
+        )
+        editor.left.connect(lambda keep: session.leave_field(merge, keep))

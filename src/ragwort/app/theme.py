@@ -17,9 +17,12 @@ RAYS = 13
 DESIGNED_FOR = 13.0  # px: the desktop's text size at which our sizes are used as they are
 
 
-@dataclass(frozen=True)
+@dataclass
 class Theme:
-    """Colours and a scale; sizes are asked for in the pixels of the drawing board and scaled here."""
+    """Colours and a scale; sizes are asked for in the pixels of the drawing board and scaled here.
+
+    The colours may change while the window is open: they are asked for when something is painted, and not kept.
+    """
 
     colours: Palette
     scale: float = 1.0
@@ -76,8 +79,13 @@ def desktop_is_dark() -> bool:
     return QApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
-def apply(theme: Theme, application: QApplication) -> None:
-    """Put the theme on the whole application."""
+def put_on(theme: Theme, dark: bool, application: QApplication) -> None:
+    """Put the theme on the whole application, light or dark; what it has on already is not put on again."""
+    theme.colours = DARK if dark else LIGHT
+    name = f"{theme.colours.name} {theme.scale}"
+    if application.property("ragwortTheme") == name:
+        return
+    application.setProperty("ragwortTheme", name)
     colours = theme.colours
     palette = QPalette()
     roles = {
@@ -122,6 +130,8 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
 #heading { color: $quiet; font-size: ${f11}px; font-weight: 600; letter-spacing: 1px; }
 #quiet { color: $quiet; font-size: ${f12}px; }
 #fault { color: $brick; font-size: ${f12}px; }
+#quiet[over="true"] { color: $brick; }
+#needs[tight="true"] { font-size: ${f20}px; }
 #needs { color: $found_text; font-size: ${f26}px; font-weight: 700; }
 #strong { font-weight: 600; }
 #hairline { background: $hairline; }
@@ -210,6 +220,7 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
 #choice:hover { border-color: $hairline; background: $raised; }
 #choice:focus { border-color: $leaf; background: $raised; }
 #choice::menu-indicator { image: none; width: 0; }
+#remark[fault="true"] { color: $brick; border-color: $brick; }
 #remark { font-size: ${f12}px; padding: ${p2}px ${p6}px; }
 #detail { border-top: 1px solid $hairline; }
 QToolTip { background: $raised; color: $ink; border: 1px solid $hairline; padding: ${p4}px ${p6}px; }

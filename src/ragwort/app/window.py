@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QIcon, QKeySequence, QPixmap
 from PySide6.QtWidgets import (
     QApplication,
@@ -31,13 +31,17 @@ from ragwort.app.finder import Finder
 from ragwort.app.jobs import Jobs
 from ragwort.app.later import Later
 from ragwort.app.notice import Notice
-from ragwort.app.parts import Elided
+from ragwort.app.parts import Elided, PassingEdit
 from ragwort.app.session import Session
 from ragwort.app.settings import Remembered
 from ragwort.designs import Answer, all_designs
+from ragwort.files import FileError, short, write_whole
+from ragwort.files.log import fault_of_ours
 from ragwort.study import edits
-from ragwort.study.files import SUFFIX, Recovered, StudyFileError, read_study, write_whole
+from ragwort.study.differences import differences
+from ragwort.study.files import SUFFIX, read_study, read_study_and_digest
 from ragwort.study.model import Study
+from ragwort.study.recovery import Recovered
 
 if TYPE_CHECKING:
     from ragwort.app.chooser import Chooser
@@ -45,6 +49,8 @@ if TYPE_CHECKING:
 
 PAGES = ("Bench", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
+SMALLEST = (900, 560)
+FRAME = (12, 42)  # pixels that a desktop may put around a window; known exactly once it is shown
 
 
 class Window(QMainWindow):
@@ -60,21 +66,35 @@ class Window(QMainWindow):
         self._add_shortcuts()
         self._build()
         self.resize(*(self.theme.px(size) for size in DESIGNED_AT))
-        self.setMinimumSize(self.theme.px(900), self.theme.px(560))
         if remembered.geometry is not None:
             self.restoreGeometry(remembered.geometry)
+        self._fit_the_screen()
         session.changed.connect(self._show_state)
         session.noticed.connect(self.say)
         self._show_state()
         self.setFocus()
 
+    def _fit_the_screen(self) -> None:
+        """Be no larger than there is room, the window's frame counted, and nowhere outside."""
+        room = self.screen().availableGeometry()
+        frame = self.frameGeometry().size() - self.size() if self.isVisible() else QSize(*FRAME)
+        most = room.size() - frame
+        least = QSize(self.theme.px(SMALLEST[0]), self.theme.px(SMALLEST[1]))
+        self.setMinimumSize(least.boundedTo(most))
+        if not self.isMaximized() and not self.isFullScreen():
+            self.resize(self.size().boundedTo(most))
+            if not room.contains(self.frameGeometry()):
+                self.move(
+                    max(room.left(), min(self.x(), room.right() + 1 - self.width() - frame.width())),
+                    max(room.top(), min(self.y(), room.bottom() + 1 - self.height() - frame.height())),
+                )
+
     # --- building ---
 
     def _build(self) -> None:
-        """Make every widget anew: at the start, and when the theme changes."""
-        dark = {"dark": True, "light": False}.get(self.remembered.theme, themes.desktop_is_dark())
-        self.theme = themes.make_theme(dark)
-        themes.apply(self.theme, QApplication.instance())
+        """Make every widget."""
+        self.theme = themes.make_theme(self._wants_dark())
+        themes.put_on(self.theme, self._wants_dark(), QApplication.instance())
         icon = QPixmap()
         icon.loadFromData(themes.flower_svg().encode(), "SVG")
         self.setWindowIcon(QIcon(icon))
@@ -232,9 +252,11 @@ class Window(QMainWindow):
 
     def leave_editor(self) -> None:
         """Take over what stands in the field with the focus."""
-        focused = QApplication.focusWidget()
-        if focused is not None and self.isAncestorOf(focused):
+        focused = self.focusWidget()  # also while another window is in front
+        if focused is not None and focused is not self:
             focused.clearFocus()
+            if isinstance(focused, PassingEdit):
+                focused.done.emit()  # where another window is in front nothing else tells it
 
     def say(self, message: str) -> None:
         """A message over the pages, until it is closed."""
@@ -243,18 +265,10 @@ class Window(QMainWindow):
     def set_theme(self, name: str) -> None:
         """Light, dark, or what the desktop asks for."""
         self.remembered.theme = name
-        self.leave_editor()
-        self.session.changed.disconnect()
-        self._finish_threads()
-        if self._guide is not None:
-            self._guide.close()
-            self._guide = None
-        self.session.changed.connect(self._show_state)
-        loaded = self.bench.picture.ready
-        self._build()
-        if loaded:
-            self.bench.picture.start()
-        self._show_state()
+        themes.put_on(self.theme, self._wants_dark(), QApplication.instance())
+
+    def _wants_dark(self) -> bool:
+        return {"dark": True, "light": False}.get(self.remembered.theme, themes.desktop_is_dark())
 
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
@@ -263,6 +277,16 @@ class Window(QMainWindow):
             if page is not None:
                 page.finish()
         self.jobs.finish()
+
+    def leave(self) -> None:
+        """Go at once, without a question: what is half typed and unsaved is kept for the next start."""
+        self.leave_editor()
+        self.session.leave()
+        self._finish_threads()
+
+    def tell_fault(self, error: BaseException) -> None:
+        """An exception that nobody foresaw: logged, and said; the window stays."""
+        self.say(fault_of_ours(error))
 
     def toggle_explaining(self) -> None:
         """Show or hide explanations."""
@@ -324,13 +348,13 @@ class Window(QMainWindow):
     def open_path(self, path: Path) -> bool:
         """Open a study file; what is wrong with it is said, and the present study stays."""
         try:
-            study = read_study(path)
-        except StudyFileError as error:
+            study, digest = read_study_and_digest(path)
+        except FileError as error:
             self.say(str(error))
             return False
         if not self._may_leave():
             return False
-        self.session.open(study, path)
+        self.session.open(study, path, digest)
         self.remembered.remember(path)
         return True
 
@@ -338,12 +362,16 @@ class Window(QMainWindow):
         """Offer work that a crash left behind."""
 
         def restore() -> None:
-            self.session.open(recovered.study, recovered.path, unsaved=True)
-            recovered.copy.unlink(missing_ok=True)
+            if self._may_leave():
+                self.session.restore(recovered)
+                self.show_page("Bench")
+            else:
+                self.offer_recovered(recovered)
 
+        how = "was ended from outside" if recovered.ended else "stopped unexpectedly"
         self.notice.offer(
-            f"Unsaved work on “{recovered.study.title[:60]}” was kept when Ragwort stopped unexpectedly.",
-            (("Open it", restore), ("Discard it", lambda: recovered.copy.unlink(missing_ok=True))),
+            f"Unsaved work on “{short(recovered.study.title)}” was kept when Ragwort {how}.",
+            (("Open it", restore), ("Discard it", recovered.discard)),
         )
 
     def save(self) -> bool:
@@ -353,14 +381,41 @@ class Window(QMainWindow):
             return self.save_as()
         return self._save_to(self.session.path)
 
-    def save_as(self) -> bool:
+    def _differences(self) -> list[str]:
+        """In what the study's file differs from the study here."""
+        if self.session.path is None:
+            return []
+        try:
+            return differences(self.session.study, read_study(self.session.path))
+        except FileError as error:
+            return [str(error)]
+
+    def _look_at_disk(self) -> None:
+        """Say once that the study's file has other contents by now."""
+        path = self.session.path
+        if path is None or not self.session.newly_differs_on_disk():
+            return
+        said = "; ".join(self._differences()) or "only its layout differs"
+        self.notice.offer(
+            f"{short(path.name)} was changed by another program since it was opened here. In the file: {said}.",
+            (("Open what the file holds", lambda: self.open_path(path)), ("Keep what is here", lambda: None)),
+        )
+
+    def save_as(self, suggestion: Path | None = None) -> bool:
         """Save under a new name."""
         self.leave_editor()
         folder = self.session.path.parent if self.session.path else Path.home()
-        path = asking.place_to_save(self, "Save the study", folder / f"{self._file_name()}{SUFFIX}", SUFFIX)
+        suggestion = suggestion or folder / f"{self._file_name()}{SUFFIX}"
+        path = asking.place_to_save(self, "Save the study", suggestion, SUFFIX)
         return path is not None and self._save_to(path)
 
     def _save_to(self, path: Path) -> bool:
+        if path == self.session.path and self.session.differs_on_disk:
+            choice = asking.about_other_contents(self, path, self._differences())
+            if choice == "beside":
+                return self.save_as(path.with_stem(f"{path.stem}-mine"))
+            if choice != "replace":
+                return False
         if not self.session.save(path):
             return False
         self.remembered.remember(path)
@@ -386,6 +441,16 @@ class Window(QMainWindow):
         self._finish_threads()
         self.session.close()
         event.accept()
+
+    def changeEvent(self, event: object) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            self._look_at_disk()
+
+    def showEvent(self, event: object) -> None:
+        super().showEvent(event)
+        if not event.spontaneous():
+            QTimer.singleShot(0, self, self._fit_the_screen)
 
     # --- exports ---
 
@@ -430,7 +495,4 @@ class Window(QMainWindow):
         )
 
     def _export_failed(self, error: Exception) -> None:
-        if not isinstance(error, StudyFileError):
-            self.notice.hide()
-            raise error
-        self.say(str(error))
+        self.say(str(error) if isinstance(error, FileError) else fault_of_ours(error))

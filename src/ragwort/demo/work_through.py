@@ -11,18 +11,19 @@ from ragwort.demo.study import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.pictures import picture_of, pictures_for
+from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes
-from ragwort.study.files import SUFFIX, StudyFileError, write_study, write_whole
+from ragwort.study.files import SUFFIX, write_study
 from ragwort.study.outcome import outcome_of, request_of
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
 
 def work_through(folder: Path) -> Iterator[str]:
-    """Write everything to `folder`, telling what was found and written. Raises `StudyFileError`."""
+    """Write everything to `folder`, telling what was found and written. Raises `FileError`."""
     try:
         folder.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise StudyFileError(f"{folder} cannot be made: {error.strerror}.") from error
+        raise FileError(f"{folder} cannot be made: {error.strerror}.") from error
     study = demo_study()
     path = folder / f"night-shift-lighting{SUFFIX}"
     write_study(study, path)

@@ -261,7 +261,7 @@ class OneWay(Design):
     def plan(self, values: Values, find: str) -> OneWayPlan:
         """See `Design.plan`."""
         means = () if find == "effect" else tuple(values.get("means", ()))
-        groups = int(values.get("groups", len(means)))
+        groups = int(values["groups"])
         if means and len(means) != groups:
             raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
         plan = OneWayPlan(
@@ -276,6 +276,10 @@ class OneWay(Design):
             sd=float(values.get("sd", 1.0)),
         )
         return self._from_means(plan, values) if means else plan
+
+    def implied(self, values: Values) -> dict[str, Any]:
+        """See `Design.implied`: as many groups as there are means."""
+        return {"groups": len(values["means"])} if "means" in values and "sd" in values else {}
 
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """See `Design.restate`: f as evenly spaced means with an SD of 10."""

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.errors import RequestError, number_text, said
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
 # second group for each one of the first, as a bare number, as one of a few words, as yes or no (whose two `choices`
@@ -87,7 +87,7 @@ class Assumption:
             return self._check_choice(value)
         if self.kind == "switch":
             if not isinstance(value, bool):
-                raise RequestError(self.name, f"{self.label} must be true or false, not {value!r}.")
+                raise RequestError(self.name, f"{self.label} must be true or false, not {said(value)}.")
             return value
         if self.several:
             return self._check_several(value)
@@ -95,7 +95,7 @@ class Assumption:
 
     def _check_number(self, value: Any) -> float | int:
         if isinstance(value, bool) or not isinstance(value, int | float):
-            raise RequestError(self.name, f"{self.label} must be a number, not {value!r}.")
+            raise RequestError(self.name, f"{self.label} must be a number, not {said(value)}.")
         try:
             number = float(value)
         except OverflowError:
@@ -112,7 +112,7 @@ class Assumption:
 
     def _check_several(self, value: Any) -> list[Any]:
         if not isinstance(value, list | tuple):
-            raise RequestError(self.name, f"{self.label} must be a list, not {value!r}.")
+            raise RequestError(self.name, f"{self.label} must be a list, not {said(value)}.")
         if not self.shortest <= len(value) <= self.longest:
             raise RequestError(
                 self.name, f"{self.label} must have {self.shortest} to {self.longest} entries, not {len(value)}."
@@ -167,7 +167,7 @@ class Assumption:
         for choice in self.choices:
             if value == choice.value and isinstance(value, str):
                 return choice.value
-        raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {value!r}.")
+        raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {said(value)}.")
 
 
 def one_of(words: Sequence[str]) -> str:

@@ -10,6 +10,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from difflib import SequenceMatcher
+from functools import lru_cache
 
 from ragwort.designs.design import Design, all_designs, in_running_text
 
@@ -124,6 +125,7 @@ def needs(design: Design) -> str:
 
 # --- search ---
 
+MOST_WORDS = 40  # of a search: more name no design
 _CLOSE = 0.78  # words at least this alike are one word mistyped
 _LEVELS = re.compile(r"\b\d+\s*[x×*]\s*\d+(\s*[x×*]\s*\d+)*\b")
 
@@ -142,6 +144,7 @@ _EMPTY = frozenset({"the", "a", "an", "of", "test", "tests", "for", "and", "in",
 _SQUARE = re.compile(r"\b(chi2|chi squared?|x2)\b|χ²|χ2")
 
 
+@lru_cache(maxsize=1024)
 def _words(text: str) -> list[str]:
     """The words of a name or a search: lower case, `t test` and `chi square` as one word each."""
     plain = _SQUARE.sub(" chi-square ", text.lower())
@@ -156,6 +159,8 @@ def _score(words: list[str], design: Design) -> float:
         (0.9, " ".join(design.known_as)),
         (0.4, f"{design.summary} {' '.join(design.data_assumptions)}"),
     )
+    if len(words) > MOST_WORDS:
+        return 0.0
     total = 0.0
     for word in words:
         met = max(weight * max(_alike(word, other) for other in _words(text)) for weight, text in layers)
@@ -165,6 +170,7 @@ def _score(words: list[str], design: Design) -> float:
     return total / len(words)
 
 
+@lru_cache(maxsize=16384)
 def _alike(word: str, other: str) -> float:
     """1 for the same word, a little less for its beginning, less for a slip, 0 for another word."""
     if word == other:

@@ -17,7 +17,7 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register, rounded
-from ragwort.designs.errors import NotAttainable, RequestError, number_text, percent_text
+from ragwort.designs.errors import NotAttainable, RequestError, as_number, number_text, percent_text, said
 from ragwort.designs.means import DIFFERENCE, SD
 from ragwort.designs.proportions import (
     METHOD_TEXTS,
@@ -431,8 +431,8 @@ def _checked_stratum(record: Any) -> Stratum:
         )
     for name in names:
         value = record[name]
-        if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-            raise RequestError("strata", f"{name} of a stratum must be a number, not {value!r}.")
+        if as_number(value) is None:
+            raise RequestError("strata", f"{name} of a stratum must be a number, not {said(value)}.")
         if value < 0 or (value == 0 and name != "sd_size"):
             least = "0 or more" if name == "sd_size" else "above 0"
             raise RequestError("strata", f"{name} of a stratum must be {least}, not {number_text(value)}.")
@@ -481,7 +481,11 @@ class ClusterMeans(_Clusters):
     buys = "Whole groups can be allocated where people within them cannot be told apart."
     assumptions = (
         DIFFERENCE,
-        replace(SD, help="The total SD: how far people scatter, within and between clusters together. " + SD.help),
+        replace(
+            SD,
+            required=True,
+            help="The total SD: how far people scatter, within and between clusters together. " + SD.help,
+        ),
         DIRECTION,
         ALPHA,
         SIDES,

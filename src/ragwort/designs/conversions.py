@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Kind, one_of
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.errors import RequestError, number_text, said
 from ragwort.stats import effects
 
 Given = dict[str, Any]
@@ -103,11 +103,11 @@ def _converted(request: Any) -> dict[str, Any]:
         raise RequestError("from", 'A conversion is like {"from": {"t": 2.5, "n1": 20, "n2": 22}, "to": "d"}.')
     for key in request:
         if key not in ("from", "to", "level"):
-            raise RequestError(str(key), f"A conversion has from, to and level; there is no {key!r}.")
+            raise RequestError(str(key), f"A conversion has from, to and level; there is no {said(key)}.")
     targets = sorted({route.to for route in ROUTES})
     to = request.get("to")
     if not isinstance(to, str) or to not in targets:
-        raise RequestError("to", f"to must be {one_of(targets)}, not {to!r}.")
+        raise RequestError("to", f"to must be {one_of(targets)}, not {said(to)}.")
     given = _checked(request["from"])
     if "level" in request:
         level = _number("level", low=0, high=1, open_low=True, open_high=True)
@@ -128,9 +128,9 @@ def _converted(request: Any) -> dict[str, Any]:
 def _checked(given: Mapping[str, Any]) -> Given:
     for name in given:
         if name not in NAMES:
-            raise RequestError(str(name), f"Nothing is converted from {name!r}; known: {', '.join(NAMES)}.")
+            raise RequestError(str(name), f"Nothing is converted from {said(name)}; known: {', '.join(NAMES)}.")
     if "size" in given and given["size"] not in _SIZES:
-        raise RequestError("size", f"size must be {one_of(_SIZES)}, not {given['size']!r}.")
+        raise RequestError("size", f"size must be {one_of(_SIZES)}, not {said(given['size'])}.")
     return {name: value if name == "size" else NAMES[name].check(value) for name, value in given.items()}
 
 
@@ -266,6 +266,13 @@ def _w_of_table(x: Given) -> float:
     return effects.w_of_table(table)
 
 
+def _at_most(w: float, most: float) -> float:
+    """w, which in a table cannot be larger than the root of its smaller side less 1. Raises `RequestError`."""
+    if w > most * (1 + 1e-12):
+        raise RequestError("w", f"w must be at most {number_text(most)} in such a table, not {number_text(w)}.")
+    return min(w, most)
+
+
 def _w_of_fit(x: Given) -> float:
     for name in ("null_proportions", "proportions"):
         if abs(sum(x[name]) - 1) > 1e-9:
@@ -287,8 +294,8 @@ _route("w", "chi_square n", lambda x: math.sqrt(x["chi_square"] / x["n"]))
 _route("w", "phi", lambda x: x["phi"])
 _route("w", "cramers_v rows columns", lambda x: x["cramers_v"] * _narrow(x))
 _route("chi_square", "w n", lambda x: x["w"] ** 2 * x["n"])
-_route("cramers_v", "w rows columns", lambda x: x["w"] / _narrow(x))
-_route("phi", "w", lambda x: x["w"])
+_route("cramers_v", "w rows columns", lambda x: _at_most(x["w"], _narrow(x)) / _narrow(x))
+_route("phi", "w", lambda x: _at_most(x["w"], 1.0))
 
 
 # --- two proportions ------------------------------------------------------------------------------------------

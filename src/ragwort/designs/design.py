@@ -11,11 +11,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs.assumption import Assumption, Group
-from ragwort.designs.errors import RequestError
+from ragwort.designs.errors import RequestError, said
 from ragwort.designs.evidence import Route
 from ragwort.designs.sizes import Counting, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import Number, Sides, Test
+from ragwort.stats.patience import check
 
 Values = Mapping[str, Any]
 
@@ -116,6 +117,7 @@ class Plan:
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """Power at these group sizes, in 0..1."""
+        check()
         return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.alpha, self.sides), 0.0), 1.0))
 
     def replace(self, **changes: Any) -> Self:
@@ -232,6 +234,10 @@ class Design:
         """What a choice is when nothing is chosen: its default, unless the design works it out from the rest."""
         return self.assumption(name).default
 
+    def implied(self, values: Values) -> dict[str, Any]:
+        """What follows from other values where it is not given itself."""
+        return {}
+
     def plan(self, values: Values, find: str) -> Plan:
         """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
         raise NotImplementedError
@@ -239,10 +245,6 @@ class Design:
     def borrowed(self, values: Values) -> dict[str, Any]:
         """What the values of another design say in this design's own assumptions, beyond those of the same name."""
         return {}
-
-    def takes_time(self, values: Values, find: str) -> bool:
-        """Whether an answer may take longer than a view can wait for."""
-        return False
 
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
         """The ways to split the sample size that was given (each groups x 1), best first where powers tie."""
@@ -307,4 +309,4 @@ def design_named(name: Any) -> Design:
         return _registry[name]
     near = get_close_matches(str(name), _registry, n=1)
     hint = f" Did you mean {near[0]!r}?" if near else f" Known: {', '.join(_registry)}."
-    raise RequestError("design", f"There is no design {name!r}.{hint}")
+    raise RequestError("design", f"There is no design {said(name)}.{hint}")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 
 class RequestError(ValueError):
     """A request that cannot be computed. `field` names the assumption; `message` says what would be allowed."""
@@ -14,6 +16,26 @@ class RequestError(ValueError):
 
 class NotAttainable(RequestError):
     """A well-formed request without an answer: nothing in the allowed range reaches the target."""
+
+
+def said(value: object, most: int = 60) -> str:
+    """A value as messages repeat it: short, whatever it is."""
+    try:
+        text = repr(value)
+    except ValueError:  # Python writes no whole number of more than some thousand digits
+        text = "a number of very many digits"
+    return text if len(text) <= most else f"{text[: most - 17]}…{text[-16:]}"
+
+
+def as_number(value: object) -> float | None:
+    """A number that can be computed with; None where it is none, not finite, or too large to be held."""
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        return None
+    try:
+        number = float(value)
+    except OverflowError:
+        return None
+    return number if math.isfinite(number) else None
 
 
 def number_text(value: float) -> str:

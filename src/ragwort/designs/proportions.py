@@ -21,7 +21,7 @@ from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, reg
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
 from ragwort.designs.sizes import OneGroup, Sizes, Steps
-from ragwort.stats import sawtooth, search, studies
+from ragwort.stats import patience, sawtooth, search, studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.fisher import LARGEST_GROUP, bound_of_power, fisher_power
@@ -312,10 +312,6 @@ class OneProportion(OneSample):
             n_rule=values["n_rule"],
         )
 
-    def takes_time(self, values: Values, find: str) -> bool:
-        """See `Design.takes_time`: where very many are needed."""
-        return find == "n" and values.get("method", "exact") == "exact"
-
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""
         return (
@@ -412,11 +408,11 @@ class TwoProportionsPlan(_SharePlan):
         def power(steps: Steps) -> NDArray[np.float64]:
             return np.asarray(np.max([self.power(way) for way in counting.ways(steps)], axis=0))
 
-        start = search.first_step(self._bound, self.target, counting.lowest, last)
+        start = self._earliest(last)
         if start is None:
             return None
         for low in range(start, last + 1, _BATCH):
-            sawtooth.report((low - start) / (0.6 * start + 60))
+            patience.report((low - start) / (0.6 * start + 60))
             steps = np.arange(low, min(low + _BATCH, last + 1))
             reached = steps[power(steps) >= self.target]
             if reached.size:
@@ -431,13 +427,32 @@ class TwoProportionsPlan(_SharePlan):
             short = steps[power(steps) < self.target]
             if short.size:
                 return int(short[-1])
-            sawtooth.report(0.6 + 0.4 * (horizon - high) / (horizon - first))
+            patience.report(0.6 + 0.4 * (horizon - high) / (horizon - first))
         return first - 1
 
-    def _bound(self, steps: Steps) -> NDArray[np.float64]:
-        p1, p2, alpha = self.proportion1, float(self.planned), float(self.alpha)
+    def _earliest(self, last: int) -> int | None:
+        """A step before which none reaches the target.
+
+        Groups of one size make the two-sided test two one-sided ones at half of alpha. What the one against the effect
+        rejects never grows with the sample size: it is at most half of alpha, and from a step on what it is there.
+        """
+        counting, alpha = self.counting, float(self.alpha)
+        if self.sides != "two" or not counting.equal_groups:
+            return search.first_step(lambda steps: self._bound(steps, alpha), self.target, counting.lowest, last)
+        against = alpha / 2
+        start: int | None = counting.lowest
+        for _ in range(2):
+            target = self.target - against
+            start = search.first_step(lambda steps: self._bound(steps, alpha / 2), target, start or 1, last)
+            if start is None:
+                return None
+            against = float(self._bound(np.array([start]), alpha / 2, against=True)[0])
+        return start
+
+    def _bound(self, steps: Steps, alpha: float, against: bool = False) -> NDArray[np.float64]:
+        p1, p2 = self.proportion1, float(self.planned)
         ways = [way.astype(int) for way in self.counting.ways(steps)]
-        bounds = [[bound_of_power(a, b, p1, p2, alpha) for a, b in zip(*way, strict=True)] for way in ways]
+        bounds = [[bound_of_power(a, b, p1, p2, alpha, against) for a, b in zip(*way, strict=True)] for way in ways]
         return np.asarray(np.max(np.array(bounds), axis=0))
 
     def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
@@ -631,10 +646,6 @@ class TwoProportions(TwoGroups):
                 "use the pooled method, which agrees with it there.",
             )
         return ways
-
-    def takes_time(self, values: Values, find: str) -> bool:
-        """See `Design.takes_time`."""
-        return values.get("method") == "fisher"
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""

@@ -502,7 +502,7 @@ class RegressionCoefficient(_Model):
             "sd_residual": 1.0,
             "r_squared_predictors": 0.0,
         }
-        return {name: known[name] for name in way.names}
+        return {name: known[name] for name in way.names if name in known}
 
     def sentence(self, values: Values, find: str) -> str:
         """See `Design.sentence`."""

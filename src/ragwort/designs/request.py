@@ -11,7 +11,7 @@ import numpy as np
 
 from ragwort.designs.assumption import one_of
 from ragwort.designs.design import Design, Plan, Way, design_named
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.errors import RequestError, number_text, said
 from ragwort.designs.sizes import Sizes, enrolment
 from ragwort.designs.solve import (
     Answer,
@@ -24,6 +24,7 @@ from ragwort.designs.solve import (
     whole_total,
 )
 
+_SMALL, _LARGE = 1e-30, 1e30  # their powers, as formulas take them, can still be held
 _REQUEST_KEYS = ("design", "find", "assumptions")
 
 
@@ -41,13 +42,13 @@ def _parts(request: Any) -> tuple[Design, str, Mapping[str, Any]]:
         raise RequestError("request", "A request is an object with design, find and assumptions.")
     for key in request:
         if key not in _REQUEST_KEYS:
-            raise RequestError(str(key), f"A request has {one_of(_REQUEST_KEYS)}; there is no {key!r}.")
+            raise RequestError(str(key), f"A request has {one_of(_REQUEST_KEYS)}; there is no {said(key)}.")
     if "design" not in request:
         raise RequestError("design", "The request names no design.")
     design = design_named(request["design"])
     find = request.get("find")
     if not isinstance(find, str) or find not in design.finds:
-        raise RequestError("find", f"find must be {one_of(design.finds)}, not {find!r}.")
+        raise RequestError("find", f"find must be {one_of(design.finds)}, not {said(find)}.")
     assumptions = request.get("assumptions", {})
     if not isinstance(assumptions, Mapping):
         raise RequestError("assumptions", "assumptions must be an object of names and values.")
@@ -58,6 +59,7 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
     """Find the unknown of `design` under `assumptions`. Raises `RequestError`."""
     given = _checked(design, assumptions)
     values, notes = _without_the_unknown(design, find, given)
+    values = {**design.implied(values), **values}
     values, more = _stated_once(design, find, values)
     values = _with_defaults(design, values)
     if find not in ("alpha", "power") and values["power"] <= values["alpha"]:
@@ -72,14 +74,29 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
             sizes, plan = _solve(design, find, values, plan)
             answer = _answer(design, find, values, plan, sizes, notes + more)
     except ArithmeticError as error:
-        raise _too_extreme(design) from error
+        if _are_extreme(values):
+            raise _too_extreme(design) from error
+        raise  # a fault of ours
     if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):
-        raise _too_extreme(design)
+        if _are_extreme(values):
+            raise _too_extreme(design)
+        raise FloatingPointError(f"an answer of {design.id} is not finite")
     return answer
 
 
 def _too_extreme(design: Design) -> RequestError:
     return RequestError(design.primary, "These values are too far apart to compute with: use less extreme ones.")
+
+
+def _are_extreme(value: Any) -> bool:
+    """Whether some number among values is so large or so small that arithmetic on it may leave what can be held."""
+    if isinstance(value, Mapping):
+        return any(map(_are_extreme, value.values()))
+    if isinstance(value, list | tuple):
+        return any(map(_are_extreme, value))
+    if isinstance(value, bool) or not isinstance(value, int | float) or value == 0:
+        return False
+    return not _SMALL < abs(value) < _LARGE
 
 
 def _finite(numbers: list[Any]) -> bool:
@@ -97,7 +114,7 @@ def _checked(design: Design, assumptions: Mapping[str, Any]) -> dict[str, Any]:
 def _unknown_name(design: Design, name: str, known: list[str]) -> str:
     near = get_close_matches(name, known, n=1, cutoff=0.5)
     hint = f"Did you mean {near[0]!r}?" if near else f"It has {one_of(known)}."
-    return f"{design.id} has no assumption {name!r}. {hint}"
+    return f"{design.id} has no assumption {said(name)}. {hint}"
 
 
 def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
@@ -194,7 +211,10 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
 
 def _first_and_steady(plan: Plan) -> tuple[dict[str, int], list[str]]:
     """Both sizes of an exact test, and a note where they differ."""
-    first, steady = first_and_steady(plan) or (0, 0)
+    found = first_and_steady(plan)
+    if found is None:
+        raise RuntimeError("an exact test was answered at a size that no search finds")
+    first, steady = found
     sizes = {"first": first, "steady": steady}
     if first == steady:
         return sizes, []

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.designs.solve import power_along
-from ragwort.stats import sawtooth
+from ragwort.stats import patience
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
@@ -173,7 +173,7 @@ def _powers(plan: Plan, steps: NDArray[np.int64]) -> NDArray[np.float64]:
         return np.asarray(power_along(plan, steps), dtype=float)
     parts = []
     for start in range(0, len(steps), 16):
-        sawtooth.report(start / len(steps))
+        patience.report(start / len(steps))
         parts.append(power_along(plan, steps[start : start + 16]))
     return np.concatenate(parts)
 

@@ -328,9 +328,15 @@ class _Room:
         return self._axes.transData.transform(data)
 
     def _visible(self, series: Series) -> Any:
-        points = dense(self._pixels(np.column_stack([series.x, series.power])))
-        inside = points[points[:, 0] <= self._area.right]
-        return inside if len(inside) else points[:1]
+        """The part of a curve that is seen: a kept scenario may go on a million times as far."""
+        points = self._pixels(np.column_stack([series.x, series.power]))
+        edge, last = self._area.right, int(np.searchsorted(points[:, 0], self._area.right, side="right"))
+        if last == 0:
+            return points[:1]
+        inside = points[:last]
+        if last < len(points):
+            inside = np.vstack([inside, [edge, np.interp(edge, points[:, 0], points[:, 1])]])
+        return dense(inside)
 
     def beside_point(self, point: tuple[float, float], axes: Axes, text: Text) -> Artist:
         """Left above the design where there is room, as the curve comes from the left below."""
@@ -424,6 +430,9 @@ def _errors_marks(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     return [*marks, *_errors_labels(axes, errors, look)]
 
 
+_LOW = 15  # times the size of the text: a picture less high than this has room for one row of values
+
+
 def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     """A title over each hill and a row of values at the height of the limits."""
     colours = look.palette
@@ -446,7 +455,10 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         text = _text(axes, _short(label), look.text, colour, bold=True)
         text.set(transform=axes.transData, position=(x, y), ha=align)
         marks.append(text)
-    return [*marks, *_error_values(axes, errors, look)]
+    room = axes.get_window_extent()
+    if room.height < _LOW * look.text:
+        marks = []  # one row of values is all that there is room for
+    return [*marks, *_error_values(axes, errors, look)[: None if marks else 2]]
 
 
 def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
@@ -472,8 +484,19 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     for x, height, words, colour, align in rows:
         text = _text(axes, words, look.small, colour, bold=True)
         text.set(transform=axes.transData, position=(x, errors.y_high * height), ha=align)
+        _keep_inside(axes, text)
         marks.append(text)
     return marks
+
+
+def _keep_inside(axes: Axes, text: Text) -> None:
+    """Move a label sideways where it would leave the picture."""
+    extent, width = text.get_window_extent(), axes.figure.bbox.width
+    over = max(extent.x1 - width, 0.0) - max(-extent.x0, 0.0)
+    if over:
+        x, y = text.get_transform().transform(text.get_position())
+        inside = text.get_transform().inverted().transform((x - over, y))
+        text.set_position((float(inside[0]), float(inside[1])))
 
 
 # --- Steps ----------------------------------------------------------------------------------------------------

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import csv
 import io
 
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.palette import PRINT
 from ragwort.figures.pictures import FORMATS, Picture
+from ragwort.files.texts import csv_bytes, legal
 
 WIDTH, HEIGHT = 6.4, 3.9  # inches
 _PRINT_DPI = 220.0
@@ -16,17 +16,11 @@ _PRINT_DPI = 220.0
 def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> bytes:
     """The picture in one of `FORMATS`. Raises `ValueError` on another."""
     if kind == "csv":
-        return _table(picture)
+        return csv_bytes(picture.rows())
     if kind not in FORMATS:
         raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
     buffer = io.BytesIO()
     stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
     figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
     figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp)
-    return buffer.getvalue()
-
-
-def _table(picture: Picture) -> bytes:
-    text = io.StringIO()
-    csv.writer(text).writerows(picture.rows())
-    return text.getvalue().encode()
+    return legal(buffer.getvalue().decode()).encode() if kind == "svg" else buffer.getvalue()

@@ -55,15 +55,18 @@ _ALONG = (0.62, 0.72, 0.52, 0.82, 0.42, 0.92, 0.32, 0.22, 0.12)
 _AWAY = (6.0, 12.0, 20.0)
 
 
+MOST_POINTS = 20_000
+
+
 def dense(points: Pixels, step: float = 4.0) -> Pixels:
-    """Points along a polyline at most about `step` pixels apart."""
+    """Points along a polyline at most about `step` pixels apart, as far as `MOST_POINTS` allow."""
     if len(points) < 2:
         return points
     lengths = np.hypot(*np.diff(points, axis=0).T)
     walked = np.concatenate([[0.0], np.cumsum(lengths)])
     if walked[-1] == 0:
         return points[:1]
-    at = np.linspace(0, walked[-1], max(2, int(walked[-1] / step)))
+    at = np.linspace(0, walked[-1], min(max(2, int(walked[-1] / step)), MOST_POINTS))
     return np.column_stack([np.interp(at, walked, points[:, 0]), np.interp(at, walked, points[:, 1])])
 
 

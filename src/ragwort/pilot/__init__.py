@@ -10,7 +10,7 @@
 Knows no study and no design; formulas are those of `stats`.
 """
 
-from ragwort.pilot.columns import Column, Data
+from ragwort.pilot.columns import Column, Data, Unsure
 from ragwort.pilot.filters import RELATIONS, Filter, Rows, filtered
 from ragwort.pilot.guesses import group_columns, guessed, likely_groups, matched
 from ragwort.pilot.parts import Measured, Part, Sorted
@@ -32,6 +32,7 @@ __all__ = [
     "Rows",
     "Sorted",
     "Table",
+    "Unsure",
     "count_groups",
     "filtered",
     "group_columns",

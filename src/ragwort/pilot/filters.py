@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.files import short
+from ragwort.files.numerals import typed_number
 from ragwort.pilot.columns import Codes, Data
 from ragwort.pilot.table import PilotError
 from ragwort.stats.noncentral import Array
@@ -89,14 +91,20 @@ def _same(text: str, wanted: str) -> bool:
     """Whether a cell is what was typed: as words, or as numbers (`3` is `3.0`)."""
     if text.casefold() == wanted:
         return True
+    return _typed(text) is not None and _typed(text) == _typed(wanted)
+
+
+def _typed(text: str) -> float | None:
+    """The number that somebody types; None where it is none, or can mean two."""
     try:
-        return float(text.replace(",", ".")) == float(wanted.replace(",", "."))
-    except ValueError:
-        return False
+        number = typed_number(text)
+    except (OverflowError, ValueError):
+        return None
+    return None if isinstance(number, list) else number
 
 
 def _limit(each: Filter) -> float:
-    try:
-        return float(each.value.strip().replace("\u2212", "-").replace(",", "."))
-    except ValueError:
-        raise PilotError(f"“{each.value[:40]}” is not a number: {each.column} {each.relation} needs one.") from None
+    number = _typed(each.value)
+    if number is None:
+        raise PilotError(f"“{short(each.value)}” is not one number: {short(each.column)} {each.relation} needs one.")
+    return number

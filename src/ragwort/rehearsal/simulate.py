@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ragwort.designs import Answer
-from ragwort.stats import sawtooth
+from ragwort.stats import patience
 
 _AT_ONCE = 2_000_000  # numbers drawn at a time, so that memory stays small
 
@@ -44,7 +44,7 @@ def rehearse(answer: Answer, replicates: int = 20_000, seed: int = 1) -> Rehears
     batch = max(1, min(replicates, _AT_ONCE // max(answer.total, 1)))
     rejected = done = 0
     while done < replicates:
-        sawtooth.report(done / replicates)
+        patience.report(done / replicates)
         count = min(batch, replicates - done)
         rejected += int(answer.plan.simulate(answer.groups, rng, count).sum())
         done += count

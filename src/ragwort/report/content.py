@@ -13,7 +13,7 @@ from ragwort.study.breakdown import breakdown_of
 from ragwort.study.edits import cluster_word, group_names, label_of
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, values_with_defaults
+from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, trouble_of, values_with_defaults
 from ragwort.study.overview import needs_of
 from ragwort.study.progress import progress_of
 from ragwort.study.scenarios import answer_words, difference_words
@@ -62,10 +62,11 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
 
 
 def _aim_blocks(aim: Aim, number: int) -> list[Block]:
-    design, outcome = design_named(aim.design), outcome_of(aim)
+    outcome = outcome_of(aim)
     blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
     if isinstance(outcome, Problem):
         return [*blocks, Paragraph(f"There is no answer yet. {outcome.message}", "problem")]
+    design = design_named(aim.design)
     blocks += [
         Heading("Sample size", 3),
         Paragraph(statement(aim, outcome), "statement"),
@@ -120,7 +121,7 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
         rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
-    if aim.so_far is not None:
+    if aim.so_far is not None and any(aim.so_far.counts):
         stages = progress_of(aim, answer).stages
         for words, counts in (
             ("With an outcome so far", [stage.so_far for stage in stages]),
@@ -203,15 +204,20 @@ def _scenario_row(aim: Aim, name: str, outcome: Outcome, differs: str) -> tuple[
 # --- the end --------------------------------------------------------------------------------------------------
 
 
+def _usable(study: Study) -> list[Aim]:
+    """The aims that something can be made of."""
+    return [aim for aim in study.aims if not trouble_of(aim)]
+
+
 def _references(study: Study) -> list[Block]:
     found: list[str] = []
-    for aim in study.aims:
+    for aim in _usable(study):
         found += [reference for reference in design_named(aim.design).references if reference not in found]
     return [Heading("References", 2), Bullets(tuple(found))] if found else []
 
 
 def _reproduce(study: Study) -> list[Block]:
-    requests = [request_of(design_named(aim.design), aim) for aim in study.aims]
+    requests = [request_of(design_named(aim.design), aim) for aim in _usable(study)]
     return [
         Heading("How to reproduce the numbers", 2),
         Paragraph(

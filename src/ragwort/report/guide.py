@@ -8,7 +8,13 @@ from ragwort.designs import Design, all_designs
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, SIDES, Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.evidence import Route
+from ragwort.files import workbook
+from ragwort.files.reading import size_text
+from ragwort.pilot import table
 from ragwort.report.tree import Block, Bullets, Document, Heading, Paragraph
+from ragwort.study import files
+from ragwort.study.model import LONGEST_TEXT
+from ragwort.study.numbers import count_text as count
 
 _SHARED = (ALPHA, POWER, SIDES, DROPOUT)
 _START = (
@@ -23,6 +29,18 @@ _EFFECT = (
     "nearer to no effect guards against an effect that was large by luck. An effect seen in a small study is usually "
     "larger than the true one. The power of a study that is already finished, computed from the effect that it found, "
     "says nothing that its p-value does not."
+)
+_FILES = (
+    "The first row of a file names its columns. How numbers are written, with a decimal point or a decimal comma, is "
+    "found from a whole column and from the file's other columns, never number by number; where both ways fit, it is "
+    "asked. A column that mixes them is not read, and its rows are named."
+)
+_LIMITS = (
+    f"Text files (CSV, TSV): at most {size_text(table.LARGEST)}, {count(table.LARGEST_COLUMNS)} columns and "
+    f"{count(table.MOST_CELLS)} cells.",
+    f"Workbooks (XLSX, ODS) are read in a process of their own, with at most {size_text(workbook.MOST_MEMORY)} of "
+    f"memory, {workbook.MOST_TIME} seconds and {count(workbook.MOST_CELLS)} cells: save a larger one as CSV.",
+    f"A study file has at most {size_text(files.LARGEST)}, a background {count(LONGEST_TEXT)} characters.",
 )
 
 
@@ -45,6 +63,9 @@ def guide_to_all() -> Document:
             Paragraph(_EFFECT),
             Heading("What all designs share", 2),
             _assumptions(_SHARED),
+            Heading("Files of data", 2),
+            Paragraph(_FILES),
+            Bullets(_LIMITS),
         ),
     )
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.palette import LIGHT
+from ragwort.files.texts import legal
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 
 
@@ -32,7 +33,7 @@ def write_html(document: Document, progress: Callable[[float], None] = lambda _:
         id=id,
         colours=LIGHT,
     )
-    return text.encode()
+    return legal(text).encode()
 
 
 def _kind(block: object) -> str:

@@ -9,10 +9,12 @@ from typing import Any
 
 from ragwort.figures.export import HEIGHT, WIDTH, picture_bytes
 from ragwort.figures.palette import FONT_FOLDER, LIGHT
+from ragwort.files.texts import legal
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 
 _MARGIN = 62.0  # points
 _FALLBACK = "Fallback"
+MOST_IN_A_CELL = 300  # characters
 
 
 def write_pdf(document: Document, progress: Callable[[float], None] = lambda _: None) -> bytes:
@@ -142,7 +144,7 @@ class _Writer:
         from reportlab.platypus import Table as Grid
 
         text = Text(markup(block.text), _style("statement", size=11, leading=16.5))
-        grid = Grid([[text]], colWidths=[self._width], spaceBefore=4, spaceAfter=8)
+        grid = Grid([[text]], colWidths=[self._width], spaceBefore=4, spaceAfter=8, splitInRow=1)
         grid.setStyle(
             [
                 ("BACKGROUND", (0, 0), (-1, -1), LIGHT.found_wash),
@@ -174,11 +176,11 @@ class _Writer:
 
         def cell(text: str, column: int, head: bool) -> Any:
             alignment = 2 if column in block.right else 0
-            return Text(markup(text), _style("cell", size=8.8, bold=head, leading=12, alignment=alignment))
+            return Text(markup(_for_a_page(text)), _style("cell", size=8.8, bold=head, leading=12, alignment=alignment))
 
         rows = [[cell(text, i, True) for i, text in enumerate(block.head)]]
         rows += [[cell(text, i, False) for i, text in enumerate(row)] for row in block.rows]
-        grid = Grid(rows, colWidths=self._column_widths(block), repeatRows=1, spaceAfter=8)
+        grid = Grid(rows, colWidths=self._column_widths(block), repeatRows=1, spaceAfter=8, splitInRow=1)
         grid.setStyle(
             [
                 ("LINEBELOW", (0, 0), (-1, 0), 0.8, LIGHT.ink),
@@ -225,6 +227,11 @@ def _style(
     )
 
 
+def _for_a_page(text: str) -> str:
+    """A cell's text, cut where it would be higher than a page."""
+    return text if len(text) <= MOST_IN_A_CELL else f"{text[:MOST_IN_A_CELL]} …"
+
+
 def markup(text: str) -> str:
     """Text as ReportLab's markup: escaped, and set in the fallback font where Inter lacks a character."""
     from reportlab.pdfbase import pdfmetrics
@@ -232,7 +239,7 @@ def markup(text: str) -> str:
     _register_fonts()
     known = pdfmetrics.getFont("Inter").face.charToGlyph
     parts: list[str] = []
-    for character in text:
+    for character in legal(text):
         if character == "\n" or ord(character) in known:
             parts.append(escape(character, quote=False))
         else:

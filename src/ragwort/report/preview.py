@@ -7,17 +7,18 @@ from html import escape
 from ragwort.figures.palette import LIGHT
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 
+MOST_DRAWN = 60  # pictures: of a study with very many aims the rest is drawn for what is exported only
 PICTURE = "picture:{}"  # the name under which the n-th picture (from 0) is asked for
 
 
-def write_preview(document: Document, width: int) -> str:
-    """The document for a page `width` pixels wide."""
+def write_preview(document: Document, width: int, drawn: int = MOST_DRAWN) -> str:
+    """The document for a page `width` pixels wide, with its first `drawn` pictures; of the rest the captions."""
     number = 0
     parts = []
     for block in document.blocks:
         if isinstance(block, FigureBlock):
-            name = PICTURE.format(number)
-            parts.append(f'<p><img src="{name}" width="{width}"></p>{_quiet(block.caption)}')
+            image = f'<p><img src="{PICTURE.format(number)}" width="{width}"></p>' if number < drawn else ""
+            parts.append(f"{image}{_quiet(block.caption)}")
             number += 1
         else:
             parts.append(_block(block))

@@ -40,35 +40,39 @@ def at_or_below(count: Number, n: Number, p: Number) -> Array:
 
 def upper_limit(n: Array, p0: float, tail: Number) -> Array:
     """The smallest count c with P(X >= c | p0) <= tail; n + 1 where no count is that rare."""
-    return _settle(_guess(n, p0, tail, +1), lambda c: at_or_above(c, n, p0) <= counts_as(tail), -1, n + 1)
+    return _first_rare(_guess(n, p0, tail), lambda c: at_or_above(c, n, p0) <= counts_as(tail), n + 1)
 
 
 def lower_limit(n: Array, p0: float, tail: Number) -> Array:
     """The largest count c with P(X <= c | p0) <= tail; -1 where no count is that rare."""
-    return _settle(_guess(n, p0, tail, -1), lambda c: at_or_below(c, n, p0) <= counts_as(tail), +1, n)
+    return np.asarray(
+        n - _first_rare(_guess(n, 1 - p0, tail), lambda c: at_or_below(n - c, n, p0) <= counts_as(tail), n + 1)
+    )
 
 
-def _guess(n: Array, p0: float, tail: Number, side: int) -> Array:
+def _guess(n: Array, p0: float, tail: Number) -> Array:
     """A count near the limit: the normal quantile with a term for the skewness."""
-    z = -special.ndtri(tail)
-    sd = np.sqrt(n * p0 * (1 - p0))
-    count = n * p0 + side * (z * sd + 0.5) + (z**2 - 1) * (1 - 2 * p0) / 6
-    return np.clip(np.ceil(count) if side > 0 else np.floor(count), -1, n + 1)
+    z = np.minimum(-special.ndtri(tail), 38.0)  # beyond, as for a tail of 0, nothing is told apart
+    count = n * p0 + z * np.sqrt(n * p0 * (1 - p0)) + 0.5 + (z**2 - 1) * (1 - 2 * p0) / 6
+    return np.asarray(np.clip(np.ceil(count), 1, n + 1))
 
 
-def _settle(count: Array, is_rare: Callable[[Array], NDArray[np.bool_]], inwards: int, highest: Array) -> Array:
-    """Move counts outwards until they are rare, then inwards for as long as they stay so."""
-    low, high = (np.zeros_like(count), highest) if inwards < 0 else (np.full_like(count, -1.0), highest)
-    count = np.clip(np.broadcast_to(count, high.shape).copy(), low, high)
-    moving = ~is_rare(count)
-    while moving.any():
-        count = np.where(moving, count - inwards, count)
-        moving = moving & ~is_rare(count)
-    moving = np.ones(count.shape, dtype=bool)
-    while moving.any():
-        moving = moving & is_rare(count + inwards)
-        count = np.where(moving, count + inwards, count)
-    return count
+def _first_rare(count: Array, is_rare: Callable[[Array], NDArray[np.bool_]], highest: Array) -> Array:
+    """The smallest rare count of 1..highest (which is rare), from a guess on: in steps that double, then by halves.
+
+    Counts are rare from some count on; 0 never is.
+    """
+    low, high = np.zeros_like(highest), highest.astype(float)
+    count, step = np.broadcast_to(count, highest.shape).astype(float), 1.0
+    while True:
+        rare = is_rare(count)
+        low, high = np.where(rare, low, np.maximum(low, count)), np.where(rare, np.minimum(high, count), high)
+        if np.all(high - low <= 1):
+            return high
+        halfway = np.floor((low + high) / 2)
+        onwards = np.where(rare, np.maximum(count - step, halfway), np.minimum(count + step, halfway))
+        count = np.where(high - low <= 1, high, np.clip(onwards, low + 1, np.maximum(high - 1, low + 1)))
+        step *= 2
 
 
 @dataclass(frozen=True)

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from ragwort.stats.noncentral import Number, f_above, t_above
+from ragwort.stats.patience import check
 
 
 def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
@@ -116,17 +117,21 @@ def _from_zero(above: Callable[[float], float], start: float, level: float) -> t
     return low, high
 
 
+@np.errstate(all="ignore")  # at extreme values the integrals leave what can be held
 def _rising_root(function: Callable[[float], float], target: float, start: float) -> float:
     """Where a rising function takes the value `target`, by widening and halving; exact to the last digits."""
     low = high = start
-    step = 1.0
-    while function(low) > target:
+    step = first = max(1.0, abs(start) / 1000)
+    while function(low) > target and math.isfinite(low):
+        check()
         low, step = low - step, step * 2
-    step = 1.0
-    while function(high) < target:
+    step = first
+    while function(high) < target and math.isfinite(high):
+        check()
         high, step = high + step, step * 2
     while high - low > 1e-13 * max(1.0, abs(low), abs(high)):
         middle = (low + high) / 2
+        check()
         if middle in (low, high):
             break
         low, high = (middle, high) if function(middle) < target else (low, middle)

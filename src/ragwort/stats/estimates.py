@@ -135,10 +135,15 @@ def repeated_of(values: Array, group: Codes | None = None) -> Repeated:
 
 
 def _epsilon(covariance: Array) -> float:
-    """1 where all differences of two measurements scatter alike, down to 1 / (m - 1)."""
+    """1 where all differences of two measurements scatter alike, down to 1 / (m - 1).
+
+    Raises `ValueError` where no difference scatters at all, but for rounding.
+    """
     size = len(covariance)
     centre = np.eye(size) - 1.0 / size
     doubly = centre @ covariance @ centre
+    if np.trace(doubly) <= 1e-12 * np.trace(covariance):
+        raise ValueError("measurements that differ by a constant only leave no sphericity to be estimated")
     return float(np.trace(doubly) ** 2 / ((size - 1) * np.sum(doubly**2)))
 
 

@@ -20,6 +20,7 @@ from scipy import special
 
 from ragwort.stats.binomial import counts_as
 from ragwort.stats.noncentral import Array, Sides
+from ragwort.stats.patience import check
 
 Counts = NDArray[np.int64]
 
@@ -45,24 +46,40 @@ class _Box:
 
 
 def fisher_power(n1: int, n2: int, p1: float, p2: float, alpha: float, sides: Sides) -> float:
-    """The chance that Fisher's exact test rejects; `greater` looks for p2 > p1."""
+    """The chance that Fisher's exact test rejects; `greater` looks for p2 > p1.
+
+    Only successes of either group are looked at that come up at all, and only their sums that do.
+    """
+    check()
     box = _Box(*_common_counts(n1, p1), *_common_counts(n2, p2))
-    low, high = box.margins
+    low, high = _common_margins(box)
     first, last = _kept(n1, n2, alpha, sides, low, high)
     x1 = box.first1 + np.arange(len(box.pmf1))[:, None]
     x2 = box.first2 + np.arange(len(box.pmf2))[None, :]
-    margin = x1 + x2 - low
-    rejected = (x2 < first[margin]) | (x2 > last[margin])
+    margin = x1 + x2
+    at = np.clip(margin, low, high) - low
+    rejected = ((x2 < first[at]) | (x2 > last[at])) & (margin >= low) & (margin <= high)
     return float(box.pmf1 @ np.where(rejected, box.pmf2, 0.0).sum(axis=1))
 
 
-def bound_of_power(n1: int, n2: int, p1: float, p2: float, alpha: float) -> float:
+def _common_margins(box: _Box) -> tuple[int, int]:
+    """The smallest and the largest sum of both groups' successes, but for `_NEGLIGIBLE` on each side."""
+    low, high = box.margins
+    sums = np.convolve(box.pmf1, box.pmf2)
+    below, above = np.cumsum(sums), np.cumsum(sums[::-1])
+    skip, drop = np.searchsorted(below, _NEGLIGIBLE), np.searchsorted(above, _NEGLIGIBLE)
+    return low + int(skip), high - int(drop)
+
+
+def bound_of_power(n1: int, n2: int, p1: float, p2: float, alpha: float, against: bool = False) -> float:
     """An upper bound of the power at these sizes that never falls as a group grows.
 
     It is the power of the one-sided randomised test at the full alpha, in the direction of the effect: given the
-    margin no test at this alpha has more power, and it could always ignore an added participant.
+    margin no test at this alpha has more power, and it could always ignore an added participant. With `against` it is
+    the test in the other direction, whose power never grows.
     """
-    if p2 < p1:
+    check()
+    if (p2 < p1) is not against:
         n1, n2, p1, p2 = n2, n1, p2, p1
     box = _Box(*_common_counts(n1, p1), *_common_counts(n2, p2))
     low, high = box.margins
@@ -112,20 +129,41 @@ def _kept(n1: int, n2: int, alpha: float, sides: Sides, low: int, high: int) -> 
 
 def _kept_two_sided(pmf: Array, alpha: float) -> NDArray[np.bool_]:
     """Which tables do not reject: those whose probability, ties included, is not among the rarest alpha in sum."""
+    if np.array_equal(pmf, pmf[:, ::-1]):  # groups of one size: each table has its mirror image
+        return np.asarray(_smaller_tail(pmf) * 2 > counts_as(alpha))
     ordered = np.sort(pmf, axis=1)
     rare = (np.cumsum(ordered, axis=1) <= counts_as(alpha)).sum(axis=1)
     threshold = ordered[np.arange(len(pmf)), np.minimum(rare, pmf.shape[1] - 1)]  # the rarest one that is too much
     return np.asarray(pmf * _TIES >= threshold[:, None])
 
 
+def _smaller_tail(pmf: Array) -> Array:
+    """Of symmetric rows: the probability of each count and of all further out on its side, at most one half."""
+    below = np.cumsum(pmf, axis=1)
+    return np.minimum(np.minimum(below, below[:, ::-1]), 0.5)
+
+
 def _hypergeometric(n1: int, n2: int, margins: Counts, alpha: float) -> tuple[Counts, Array]:
     """Counts of group 2 (margins x counts) around each margin's mean, and their probabilities without an effect.
 
-    Beyond the range lies less than 1e-16 of alpha: Hoeffding, Journal of the American Statistical Association 58
-    (1963), pages 13-30, theorem 1 and section 6.
+    Beyond the range lies less than 1e-16 of alpha: wide enough by the normal tail, and made wider until it is so, as
+    the probabilities fall ever faster from the mean outwards.
     """
-    draws = np.minimum(np.minimum(margins, n1 + n2 - margins), min(n1, n2))
-    reach = int(np.ceil(np.sqrt(draws.max() * np.log(2e16 / alpha) / 2))) + 1
+    total = n1 + n2
+    draws = np.minimum(margins, total - margins)
+    sd = float(np.sqrt(np.max(draws * (total - draws)) / total * (n1 / total) * (n2 / total)))
+    reach = int(np.ceil(9.0 * sd)) + 8
+    while True:
+        counts, pmf, inside = _around(n1, n2, margins, reach)
+        open_ends = np.stack([pmf[:, 0] * inside[:, 0], pmf[:, -1] * inside[:, -1]])
+        cut = counts.shape[1] < min(n1, n2) + 1 and np.any(open_ends * reach > 1e-16 * alpha)
+        if not cut:
+            return counts, pmf
+        reach *= 2
+
+
+def _around(n1: int, n2: int, margins: Counts, reach: int) -> tuple[Counts, Array, NDArray[np.bool_]]:
+    """Counts up to `reach` from each margin's mean, their probabilities, and where a count is possible at all."""
     centre = np.round(margins * (n2 / (n1 + n2))).astype(np.int64)
     lowest, highest = np.maximum(0, margins - n1), np.minimum(margins, n2)
     width = min(2 * reach + 1, min(n1, n2) + 1)
@@ -136,7 +174,7 @@ def _hypergeometric(n1: int, n2: int, margins: Counts, alpha: float) -> tuple[Co
     logs = _log_choose(n2)[np.where(inside, counts, 0)] + _log_choose(n1)[np.where(inside, others, 0)]
     logs = np.where(inside, logs, -np.inf)
     pmf = np.exp(logs - logs.max(axis=1, keepdims=True))
-    return counts, pmf / pmf.sum(axis=1, keepdims=True)
+    return counts, pmf / pmf.sum(axis=1, keepdims=True), inside
 
 
 @lru_cache(maxsize=4096)

@@ -265,8 +265,12 @@ def t_above_by_quadrature(limit: Array, df: Array, noncentrality: Array) -> Arra
 
 @cache
 def _gauss_legendre(count: int = 400) -> tuple[Array, Array]:
-    """Nodes and weights, worked out when first needed: that takes 10 ms."""
-    nodes, weights = np.polynomial.legendre.leggauss(count)
+    """Nodes and weights, worked out when first needed: some ms, by one processor.
+
+    NumPy's own takes a full eigenvalue problem for it, which numerical threads that fight for two processors can make
+    last for seconds.
+    """
+    nodes, weights = special.roots_legendre(count)
     return nodes, weights
 
 

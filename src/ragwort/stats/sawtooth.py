@@ -1,18 +1,17 @@
 """Search where power goes up and down with the sample size, as that of exact tests does.
 
 Nothing is assumed about the shape: whole runs of sizes are ruled out by bounds of the power over them, and what is
-left is looked at size by size. `report` tells a listener how far a long search is; the listener may raise to stop it.
+left is looked at size by size.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.stats.patience import report
 from ragwort.stats.search import StepPower
 
 Runs = NDArray[np.int64]
@@ -20,24 +19,6 @@ Bound = Callable[[Runs, Runs], NDArray[np.float64]]  # first and last step of ea
 
 _SHRINK = 16  # runs become this much shorter at each round
 _SAFE = 1e-9  # a bound rules a run out only when it clears the target by more than rounding can move it
-_listener: ContextVar[Callable[[float], None] | None] = ContextVar("listener", default=None)
-
-
-@contextmanager
-def heard_by(listener: Callable[[float], None]) -> Iterator[None]:
-    """Searches inside report their progress (0..1) to `listener`, which may raise to stop them."""
-    token = _listener.set(listener)
-    try:
-        yield
-    finally:
-        _listener.reset(token)
-
-
-def report(share: float) -> None:
-    """Tell whoever listens how far a search is, in 0..1."""
-    listener = _listener.get()
-    if listener is not None:
-        listener(min(max(share, 0.0), 1.0))
 
 
 def first_reaching(power: StepPower, most: Bound, target: float, low: int, high: int) -> int | None:

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
-from typing import Any
+from collections.abc import Callable
+from dataclasses import replace
+from functools import wraps
+from typing import Any, TypeVar, cast
 
 import numpy as np
 
@@ -14,7 +17,7 @@ from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence import Route
 from ragwort.designs.solve import larger_power, power_along
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Evidence, Scenario, SoFar, Study, Words, new_id
+from ragwort.study.model import MOST_PEOPLE, Aim, Entry, Evidence, Gone, Scenario, SoFar, Study, Words, new_id
 from ragwort.study.numbers import NumberError, parse, parse_range
 from ragwort.study.outcome import at_hand
 from ragwort.study.terms import count_terms, is_named
@@ -27,11 +30,38 @@ def short_name(name: str) -> str:
     return " ".join(name.split())[:LONGEST_NAME]
 
 
+AnEdit = TypeVar("AnEdit", bound=Callable[..., Edit])
+
+
+def _no_edit_of_what_is_gone(edit: AnEdit) -> AnEdit:
+    """An edit of an aim or a scenario that is not there any more changes nothing: a menu or an editor outlived it."""
+
+    @wraps(edit)
+    def careful(study: Study, *given: Any, **more: Any) -> Edit:
+        try:
+            return edit(study, *given, **more)
+        except Gone:
+            return Edit("", study)
+
+    return cast(AnEdit, careful)
+
+
 # --- values ---------------------------------------------------------------------------------------------------
 
 
-def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
+def typing(aim_id: str, name: str) -> str:
+    """What joins the keystrokes in one field to a single undo."""
+    return f"type {aim_id} {name}"
+
+
+@_no_edit_of_what_is_gone
+def type_value(study: Study, aim_id: str, name: str, text: str, merge: str = "") -> Edit:
     """Take typed text as the value of an assumption; text that cannot be read is kept beside the last good value."""
+    edit = _type_value(study, aim_id, name, text)
+    return replace(edit, merge=merge) if merge else edit
+
+
+def _type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
     aim, assumption = _aim_and_assumption(study, aim_id, name)
     if not text.strip() and design_named(aim.design).is_optional(name):
         return _with_entry(
@@ -46,6 +76,7 @@ def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
     return set_value(study, aim_id, name, value, terms=" ".join(text.split()) if named else "")
 
 
+@_no_edit_of_what_is_gone
 def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "", terms: str = "") -> Edit:
     """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
@@ -58,6 +89,7 @@ PILOT_GAVE = "pilot file gave"  # and which of them, their names apart by spaces
 MOST_SAID = 12  # numbers of a list that a source repeats; of a longer one it says how many there were
 
 
+@_no_edit_of_what_is_gone
 def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str], lower: bool = False) -> Edit:
     """Take over what a route finds from typed inputs, with the route as source.
 
@@ -138,6 +170,7 @@ def rescaled(assumption: Assumption, value: Any) -> Any:
     return [each / total for each in value]
 
 
+@_no_edit_of_what_is_gone
 def rescale(study: Study, aim_id: str, name: str) -> Edit:
     """Make the shares of an assumption add up to 1."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
@@ -148,6 +181,7 @@ def rescale(study: Study, aim_id: str, name: str) -> Edit:
     return Edit(f"rescaling {assumption.label.lower()}", changed.study)
 
 
+@_no_edit_of_what_is_gone
 def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
     """Forget text that could not be read: back to the last good value."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
@@ -155,14 +189,29 @@ def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
     return _with_entry(study, aim, name, entry, f"restoring {assumption.label.lower()}")
 
 
+@_no_edit_of_what_is_gone
 def type_range(study: Study, aim_id: str, name: str, text: str) -> Edit:
-    """Take typed text as the plausible range. Raises `NumberError`."""
+    """Take typed text as the plausible range; text that cannot be read is kept beside the last good range."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
-    low, high = parse_range(assumption, text, aim.words.unit)
-    entry = aim.entry(name).changed(low=low, high=high)
-    return _with_entry(study, aim, name, entry, f"changing the range of {assumption.label.lower()}")
+    label = f"changing the range of {assumption.label.lower()}"
+    try:
+        low, high = parse_range(assumption, text, aim.words.unit)
+    except NumberError:
+        return _with_entry(study, aim, name, aim.entry(name).changed(range_draft=text), label)
+    entry = aim.entry(name).changed(low=low, high=high, range_draft="")
+    return _with_entry(study, aim, name, entry, label)
 
 
+def range_fault(aim: Aim, assumption: Assumption) -> str:
+    """Why the range that was typed last cannot be read; empty where it can."""
+    try:
+        parse_range(assumption, aim.entry(assumption.name).range_draft, aim.words.unit)
+    except NumberError as error:
+        return str(error)
+    return ""
+
+
+@_no_edit_of_what_is_gone
 def set_remark(study: Study, aim_id: str, name: str, field: str, text: str) -> Edit:
     """Set the `source` or the `note` of an assumption."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
@@ -170,6 +219,7 @@ def set_remark(study: Study, aim_id: str, name: str, field: str, text: str) -> E
     return _with_entry(study, aim, name, entry, f"changing the {field} of {assumption.label.lower()}")
 
 
+@_no_edit_of_what_is_gone
 def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
     """State something in another way (two means for a difference); what can be worked out is carried over."""
     aim = study.aim(aim_id)
@@ -177,13 +227,30 @@ def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
     group = next(ways for ways in (*design.ways, design.sizes) if way in ways)
     old = {name for other in group for name in other.names} - set(way.names) | set(way.without)
     again = [name for other in group for name in other.without if name not in (*aim.entries, *way.without)]
-    restated = design.restate(_carried(aim, design), way)
+    restated = _restated(design, _carried(aim, design), way)
     entries = {name: entry for name, entry in aim.entries.items() if name not in old}
     source = next((aim.entry(name).source for name in old if aim.entry(name).source), "")
     for name in (*way.names, *again):
         start = restated.get(name, aim.values().get(name, design.assumption(name).default))
         entries[name] = Entry(value=start, source=source)
     return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))
+
+
+def _restated(design: Design, values: dict[str, Any], way: Way) -> dict[str, Any]:
+    """The values of a way that say the same; what cannot be worked out, or is out of bounds then, is left out."""
+    try:
+        found = design.restate(values, way)
+    except (ArithmeticError, KeyError):
+        return {}  # an f so large that its η² is 1; or nothing is stated yet
+    return {name: value for name, value in found.items() if _is_allowed(design, name, value)}
+
+
+def _is_allowed(design: Design, name: str, value: Any) -> bool:
+    try:
+        design.assumption(name).check(value)
+    except RequestError:
+        return False
+    return True
 
 
 def _carried(aim: Aim, design: Design) -> dict[str, Any]:
@@ -195,16 +262,20 @@ def _carried(aim: Aim, design: Design) -> dict[str, Any]:
     return values
 
 
+@_no_edit_of_what_is_gone
 def move_flower(study: Study, aim_id: str, find: str) -> Edit:
     """Make something else the unknown; what was found until now becomes given."""
     aim = study.aim(aim_id)
     if find == aim.find:
         return Edit("moving the flower", study)
     design = design_named(aim.design)
+    if find not in design.finds:
+        return Edit("moving the flower", study)  # a menu outlived the design
     entries = dict(aim.entries)
     outcome = at_hand(aim)
     if isinstance(outcome, Answer):
-        for name, value in _found_values(design, aim, outcome).items():
+        found = {n: v for n, v in _found_values(design, aim, outcome).items() if _is_allowed(design, n, v)}
+        for name, value in found.items():
             entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
         if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
             down = float(outcome.plan.effect) < 0  # look for it on the side on which it was stated
@@ -237,6 +308,7 @@ def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
     return {design.primary: effect}
 
 
+@_no_edit_of_what_is_gone
 def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
     """Move the design along its curve to a step of its counting.
 
@@ -302,6 +374,7 @@ def carried_values(values: dict[str, Any], design: Design) -> dict[str, Any]:
     return {**{name: value for name, value in design.starting.items() if name not in stated}, **kept}
 
 
+@_no_edit_of_what_is_gone
 def change_design(study: Study, aim_id: str, design: Design) -> Edit:
     """Make the aim one of another design; what both share is carried over, with ranges, sources and notes."""
     aim = study.aim(aim_id)
@@ -327,12 +400,14 @@ def add_aim(study: Study, aim: Aim) -> Edit:
     return Edit("adding an aim", study.changed(aims=(*study.aims, aim)))
 
 
-def rename_aim(study: Study, aim_id: str, name: str) -> Edit:
+@_no_edit_of_what_is_gone
+def rename_aim(study: Study, aim_id: str, name: str, merge: str = "") -> Edit:
     """Rename an aim; an empty name changes nothing."""
     aim = study.aim(aim_id)
-    return Edit("renaming an aim", study.with_aim(aim.changed(name=short_name(name) or aim.name)))
+    return Edit("renaming an aim", study.with_aim(aim.changed(name=short_name(name) or aim.name)), merge)
 
 
+@_no_edit_of_what_is_gone
 def duplicate_aim(study: Study, aim_id: str) -> Edit:
     """A copy of an aim, right after it."""
     aims = list(study.aims)
@@ -342,6 +417,7 @@ def duplicate_aim(study: Study, aim_id: str) -> Edit:
     return Edit("duplicating an aim", study.changed(aims=tuple(aims)))
 
 
+@_no_edit_of_what_is_gone
 def move_aim(study: Study, aim_id: str, by: int) -> Edit:
     """Move an aim up (negative) or down the list."""
     aims = list(study.aims)
@@ -351,24 +427,27 @@ def move_aim(study: Study, aim_id: str, by: int) -> Edit:
     return Edit("moving an aim", study.changed(aims=tuple(aims)))
 
 
+@_no_edit_of_what_is_gone
 def delete_aim(study: Study, aim_id: str) -> Edit:
     """Delete an aim with its scenarios."""
     return Edit("deleting an aim", study.changed(aims=tuple(a for a in study.aims if a.id != aim_id)))
 
 
+@_no_edit_of_what_is_gone
 def set_words(study: Study, aim_id: str, **words: Any) -> Edit:
     """Change what the aim calls its groups, outcome, unit or participants."""
     aim = study.aim(aim_id)
     return Edit("changing the words", study.with_aim(aim.changed(words=aim.words.changed(**words))))
 
 
-def name_group(study: Study, aim_id: str, index: int, name: str) -> Edit:
+@_no_edit_of_what_is_gone
+def name_group(study: Study, aim_id: str, index: int, name: str, merge: str = "") -> Edit:
     """Rename one group; an empty name brings its stand-in back."""
     aim = study.aim(aim_id)
     design = design_named(aim.design)
     groups = list(group_names(aim, design))
     groups[index] = short_name(name) or design.group_words[index]
-    return set_words(study, aim_id, groups=tuple(groups))
+    return replace(set_words(study, aim_id, groups=tuple(groups)), merge=merge)
 
 
 def group_names(aim: Aim, design: Design) -> tuple[str, ...]:
@@ -397,24 +476,41 @@ SO_FAR_NAME = "counting who has an outcome so far"
 SO_FAR = Assumption("so_far", "So far", "count", "Sample", "", low=0, high=10_000_000)
 
 
+@_no_edit_of_what_is_gone
 def type_so_far(study: Study, aim_id: str, group: int, text: str) -> Edit:
-    """Take typed text as how many of a group have an outcome so far; empty for nobody. Raises `NumberError`."""
-    known = study.aim(aim_id).so_far or SoFar()
+    """Take typed text as how many of a group have an outcome so far, empty for nobody; else it stays as it is."""
+    aim = study.aim(aim_id)
+    known = aim.so_far or SoFar()
     counts = [*known.counts, *([0] * (group + 1 - len(known.counts)))]
-    counts[group] = parse(SO_FAR, text) if text.strip() else 0
-    return Edit(SO_FAR_NAME, set_so_far(study, aim_id, tuple(counts)).study, merge=f"so far {aim_id} {group}")
+    drafts = [*known.drafts, *([""] * (group + 1 - len(known.drafts)))]
+    fault = so_far_fault(text)
+    drafts[group] = text if fault else ""
+    if not fault:
+        counts[group] = parse(SO_FAR, text) if text.strip() else 0
+    changed = _counted(aim, tuple(counts), known.source if fault else "", tuple(drafts))
+    return Edit(SO_FAR_NAME, study.with_aim(changed), merge=f"so far {aim_id} {group}")
 
 
+def so_far_fault(text: str) -> str:
+    """Why a typed count cannot be read; empty where it can."""
+    return _fault_of(SO_FAR, text)
+
+
+@_no_edit_of_what_is_gone
 def set_so_far(study: Study, aim_id: str, counts: tuple[int, ...], source: str = "") -> Edit:
     """How many of each group have an outcome so far."""
-    aim = study.aim(aim_id)
-    so_far = SoFar(counts=counts, source=source[:500]) if any(counts) else None
-    return Edit(SO_FAR_NAME, study.with_aim(aim.changed(so_far=so_far)))
+    return Edit(SO_FAR_NAME, study.with_aim(_counted(study.aim(aim_id), counts, source[:500])))
+
+
+def _counted(aim: Aim, counts: tuple[int, ...], source: str, drafts: tuple[str, ...] = ()) -> Aim:
+    anything = any(counts) or any(drafts)
+    return aim.changed(so_far=SoFar(counts=counts, source=source, drafts=drafts) if anything else None)
 
 
 # --- scenarios ------------------------------------------------------------------------------------------------
 
 
+@_no_edit_of_what_is_gone
 def keep_scenario(study: Study, aim_id: str, name: str) -> Edit:
     """Keep the aim's assumptions as they are now."""
     aim = study.aim(aim_id)
@@ -422,6 +518,7 @@ def keep_scenario(study: Study, aim_id: str, name: str) -> Edit:
     return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
 
 
+@_no_edit_of_what_is_gone
 def return_to_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
     """Put a kept scenario's assumptions back in force."""
     aim = study.aim(aim_id)
@@ -429,15 +526,17 @@ def return_to_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
     return Edit(f"returning to {kept.name}", study.with_aim(aim.changed(find=kept.find, entries=kept.entries)))
 
 
-def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str) -> Edit:
+@_no_edit_of_what_is_gone
+def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str, merge: str = "") -> Edit:
     """Rename a kept scenario; an empty name changes nothing."""
     aim = study.aim(aim_id)
     kept = aim.scenario(scenario_id)
     renamed = kept.changed(name=short_name(name) or kept.name)
     scenarios = tuple(renamed if old.id == scenario_id else old for old in aim.scenarios)
-    return Edit("renaming a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
+    return Edit("renaming a scenario", study.with_aim(aim.changed(scenarios=scenarios)), merge)
 
 
+@_no_edit_of_what_is_gone
 def delete_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
     """Delete a kept scenario."""
     aim = study.aim(aim_id)
@@ -448,9 +547,41 @@ def delete_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
 # --- the study ------------------------------------------------------------------------------------------------
 
 
-def set_study(study: Study, **changes: Any) -> Edit:
+def retitle(study: Study, title: str) -> Edit:
+    """Give the study another title; an empty one changes nothing."""
+    return set_study(study, title=short_name(title) or study.title)
+
+
+def set_study(study: Study, merge: str = "", **changes: Any) -> Edit:
     """Change the study's title, background or limit."""
-    return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes))
+    return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes), merge)
+
+
+LIMIT = Assumption("limit", "The study's limit", "count", "Sample", "", low=1, high=MOST_PEOPLE)
+
+
+def type_limit(study: Study, text: str) -> Edit:
+    """Take typed text as how many can be had at most, empty for no limit; what cannot be read is kept as it is."""
+    fault = limit_fault(text)
+    if fault:
+        changed = study.changed(limit_draft=text)
+    else:
+        changed = study.changed(limit=parse(LIMIT, text) if text.strip() else None, limit_draft="")
+    return Edit("changing the study's limit", changed)
+
+
+def limit_fault(text: str) -> str:
+    """Why a typed limit cannot be read; empty where it can."""
+    return _fault_of(LIMIT, text)
+
+
+def _fault_of(assumption: Assumption, text: str) -> str:
+    try:
+        if text.strip():
+            parse(assumption, text)
+    except NumberError as error:
+        return str(error)
+    return ""
 
 
 def _aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:

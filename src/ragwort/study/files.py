@@ -1,67 +1,124 @@
 """The study file: JSON, UTF-8, one key a line, read with care and written whole.
 
-A file is written to a temporary file beside it, flushed to disk and renamed, so that a crash leaves either the old
-or the new file. Recovery copies of unsaved work live in the user's state folder, one for each running window.
+What opens can be shown and saved again: text that no file can hold is replaced, and a value that its assumption cannot
+have becomes a draft with its fault, as if it had been typed.
 """
 
 from __future__ import annotations
 
 import json
-import os
-import tempfile
+import re
 from collections.abc import Callable
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
 
+from ragwort.files import FileError, digest_of, read_plain, short, write_whole
+from ragwort.study.mending import mended
 from ragwort.study.model import FORMAT, SCHEMA_VERSION, Study
 
 SUFFIX = ".ragwort"
+LARGEST = 64_000_000  # bytes of a study file
+DEEPEST = 40  # brackets inside brackets; a study has nine
 
 # From a schema version to the next: functions on the parsed file. None yet: version 1 is the first.
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
 
 
-class StudyFileError(Exception):
-    """A file that cannot be opened; the message says why in plain words."""
+class StudyFileError(FileError):
+    """A file that is no study, or a damaged one."""
 
 
 def read_study(path: Path) -> Study:
-    """The study in a file. Raises `StudyFileError`."""
+    """The study in a file. Raises `FileError`."""
+    return read_study_and_digest(path)[0]
+
+
+def read_study_and_digest(path: Path) -> tuple[Study, str]:
+    """The study in a file, and what tells its contents from others. Raises `FileError`."""
+    content = read_plain(path, LARGEST)
+    name = short(path.name)
     try:
-        text = path.read_text(encoding="utf-8")
-    except FileNotFoundError:
-        raise StudyFileError(f"There is no file {path}.") from None
+        text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise StudyFileError(f"{path.name} is not a Ragwort study: it is not text.") from None
-    except OSError as error:
-        raise StudyFileError(f"{path.name} cannot be read: {error.strerror}.") from error
-    return study_from_text(text, path.name)
+        raise StudyFileError(f"{name} is not a Ragwort study: it is not text.") from None
+    return study_from_text(text, name), digest_of(content)
+
+
+def digest_on_disk(path: Path) -> str:
+    """What tells the contents of a file now; empty where there is none that can be read."""
+    try:
+        return digest_of(read_plain(path, LARGEST))
+    except FileError:
+        return ""
 
 
 def study_from_text(text: str, name: str) -> Study:
     """The study in the text of a file called `name`. Raises `StudyFileError`."""
+    found = _parsed(text, name)
+    if not isinstance(found, dict) or found.get("format") != FORMAT:
+        raise StudyFileError(f"{name} is not a Ragwort study: it does not say “format”: “{FORMAT}”.")
+    return mended(_validated(_migrated(found, name), name))
+
+
+def _parsed(text: str, name: str) -> Any:
     try:
-        found = json.loads(text)
+        found = json.loads(text, parse_constant=_refuse_constant)
+        _refuse_depth(found)
     except json.JSONDecodeError as error:
         raise StudyFileError(
             f"{name} is damaged or not a Ragwort study: line {error.lineno} is not JSON ({error.msg})."
         ) from error
-    if not isinstance(found, dict) or found.get("format") != FORMAT:
-        raise StudyFileError(f"{name} is not a Ragwort study: it does not say “format”: “{FORMAT}”.")
-    return _validated(_migrated(found, name), name)
+    except RecursionError:
+        raise StudyFileError(f"{name} is damaged or not a Ragwort study: it is nested too deeply.") from None
+    except ValueError as error:  # Python reads no whole number of more than some thousand digits
+        raise StudyFileError(f"{name} is damaged: {short(str(error), 120)}.") from error
+    return _with_whole_characters(found) if _HALF.search(text) else found
+
+
+_HALF = re.compile(r"\\u[dD][89a-fA-F]|[\ud800-\udfff]")  # may be half of a character, which no file can hold
+
+
+def _refuse_constant(word: str) -> None:
+    raise ValueError(f"{word} is not a number that a file can hold")
+
+
+def _refuse_depth(found: Any) -> None:
+    level = [found]
+    for _ in range(DEEPEST):
+        level = [
+            inner
+            for outer in level
+            if isinstance(outer, list | dict)
+            for inner in (outer.values() if isinstance(outer, dict) else outer)
+            if isinstance(inner, list | dict)
+        ]
+        if not level:
+            return
+    raise RecursionError
+
+
+def _with_whole_characters(found: Any) -> Any:
+    """The same with U+FFFD in place of each half of a character."""
+    if isinstance(found, str):
+        return found.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    if isinstance(found, list):
+        return [_with_whole_characters(each) for each in found]
+    if isinstance(found, dict):
+        return {_with_whole_characters(key): _with_whole_characters(value) for key, value in found.items()}
+    return found
 
 
 def _migrated(found: dict[str, Any], name: str) -> dict[str, Any]:
     version = found.get("schema_version")
     if isinstance(version, bool) or not isinstance(version, int) or version < 1:
-        raise StudyFileError(f"{name} is damaged: its schema_version is {version!r}, not a whole number from 1.")
+        said = short(repr(version), 40)
+        raise StudyFileError(f"{name} is damaged: its schema_version is {said}, not a whole number from 1.")
     if version > SCHEMA_VERSION:
         raise StudyFileError(
-            f"{name} was saved by a newer Ragwort (schema {version}; this one reads up to {SCHEMA_VERSION}). "
-            "Update Ragwort to open it."
+            f"{name} was saved by a newer Ragwort (schema {short(str(version), 40)}; this one reads up to "
+            f"{SCHEMA_VERSION}). Update Ragwort to open it."
         )
     while version < SCHEMA_VERSION:
         found = MIGRATIONS[version](found)
@@ -74,8 +131,10 @@ def _validated(found: dict[str, Any], name: str) -> Study:
         return Study.model_validate(found)
     except ValidationError as error:
         first = error.errors()[0]
-        place = " → ".join(str(part) for part in first["loc"])
-        raise StudyFileError(f"{name} is damaged at {place}: {first['msg'].lower()}.") from error
+        place = " → ".join(short(str(part), 40) for part in first["loc"])
+        raise StudyFileError(
+            f"{name} is damaged at {short(place, 160)}: {short(first['msg'].lower(), 160)}."
+        ) from error
 
 
 def study_text(study: Study) -> str:
@@ -83,79 +142,11 @@ def study_text(study: Study) -> str:
     return json.dumps(study.model_dump(mode="json"), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
-def write_study(study: Study, path: Path) -> None:
-    """Save a study. Raises `StudyFileError`; the file that was there before is then untouched."""
-    write_whole(path, study_text(study).encode())
+def write_study(study: Study, path: Path) -> str:
+    """Save a study, and tell what its file's contents are told by. Raises `FileError`.
 
-
-def write_whole(path: Path, content: bytes) -> None:
-    """Write a file whole or not at all. Raises `StudyFileError`."""
-    temporary = ""
-    try:
-        descriptor, temporary = tempfile.mkstemp(prefix=f".{path.name[:80]}.", dir=path.parent)
-        with os.fdopen(descriptor, "wb") as file:
-            file.write(content)
-            file.flush()
-            os.fsync(file.fileno())
-        Path(temporary).chmod(path.stat().st_mode if path.exists() else 0o644)
-        Path(temporary).replace(path)
-    except OSError as error:
-        if temporary:
-            Path(temporary).unlink(missing_ok=True)
-        raise StudyFileError(f"{path.name} cannot be written in {path.parent}: {error.strerror}.") from error
-
-
-# --- recovery -------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True)
-class Recovered:
-    """Unsaved work that a crash left behind."""
-
-    study: Study
-    path: Path | None  # where it had been saved last, if anywhere
-    copy: Path  # the recovery copy
-
-
-class Recovery:
-    """Recovery copies in one folder: this process writes its own and finds those of processes that died."""
-
-    def __init__(self, folder: Path) -> None:
-        self._folder = folder
-        self._own = folder / f"{os.getpid()}{SUFFIX}"
-
-    def keep(self, study: Study, path: Path | None) -> None:
-        """Write the unsaved state. Raises `StudyFileError`."""
-        self._folder.mkdir(parents=True, exist_ok=True)
-        content = {"path": str(path) if path else None, "study": study.model_dump(mode="json")}
-        write_whole(self._own, json.dumps(content, ensure_ascii=False).encode())
-
-    def clear(self) -> None:
-        """Forget this process's copy: everything is saved, or was given up."""
-        self._own.unlink(missing_ok=True)
-
-    def left_behind(self) -> list[Recovered]:
-        """Copies of processes that no longer run; unreadable ones are set aside under another name."""
-        found = []
-        for copy in sorted(self._folder.glob(f"*{SUFFIX}")):
-            if copy == self._own or _runs(copy.stem):
-                continue
-            try:
-                content = json.loads(copy.read_text(encoding="utf-8"))
-                study = study_from_text(json.dumps(content["study"]), copy.name)
-                found.append(Recovered(study, Path(content["path"]) if content["path"] else None, copy))
-            except (OSError, ValueError, KeyError, TypeError, StudyFileError):
-                copy.rename(copy.with_suffix(".unreadable"))
-        return found
-
-
-def _runs(process: str) -> bool:
-    if not process.isdigit():
-        return False
-    try:
-        os.kill(int(process), 0)
-    except ProcessLookupError:
-        return False
-    except PermissionError:
-        return True
-    return True
+    Where it fails, the file that was there before is untouched.
+    """
+    content = study_text(study).encode()
+    write_whole(path, content)
+    return digest_of(content)

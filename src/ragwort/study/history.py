@@ -41,6 +41,14 @@ class History:
         self.present = edit.study
         return True
 
+    def take_back(self, merge: str) -> bool:
+        """Forget a merged run of edits that is still open, as if it had not been begun."""
+        if not merge or merge != self._merge or not self._past:
+            return False
+        self.present = self._past.pop()[1]
+        self._merge = ""
+        return True
+
     def seal(self) -> None:
         """End a merged run of edits: the next one is undone by itself."""
         self._merge = ""

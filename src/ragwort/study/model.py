@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Self
 from uuid import uuid4
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, JsonValue
 
 SCHEMA_VERSION = 1
 FORMAT = "ragwort-study"
+LONGEST_TEXT = 100_000  # characters of a background or a note
+LONGEST_LINE = 2_000  # of a name, a word, a source
+MOST_PEOPLE = 10_000_000  # as many as any sample size that is looked for
+
+
+class Gone(KeyError):
+    """An aim or a scenario that is not there any more."""
 
 
 def new_id() -> str:
@@ -16,12 +23,16 @@ def new_id() -> str:
     return uuid4().hex[:12]
 
 
+Text = Annotated[str, Field(max_length=LONGEST_TEXT)]
+Line = Annotated[str, Field(max_length=LONGEST_LINE)]
+
+
 class Part(BaseModel):
     """A piece of a study: immutable, keeps keys that it does not know, refuses NaN and infinity."""
 
     model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False)
 
-    def changed(self, **changes: Any) -> Any:
+    def changed(self, **changes: Any) -> Self:
         """The same piece with other values."""
         return self.model_copy(update=changes)
 
@@ -40,23 +51,24 @@ class Entry(Part):
     value: JsonValue = None
     low: float | None = None
     high: float | None = None
-    source: str = ""
-    note: str = ""
+    source: Line = ""
+    note: Text = ""
     evidence: Evidence | None = None
     draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
     terms: str = Field("", description="The names of the terms that the value counts.")
     fault: str = Field("", description="Why the draft cannot be read.")
+    range_draft: str = Field("", description="What was typed last as the range, while it cannot be read.")
 
 
 class Words(Part):
     """What the study calls things, in the sentence, on axes and in the report."""
 
-    one: str = "participant"
-    many: str = "participants"
-    outcome: str = ""
-    unit: str = ""
-    groups: tuple[str, ...] = ()
-    clusters: str = ""
+    one: Line = "participant"
+    many: Line = "participants"
+    outcome: Line = ""
+    unit: Line = ""
+    groups: tuple[Line, ...] = ()
+    clusters: Line = ""
 
 
 def _find(value: Any) -> Any:
@@ -79,23 +91,24 @@ class Setting(Part):
 class Scenario(Setting):
     """A kept set of assumptions."""
 
-    id: str = Field(default_factory=new_id)
-    name: str = "Scenario"
+    id: Line = Field(default_factory=new_id)
+    name: Line = "Scenario"
 
 
 class SoFar(Part):
     """How many of each group have an outcome so far."""
 
-    counts: tuple[Annotated[int, Field(ge=0)], ...] = ()
-    source: str = Field("", description="Where the counts come from: a file, and which rows of it.")
+    counts: tuple[Annotated[int, Field(ge=0, le=MOST_PEOPLE)], ...] = ()
+    source: Line = Field("", description="Where the counts come from: a file, and which rows of it.")
+    drafts: tuple[Line, ...] = Field((), description="By group: what was typed last, while it cannot be read.")
 
 
 class Aim(Setting):
     """One hypothesis of the study with its design, assumptions and kept scenarios."""
 
-    id: str = Field(default_factory=new_id)
-    name: str = "New aim"
-    design: str = "two-means"
+    id: Line = Field(default_factory=new_id)
+    name: Line = "New aim"
+    design: Line = "two-means"
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
     so_far: SoFar | None = None
@@ -105,8 +118,11 @@ class Aim(Setting):
         return self.entries.get(name, Entry())
 
     def scenario(self, scenario_id: str) -> Scenario:
-        """The kept scenario with this id. Raises `KeyError`."""
-        return {scenario.id: scenario for scenario in self.scenarios}[scenario_id]
+        """The kept scenario with this id. Raises `Gone`."""
+        for scenario in self.scenarios:
+            if scenario.id == scenario_id:
+                return scenario
+        raise Gone(scenario_id)
 
 
 class Study(Part):
@@ -114,14 +130,18 @@ class Study(Part):
 
     format: str = FORMAT
     schema_version: int = SCHEMA_VERSION
-    title: str = "Untitled study"
-    background: str = ""
-    limit: int | None = Field(None, ge=1, description="How many participants can be had at most.")
+    title: Line = "Untitled study"
+    background: Text = ""
+    limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants can be had at most.")
+    limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     aims: tuple[Aim, ...] = ()
 
     def aim(self, aim_id: str) -> Aim:
-        """The aim with this id. Raises `KeyError`."""
-        return {aim.id: aim for aim in self.aims}[aim_id]
+        """The aim with this id. Raises `Gone`."""
+        for aim in self.aims:
+            if aim.id == aim_id:
+                return aim
+        raise Gone(aim_id)
 
     def with_aim(self, aim: Aim) -> Study:
         """The study with the aim of the same id replaced."""

@@ -12,11 +12,10 @@ from typing import Any
 
 from ragwort.designs.assumption import Assumption, Field
 from ragwort.designs.errors import RequestError
+from ragwort.files.numerals import best, fitting, number_in, typed_number
 
 MINUS = "\u2212"
 THIN = "\u2009"
-_SPACES = re.compile(r"[\s\u00a0\u2009\u202f]+")
-_THOUSANDS = re.compile(r"^[+-]?\d{1,3}(,\d{3})+$")
 
 
 class NumberError(ValueError):
@@ -105,26 +104,30 @@ def _numbers(assumption: Assumption, text: str) -> list[float]:
     text = re.sub(r"(?<=\d)\s*(×|\bx\b|\band\b)\s*(?=\d)", "; ", text)
     spaced = re.split(r"(?:\s*;\s*|,\s+|\s+)", text.strip().strip(",;"))
     parts = spaced if len(spaced) > 1 else text.strip().strip(",;").split(",")
+    _refuse_a_mixture([part.removesuffix("%") for part in parts])
     return [_shifted(_number(assumption, p[:-1])) if p.endswith("%") else _number(assumption, p) for p in parts]
 
 
+def _refuse_a_mixture(parts: list[str]) -> None:
+    """Numbers side by side have one decimal sign: each alone may be a number, but together they must be."""
+    if len(parts) > 1 and not fitting(parts) and all(fitting([part]) for part in parts):
+        signs = best(parts)
+        odd = next(part for part in parts if number_in(part, signs) is None)
+        raise NumberError(f"{odd} is written with another decimal sign than the rest: use one sign for all.")
+
+
 def _number(assumption: Assumption, text: str) -> float:
-    plain = _SPACES.sub("", text).replace(MINUS, "-")
-    if _THOUSANDS.match(plain):
-        if assumption.kind != "count":
-            dotted, joined = plain.replace(",", ".", 1), plain.replace(",", "")
-            raise NumberError(f"{text} can mean {dotted} or {joined}: type one of these.")
-        plain = plain.replace(",", "")
-    plain = plain.replace(",", ".")
     try:
-        number = float(plain)
+        number = typed_number(text)
+    except OverflowError:
+        raise NumberError(f"{text[:40]} is too large to compute with.") from None
     except ValueError:
         raise NumberError(f"“{text[:40]}” is not a number: type digits, as in 12 or 1.5.") from None
-    if math.isnan(number):
-        raise NumberError(f"“{text[:40]}” is not a number: type digits, as in 12 or 1.5.")
-    if math.isinf(number):
-        raise NumberError(f"{text[:40]} is too large to compute with.")
-    return number
+    if isinstance(number, float):
+        return number
+    if assumption.kind == "count" or assumption.whole:
+        return next(each for each in number if each.is_integer())
+    raise NumberError(f"{text} can mean {text.replace(',', '.')} or {text.replace(',', '')}: type one of these.")
 
 
 def _without_unit(text: str, unit: str) -> str:

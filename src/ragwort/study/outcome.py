@@ -9,6 +9,10 @@ from threading import Lock
 from typing import Any
 
 from ragwort.designs import Answer, Design, RequestError, design_named, settle
+from ragwort.designs.assumption import one_of
+from ragwort.files import short
+from ragwort.files.log import fault_of_ours
+from ragwort.stats.patience import Late, Stopped, within
 from ragwort.study.model import Aim, Setting
 
 
@@ -29,7 +33,10 @@ class Pending(Problem):
 
 Outcome = Answer | Problem
 _KEPT = 512
+PATIENCE = 0.04  # seconds that a view waits for an answer; what takes longer is begun again elsewhere
+WAIT = Pending("", "The answer is being worked out.")
 _outcomes: OrderedDict[str, Outcome] = OrderedDict()
+_late: OrderedDict[str, None] = OrderedDict()  # what was not there in time once
 _lock = Lock()
 
 
@@ -51,13 +58,13 @@ def outcome_of(aim: Aim, setting: Setting | None = None) -> Outcome:
     return _worked_out(key_of(aim, setting)) if isinstance(found, Pending) else found
 
 
-def at_hand(aim: Aim, setting: Setting | None = None) -> Outcome:
-    """The outcome as `outcome_of` has it; `Pending` where working it out would take longer than a view can wait."""
+def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE) -> Outcome:
+    """The outcome as `outcome_of` has it; `Pending` where it takes longer to work out than a view can wait."""
     setting = aim if setting is None else setting
-    try:
-        design = design_named(aim.design)
-    except RequestError as error:
-        return Problem(error.field, error.message)
+    trouble = _trouble(aim.design, setting.find)
+    if trouble:
+        return Problem("", trouble)
+    design = design_named(aim.design)
     unused = design.unused_names(setting.find)
     for name, entry in setting.entries.items():
         if entry.fault and name not in unused:
@@ -68,9 +75,16 @@ def at_hand(aim: Aim, setting: Setting | None = None) -> Outcome:
         if found is not None:
             _outcomes.move_to_end(key)
             return found
-    if design.takes_time(setting.values(), setting.find):
-        return Pending("", "The answer is being worked out.")
-    return _worked_out(key)
+        late = key in _late
+    if late:
+        return WAIT
+    try:
+        with within(patience):
+            return _worked_out(key)
+    except Late:
+        with _lock:
+            _remember(_late, key, None)
+        return WAIT
 
 
 def _worked_out(key: str) -> Outcome:
@@ -80,24 +94,46 @@ def _worked_out(key: str) -> Outcome:
         found = settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
     except RequestError as error:
         found = Problem(error.field, error.message)
+    except Stopped:
+        raise
+    except Exception as error:  # noqa: BLE001  (said and logged: one aim's fault must not cost the others)
+        found = Problem("", fault_of_ours(error))
     with _lock:
-        _outcomes[key] = found
-        while len(_outcomes) > _KEPT:
-            _outcomes.popitem(last=False)
+        _remember(_outcomes, key, found)
+        _late.pop(key, None)
     return found
 
 
-def takes_time(aim: Aim) -> bool:
-    """Whether the aim, or a scenario of it, may take longer than a view can wait."""
-    design = design_named(aim.design)
-    return any(design.takes_time(setting.values(), setting.find) for setting in (aim, *aim.scenarios))
+def _remember(kept: OrderedDict[str, Any], key: str, value: Any) -> None:
+    kept[key] = value
+    while len(kept) > _KEPT:
+        kept.popitem(last=False)
+
+
+def trouble_of(aim: Aim) -> str:
+    """Why nothing can be made of an aim: an unknown design, or an unknown that its design cannot find."""
+    return _trouble(aim.design, aim.find)
+
+
+def _trouble(design_id: str, find: str) -> str:
+    try:
+        design = design_named(design_id)
+    except RequestError as error:
+        return f"{error.message} The aim is kept as it stands in the file."
+    if find in design.finds:
+        return ""
+    return (
+        f"This aim asks to find {short(repr(find))}, which {design.id} cannot: it finds {one_of(design.finds)}. "
+        "The aim is kept as it stands in the file."
+    )
 
 
 def values_with_defaults(aim: Aim, setting: Setting | None = None) -> dict[str, Any]:
     """All values in force: those given, and the defaults of the rest."""
     design = design_named(aim.design)
     defaults = {a.name: a.default for a in design.assumptions if a.default is not None}
-    return {**defaults, **(aim if setting is None else setting).values()}
+    values = (aim if setting is None else setting).values()
+    return {**defaults, **design.implied(values), **values}
 
 
 def to_enrol(answer: Answer) -> int:

@@ -11,10 +11,11 @@ import numpy as np
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.sizes import enrolment
+from ragwort.stats.patience import Late, within
 from ragwort.study.edits import cluster_word, group_names
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import takes_time, values_with_defaults
+from ragwort.study.outcome import PATIENCE, values_with_defaults
 
 PEEKING = (
     "These are counts of people, not results. Testing at this point and again later raises alpha, unless such looks "
@@ -114,8 +115,11 @@ def _surplus(stages: tuple[Stage, ...]) -> list[str]:
 
 def power_now(aim: Aim, answer: Answer, counts: tuple[int, ...]) -> float | None:
     """Power for the planned effect at the counts so far; None where it is not defined or would take long."""
-    if min(counts) < 2 or design_named(aim.design).clusters or takes_time(aim):
+    if min(counts) < 2 or design_named(aim.design).clusters:
         return None
-    with np.errstate(invalid="ignore", divide="ignore"):  # too few for the test's degrees of freedom: no number
-        power = float(answer.plan.power(np.array(counts, dtype=float)[:, None])[0])
+    try:
+        with np.errstate(invalid="ignore", divide="ignore"), within(PATIENCE):  # too few degrees of freedom: no number
+            power = float(answer.plan.power(np.array(counts, dtype=float)[:, None])[0])
+    except Late:
+        return None
     return power if 0 < power < 1 else None

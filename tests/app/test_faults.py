@@ -1,0 +1,180 @@
+"""Faults that hands found in the window: each stays mended."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, Qt
+from PySide6.QtGui import QGuiApplication, QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from ragwort.app.main import make_window
+from ragwort.app.parts import Elided
+from ragwort.app.settings import Remembered
+from ragwort.app.window import Window
+from ragwort.demo import demo_study
+from ragwort.designs import all_designs
+from ragwort.study import edits
+from ragwort.study.files import write_study
+from ragwort.study.model import Study
+from ragwort.study.recovery import Recovery
+
+from .conftest import MakeWindow, settle
+
+
+def test_a_hover_over_the_picture_in_hand_paints_no_more_than_it_says(window: Window) -> None:
+    """The focus frame is a frame: most of the picture is as it was before the click."""
+    settle(window)
+    canvas = window.bench.picture.canvas
+    before = canvas.grab().toImage()
+    at = canvas.point_at().toPoint() + QPoint(60, -20)
+    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(20, 20))
+    for over in range(-40, 41, 4):
+        QTest.mouseMove(canvas, at + QPoint(0, over))
+        if canvas._hover is not None:
+            break
+    assert canvas._hover is not None
+    after = canvas.grab().toImage()
+    places = [(x, y) for x in range(3, before.width(), 9) for y in range(3, before.height(), 9)]
+    changed = sum(before.pixel(x, y) != after.pixel(x, y) for x, y in places)
+    assert changed < 0.15 * len(places)
+
+
+def test_a_value_keeps_its_size_after_a_visit_to_another_page(window: Window) -> None:
+    """Typed in the sentence, then the Report and back."""
+    value = next(token for token in window.bench.sentence._tokens if token.piece.name == "difference")
+    value.setFocus()
+    QTest.keyClicks(value, "10")
+    QTest.keyPress(value._editor, Qt.Key.Key_Return)
+    settle(window)
+    value.clearFocus()
+    before = value.grab().toImage()
+    for page in ("Report", "Bench"):
+        window.show_page(page)
+        QApplication.processEvents()
+    value.clearFocus()
+    assert value.grab().toImage() == before
+
+
+@pytest.mark.parametrize("what", ["nothing", "a picture", "lines without anything"])
+def test_a_paste_of_nothing_changes_nothing(open_window: MakeWindow, what: str) -> None:
+    """And the grid goes on telling what is typed."""
+    window = open_window()
+    window.session.select("drinks")
+    cells, data = window.bench.ledger.row("table").cells, QMimeData()
+    before = window.session.study
+    if what == "a picture":
+        data.setImageData(QImage(3, 3, QImage.Format.Format_RGB32))
+    elif what != "nothing":
+        data.setText("\n\n")
+    QGuiApplication.clipboard().setMimeData(data)
+    cells.table.setFocus()
+    QTest.keyClick(cells.table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert window.session.study == before
+    assert not cells.table.signalsBlocked()
+
+
+def test_an_editor_that_nobody_typed_into_goes_when_it_is_left(window: Window) -> None:
+    """Of an aim's name and of a value in the sentence."""
+    window.aims.start_renaming("reaction")
+    value = next(token for token in window.bench.sentence._tokens if token.piece.name == "sd")
+    value.setFocus()
+    QTest.keyClick(value, Qt.Key.Key_F2)
+    assert value._editor is not None
+    window.bench.picture.canvas.setFocus()
+    assert value._editor is None
+    assert not any(each.isVisible() for each in window.findChildren(QLineEdit, "nameEdit"))
+
+
+def test_what_is_done_to_an_aim_that_is_gone_is_nothing(window: Window) -> None:
+    """A menu, an editor or a command that outlived it."""
+    gone = window.session.study.aims[0].id
+    window.aims.delete(gone)
+    before = window.session.study
+    for act in (window.aims.duplicate, window.aims.delete, window.aims.start_renaming):
+        act(gone)
+    window.aims.move(gone, 1)
+    window.session.open(Study(), None)
+    window.aims.move(window.session.aim_id, 1)
+    assert edits.rename_aim(before, gone, "x").study == before
+    assert window.session.study == Study()
+
+
+def test_the_other_ways_follow_the_flower(window: Window) -> None:
+    """What is found is not offered in another way; what is given is, without the row being made anew."""
+    row = window.bench.ledger.row("difference")
+
+    def offered() -> set[str]:
+        return {way.label for way in window.bench.ledger._offered or ()}
+
+    assert "two means" in offered()
+    window._actions["study.find-effect"].trigger()
+    assert "two means" not in offered()
+    assert window.bench.ledger.row("difference") is row
+
+
+def test_no_label_is_cut_in_any_design_and_way(open_window: MakeWindow) -> None:
+    """Of ledger and aims' foot, at the size that the window is designed at."""
+    window = open_window()
+    window.resize(1280, 800)
+    cut = []
+    for design in all_designs():
+        aim = edits.new_aim(design, "Aim 1")
+        for way in (None, *(way for ways in (*design.ways, design.sizes) for way in ways)):
+            study = Study(aims=(aim,))
+            window.session.open(study if way is None else edits.choose_way(study, aim.id, way).study, None)
+            QApplication.processEvents()
+            labels = [each for area in (window.bench.ledger, window.aims) for each in area.findChildren(Elided)]
+            cut += [each.whole() for each in labels if each.isVisible() and each.text() != each.whole()]
+    assert cut == []
+
+
+def test_a_window_fits_its_screen(remembered: Remembered, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Also where it was larger the last time."""
+    from PySide6.QtCore import QRect
+
+    class Small:
+        @staticmethod
+        def availableGeometry() -> QRect:
+            return QRect(0, 0, 1024, 640)
+
+    monkeypatch.setattr(Window, "screen", lambda _: Small)
+    window = make_window(demo_study(), None, remembered, Recovery(tmp_path))
+    assert window.width() <= 1024
+    assert window.height() <= 640
+    window._finish_threads()
+    window.session.close()
+    window.deleteLater()
+
+
+@pytest.mark.parametrize("ending", [signal.SIGTERM, signal.SIGHUP])
+def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path, ending: signal.Signals) -> None:
+    """Exit status 0; what was typed and not saved is there at the next start, and no crash is spoken of."""
+    write_study(demo_study(), tmp_path / "night.ragwort")
+    script = (
+        "import sys; from pathlib import Path; from PySide6.QtCore import QTimer; from PySide6.QtWidgets import "
+        "QApplication; from ragwort.app import main; from ragwort.study import edits\n"
+        "def act():\n"
+        "    (window,) = [w for w in QApplication.topLevelWidgets() if type(w).__name__ == 'Window']\n"
+        "    window.session.do(edits.set_study(window.session.study, title='Typed'))\n"
+        "    print('typed', flush=True)\n"
+        "application = QApplication([]); QTimer.singleShot(0, act); sys.exit(main.run(Path(sys.argv[1])))"
+    )
+    environment = {**os.environ, "XDG_STATE_HOME": str(tmp_path), "XDG_CONFIG_HOME": str(tmp_path)}
+    command, pipe = [sys.executable, "-c", script, str(tmp_path / "night.ragwort")], subprocess.PIPE
+    program = subprocess.Popen(command, env=environment, stdout=pipe, stderr=pipe, text=True)
+    assert program.stdout is not None
+    assert program.stdout.readline() == "typed\n"
+    program.send_signal(ending)
+    assert program.wait(60) == 0
+    program.communicate()
+    (found,) = Recovery(tmp_path / "ragwort" / "recovery").left_behind()
+    assert (found.study.title, found.ended) == ("Typed", True)
+    assert json.loads(found.copy.read_text())["path"] == str(tmp_path / "night.ragwort")

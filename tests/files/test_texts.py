@@ -1,0 +1,65 @@
+"""Names that are formulas, markup or control characters stay names in everything that is written."""
+
+from __future__ import annotations
+
+import csv
+import io
+import xml.etree.ElementTree as ElementTree
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.figures.export import picture_bytes
+from ragwort.figures.pictures import FORMATS, picture_of, pictures_for
+from ragwort.files.texts import csv_bytes
+from ragwort.report import report_bytes
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
+
+NAMES = [
+    "=HYPERLINK(0)",
+    "+1+1",
+    "@x",
+    "\ttab",
+    "-2+3",
+    " =1",
+    "a\0b",
+    "$x^{2",
+    "<b>&amp;",
+    "שלום",
+    "\x1b[2J",
+    "x" * 2000,
+]
+
+
+def named(name: str) -> Study:
+    """The demo's first aim, with this name for everything that has one."""
+    study = demo_study().changed(title=name, background=name)
+    aim = study.aims[0]
+    words = aim.words.changed(outcome=name, unit=name[:20], many=name, groups=(name, name))
+    study = study.changed(aims=(aim.changed(name=name, words=words),))
+    kept = edits.keep_scenario(study, aim.id, name).study
+    return edits.set_value(kept, aim.id, "sd", 30).study
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_any_name_can_be_written_everywhere(name: str) -> None:
+    """Pictures and reports of all kinds; SVG and HTML stay well formed; no cell of a CSV is a formula."""
+    study = named(name)
+    aim = study.aims[0]
+    outcome = outcome_of(aim)
+    picture = picture_of(pictures_for(outcome)[0], aim, outcome)
+    files = {kind: picture_bytes(picture, kind) for kind in FORMATS}
+    ElementTree.fromstring(files["svg"])
+    for row in csv.reader(io.StringIO(files["csv"].decode())):
+        assert not any(cell.lstrip(" \t").startswith(("=", "+", "@")) for cell in row)
+    html = report_bytes(study, "html").decode()
+    assert "\0" not in html
+    assert "\x1b" not in html
+    assert report_bytes(study, "pdf").startswith(b"%PDF")
+
+
+def test_numbers_stay_numbers_in_a_spreadsheet() -> None:
+    """Also negative ones, and those that come as text."""
+    assert csv_bytes([["a", -1.5, "-2.5", "+3e-4", "−1", "-x"]]) == "a,-1.5,-2.5,+3e-4,−1,'-x\r\n".encode()

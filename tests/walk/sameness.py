@@ -1,0 +1,159 @@
+"""Same state, same picture: the window is compared with one that is freshly made in its state."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QAbstractAnimation, QCoreApplication, QEvent, QSettings, Qt
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QApplication, QPlainTextEdit, QTextBrowser, QWidget
+from shiboken6 import isValid
+
+from ragwort.app.columns import Conditions
+from ragwort.app.main import make_window
+from ragwort.app.settings import Remembered
+from ragwort.app.window import Window
+from ragwort.study.recovery import Recovery
+from tests.walk.state import take_over
+
+DIFFERENT = 40  # of 255: as far as a colour must be off to count
+TOLERATED = 30  # pixels: a line of text that lies half a pixel off
+
+
+def busy(window: Window) -> bool:
+    """Whether anything is still being worked out, drawn or looked up."""
+    bench, chooser, report = window.bench, window._chooser.made, window._report_page.made
+    panels = [panel for panel in (bench._evidence.made, bench._progress.made) if panel is not None]
+    files = [panel.pilot.file if panel.objectName() == "evidence" else panel.file for panel in panels]
+    timers = [bench.picture.canvas._settle, bench.picture._overdue]
+    timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
+    jobs = [window.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
+    making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
+    return (
+        window.session.answers.busy
+        or bench.picture.busy
+        or (bench.picture.isVisible() and not bench.picture.ready)
+        or making
+        or any(timer.isActive() for timer in timers)
+        or any(job.busy for job in jobs)
+        or any(each.state() == QAbstractAnimation.State.Running for each in window.findChildren(QAbstractAnimation))
+    )
+
+
+def settle(window: Window, most: float = 120) -> None:
+    """Let it finish. Raises `AssertionError` where it never does."""
+    end = time.monotonic() + most
+    _work()
+    while busy(window):
+        assert time.monotonic() < end, "the window never comes to rest"
+        QApplication.processEvents()
+        time.sleep(0.002)
+    _work()
+
+
+def _work() -> None:
+    for _ in range(3):
+        QApplication.processEvents()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # as a loop does between two rounds
+
+
+def park(window: Window) -> None:
+    """The focus on the window itself, the pointer nowhere, no message over the pages."""
+    window.leave_editor()
+    window.finder.hide()
+    window.notice.hide()
+    if window._guide is not None:
+        window._guide.hide()
+    progress = window.bench._progress.made
+    if progress is not None and progress.file.data is not None:
+        progress._forget_file()  # what is open there belongs to no study
+    unhover(window)
+    for text in window.findChildren(QPlainTextEdit) + window.findChildren(QTextBrowser):
+        cursor = text.textCursor()  # marked text stays marked when it is left, as it does everywhere
+        cursor.clearSelection()
+        text.setTextCursor(cursor)
+    window.setFocus()
+
+
+def unhover(window: Window) -> None:
+    """The pointer is nowhere."""
+    QApplication.sendEvent(window.bench.picture.canvas, QEvent(QEvent.Type.Leave))
+    for widget in [each for each in [window, *window.findChildren(QWidget)] if each.underMouse()]:
+        if isValid(widget):  # leaving one may have deleted another
+            widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)
+            QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))
+            widget.update()
+
+
+def fresh(window: Window, folder: Path) -> Window:
+    """A new window in the state of another."""
+    remembered = Remembered(QSettings(str(folder / "fresh.ini"), QSettings.Format.IniFormat))
+    remembered.theme, remembered.explaining = window.remembered.theme, window.remembered.explaining
+    session = window.session
+    made = make_window(session.study, session.path, remembered, Recovery(folder / "fresh"), session.digest)
+    made.session._noticed_digest = session._noticed_digest
+    made.session._saved, made.session.saved_at = session._saved, session.saved_at
+    made.session.answers._stopped = set(session.answers._stopped)
+    made.session.select(session.aim_id)
+    made.resize(window.size())
+    made.show()
+    scroll = take_over(window, made)
+    made.session.changed.emit()
+    park(made)
+    settle(made)
+    scroll()
+    return made
+
+
+def close(window: Window) -> None:
+    """Without a question."""
+    window._finish_threads()
+    window.session._saved = window.session.study
+    window.close()
+    window.deleteLater()
+
+
+def pixels(image: QImage) -> np.ndarray:
+    """Height x width x 3."""
+    plain = image.convertToFormat(QImage.Format.Format_RGB888)
+    rows = np.frombuffer(plain.constBits(), np.uint8).reshape(plain.height(), plain.bytesPerLine())
+    return rows[:, : 3 * plain.width()].reshape(plain.height(), plain.width(), 3).astype(int)
+
+
+def differences(one: QImage, other: QImage) -> str:
+    """Where two pictures differ, in words; empty where they are the same but for a few pixels."""
+    first, second = pixels(one), pixels(other)
+    if first.shape != second.shape:
+        return f"sizes {first.shape} and {second.shape}"
+    off = (np.abs(first - second) > DIFFERENT).any(axis=2)
+    if off.sum() <= TOLERATED:
+        return ""
+    rows, columns = np.flatnonzero(off.any(axis=1)), np.flatnonzero(off.any(axis=0))
+    return f"{off.sum()} pixels in x {columns[0]} to {columns[-1]}, y {rows[0]} to {rows[-1]}"
+
+
+def activate(window: Window) -> None:
+    """In front, as it is while somebody works with it."""
+    window.activateWindow()
+    end = time.monotonic() + 5
+    while QApplication.activeWindow() is not window and time.monotonic() < end:
+        QApplication.processEvents()
+
+
+def compared(window: Window, folder: Path) -> tuple[str, QImage, QImage]:
+    """In what the window differs from a freshly made one, and both as they look."""
+    park(window)
+    settle(window)
+    unhover(window)
+    one = window.grab().toImage()
+    other = fresh(window, folder)
+    try:
+        settle(other)
+        unhover(other)
+        image = other.grab().toImage()
+    finally:
+        close(other)
+        activate(window)
+    return differences(one, image), one, image

@@ -1,0 +1,97 @@
+"""The state of a window beside its study: what is shown and how, which a freshly made window has to take over.
+
+It is what depends on the past by design: pages and panels in view, what was typed in them, how far is scrolled, the
+axes of a picture (kept while a value moves), the picture under a message that there is no answer.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QAbstractScrollArea
+
+from ragwort.app.evidence import EvidencePanel
+from ragwort.app.ledger import Ledger
+from ragwort.app.picture import PictureView
+from ragwort.app.pilot import PilotPage
+from ragwort.app.window import Window
+from ragwort.pilot.filters import WITHOUT_VALUE
+
+
+def take_over(old: Window, new: Window) -> Callable[[], None]:
+    """Show in `new` what `old` shows; what is given back is to be called once `new` has come to rest."""
+    _pages(old, new)
+    _picture(old.bench.picture, new.bench.picture)
+    _ledger(old.bench.ledger, new.bench.ledger)
+    new.bench.detail.show_assumption(old.bench.detail.name)
+    _panels(old, new)
+    return lambda: _scroll(old, new)
+
+
+def _pages(old: Window, new: Window) -> None:
+    new.show_page(old._page)
+    if old._page == "Choose":
+        was, now = old.chooser, new.chooser
+        now.aim_id, now.answers, now.pair = was.aim_id, dict(was.answers), list(was.pair)
+        now.search.setText(was.search.text())
+        now.refresh()
+
+
+def _scroll(old: Window, new: Window) -> None:
+    """Everything that can be scrolled, as far."""
+    areas = [[a for a in window.findChildren(QAbstractScrollArea) if a.isVisible()] for window in (old, new)]
+    for was, now in zip(*areas, strict=False):
+        now.verticalScrollBar().setValue(was.verticalScrollBar().value())
+        now.horizontalScrollBar().setValue(was.horizontalScrollBar().value())
+
+
+def _picture(old: PictureView, new: PictureView) -> None:
+    new.name = old.name
+    for was, now in zip(old._group.buttons(), new._group.buttons(), strict=True):
+        now.setVisible(not was.isHidden())
+        now.setChecked(was.isChecked())
+    new.canvas.picture = old.canvas.picture
+    if old.ready:
+        new.start()
+
+
+def _ledger(old: Ledger, new: Ledger) -> None:
+    for was, now in zip(old._rows, new._rows, strict=True):
+        if was.cells is not None:
+            now.show_cells(not was.cells.isHidden())
+            now.cells.table.setRowCount(was.cells.table.rowCount())  # empty ones wait for what will be typed
+            now.cells.table.setColumnCount(was.cells.table.columnCount())
+            now.cells._fit()
+
+
+def _panels(old: Window, new: Window) -> None:
+    shown = old.bench.right.currentWidget()
+    if shown is old.bench._evidence.made:
+        new.bench.show_evidence()
+        _evidence(old.bench.evidence, new.bench.evidence)
+    elif shown is old.bench._progress.made:
+        new.bench.show_progress()
+
+
+def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:
+    new.typed = {name: dict(texts) for name, texts in old.typed.items()}
+    _pilot(old.pilot, new.pilot)
+    route = "pilot" if old.in_pilot else old.route.name if old.route is not None else ""
+    if route in new.buttons:
+        new.choose_named(route)
+
+
+def _pilot(old: PilotPage, new: PilotPage) -> None:
+    if old.data is None:
+        return
+    new.file.show_data(old.data)
+    new.way.setCurrentIndex(old.way.currentIndex())
+    new._way_chosen()
+    for each in old.conditions.filters():
+        new.conditions.add()
+        _, column, relation, value = new.conditions.lines[-1]
+        column.setCurrentText(each.column)
+        relation.setCurrentText(each.relation)
+        value.setText(each.value)
+        value.setVisible(each.relation not in WITHOUT_VALUE)
+    new._look(old.roles.choices())
