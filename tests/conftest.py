@@ -17,6 +17,11 @@ settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "here")
 
 
+def pytest_addoption(parser: pytest.Parser) -> None:
+    """`--impatient`: the window's tests wait for what they read back, however late it comes."""
+    parser.addoption("--impatient", action="store_true", help="no view waits for an answer or a picture")
+
+
 @pytest.fixture(autouse=True)
 def no_fault_of_ours(
     tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest

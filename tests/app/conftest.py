@@ -12,12 +12,15 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
+from ragwort.app import answers as app_answers
 from ragwort.app import asking
+from ragwort.app import picture as app_picture
 from ragwort.app.main import make_window
 from ragwort.app.settings import Remembered
 from ragwort.app.window import Window
 from ragwort.demo import demo_study
 from ragwort.study.model import Study
+from ragwort.study.outcome import at_hand
 from ragwort.study.recovery import Recovery
 
 MakeWindow = Callable[..., Window]
@@ -29,6 +32,16 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
         if "tests/app" in str(item.path):
             item.add_marker(pytest.mark.qt_log_level_fail("WARNING"))
             item.add_marker(pytest.mark.qt_log_ignore("This plugin does not support"))
+
+
+@pytest.fixture(autouse=True)
+def patience(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) -> None:
+    """With `--impatient`, or marked so, no view waits for an answer or a picture: as on a very busy machine."""
+    if request.config.getoption("--impatient") or request.node.get_closest_marker("impatient"):
+        monkeypatch.setattr(at_hand, "__defaults__", (None, 0.0))
+        monkeypatch.setattr(app_answers, "PATIENCE", 0.0)
+        monkeypatch.setattr(app_answers, "LITTLE_PATIENCE", 0.0)
+        monkeypatch.setattr(app_picture, "PATIENCE", 0.0)
 
 
 @pytest.fixture

@@ -73,6 +73,20 @@ def test_the_last_answer_stays_marked_until_the_next_is_there(fisher: Window) ->
     assert fisher.bench.picture.canvas.picture.point[1] == answer.power
 
 
+@pytest.mark.impatient
+def test_an_answer_to_another_question_is_not_shown_meanwhile(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Another design, another unknown: no number until its own is there."""
+    session = window.session
+    with monkeypatch.context() as held_up:
+        held_up.setattr(session.answers, "_start", lambda *_: None)
+        session.do(edits.change_design(session.study, "reaction", design_named("cluster-means")))
+        assert session.outcome(session.aim).last is None
+        assert "Recruit —" in window.bench.sentence.text()
+    session.answers.arrived.emit()
+    settle(window)
+    assert isinstance(session.outcome(session.aim), Answer)
+
+
 def test_a_slow_answer_can_be_stopped_and_started_again(fisher: Window) -> None:
     """Stop leaves a dash and the way back; nothing entered is lost."""
     fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "proportion2", 0.4))

@@ -80,6 +80,7 @@ def test_a_theme_is_changed_and_remembered(window: Window, remembered: Remembere
     assert remembered.theme == theme
     assert window.theme.colours.name == theme
     type_into(window, "sd", "28")
+    settle(window)
     assert "Recruit 174 staff" in window.bench.sentence.text()
     assert window.bench.picture.canvas.picture.point[0] == 87
 

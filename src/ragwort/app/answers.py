@@ -71,7 +71,13 @@ class Answers(QObject):
         if isinstance(found, Answer):
             self._last[slot] = found
             self._known[slot] = (aim, setting, found)
-        return replace(found, last=self._last.get(slot)) if isinstance(found, Pending) else found
+        return replace(found, last=self._last_like(slot, aim, setting)) if isinstance(found, Pending) else found
+
+    def _last_like(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Answer | None:
+        """The last answer, if it is to the same question; views can show no other."""
+        last = self._last.get(slot)
+        find = (aim if setting is None else setting).find
+        return last if last is not None and (last.design, last.find) == (aim.design, find) else None
 
     def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Outcome:
         key = key_of(aim, setting)
