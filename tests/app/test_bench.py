@@ -322,6 +322,7 @@ def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
 def test_every_design_opens_in_the_window(window: Window) -> None:
     """A new aim of each: its rows, its sentence, its pictures, every unknown and every other way to state it."""
     for design in all_designs():
+        window.session.open(Study(), None)
         window.aims.add(design)
         for find in design.finds:
             window.session.do(edits.move_flower(window.session.study, window.session.aim_id, find))

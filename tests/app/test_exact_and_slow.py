@@ -77,6 +77,8 @@ def test_the_last_answer_stays_marked_until_the_next_is_there(fisher: Window) ->
 def test_an_answer_to_another_question_is_not_shown_meanwhile(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     """Another design, another unknown: no number until its own is there."""
     session = window.session
+    type_into(window, "sd", "23.71")  # what no other test has asked for
+    settle(window)
     with monkeypatch.context() as held_up:
         held_up.setattr(session.answers, "_start", lambda *_: None)
         session.do(edits.change_design(session.study, "reaction", design_named("cluster-means")))
