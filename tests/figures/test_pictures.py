@@ -13,7 +13,7 @@ from ragwort.designs import Answer, settle
 from ragwort.designs.design import design_named
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.drawing import Look, draw
-from ragwort.figures.errors import Errors
+from ragwort.figures.errors import Errors, errors_of
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
@@ -103,6 +103,24 @@ def test_areas_of_the_errors_are_alpha_and_power(sides: str) -> None:
     assert errors.null[rejected].sum() * step == pytest.approx(0.05, abs=0.004)
     assert errors.effect[rejected].sum() * step == pytest.approx(errors.power, abs=0.01)
     assert (errors.lower is not None, errors.upper is not None) == (sides != "greater", sides != "less")
+
+
+@pytest.mark.parametrize(
+    ("design", "assumptions"),
+    [
+        ("two-means", {"difference": 0.5, "sd": 1, "n": 128}),
+        ("two-means", {"difference": 1000, "sd": 1, "n": 1_000_000}),
+        ("two-means", {"difference": -10, "sd": 1, "n": 1_000_000}),
+        ("anova-one-way", {"f": 3, "groups": 3, "n": 3_000_000}),
+        ("chi-square-table", {"w": 0.9, "df": 3, "n": 10_000_000}),
+        ("correlation", {"rho": 0.3, "n": 9_000_000}),
+    ],
+)
+def test_a_narrow_hill_is_drawn_too(design: str, assumptions: dict[str, float]) -> None:
+    """The area under what is drawn with the effect is 1, however far apart and however narrow the hills are."""
+    errors = errors_of(settle(design_named(design), "power", {"alpha": 0.05, **assumptions}), "planned")
+    assert np.trapezoid(errors.effect, errors.x) == pytest.approx(1, abs=0.01)
+    assert errors.y_high > 0
 
 
 @pytest.mark.parametrize("name", PICTURES)

@@ -6,6 +6,7 @@ import json
 import random
 import sys
 import time
+import warnings
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -91,6 +92,7 @@ class Walk:
             patch.start()
         self._hook, sys.excepthook = sys.excepthook, lambda *error: self._fault(f"exception {error[1]!r}", error)
         self._handler = qInstallMessageHandler(self._message)
+        warnings.simplefilter("error")  # so that it is found like any other exception
         self._files()
         remembered = Remembered(QSettings(str(self.folder / "walk.ini"), QSettings.Format.IniFormat))
         remembered.theme = "light"

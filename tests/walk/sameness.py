@@ -31,6 +31,8 @@ def busy(window: Window) -> bool:
     timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
     jobs = [window.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
     making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
+    if report is not None:
+        report.preview.document().size()  # long documents are laid out bit by bit: now all of it
     return (
         window.session.answers.busy
         or bench.picture.busy
@@ -67,8 +69,8 @@ def park(window: Window) -> None:
     if window._guide is not None:
         window._guide.hide()
     progress = window.bench._progress.made
-    if progress is not None and progress.file.data is not None:
-        progress._forget_file()  # what is open there belongs to no study
+    if progress is not None:
+        progress._forget_file()  # what is open there, and what was said of it, belongs to no study
     unhover(window)
     for text in window.findChildren(QPlainTextEdit) + window.findChildren(QTextBrowser):
         cursor = text.textCursor()  # marked text stays marked when it is left, as it does everywhere

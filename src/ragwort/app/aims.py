@@ -254,6 +254,7 @@ class AimsPanel(QFrame):
             widget.setVisible(needs is not None)
         if needs is None:
             self.needs.set_text("—")
+            restyle(self.needs, tight=False)
             return
         words = f"{count_text(needs.count)} {needs.many}"
         self.needs.set_text(words)
@@ -287,8 +288,7 @@ class AimsPanel(QFrame):
         """A new aim of a design (the first where none is named), with the study's words for people where they fit."""
         design = all_designs()[0] if design is None else design
         aim = edits.aim_beside(self.session.study, self.session.aim, design)
-        self.session.do(edits.add_aim(self.session.study, aim))
-        self.session.select(aim.id)
+        self.session.do(edits.add_aim(self.session.study, aim), then_show=aim.id)
         self.start_renaming(aim.id)
 
     def duplicate(self, aim_id: str) -> None:

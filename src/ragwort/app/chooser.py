@@ -225,12 +225,10 @@ class Chooser(QWidget):
     def _use(self, design_id: str) -> None:
         design = design_named(design_id)
         if self.aim_id:
-            self.session.do(edits.change_design(self.session.study, self.aim_id, design))
-            self.session.select(self.aim_id)
+            self.session.do(edits.change_design(self.session.study, self.aim_id, design), then_show=self.aim_id)
         else:
             aim = edits.aim_beside(self.session.study, self.session.aim, design)
-            self.session.do(edits.add_aim(self.session.study, aim))
-            self.session.select(aim.id)
+            self.session.do(edits.add_aim(self.session.study, aim), then_show=aim.id)
         self.done.emit()
 
     def _aim_may_be_gone(self) -> None:

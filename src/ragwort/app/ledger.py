@@ -228,8 +228,8 @@ class Row(QWidget):
         typing = self.editor.hasFocus() and self.editor.isModified()
         if (self._found or not typing) and self.editor.text() != text:
             self.editor.setText(text)
-            if entry.terms:
-                self.editor.setCursorPosition(0)
+            if not self.editor.hasFocus():
+                self.editor.setCursorPosition(0)  # of a long one the beginning
         if self.cells is not None:
             self.cells.show_text(text)
 
@@ -310,6 +310,8 @@ class Row(QWidget):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit(self.assumption.name)
+        if event.type() == QEvent.Type.FocusOut and watched is self.editor and not self.assumption.chosen:
+            self.editor.setCursorPosition(0)
         if event.type() == QEvent.Type.KeyPress and watched is self.editor and not self.assumption.chosen:
             steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
             if event.key() in steps:
@@ -334,6 +336,8 @@ class Ledger(QScrollArea):
         self.setObjectName("ledger")
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        # Room for the bar is always kept: otherwise labels wrap once it is there, and because they do it stays.
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._shape: object = None
         self._rows: list[Row] = []

@@ -78,9 +78,10 @@ class Session(QObject):
 
     # --- what users do ---
 
-    def do(self, edit: Edit) -> None:
-        """Carry out an edit and tell every view."""
+    def do(self, edit: Edit, then_show: str = "") -> None:
+        """Carry out an edit and tell every view; another aim comes into view with it where one is named."""
         if self.history.do(edit):
+            self.aim_id = then_show or self.aim_id
             self._after_change()
 
     def undo(self) -> None:

@@ -159,6 +159,7 @@ QScrollArea > QWidget > QWidget { background: transparent; }
 QScrollBar:vertical { background: transparent; width: ${p10}px; margin: 0; }
 QScrollBar::handle:vertical { background: $hairline; border-radius: ${p4}px; min-height: ${p24}px; margin: 1px ${p2}px; }
 QScrollBar::handle:vertical:hover { background: $quiet; }
+QScrollBar::handle:vertical:disabled { background: transparent; }
 QScrollBar:horizontal { background: transparent; height: ${p10}px; margin: 0; }
 QScrollBar::handle:horizontal { background: $hairline; border-radius: ${p4}px; min-width: ${p24}px; margin: ${p2}px 1px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }

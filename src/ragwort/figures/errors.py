@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
-from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test
+from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test, TTest
 from ragwort.study.numbers import percent_text
 
 POINTS = 400
@@ -143,15 +143,30 @@ def _range(test: Test, limit: float) -> Array:
         df = test.df1 if isinstance(test, FTest) else test.df
         scale = df if isinstance(test, FTest) else 1.0  # F is a mean square, chi-square a sum
         spread = np.sqrt(2 * (df + 2 * shift))
+        if isinstance(test, FTest):  # the denominator varies too
+            spread = np.hypot(spread, (df + shift) * np.sqrt(2 / test.df2))
+        hills = ((df / scale, np.sqrt(2 * df) / scale), ((df + shift) / scale, spread / scale))
         high = max(1.6 * limit, (df + shift + 2.6 * spread) / scale)
-        return np.linspace(0.0, np.ceil(high), POINTS)
+        return _with_hills(np.linspace(0.0, np.ceil(high), POINTS), hills)
     if isinstance(test, BinomialTest):
         return _counts_around(test)
     if isinstance(test, CorrelationTest):
-        return np.linspace(-1.0, 1.0, POINTS)
+        null, rho = float(test.null_rho), float(test.rho)
+        wide = (1 - null**2) / np.sqrt(test.n), (1 - rho**2) / np.sqrt(test.n)
+        return _with_hills(np.linspace(-1.0, 1.0, POINTS), ((null, wide[0]), (rho, wide[1])))
     heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
     low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
-    return np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS)
+    spread = np.sqrt(1 + shift**2 / (2 * float(test.df))) if isinstance(test, TTest) else 1.0
+    high = max(high, shift + 4 * spread)
+    low = min(low, shift - 4 * spread) if shift < 0 else low
+    return _with_hills(np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS), ((0.0, 1.0), (shift, spread)))
+
+
+def _with_hills(x: Array, hills: tuple[tuple[float, float], ...]) -> Array:
+    """More places around each hill (centre, SD) that is so narrow that it could fall between two places."""
+    narrow = [centre + spread * np.linspace(-4, 4, 81) for centre, spread in hills if 8 * spread < 20 * (x[1] - x[0])]
+    more = np.concatenate([x, *narrow])
+    return np.unique(more[(more >= x[0]) & (more <= x[-1])]) if narrow else x
 
 
 def _counts_around(test: BinomialTest) -> Array:

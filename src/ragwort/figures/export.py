@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from typing import Any
 
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.palette import PRINT
@@ -21,7 +22,7 @@ def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> byte
         raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
     buffer = io.BytesIO()
     stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
-    quickly = {"pil_kwargs": {"compress_level": 2}} if kind == "png" else {}
+    quickly: dict[str, Any] = {"pil_kwargs": {"compress_level": 2}} if kind == "png" else {}
     figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
     figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp, **quickly)
     return legal(buffer.getvalue().decode()).encode() if kind == "svg" else buffer.getvalue()

@@ -146,12 +146,20 @@ class TTest(_Symmetric):
         """See `Test.effect_density`; the exact slope of the distribution function by a recurrence in df.
 
         Johnson, Kotz and Balakrishnan 2, equation 31.17: f(x) = (v/x)(F(x*sqrt(1 + 2/v); v + 2) - F(x; v)),
-        replaced by its limit near zero.
+        replaced by its limit near zero. Where SciPy has no value (noncentralities of many thousands): the slope of
+        the normal approximation, equation 31.26 there, (x(1 - 1/(4v)) - delta) / sqrt(1 + x^2/(2v)).
         """
         df, delta = self.df, self.noncentrality
         safe = np.where(np.abs(x) < 1e-3, 1e-3, x)
         shifted = special.nctdtr(df + 2, delta, safe * np.sqrt(1 + 2 / df))
-        return np.asarray(np.maximum(df / safe * (shifted - special.nctdtr(df, delta, safe)), 0))
+        exact = np.maximum(df / safe * (shifted - special.nctdtr(df, delta, safe)), 0)
+        return np.where(np.isfinite(exact), exact, self._normal_density(x))
+
+    def _normal_density(self, x: Array) -> Array:
+        shrunk, wide = 1 - 1 / (4 * self.df), 1 + x**2 / (2 * self.df)
+        score = (x * shrunk - self.noncentrality) / np.sqrt(wide)
+        slope = shrunk / np.sqrt(wide) - score * x / (2 * self.df * wide)
+        return np.asarray(np.exp(-(score**2) / 2) / np.sqrt(2 * np.pi) * slope)
 
 
 @dataclass(frozen=True)
