@@ -13,8 +13,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 from scipy import special
 
@@ -26,6 +28,7 @@ Counts = NDArray[np.int64]
 
 LARGEST_GROUP = 20_000
 _TIES = 1 + 1e-7  # probabilities this close are ties
+_TOO_SMALL = 1e-200  # a sum of products below which some of them may have underflowed
 _NEGLIGIBLE = 1e-16  # probability left out on each side of a range of counts
 
 
@@ -44,6 +47,13 @@ class _Box:
         low = self.first1 + self.first2
         return low, low + len(self.pmf1) + len(self.pmf2) - 2
 
+    def by_margin(self, values: NDArray[Any], low: int, other: float) -> NDArray[Any]:
+        """What is known for margins from `low` on, spread over group 1 x group 2; `other` for the margins left out."""
+        first, last = self.margins
+        whole = np.full(last - first + 1, other, values.dtype)
+        whole[low - first : low - first + len(values)] = values
+        return sliding_window_view(whole, len(self.pmf2))
+
 
 def fisher_power(n1: int, n2: int, p1: float, p2: float, alpha: float, sides: Sides) -> float:
     """The chance that Fisher's exact test rejects; `greater` looks for p2 > p1.
@@ -54,12 +64,9 @@ def fisher_power(n1: int, n2: int, p1: float, p2: float, alpha: float, sides: Si
     box = _Box(*_common_counts(n1, p1), *_common_counts(n2, p2))
     low, high = _common_margins(box)
     first, last = _kept(n1, n2, alpha, sides, low, high)
-    x1 = box.first1 + np.arange(len(box.pmf1))[:, None]
-    x2 = box.first2 + np.arange(len(box.pmf2))[None, :]
-    margin = x1 + x2
-    at = np.clip(margin, low, high) - low
-    rejected = ((x2 < first[at]) | (x2 > last[at])) & (margin >= low) & (margin <= high)
-    return float(box.pmf1 @ np.where(rejected, box.pmf2, 0.0).sum(axis=1))
+    x2 = box.first2 + np.arange(len(box.pmf2))
+    rejected = (x2 < box.by_margin(first, low, -1)) | (x2 > box.by_margin(last, low, n2 + 1))
+    return float(box.pmf1 @ (rejected @ box.pmf2))
 
 
 def _common_margins(box: _Box) -> tuple[int, int]:
@@ -89,10 +96,9 @@ def bound_of_power(n1: int, n2: int, p1: float, p2: float, alpha: float, against
     beyond = np.where(counts > last[:, None], pmf, 0.0).sum(axis=1)
     at_last = np.where(counts == last[:, None], pmf, 0.0).sum(axis=1)
     share = np.clip((alpha - beyond) / np.maximum(at_last, 1e-300), 0.0, 1.0)
-    x1 = box.first1 + np.arange(len(box.pmf1))[:, None]
-    x2 = box.first2 + np.arange(len(box.pmf2))[None, :]
-    row = x1 + x2 - low
-    rejected = np.where(x2 > last[row], 1.0, np.where(x2 == last[row], share[row], 0.0))
+    x2 = box.first2 + np.arange(len(box.pmf2))
+    limit = box.by_margin(last, low, n2 + 1)
+    rejected = (x2 > limit) + (x2 == limit) * box.by_margin(share, low, 0.0)
     return float(box.pmf1 @ (rejected @ box.pmf2))
 
 
@@ -169,12 +175,42 @@ def _around(n1: int, n2: int, margins: Counts, reach: int) -> tuple[Counts, Arra
     width = min(2 * reach + 1, min(n1, n2) + 1)
     start = np.clip(centre - reach, lowest, np.maximum(highest - width + 1, lowest))
     counts = start[:, None] + np.arange(width)
+    inside = counts <= highest[:, None]
+    pmf = _products(n1, n2, margins, start, width)
+    sums = pmf.sum(axis=1, keepdims=True)
+    if np.min(sums) < _TOO_SMALL:
+        pmf = _from_logarithms(n1, n2, margins, counts, inside)
+        sums = pmf.sum(axis=1, keepdims=True)
+    return counts, pmf / sums, inside
+
+
+def _products(n1: int, n2: int, margins: Counts, start: Counts, width: int) -> Array:
+    """Proportional to the probabilities: those of both groups' successes where both have the same chance.
+
+    Given their sum the chance does not matter; one in the middle of these margins keeps the products from underflow.
+    """
+    chance = float(np.clip(margins.mean() / (n1 + n2), 1e-6, 1 - 1e-6))
+    second = np.pad(_binomial(n2, chance), width)
+    first = np.pad(_binomial(n1, chance)[::-1], width + n2)  # backwards: as one count rises, the other falls
+    return np.asarray(
+        sliding_window_view(second, width)[start + width]
+        * sliding_window_view(first, width)[n1 - margins + start + width + n2]
+    )
+
+
+def _from_logarithms(n1: int, n2: int, margins: Counts, counts: Counts, inside: NDArray[np.bool_]) -> Array:
+    """As `_products`, by way of logarithms: for margins so far apart that products underflow."""
     others = margins[:, None] - counts
-    inside = (counts <= highest[:, None]) & (others >= 0)
     logs = _log_choose(n2)[np.where(inside, counts, 0)] + _log_choose(n1)[np.where(inside, others, 0)]
     logs = np.where(inside, logs, -np.inf)
-    pmf = np.exp(logs - logs.max(axis=1, keepdims=True))
-    return counts, pmf / pmf.sum(axis=1, keepdims=True), inside
+    return np.asarray(np.exp(logs - logs.max(axis=1, keepdims=True)))
+
+
+@lru_cache(maxsize=256)
+def _binomial(n: int, chance: float) -> Array:
+    """The probabilities of 0..n successes."""
+    k = np.arange(n + 1)
+    return np.asarray(np.exp(_log_choose(n) + special.xlogy(k, chance) + special.xlog1py(n - k, -chance)))
 
 
 @lru_cache(maxsize=4096)
