@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QSessionManager
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from ragwort.app.endings import Endings
 from ragwort.app.sentence import Token
 from ragwort.app.window import Window
 from ragwort.study import edits
 
-from .conftest import retype
+from .conftest import retype, settle, type_into, wait_until
 
 
 def test_tab_walks_through_sentence_ledger_and_shelf(window: Window) -> None:
@@ -98,3 +103,38 @@ def test_values_typed_are_not_lost_by_undo_of_something_else(window: Window) -> 
     window.session.do(edits.rename_aim(window.session.study, "reaction", "Other"))
     window.session.undo()
     assert window.bench.ledger.row("sd").editor.text() == "abc"
+
+
+def test_pages_and_the_picture_have_keys(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """Alt and a number for the pages; the picture is copied and exported without a mouse."""
+    window.activateWindow()
+    settle(window)
+    for key, page in ((Qt.Key.Key_3, "Choose"), (Qt.Key.Key_2, "Report"), (Qt.Key.Key_1, "Bench")):
+        QTest.keyClick(window, key, Qt.KeyboardModifier.AltModifier)
+        assert window._page == page
+    keys = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    QApplication.clipboard().clear()
+    QTest.keyClick(window, Qt.Key.Key_G, keys)
+    assert not QApplication.clipboard().pixmap().isNull()
+    answers["save"] = tmp_path / "curve.svg"
+    QTest.keyClick(window, Qt.Key.Key_E, keys)
+    wait_until((tmp_path / "curve.svg").exists)
+    assert b"<svg" in (tmp_path / "curve.svg").read_bytes()
+
+
+def test_the_session_managers_word_keeps_unsaved_work(window: Window, tmp_path: Path) -> None:
+    """Logging out: what is typed and not saved is in the recovery copy before the session may end."""
+    hints = []
+
+    class Manager:
+        def setRestartHint(self, hint: QSessionManager.RestartHint) -> None:
+            hints.append(hint)
+
+    type_into(window, "sd", "31", enter=False)
+    endings = Endings(QApplication.instance(), window)
+    endings._keep(Manager())
+    endings.forget()
+    assert hints == [QSessionManager.RestartHint.RestartIfRunning]
+    (copy,) = (tmp_path / "recovery").glob("*.ragwort*")
+    assert json.loads(copy.read_text())["ended"] is True
+    assert '"value":31' in copy.read_text().replace(" ", "")
