@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from ragwort.app.sidepanel import SidePanel
 
 Panel = TypeVar("Panel", bound="SidePanel")
-LEDGER_WIDTH = 372
+LEDGER_WIDTH = 380
 PICTURE_WIDTH = 284  # at the least
 ROOMY = 600  # a Bench less high than this leaves out explanations in favour of the picture
 
