@@ -111,7 +111,7 @@ def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
     link_power = window.bench.ledger.row("power")
     QTest.mouseClick(link_power._flower, Qt.MouseButton.LeftButton)
     type_into(window, "n", "10000000")
-    assert "Recruit 10\u2009000\u2009000 staff" in sentence(window)
+    assert "With 10\u2009000\u2009000 staff" in sentence(window)
     type_into(window, "n", "1")
     assert "4 or more" in fault(window, "n")
     type_into(window, "n", "128")
@@ -181,7 +181,7 @@ def test_choices_and_flower_of_the_sentence_have_menus(window: Window) -> None:
 
 def test_groups_are_renamed_in_the_sentence(window: Window) -> None:
     """A click on a name, and the ledger follows."""
-    QTest.mouseClick(token(window, "0"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(token(window, "groups.0"), Qt.MouseButton.LeftButton)
     retype(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), "daylight lamps")
     assert "between daylight lamps and usual lighting" in sentence(window)
     link(window, "as an SD for each group").click()
@@ -191,7 +191,7 @@ def test_groups_are_renamed_in_the_sentence(window: Window) -> None:
 def test_stating_it_another_way_keeps_the_answer(window: Window) -> None:
     """Two means for a difference; back again."""
     link(window, "as two means").click()
-    assert "from 0 ms with brighter to 12 ms with usual lighting" in sentence(window)
+    assert "a mean of 0 ms with brighter against 12 ms with usual lighting" in sentence(window)
     assert "Recruit 128 staff" in sentence(window)
     link(window, "as one difference").click()
     assert "a difference of 12 ms" in sentence(window)
@@ -353,7 +353,7 @@ def test_lists_and_tables_are_typed(window: Window) -> None:
     window.aims.add(design_named("anova-factorial"))
     type_into(window, "levels", "2 x 3")
     type_into(window, "term", "1")
-    assert "the effect of factor 1 in a design with 2 × 3 levels" in sentence(window)
+    assert "the effect of factor 1 in a 2 × 3 design" in sentence(window)
     type_into(window, "term", "3")
     assert "the factors are 1 to 2" in fault(window, "term")
 

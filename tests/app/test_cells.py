@@ -157,7 +157,11 @@ def test_several_terms_are_powered_together(window: Window) -> None:
     cells.table.setCurrentCell(0, 0)
     cells.paste("1\t0.3\n1×2\t0.2")
     assert values(window, "terms") == [{"term": [1], "f": 0.3}, {"term": [1, 2], "f": 0.2}]
-    assert "Recruit 200 staff to detect all terms" in window.bench.sentence.text()
+    said = window.bench.sentence.text()
+    assert "to detect the effect of lighting (f 0.3) and the interaction of lighting and caffeine" in said
+        "to detect the effect of lighting (f 0.3) and the interaction of lighting and caffeine"
+        in window.bench.sentence.text()
+    )
     cells.paste("3\t0.3")
     assert "the factors are 1 to 2" in fault(window, "terms")
     cells.paste("1\t0.3")

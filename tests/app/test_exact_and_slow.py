@@ -113,7 +113,7 @@ def test_typing_on_gives_up_the_answer_before(fisher: Window) -> None:
         type_into(fisher, "proportion2", percent)
     assert len(fisher.session.answers._jobs) <= 1
     settle(fisher)
-    assert "to 36 % with brighter" in fisher.bench.sentence.text()
+    assert "and 36 % with brighter" in fisher.bench.sentence.text()
     assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
 
 
@@ -135,7 +135,7 @@ def test_whole_clusters_in_the_window(window: Window) -> None:
         window.session.do(edits.move_flower(window.session.study, "misses", name))
         outcome = window.session.outcome(window.session.aim)
         assert isinstance(outcome, Answer)
-        assert float(window.bench.ledger.row(name).editor.text()) == pytest.approx(float(outcome.answer), rel=1e-3)
+        assert float(window.bench.ledger.row(name).editor.text()) == pytest.approx(float(outcome.answer), rel=0.02)
     assert "5 wards of" in window.bench.sentence.text()
 
 

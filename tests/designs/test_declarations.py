@@ -11,7 +11,17 @@ from ragwort.designs import Design, RequestError, all_designs, design_named, set
 from ragwort.stats.noncentral import Test as Statistic
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
-WORDS = {"many", "group_sizes", "total", "cluster_word", "cluster_numbers"}
+WORDS = {
+    "many",
+    "group_sizes",
+    "total",
+    "cluster_word",
+    "cluster_numbers",
+    "outcome",
+    "mean_outcome",
+    "others",
+    "times",
+}
 
 
 @DESIGNS
@@ -48,8 +58,9 @@ def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     answer = settle(design, find, values)
     known = {a.name for a in design.assumptions} | set(answer.effect) | WORDS
     chosen = {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.chosen}
-    tokens = re.findall(r"\{(\w+)\}", design.sentence(chosen | values, find))
-    assert all(token in known or re.fullmatch(r"group\d", token) for token in tokens)
+    known |= {naming.key for naming in design.names(values)}
+    tokens = [token.partition(".")[0] for token in re.findall(r"\{([\w.]+)\}", design.sentence(chosen | values, find))]
+    assert set(tokens) <= known
     assert design.unknown_of(find) in tokens
     assert design.method_text(chosen | values).endswith(".")
 

@@ -37,7 +37,7 @@ def named(name: str) -> Study:
     """The demo's first aim, with this name for everything that has one."""
     study = demo_study().changed(title=name, background=name)
     aim = study.aims[0]
-    words = aim.words.changed(outcome=name, unit=name[:20], many=name, groups=(name, name))
+    words = aim.words.changed(outcome=name, unit=name[:20], many=name, names={"groups": (name, name)})
     study = study.changed(aims=(aim.changed(name=name, words=words),))
     kept = edits.keep_scenario(study, aim.id, name).study
     return edits.set_value(kept, aim.id, "sd", 30).study

@@ -30,9 +30,9 @@ def test_the_sentence_of_the_demo() -> None:
         "Power at these sizes is 80.1 %. Enrol 144 (72 per group) to allow for 10 % dropout."
     )
     assert said(study, "alertness") == (
-        "Recruit 204 staff (102 per group) to detect a change in the mean from 6.4 points with brighter to 5.5 points "
-        "with usual lighting (SDs 1.7 points and 2.2 points, d −0.46) with 90 % power, using a two-sided Welch t test "
-        "at alpha 0.05."
+        "Recruit 204 staff (102 per group) to detect a mean of 6.4 points with brighter against 5.5 points with usual "
+        "lighting (SDs 1.7 points and 2.2 points, d −0.46), with 90 % power, using a two-sided Welch t test at alpha "
+        "0.05."
     )
 
 
@@ -41,8 +41,8 @@ def test_the_sentence_of_the_demo() -> None:
     [
         ("n", "128 staff"),
         ("power", "80.1 %"),
-        ("effect", "11.98 ms"),
-        ("alpha", "0.04941"),
+        ("effect", "12.0 ms"),
+        ("alpha", "0.050"),
     ],
 )
 def test_the_flower_stands_on_what_is_found(find: str, flower: str) -> None:
@@ -75,7 +75,7 @@ def test_sizes_by_group_and_one_person_read_well() -> None:
     assert "staff (48 + 96)" in said(study)
     given = edits.move_flower(study, "reaction", "power").study
     given = edits.set_value(given, "reaction", "n", 1).study
-    assert "Recruit 1 member of staff (— per group)" in said(given)
+    assert "With 1 member of staff (— per group), a two-sided t test" in said(given)
 
 
 def test_scenarios_say_how_they_differ() -> None:

@@ -26,6 +26,7 @@ from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Problem
 from ragwort.study.overview import needs_of
+from ragwort.study.provenance import with_examples
 from ragwort.study.scenarios import answer_words
 
 _MIME = "application/x-ragwort-aim"
@@ -261,7 +262,8 @@ class AimsPanel(QFrame):
         room = self.width() - 2 * self.theme.px(16)
         tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
         restyle(self.needs, tight=tight)
-        self.set_by.set_text(f"enrolled, set by {needs.aim_name}")
+        guessed = "; example values are not confirmed" if with_examples(self.session.study) else ""
+        self.set_by.set_text(f"enrolled, set by {needs.aim_name}{guessed}")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
         if needs.spare is not None and limit is not None:

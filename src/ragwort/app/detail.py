@@ -22,6 +22,7 @@ from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Words
+from ragwort.study.naming import label_of
 
 MOST_TYPED = 500  # characters of a word or a remark
 _WORDS = (
@@ -151,7 +152,7 @@ class Detail(QFrame):
                 self._headings[name].setVisible(asked)
             return
         entry = aim.entry(self.name)
-        self.title.set_text(f"{edits.label_of(about, aim)}  {about.symbol}".strip())
+        self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())
         usual = f" Usual: {about.usual}." if about.usual else ""
         self.help.setText(f"{about.help}{usual}")
         self.help.setVisible(self.explaining and self._roomy)

@@ -33,6 +33,7 @@ from ragwort.pilot import Found
 from ragwort.study import edits
 from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
 from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
 from ragwort.study.numbers import NumberError, unit_text, with_unit
 
 ROOMY = 560  # px from which the routes stand beside the inputs
@@ -375,7 +376,7 @@ def _said(aim: Aim, values: dict[str, object], effect: str) -> str:
     """The values as assumptions say them: `difference 12 ms, standard deviation 24 ms (d 0.50)`."""
     design = design_named(aim.design)
     parts = [
-        f"{in_running_text(edits.label_of(design.assumption(name), aim))} "
+        f"{in_running_text(label_of(design.assumption(name), aim))} "
         f"{with_unit(design.assumption(name), value, aim.words.unit, digits=4)}"
         for name, value in values.items()
     ]

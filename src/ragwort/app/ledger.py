@@ -28,17 +28,19 @@ from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
+from ragwort.study.found import found_number
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
 from ragwort.study.numbers import (
     count_text,
     nudged,
-    percent_text,
     range_text,
     unit_text,
     value_text,
 )
 from ragwort.study.outcome import Outcome, Pending, Problem, to_enrol
+from ragwort.study.provenance import source_words
 
 LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
@@ -83,7 +85,11 @@ class Row(QWidget):
         self._remark.setContentsMargins(0, 0, 0, theme.px(4))
         self._fault = label("", "fault")
         self._fault.setWordWrap(True)
+        self._example = link("example · keep it", self._confirm, "smallLink")
+        self._example.setToolTip("Nobody has decided on this value yet: type your own, or keep it (Enter does, too)")
+        self._example.hide()
         grid.addWidget(self._remark, 2, 1, 1, 4)
+        grid.addWidget(self._example, 5, 1, 1, 4, Qt.AlignmentFlag.AlignLeft)
         grid.addWidget(self._fault, 3, 1, 1, 4)
         self._rescale = link("rescale to 1", self._rescale_shares, "smallLink")
         self._rescale.setToolTip("Divide every share by their sum")
@@ -176,7 +182,7 @@ class Row(QWidget):
         name = self.assumption.name
         entry = aim.entry(name)
         self._found = bool(self.find) and aim.find == self.find
-        text = edits.label_of(self.assumption, aim)
+        text = label_of(self.assumption, aim)
         self.label.set_text(text)
         self.editor.setAccessibleName(text)
         self._show_background()
@@ -194,11 +200,15 @@ class Row(QWidget):
         self._fault.setVisible(bool(fault))
         can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
         self._rescale.setVisible(can_rescale)
-        parts = [f"that is {entry.value}" if entry.terms else "", f"from {entry.source}" if entry.source else ""]
+        parts = [f"that is {entry.value}" if entry.terms else "", source_words(aim, self.assumption)]
         remark = ", ".join(part for part in parts if part) if not self._found else ""
         self._remark.set_text(remark)
         self._remark.setVisible(bool(remark))
-        restyle(self.editor, found=self._found, fault=wrong and not self._found)
+        self._example.setVisible(entry.example and not self._found)
+        self._example.setAccessibleName(f"{text}: an example value. Keep it")
+        restyle(
+            self.editor, found=self._found, fault=wrong and not self._found, example=entry.example and not self._found
+        )
 
     def _show_background(self) -> None:
         restyle(self, found=self._found)
@@ -244,11 +254,7 @@ class Row(QWidget):
             return "…" if outcome.last is None else f"({self._found_text(outcome.last)})"
         if not isinstance(outcome, Answer):
             return "—"
-        if outcome.find == "n":
-            return count_text(outcome.total)
-        if self.assumption.kind == "share":
-            return percent_text(float(outcome.answer)).removesuffix("\u00a0%")
-        return value_text(self.assumption, outcome.answer, digits=4)
+        return found_number(outcome)
 
     def _given_text(self, aim: Aim) -> str:
         entry = aim.entry(self.assumption.name)
@@ -269,6 +275,9 @@ class Row(QWidget):
     def _field(self, text: str) -> tuple[str, str, str]:
         """What is typed into, the text, and what joins the keystrokes."""
         return self.assumption.name, text, edits.typing(self.session.aim_id, self.assumption.name)
+
+    def _confirm(self) -> None:
+        self.session.do(edits.confirm(self.session.study, self.session.aim_id, self.assumption.name))
 
     def _finished(self) -> None:
         if self.editor.isModified():
@@ -317,6 +326,8 @@ class Row(QWidget):
             if event.key() in steps:
                 self._nudge(steps[event.key()])
                 return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.editor.isModified():
+                self._confirm()
             if event.key() == Qt.Key.Key_Escape:
                 self._leave_as_it_was()
                 return True

@@ -14,6 +14,7 @@ from ragwort.app.theme import Theme, paint_flower
 from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim
+from ragwort.study.naming import label_of, namings_of
 from ragwort.study.numbers import nudged, value_text
 from ragwort.study.outcome import Pending, Problem
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
@@ -31,6 +32,7 @@ class Token(QWidget):
     nudged = Signal(int, bool)  # steps, whether it is part of a drag
     drag_ended = Signal()
     find_instead = Signal(str)
+    confirmed = Signal()  # Enter on an example that is left as it is
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:
         super().__init__(parent)
@@ -57,11 +59,13 @@ class Token(QWidget):
         self.setCursor(Qt.CursorShape.SizeHorCursor if can_drag else Qt.CursorShape.PointingHandCursor)
         tips = {
             "choice": f"{label}. Click to choose.",
-            "group": "Click to rename.",
+            "name": "Click to rename.",
             "value": f"{label}. Type, press ↑ ↓ or drag sideways; right-click to find it instead.",
         }
-        found = f"{label}: found from everything else. Click to find something else."
-        self.setToolTip(found if piece.found else tips[piece.kind])
+        full = f" In full {piece.full}." if piece.full else ""
+        found = f"{label}: found from everything else.{full} Click to find something else."
+        example = " An example to start from: Enter keeps it." if piece.example else ""
+        self.setToolTip(found if piece.found else f"{tips[piece.kind]}{example}")
         self.update()
 
     def paintEvent(self, event: object) -> None:
@@ -72,7 +76,8 @@ class Token(QWidget):
         if self.piece.found:
             self._paint_found(painter, area)
         else:
-            painter.setPen(self.theme.colour("brick" if self.piece.fault else "leaf"))
+            faded = "quiet" if self.piece.example else "leaf"
+            painter.setPen(self.theme.colour("brick" if self.piece.fault else faded))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, self.shown)
             pen = QPen(painter.pen().color(), 1.6, Qt.PenStyle.DotLine, Qt.PenCapStyle.RoundCap)
             painter.setPen(pen)
@@ -184,7 +189,11 @@ class Token(QWidget):
             self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
 
     def eventFilter(self, watched: object, event: object) -> bool:
-        if watched is self._editor and event.type() == event.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+        if watched is not self._editor or event.type() != event.Type.KeyPress:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._editor.isModified():
+            self.confirmed.emit()
+        if event.key() == Qt.Key.Key_Escape:
             self._close_editor(keep=False)
             return True
         return False
@@ -212,6 +221,15 @@ class _Run:
     piece: int  # index of the token's piece; -1 for plain words
     space: bool  # a space goes before it
     width: float = 0.0
+
+
+def _stand_in(aim: Aim, name: str) -> str:
+    """What something is called that has no name yet, for a screen reader."""
+    key, _, index = name.partition(".")
+    for naming in namings_of(aim):
+        if naming.key == key and int(index) < len(naming.stand_ins):
+            return naming.stand_ins[int(index)]
+    return name
 
 
 class SentenceView(QWidget):
@@ -261,7 +279,7 @@ class SentenceView(QWidget):
 
     def _show_tokens(self, aim: Aim | None) -> None:
         """Widgets for the pieces that can be edited; kept as long as the sentence keeps its shape."""
-        wanted = [piece for piece in self._pieces if piece.kind in ("value", "choice", "group")]
+        wanted = [piece for piece in self._pieces if piece.kind in ("value", "choice", "name")]
         while len(self._tokens) > len(wanted):
             gone = self._tokens.pop()
             gone.stop_typing()
@@ -272,22 +290,21 @@ class SentenceView(QWidget):
             return
         design = design_named(aim.design)
         unknowns = [
-            (find, edits.label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find)
-            for find in design.finds
+            (find, label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find) for find in design.finds
         ]
         for token, piece in zip(self._tokens, wanted, strict=True):
-            if piece.kind == "group":
+            if piece.kind == "name":
                 token.edit_text, token.unknowns = piece.text, []
-                token.show_piece(piece, f"Name of group {int(piece.name) + 1}")
+                token.show_piece(piece, f"Name of {_stand_in(aim, piece.name)}")
                 continue
             assumption = design.assumption(piece.name)
             entry = aim.entry(piece.name)
             value = aim.values().get(piece.name, design.default_choice(piece.name, aim.values()))
             token.choices = [(c.label, c.label, assumption.value_of(c) == value) for c in assumption.choices]
             token.unknowns = unknowns if piece.kind == "value" else []
-            shown = "" if value is None else value_text(assumption, value)
+            shown = entry.terms or ("" if value is None else value_text(assumption, value))
             token.edit_text = entry.draft if entry.fault else shown
-            token.show_piece(piece, edits.label_of(assumption, aim))
+            token.show_piece(piece, label_of(assumption, aim))
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
@@ -297,6 +314,7 @@ class SentenceView(QWidget):
         token.chosen.connect(lambda value, token=token: self._typed(token, value))
         token.typing_ended.connect(lambda keep, token=token: self._typing_ended(token, keep))
         token.find_instead.connect(self._find_instead)
+        token.confirmed.connect(lambda token=token: self._confirm(token))
         token.show()
         return token
 
@@ -306,8 +324,9 @@ class SentenceView(QWidget):
         study, aim_id, piece = self.session.study, self.session.aim_id, token.piece
         if self.session.aim is None:
             return
-        if piece.kind == "group":
-            self.session.do(edits.name_group(study, aim_id, int(piece.name), text, self._joined(token)))
+        if piece.kind == "name":
+            key, _, index = piece.name.partition(".")
+            self.session.do(edits.rename(study, aim_id, key, int(index), text, self._joined(token)))
         else:
             self.session.do(edits.type_value(study, aim_id, piece.name, text, self._joined(token)))
 
@@ -332,6 +351,9 @@ class SentenceView(QWidget):
 
     def _find_instead(self, find: str) -> None:
         self.session.do(edits.move_flower(self.session.study, self.session.aim_id, find))
+
+    def _confirm(self, token: Token) -> None:
+        self.session.do(edits.confirm(self.session.study, self.session.aim_id, token.piece.name))
 
     # --- layout ---
 

@@ -173,6 +173,7 @@ Row[found="true"] { background: $found_wash; }
 #value:hover { border-color: $hairline; background: $raised; }
 #value:focus { border-color: $leaf; background: $raised; }
 #value[found="true"] { color: $found_text; font-weight: 700; }
+#value[example="true"], #choice[example="true"] { color: $quiet; }
 #value[fault="true"] { color: $brick; border-color: $brick; background: $raised; }
 #range { background: transparent; border: 1px solid transparent; color: $quiet; font-size: ${f12}px; padding: ${p2}px ${p4}px; }
 #range:hover { border-color: $hairline; background: $raised; }

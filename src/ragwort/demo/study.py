@@ -8,6 +8,12 @@ from ragwort.study.model import Aim, Entry, Scenario, Study, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("brighter", "usual lighting")
+_WEEKS = tuple(f"week {number}" for number in range(1, 7))
+_DRINKS = {
+    "variables": ("choice of drink", "lighting"),
+    "columns": ("coffee", "tea", "water"),
+    "rows": _ROOMS,
+}
 
 
 def demo_study() -> Study:
@@ -43,7 +49,7 @@ def _reaction_time() -> Aim:
         id="reaction",
         name="Reaction time",
         design="two-means",
-        words=Words(outcome="reaction time at 4 am", unit="ms", groups=_ROOMS, **_STAFF),
+        words=Words(outcome="reaction time at 4 am", unit="ms", names={"groups": _ROOMS}, **_STAFF),
         entries=entries,
         scenarios=(
             _kept("cautious", "Cautious SD", entries, sd=28),
@@ -63,7 +69,7 @@ def _alertness() -> Aim:
         id="alertness",
         name="Alertness after six weeks",
         design="two-means",
-        words=Words(outcome="alertness rating", unit="points", groups=_ROOMS, **_STAFF),
+        words=Words(outcome="alertness rating", unit="points", names={"groups": _ROOMS}, **_STAFF),
         entries={
             "mean1": Entry(value=6.4, source="pilot of 60 nights"),
             "mean2": Entry(value=5.5, source="pilot of 60 nights"),
@@ -80,29 +86,56 @@ def _alertness() -> Aim:
 
 def _further_aims() -> tuple[Aim, ...]:
     """One aim for each further kind of comparison."""
-    shifts = Words(one="pair of shifts", many="pairs of shifts", outcome="reaction time at 4 am", unit="ms")
-    reaction = Words(outcome="reaction time at 4 am", unit="ms", **_STAFF)
+    shifts = Words(
+        one="pair of shifts",
+        many="pairs of shifts",
+        outcome="reaction time at 4 am",
+        unit="ms",
+        names={"conditions": _ROOMS},
+    )
     return (
         _aim("crossover", "Both rooms, the same staff", "paired-means", shifts, difference=6, sd_difference=20),
         _aim(
             "weeks",
             "Alertness week by week",
             "anova-repeated",
-            Words(outcome="alertness rating", **_STAFF),
+            Words(outcome="alertness rating", names={"groups": _ROOMS, "times": _WEEKS}, **_STAFF),
             f=0.1,
             groups=2,
             measurements=6,
             correlation=0.6,
             term="interaction",
         ),
-        _aim("kinds", "Three kinds of lighting", "anova-one-way", reaction, means=[412, 405, 398], sd=24, groups=3),
-        _aim("caffeine", "Lighting and caffeine", "anova-factorial", reaction, f=0.25, levels=[2, 2], term=[1, 2]),
-        _aim("age", "Age and reaction time", "correlation", reaction, rho=0.25),
+        _aim(
+            "kinds",
+            "Three kinds of lighting",
+            "anova-one-way",
+            _reaction(groups=("usual", "daylight", "brighter")),
+            means=[412, 405, 398],
+            sd=24,
+            groups=3,
+        ),
+        _aim(
+            "caffeine",
+            "Lighting and caffeine",
+            "anova-factorial",
+            _reaction(factors=("lighting", "caffeine"), levels1=_ROOMS, levels2=("coffee", "none")),
+            f=0.25,
+            levels=[2, 2],
+            term=[1, 2],
+        ),
+        _aim(
+            "age",
+            "Age and reaction time",
+            "correlation",
+            _reaction(variables=("age", "reaction time at 4 am")),
+            rho=0.25,
+        ),
         _aim(
             "chronotype",
             "Does chronotype moderate?",
             "regression-added",
-            reaction,
+            _reaction(),
             f_squared=0.06,
             tested=Entry(value=1, terms="chronotype × room"),
             predictors=Entry(value=6, terms="age, caffeine, chronotype, room, caffeine × room, chronotype × room"),
@@ -112,7 +145,7 @@ def _further_aims() -> tuple[Aim, ...]:
             "awake",
             "Awake at the wheel",
             "one-proportion",
-            _yes("drives home without nodding off"),
+            _yes("drives home without nodding off").changed(names={"reference": ("last winter's share",)}),
             proportion=0.92,
             null_proportion=0.85,
         ),
@@ -120,7 +153,13 @@ def _further_aims() -> tuple[Aim, ...]:
             "errors",
             "Errors logged by ward",
             "cluster-means",
-            Words(outcome="errors logged in a month", unit="errors", clusters="wards", groups=_ROOMS, **_STAFF),
+            Words(
+                outcome="errors logged in a month",
+                unit="errors",
+                clusters="wards",
+                names={"groups": _ROOMS[::-1], "strata": ("small wards", "medium wards", "large wards")},
+                **_STAFF,
+            ),
             difference=-2.2,
             sd=4,
             icc=0.03,
@@ -134,7 +173,7 @@ def _further_aims() -> tuple[Aim, ...]:
             "misses",
             "Near misses by ward",
             "cluster-proportions",
-            Words(outcome="near miss in a month", clusters="wards", groups=_ROOMS[::-1], **_STAFF),
+            Words(outcome="near miss in a month", clusters="wards", names={"groups": _ROOMS[::-1]}, **_STAFF),
             proportion1=0.45,
             proportion2=0.2,
             icc=0.03,
@@ -144,14 +183,18 @@ def _further_aims() -> tuple[Aim, ...]:
             "drinks",
             "Choice of drink",
             "chi-square-table",
-            Words(outcome="drink chosen at 4 am", **_STAFF),
+            Words(outcome="drink chosen at 4 am", names=_DRINKS, **_STAFF),
             table=[[0.12, 0.2, 0.18], [0.22, 0.18, 0.1]],
         ),
     )
 
 
+def _reaction(**names: tuple[str, ...]) -> Words:
+    return Words(outcome="reaction time at 4 am", unit="ms", names=names, **_STAFF)
+
+
 def _yes(outcome: str) -> Words:
-    return Words(outcome=outcome, groups=_ROOMS[::-1], **_STAFF)
+    return Words(outcome=outcome, names={"groups": _ROOMS[::-1]}, **_STAFF)
 
 
 def _aim(aim_id: str, name: str, design: str, words: Words, **values: Any) -> Aim:

@@ -9,6 +9,7 @@ Statistics 29 (1958), pages 885-891.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -18,6 +19,7 @@ from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text, percent_text
+from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import FTest, Number, Test
@@ -123,6 +125,7 @@ _MEANS = Assumption(
     "Effect",
     "The mean expected in each group, in the outcome's unit: 412, 405, 398. Only how far they are apart counts.",
     symbol="μ",
+    each_measured=True,
     shortest=2,
 )
 _SD = Assumption(
@@ -334,18 +337,23 @@ class OneWay(Design):
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_group": min(groups)}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "f {f}"
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        groups = int(values.get("groups", 0))
+        return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f {{f}}{or_more(find)}"
         if "means" in values and find != "effect":
-            effect = "means {means}, SD {sd}, f {f}"
+            shown = "{means}; SD {sd}, f {f}"
         elif "eta_squared" in values and find != "effect":
-            effect = "η² {eta_squared}, f {f}"
-        size = "{n_per_group} {many} per group" if find != "n" and "n_per_group" in values else "{n} ({group_sizes})"
-        return (
-            f"Recruit {size} to detect a difference among {{groups}} groups ({effect}) with {{power}} power, using a "
-            "one-way analysis of variance at alpha {alpha}."
-        )
+            shown = "η² {eta_squared}, f {f}"
+        groups = int(values.get("groups", 2))
+        between = "between" if groups == 2 else "among"
+        effect = f"a difference in {{mean_outcome}} {between} {name_tokens('groups', groups)} ({shown})"
+        size = "{n_per_group.people} per group" if find != "n" and "n_per_group" in values else "{n} ({group_sizes})"
+        return Saying(size, effect, "a one-way analysis of variance")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -577,17 +585,26 @@ class Factorial(Design):
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_cell": min(groups)}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        shown = "η² {eta_squared}, f {f}" if "eta_squared" in values and find != "effect" else "f {f}"
-        tested = "all terms" if "terms" in values else "the effect of factor {term}"
-        size = "{n_per_cell} {many} per cell" if find != "n" and "n_per_cell" in values else "{n}"
-        if isinstance(values.get("term"), list | tuple) and len(values["term"]) > 1:
-            tested = "the interaction of factors {term}"
-        return (
-            f"Recruit {size} to detect {tested} in a design with {{levels}} levels ({shown}) with {{power}} power, "
-            "using an analysis of variance at alpha {alpha}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`: the factors, and the levels of each."""
+        levels = [int(each) for each in values.get("levels", ())][:MOST_NAMED]
+        factors = Naming("factors", "Factors", numbered("factor", len(levels)))
+        each = [
+            Naming(f"levels{number}", f"Levels of factor {number}", numbered("level", min(count, MOST_NAMED)))
+            for number, count in enumerate(levels, start=1)
+        ]
+        return (factors, *each) if levels else ()
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        size = "{n_per_cell.people} per cell" if find != "n" and "n_per_cell" in values else "{n} ({group_sizes})"
+        shown = "η² {eta_squared}, f {f}" if "eta_squared" in values and find != "effect" else f"f {{f}}{or_more(find)}"
+        if "terms" in values and find == "n":
+            terms = [f"{_of_term(record['term'])} (f {number_text(record['f'])})" for record in values["terms"]]
+            effect = f"{listed(terms)} in a {{levels}} design"
+        else:
+            effect = f"{_of_term(values.get('term', [1]))} in a {{levels}} design ({shown})"
+        return Saying(size, effect, "an analysis of variance")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -596,6 +613,11 @@ class Factorial(Design):
             "under the planned effect its statistic follows a noncentral F distribution with noncentrality λ = f² · N, "
             "the term's degrees of freedom and N less the number of cells."
         )
+
+
+def _of_term(term: Sequence[int]) -> str:
+    factors = [f"{{factors.{int(factor)}}}" for factor in term]
+    return f"the {'interaction' if len(factors) > 1 else 'effect'} of {listed(factors)}"
 
 
 def given_cells(values: Values, plan: FPlan, per_cell: str) -> list[Sizes]:
@@ -720,9 +742,9 @@ class Repeated(Design):
             "does it change differently between the groups? Two arms measured before and after ask for the "
             "interaction.",
             choices=(
-                Choice("between", "between the groups", "difference between groups"),
-                Choice("within", "over time", "change over time"),
-                Choice("interaction", "different change", "difference in change between groups"),
+                Choice("between", "between the groups", "difference in"),
+                Choice("within", "over time", "change in"),
+                Choice("interaction", "different change", "difference in the change of"),
             ),
             required=True,
         ),
@@ -841,16 +863,25 @@ class Repeated(Design):
         """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n_per_group": min(groups)}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        size = "{n_per_group} {many} per group" if find != "n" and "n_per_group" in values else "{n}"
-        return (
-            f"Recruit {size} to detect a {{term}} (f {{f}}) with {{groups}} "
-            f"group{'s' if values.get('groups', 2) != 1 else ''}"
-            " and {measurements} measurements (correlation {correlation}) with {power} power, using a "
-            "repeated-measures "
-            "analysis of variance at alpha {alpha}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        groups, times = int(values.get("groups", 2)), int(values.get("measurements", 2))
+        named = (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
+        return (*named, Naming("times", "Measurements", numbered("measurement", min(times, MOST_NAMED))))
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        size = "{n_per_group.people} per group" if find != "n" and "n_per_group" in values else "{n} ({group_sizes})"
+        groups = int(values.get("groups", 2))
+        between = "between" if groups == 2 else "among"
+        whom = f" {between} {name_tokens('groups', groups)}" if groups > 1 else ""
+        among = f" in {name_tokens('groups', groups)}" if groups > 1 else ""
+        f = f"f {{f}}{or_more(find)}, correlation over time {{correlation}}"
+        over = "{measurements} measurements{times.named}"
+        effect = f"a {{term}} {{mean_outcome}}{whom} over {over} ({f})"
+        if values.get("term") == "within":
+            effect = f"a {{term}} {{mean_outcome}} over {over}{among} ({f})"
+        return Saying(size, effect, "a repeated-measures analysis of variance")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -55,6 +55,7 @@ class Assumption:
     whole: bool = False  # the numbers of a list are whole
     shortest: int = 1  # of a list or of a table's rows and columns
     longest: int = 1000
+    each_measured: bool = False  # the numbers of a list are in the outcome's unit
     joint: str = ", "  # between the numbers of a list as they are shown
     usual: str = ""  # usual values and their source
     required: bool = False  # has no default and is not one of several ways to state something

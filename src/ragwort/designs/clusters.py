@@ -16,7 +16,7 @@ import numpy as np
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, Field
-from ragwort.designs.design import Derived, Design, Plan, Values, Way, only_looking, register, rounded
+from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import NotAttainable, RequestError, as_number, number_text, percent_text, said
 from ragwort.designs.means import DIFFERENCE, SD
 from ragwort.designs.proportions import (
@@ -28,6 +28,17 @@ from ragwort.designs.proportions import (
     two_proportions_effect,
 )
 from ragwort.designs.sampling import RATIO, statistic_details
+from ragwort.designs.saying import (
+    MOST_NAMED,
+    OF_SHARES,
+    OF_VALUES,
+    Naming,
+    Saying,
+    difference_of_means,
+    difference_of_shares,
+    looking_for,
+    numbered,
+)
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, RealArms, Sizes
 from ragwort.stats import search, studies
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
@@ -399,14 +410,21 @@ class _Clusters(Design):
             return {"strata": [{"share": 1, "mean_size": size, "sd_size": size * values.get("cluster_size_cv", 0.0)}]}
         return {name: values[name] for name in way.names if name in values}
 
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`: both arms, and the strata where there are any."""
+        strata = len(values.get("strata") or ())
+        named = (Naming("strata", "Strata", numbered("stratum", strata)),) if 1 < strata <= MOST_NAMED else ()
+        return (*super().names(values), *named)
+
     @staticmethod
     def size_words(values: Values, find: str) -> str:
         """The sizes and the clusters as the sentence says them."""
         several = "strata" in values and find != "cluster_size"
         each = "{cluster_word} of different sizes" if several else "{cluster_word} of {cluster_size}"
+        icc = "" if find == "icc" else "; intracluster correlation {icc}"
         if find != "n" and "clusters" in values:
-            return f"{{clusters}} {each} for {{group1}} ({{total}} in all; intracluster correlation {{icc}})"
-        return f"{{n}} in {each} ({{cluster_numbers}}; intracluster correlation {{icc}})"
+            return f"{{clusters}} {each} for {{groups.1}} ({{total}} in all{icc})"
+        return f"{{n}} in {each} ({{cluster_numbers}}{icc})"
 
 
 def _checked_strata(records: Any) -> tuple[Stratum, ...]:
@@ -537,13 +555,11 @@ class ClusterMeans(_Clusters):
             distribution=distribution,
         )
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        looking = only_looking(values, "for higher values with {group2}", "for lower values with {group2}")
-        return (
-            f"Recruit {self.size_words(values, find)} to detect a difference of {{difference}} between {{group1}} and "
-            "{group2} (SD {sd}, d {d}) with {power} power, using a {sides} {distribution} at alpha {alpha}"
-            f"{looking}."
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        effect, looking = difference_of_means(values, find), looking_for(values, *OF_VALUES)
+        return Saying(
+            self.size_words(values, find), f"{effect} (SD {{sd}}, d {{d}})", "a {sides} {distribution}", looking
         )
 
     def method_text(self, values: Values) -> str:
@@ -638,14 +654,10 @@ class ClusterProportions(_Clusters):
             clustering=clustering,
         )
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        looking = only_looking(values, "for more of it with {group2}", "for less of it with {group2}")
-        return (
-            f"Recruit {self.size_words(values, find)} to detect a change in the proportion from {{proportion1}} with "
-            "{group1} to {proportion2} with {group2}, with {power} power, using a {sides} {method} at alpha {alpha}"
-            f"{looking}."
-        )
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        sizes, looking = self.size_words(values, find), looking_for(values, *OF_SHARES)
+        return Saying(sizes, difference_of_shares(values, find), "a {sides} {method}", looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -13,8 +13,9 @@ import numpy as np
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
+from ragwort.designs.design import Derived, Plan, Values, Way, register
 from ragwort.designs.sampling import OneSample, statistic_details
+from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
@@ -194,14 +195,17 @@ class Correlation(OneSample):
         """See `OneSample.smallest_n`."""
         return _SMALLEST
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        against = " against a reference of {null_rho}" if values.get("null_rho") else ""
-        return (
-            f"Recruit {{n}} to detect a correlation of {{rho}}{against} with {{power}} power, using a {{sides}} "
-            f"{{method}} "
-            f"of Pearson's correlation at alpha {{alpha}}{only_looking(values)}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("variables", "Variables", ("the first", "the second variable")),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        down = is_down(values, find, "rho")
+        against = ", against one of {null_rho}" if values.get("null_rho") else ""
+        effect = f"a correlation of {{rho}}{or_more(find, down)} between {{variables.1}} and {{variables.2}}{against}"
+        looking = looking_for(values, "a higher correlation", "a lower correlation")
+        return Saying("{n}", effect, "a {sides} {method} of Pearson's correlation", looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.errors import RequestError, said
 from ragwort.designs.evidence import Route
+from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import Number, Sides, Test
@@ -166,12 +167,6 @@ class Plan:
         return []
 
 
-def only_looking(values: Values, upwards: str = "upwards", downwards: str = "downwards") -> str:
-    """The end of a sentence about a one-sided test; empty for a two-sided one."""
-    looked_for = {"greater": upwards, "less": downwards}.get(values["sides"])
-    return f", looking only {looked_for}" if looked_for else ""
-
-
 class Design:
     """What the product knows about one kind of comparison. Subclass, declare, `@register`."""
 
@@ -263,14 +258,17 @@ class Design:
         context = {name: value for name, value in values.items() if name not in self.effect_names()}
         return self.restate({**context, self.primary: effect}, way)
 
-    def sentence(self, values: Values, find: str) -> str:
-        """The design in one sentence with `{name}` for each value.
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """What a study can name of what the design is made of; stand-ins until it does."""
+        return (Naming("groups", "Groups", self.group_words),) if self.group_words else ()
 
-        Beside the assumptions: `{group1}`, `{group2}` for the groups' names, `{many}` for the participants,
-        `{total}` for how many, `{cluster_word}` for what they come in, `{group_sizes}` and `{cluster_numbers}` for the
-        sizes by group, and any name of the answer's effect.
-        """
+    def saying(self, values: Values, find: str) -> Saying:
+        """The parts of the design's sentence. `values` are those in force, choices included."""
         raise NotImplementedError
+
+    def sentence(self, values: Values, find: str, finished: bool = False) -> str:
+        """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
+        return sentence_for(self.saying(values, find), find, finished)
 
     def method_text(self, values: Values) -> str:
         """The test and the formula in words, for the report."""

@@ -15,16 +15,25 @@ import numpy as np
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
+from ragwort.designs.design import Derived, Plan, Values, Way, register
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
+from ragwort.designs.saying import (
+    OF_VALUES,
+    Naming,
+    Saying,
+    at_least,
+    difference_of_means,
+    in_words,
+    is_down,
+    looking_for,
+    or_more,
+)
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
 
 _SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
-_HIGHER, _LOWER = "for higher values with {group2}", "for lower values with {group2}"
-_EITHER = ("for higher values", "for lower values")
 _SMALLEST = 2  # participants per group: with one there is no variance
 
 _REFERENCES = (
@@ -287,16 +296,14 @@ class TwoMeans(TwoGroups):
         """See `Design.effect_as`: on top of the first mean, which is what is known."""
         return self.restate({"mean1": values.get("mean1", 0.0), "difference": effect}, way)
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "a difference of {difference} between {group1} and {group2}"
-        if "mean1" in values and "difference" not in values:
-            effect = "a change in the mean from {mean1} with {group1} to {mean2} with {group2}"
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        effect = difference_of_means(values, find)
+        if "mean1" in values and "difference" not in values and find != "effect":
+            effect = "a mean of {mean1} with {groups.1} against {mean2} with {groups.2}"
         spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
-        return (
-            f"Recruit {self.size_words(values, find)} to detect {effect} ({spread}) with {{power}} power, "
-            f"using a {{sides}} {{variance}} at alpha {{alpha}}{only_looking(values, _HIGHER, _LOWER)}."
-        )
+        looking = looking_for(values, *OF_VALUES)
+        return Saying(self.size_words(values, find), f"{effect} ({spread})", "a {sides} {variance}", looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -532,15 +539,20 @@ class OneMean(_SingleMean):
         """See `_SingleMean.spread`."""
         return float(values["sd"])
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "a difference of {difference} from the reference"
-        if "mean" in values and "difference" not in values:
-            effect = "a mean of {mean} against the reference of {null_mean}"
-        return (
-            f"Recruit {{n}} to detect {effect} (SD {{sd}}, d {{d}}) with {{power}} power, using a {{sides}} one-sample "
-            f"{{sd_known}} at alpha {{alpha}}{only_looking(values, *_EITHER)}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("reference", "Reference", ("the reference",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        down = is_down(values, find, "difference")
+        effect = f"a difference of {{difference}}{or_more(find)} from {{reference.1}}"
+        if "mean" in values and "difference" not in values and find != "effect":
+            effect = "a mean of {mean} against {reference.1} of {null_mean}"
+        elif in_words(values, find, "difference"):
+            effect = f"a mean {at_least(find)}{{difference.size}} {'below' if down else 'above'} {{reference.1}}"
+        looking = looking_for(values, "higher values", "lower values")
+        return Saying("{n}", f"{effect} (SD {{sd}}, d {{d}})", "a {sides} one-sample {sd_known}", looking)
 
 
 @register
@@ -651,18 +663,26 @@ class PairedMeans(_SingleMean):
             )
         return worked_out
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "a mean difference of {difference} within pairs"
-        if "mean" in values and "difference" not in values:
-            effect = "a mean difference of {mean} within pairs against {null_mean}"
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("conditions", "Conditions", ("the first", "the second condition")),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        down = is_down(values, find, "difference")
+        effect = f"a mean difference of {{difference}}{or_more(find)} between {{conditions.1}} and {{conditions.2}}"
+        if "mean" in values and "difference" not in values and find != "effect":
+            effect = "a mean difference of {mean} instead of {null_mean} between {conditions.1} and {conditions.2}"
+        elif in_words(values, find, "difference"):
+            effect = (
+                f"a mean {at_least(find)}{{difference.size}} {'lower' if down else 'higher'} with {{conditions.2}} "
+                "than with {conditions.1}"
+            )
         spread = "SD of the differences {sd_difference}"
         if "sd1" in values and "sd_difference" not in values:
             spread = "SDs {sd1} and {sd2}, correlation {correlation}"
-        return (
-            f"Recruit {{n}} to detect {effect} ({spread}, d {{d}}) with {{power}} power, using a {{sides}} paired "
-            f"{{sd_known}} at alpha {{alpha}}{only_looking(values, *_EITHER)}."
-        )
+        looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
+        return Saying("{n}", f"{effect} within pairs ({spread}, d {{d}})", "a {sides} paired {sd_known}", looking)
 
 
 def _paired_sd(values: Values) -> float:

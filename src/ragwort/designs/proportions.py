@@ -17,9 +17,10 @@ from numpy.typing import NDArray
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register
+from ragwort.designs.design import Derived, Plan, Values, Way, register
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
+from ragwort.designs.saying import OF_SHARES, Naming, Saying, difference_of_shares, is_down, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes, Steps
 from ragwort.stats import patience, sawtooth, search, studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
@@ -312,12 +313,16 @@ class OneProportion(OneSample):
             n_rule=values["n_rule"],
         )
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        return (
-            "Recruit {n} to detect a proportion of {proportion} where the reference is {null_proportion}, with {power} "
-            f"power, using a {{sides}} {{method}} at alpha {{alpha}}{only_looking(values)}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("reference", "Reference", ("the reference",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, is_down(values, find, "-"))
+        effect = f"a proportion of {{proportion}}{more} where {{reference.1}} is {{null_proportion}}"
+        looking = looking_for(values, "a higher proportion", "a lower proportion")
+        return Saying("{n}", effect, "a {sides} {method}", looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -647,15 +652,11 @@ class TwoProportions(TwoGroups):
             )
         return ways
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
-        looking = only_looking(values, "for more of it with {group2}", "for less of it with {group2}")
-        return (
-            f"Recruit {self.size_words(values, find)} to detect a change in the proportion from {{proportion1}} with "
-            "{group1} to {proportion2} with {group2} (h {h}), with {power} power, "
-            f"using {test} at alpha {{alpha}}{looking}."
-        )
+        looking = looking_for(values, *OF_SHARES)
+        return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h {{h}})", test, looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -16,9 +16,10 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.anova import f_details
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
-from ragwort.designs.design import Derived, Plan, Values, Way, only_looking, register, rounded
+from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
 from ragwort.designs.errors import RequestError, number_text
 from ragwort.designs.sampling import OneSample
+from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import FTest, Number, Test, TTest
@@ -216,19 +217,19 @@ class RegressionOverall(_Model):
         """See `Design.restate`."""
         known = dict(values)
         if "r_squared" in known:
-            known.setdefault("f_squared", known["r_squared"] / (1 - known["r_squared"]))
+            known.setdefault("f_squared", rounded(known["r_squared"] / (1 - known["r_squared"])))
         elif "f_squared" in known:
-            known["r_squared"] = known["f_squared"] / (1 + known["f_squared"])
+            known["r_squared"] = rounded(known["f_squared"] / (1 + known["f_squared"]))
         return {name: known[name] for name in way.names if name in known}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "R² {r_squared}, f² {f_squared}" if "r_squared" in values and find != "effect" else "f² {f_squared}"
-        return (
-            f"Recruit {{n}} to detect that {{predictors}} predictors together explain the outcome ({effect}) with "
-            f"{{power}} "
-            "power, using the F test of a regression at alpha {alpha}."
-        )
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
+        if "r_squared" in values and find != "effect":
+            shown = "R² {r_squared}, f² {f_squared}"
+        explain = "explains" if values.get("predictors") == 1 else "together explain"
+        effect = f"that {{predictors.terms}} {explain} {{outcome}} ({shown})"
+        return Saying("{n}", effect, "the F test of a regression")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -290,17 +291,14 @@ class RegressionAdded(_Model):
         added = values.get("f_squared", 0.0)
         return {"r_squared_full": rounded(added / (1 + added)), "r_squared_reduced": 0.0}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "f² {f_squared}"
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
         if "r_squared_full" in values and find != "effect":
-            effect = "R² {r_squared_full} with them and {r_squared_reduced} without, f² {f_squared}"
-        adds = "adds" if values.get("tested") == 1 else "add"
-        return (
-            f"Recruit {{n}} to detect what {{tested}} of {{predictors}} predictors {adds} ({effect}) with {{power}} "
-            "power, using "
-            "the F test of the added terms at alpha {alpha}."
-        )
+            shown = "R² {r_squared_full} with, {r_squared_reduced} without, f² {f_squared}"
+        one = values.get("tested") == 1
+        effect = f"what {{tested.terms}} {'adds' if one else 'add'} to {{others}} ({shown})"
+        return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -504,19 +502,22 @@ class RegressionCoefficient(_Model):
         }
         return {name: known[name] for name in way.names if name in known}
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "f² {f_squared}"
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("predictor", "Predictor", ("one",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
         if "partial_r" in values and find != "effect":
-            effect = "partial correlation {partial_r}, f² {f_squared}"
+            shown = "partial correlation {partial_r}, f² {f_squared}"
         elif "slope" in values and find != "effect":
-            effect = (
+            shown = (
                 "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² {f_squared}"
             )
-        return (
-            f"Recruit {{n}} to detect the effect of one of {{predictors}} predictors ({effect}) with {{power}} power, "
-            f"using a {{sides}} t test of its coefficient at alpha {{alpha}}{only_looking(values)}."
-        )
+        effect = f"the effect of {{predictor.1}} among {{predictors.terms}} ({shown})"
+        looking = looking_for(values, "a positive coefficient", "a negative coefficient")
+        return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

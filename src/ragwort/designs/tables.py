@@ -16,8 +16,9 @@ from numpy.typing import NDArray
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
 from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.errors import RequestError, number_text, percent_text
 from ragwort.designs.sampling import OneSample, statistic_details
+from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
 from ragwort.stats.noncentral import ChiSquareTest, Number, Test
@@ -254,18 +255,22 @@ class ChiSquareFit(_ChiSquare):
         even = len(null) if np.ptp(null) < 1e-9 else 0
         return plan.replace(even=even, null=_rows(null), planned=_rows(planned))
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "w {w} with {df} degrees of freedom"
-        if "proportions" in values and find != "effect":
-            effect = "{proportions} against {null_proportions}, w {w}"
-        elif "null_proportions" in values:
-            effect = "w {w} from {null_proportions}"
-        return (
-            f"Recruit {{n}} to detect shares other than the known ones ({effect}) with {{power}} power, using a "
-            "chi-square "
-            "test of fit at alpha {alpha}."
-        )
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        count = min(len(values.get("null_proportions") or ()), MOST_NAMED)
+        return (Naming("categories", "Categories", numbered("category", count)),) if count else ()
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        null, planned = values.get("null_proportions"), values.get("proportions")
+        shown = f"w {{w}}{or_more(find)}"
+        if null is None:
+            shown = f"{shown}, {degrees(values.get('df'))}"
+        elif planned is not None and find != "effect" and len(null) == len(planned) <= MOST_LISTED:
+            pairs = enumerate(zip(planned, null, strict=True), start=1)
+            each = [f"{{categories.{at}}}: {percent_text(p)} instead of {percent_text(q)}" for at, (p, q) in pairs]
+            shown = f"{', '.join(each)}; {shown}"
+        return Saying("{n}", f"shares other than the known ones ({shown})", "a chi-square test of fit")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -359,16 +364,25 @@ class ChiSquareTable(_ChiSquare):
         even = rows if np.ptp(table.sum(axis=1)) < 1e-9 else 0
         return plan.replace(even=even, crossed=True, null=_rows(null), planned=_rows(table))
 
-    def sentence(self, values: Values, find: str) -> str:
-        """See `Design.sentence`."""
-        effect = "w {w} with {df} degrees of freedom"
-        if "table" in values and find != "effect":
-            effect = "proportions {table}, w {w}"
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`: both variables, and the categories of each."""
+        table = values.get("table") or [[]]
+        rows, columns = min(len(table), MOST_NAMED), min(len(table[0]), MOST_NAMED)
+        both = Naming("variables", "Variables, columns first", ("one variable", "the other"))
+        if not columns:
+            return (both,)
         return (
-            f"Recruit {{n}} to detect that the two variables of a table go together ({effect}) with {{power}} "
-            "power, using "
-            "a chi-square test at alpha {alpha}."
+            both,
+            Naming("columns", "Columns", numbered("column", columns)),
+            Naming("rows", "Rows", numbered("row", rows)),
         )
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"w {{w}}{or_more(find)}"
+        if "table" not in values:
+            shown = f"{shown}, {degrees(values.get('df'))}"
+        return Saying("{n}", f"that {{variables.1}} depends on {{variables.2}} ({shown})", "a chi-square test")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -7,17 +7,20 @@ import json
 import ragwort
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.saying import listed
 from ragwort.figures.pictures import picture_of, pictures_for
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
-from ragwort.study.edits import cluster_word, group_names, label_of
 from ragwort.study.model import Aim, Study
+from ragwort.study.naming import cluster_word, label_of, names_of
 from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, trouble_of, values_with_defaults
 from ragwort.study.overview import needs_of
 from ragwort.study.progress import progress_of
+from ragwort.study.provenance import examples_of, source_words, with_examples
 from ragwort.study.scenarios import answer_words, difference_words
-from ragwort.study.sentence import people, plain_text, sentence_of, size_remark
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
 
 def report_of(study: Study) -> Document:
@@ -27,6 +30,7 @@ def report_of(study: Study) -> Document:
     blocks: list[Block] = [Heading(study.title, 1)]
     if study.background:
         blocks.append(Paragraph(study.background))
+    blocks.extend(_examples(study))
     blocks.extend(_overview(study))
     for number, aim in enumerate(study.aims, start=1):
         blocks.extend(_aim_blocks(aim, number))
@@ -35,11 +39,24 @@ def report_of(study: Study) -> Document:
     return Document(study.title, tuple(blocks))
 
 
+def _examples(study: Study) -> list[Block]:
+    """What nobody has decided on yet is said before anything that follows from it."""
+    items = [
+        f"{aim.name}: {listed([in_running_text(label_of(each, aim)) for each in examples_of(aim)])}"
+        for aim in with_examples(study)
+    ]
+    if not items:
+        return []
+    warning = "Not confirmed: these values are examples to start from, and so is what follows from them."
+    return [Paragraph(warning, "problem"), Bullets(tuple(items))]
+
+
 def _overview(study: Study) -> list[Block]:
     needs = needs_of(study)
     if needs is None:
         return [Paragraph("No aim of this study has an answer yet.", "problem")]
-    text = f"The study needs to enrol {count_text(needs.count)} {needs.many}"
+    needing = "With example values the study would need" if with_examples(study) else "The study needs"
+    text = f"{needing} to enrol {count_text(needs.count)} {needs.many}"
     if len(study.aims) > 1:
         text += f", as many as its most demanding aim asks for ({needs.aim_name})"
     if needs.spare is not None and needs.limit is not None:
@@ -113,7 +130,7 @@ def _stated(aim: Aim, design: Design) -> dict[str, object]:
 
 
 def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
-    names = group_names(aim, design) if len(answer.groups) > 1 else ()
+    names = names_of(aim, "groups") if len(answer.groups) > 1 else ()
     head = ("", *names, "In all")
     by_group = [count_text(size) for size in answer.groups] if names else []
     analysed = ("Analysed", *by_group, count_text(answer.total))
@@ -131,9 +148,14 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     if "clusters" in answer.n_more:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
-        rows.append((cluster_word(aim).capitalize(), *by_arm))
-    caption = f"{people(aim, 2).split(chr(160))[1].capitalize()} needed"
+        rows.append((_with_capital(cluster_word(aim)), *by_arm))
+    caption = f"{_with_capital(aim.words.many)} needed"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
+
+
+def _with_capital(words: str) -> str:
+    """With a capital at the start; those that it has it keeps: ICU nurses."""
+    return f"{words[:1].upper()}{words[1:]}"
 
 
 def _assumption_table(aim: Aim, design: Design) -> Table:
@@ -159,7 +181,14 @@ def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[st
     entry = aim.entry(assumption.name)
     text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
     text = f"{text}: {entry.terms}" if entry.terms else text
-    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), entry.source
+    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), _source(aim, assumption)
+
+
+def _source(aim: Aim, assumption: Assumption) -> str:
+    words = source_words(aim, assumption)
+    if aim.entry(assumption.name).example:
+        return "example value, not confirmed"
+    return words if words.startswith("was ") else words.removeprefix("from ")
 
 
 def _notes(aim: Aim, design: Design) -> list[Block]:

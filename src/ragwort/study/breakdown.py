@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.designs import Answer, design_named
-from ragwort.study.edits import cluster_word, group_names
+from ragwort.designs import Answer
 from ragwort.study.model import Aim
+from ragwort.study.naming import cluster_word, name_at, names_of
 from ragwort.study.numbers import count_text
 
 
@@ -24,14 +24,14 @@ def breakdown_of(aim: Aim, answer: Answer) -> Breakdown | None:
     strata = answer.n_more.get("strata")
     if not strata:
         return None
-    arms, word = group_names(aim, design_named(aim.design)), cluster_word(aim)
+    arms, word = names_of(aim, "groups"), cluster_word(aim)
     head = tuple(f"{arm}: {what}" for arm in arms for what in (aim.words.many, word))
     numbers = [
         [value for arm in range(len(arms)) for value in (stratum["participants"][arm], stratum["clusters"][arm])]
         for stratum in strata
     ]
     sums = [sum(column) for column in zip(*numbers, strict=True)]
-    rows = [(f"stratum {at}", *_texts(row)) for at, row in enumerate(numbers, start=1)]
+    rows = [(name_at(aim, "strata", at), *_texts(row)) for at, row in enumerate(numbers)]
     clusters = " and ".join(count_text(number) for number in answer.n_more["clusters"])
     return Breakdown(
         head=("", *head),

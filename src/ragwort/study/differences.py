@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from ragwort.designs import design_named
 from ragwort.files import short
-from ragwort.study.edits import label_of
 from ragwort.study.model import Aim, Study
+from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, with_unit
 from ragwort.study.outcome import trouble_of
 

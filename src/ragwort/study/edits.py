@@ -80,7 +80,7 @@ def _type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
 def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "", terms: str = "") -> Edit:
     """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
-    entry = aim.entry(name).changed(value=assumption.check(value), draft="", fault="", terms=terms)
+    entry = aim.entry(name).given(assumption.check(value), terms)
     return _with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
 
 
@@ -109,9 +109,8 @@ def use_evidence(study: Study, aim_id: str, route: Route, inputs: dict[str, str]
     for at, (name, value) in enumerate(values.items()):
         kept = Evidence(route=route.name, inputs=inputs, lower=lower) if at == 0 else None
         checked = design.assumption(name).check(value)
-        fresh = {"value": checked, "source": source[:500], "evidence": kept, "draft": "", "fault": "", "terms": ""}
         entries.pop(name, None)  # to the end: what was used last is found there
-        entries[name] = aim.entry(name).changed(**fresh)
+        entries[name] = aim.entry(name).given(checked).changed(source=source[:500], was=None, evidence=kept)
     return Edit("taking the effect from evidence", study.with_aim(aim.changed(entries=entries)))
 
 
@@ -182,6 +181,17 @@ def rescale(study: Study, aim_id: str, name: str) -> Edit:
 
 
 @_no_edit_of_what_is_gone
+def confirm(study: Study, aim_id: str, *names: str) -> Edit:
+    """Take example values as decided: those named, or all of the aim."""
+    aim = study.aim(aim_id)
+    confirmed = {
+        name: entry.changed(example=False) if entry.example and (name in names or not names) else entry
+        for name, entry in aim.entries.items()
+    }
+    return Edit("confirming example values", study.with_aim(aim.changed(entries=confirmed)))
+
+
+@_no_edit_of_what_is_gone
 def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
     """Forget text that could not be read: back to the last good value."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
@@ -216,6 +226,8 @@ def set_remark(study: Study, aim_id: str, name: str, field: str, text: str) -> E
     """Set the `source` or the `note` of an assumption."""
     aim, assumption = _aim_and_assumption(study, aim_id, name)
     entry = aim.entry(name).changed(**{field: text.strip()})
+    if field == "source":
+        entry = entry.changed(was=None)
     return _with_entry(study, aim, name, entry, f"changing the {field} of {assumption.label.lower()}")
 
 
@@ -229,10 +241,12 @@ def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
     again = [name for other in group for name in other.without if name not in (*aim.entries, *way.without)]
     restated = _restated(design, _carried(aim, design), way)
     entries = {name: entry for name, entry in aim.entries.items() if name not in old}
-    source = next((aim.entry(name).source for name in old if aim.entry(name).source), "")
+    before = [aim.entry(name) for name in old]
+    source = next((entry.source for entry in before if entry.source and entry.was is None), "")
+    example = any(entry.example for entry in before)
     for name in (*way.names, *again):
         start = restated.get(name, aim.values().get(name, design.assumption(name).default))
-        entries[name] = Entry(value=start, source=source)
+        entries[name] = Entry(value=start, source=source, example=example)
     return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))
 
 
@@ -276,7 +290,7 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
     if isinstance(outcome, Answer):
         found = {n: v for n, v in _found_values(design, aim, outcome).items() if _is_allowed(design, n, v)}
         for name, value in found.items():
-            entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
+            entries[name] = aim.entry(name).given(value)
         if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
             down = float(outcome.plan.effect) < 0  # look for it on the side on which it was stated
             entries["direction"] = Entry(value="down" if down else "up")
@@ -331,7 +345,7 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
         changes = _stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
     entries = dict(aim.entries)
     for name, value in changes.items():
-        entries[name] = aim.entry(name).changed(value=value, draft="", fault="")
+        entries[name] = aim.entry(name).given(value)
     changed = study.with_aim(aim.changed(entries=entries))
     return Edit("moving the point", changed, merge=f"drag {aim_id}")
 
@@ -349,8 +363,8 @@ def _round_between(before: float, reached: float) -> float:
 
 
 def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
-    """A fresh aim of a design, at its starting values."""
-    entries = {key: Entry(value=value) for key, value in design.starting.items()}
+    """A fresh aim of a design, at its starting values, which are examples until somebody says otherwise."""
+    entries = {key: Entry(value=value, example=True) for key, value in design.starting.items()}
     plain = Words(one=design.people[0], many=design.people[1]) if words is None else words
     return Aim(name=name, design=design.id, entries=entries, words=plain)
 
@@ -381,11 +395,16 @@ def change_design(study: Study, aim_id: str, design: Design) -> Edit:
     if aim.design == design.id:
         return Edit("changing the design", study)
     values = carried_values(aim.values(), design)
-    entries = {name: aim.entry(name).changed(value=value, draft="", fault="") for name, value in values.items()}
+    entries = {name: _carried_entry(aim.entry(name), value) for name, value in values.items()}
     sized = any(all(name in values for name in way.names) for way in design.sizes)
     find = aim.find if aim.find in ("power", "alpha") and sized else "n"
     changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=())
     return Edit(f"changing the design to {design.title.lower()}", study.with_aim(changed))
+
+
+def _carried_entry(entry: Entry, value: Any) -> Entry:
+    """In another design: what was given there is given here too, the rest is an example."""
+    return entry.changed(draft="", fault="") if entry.value == value else Entry(value=value, example=True)
 
 
 def aim_beside(study: Study, other: Aim | None, design: Design) -> Aim:
@@ -441,33 +460,23 @@ def set_words(study: Study, aim_id: str, **words: Any) -> Edit:
 
 
 @_no_edit_of_what_is_gone
-def name_group(study: Study, aim_id: str, index: int, name: str, merge: str = "") -> Edit:
-    """Rename one group; an empty name brings its stand-in back."""
+def rename(study: Study, aim_id: str, key: str, index: int, name: str, merge: str = "") -> Edit:
+    """Name one thing that the aim is made of, the first being 0; an empty name brings its stand-in back."""
     aim = study.aim(aim_id)
-    design = design_named(aim.design)
-    groups = list(group_names(aim, design))
-    groups[index] = short_name(name) or design.group_words[index]
-    return replace(set_words(study, aim_id, groups=tuple(groups)), merge=merge)
+    given = [*aim.words.names.get(key, ())]
+    given += [""] * (index + 1 - len(given))
+    given[index] = short_name(name)
+    while given and not given[-1]:
+        given.pop()
+    others = {other: names for other, names in aim.words.names.items() if other != key}
+    named = {**others, key: tuple(given)} if given else others
+    return replace(set_words(study, aim_id, names=named), merge=merge)
 
 
-def group_names(aim: Aim, design: Design) -> tuple[str, ...]:
-    """The groups' names: the study's own as far as given, the design's stand-ins for the rest."""
-    given = aim.words.groups
-    return tuple(given[i] if i < len(given) and given[i] else word for i, word in enumerate(design.group_words))
-
-
-def cluster_word(aim: Aim) -> str:
-    """What participants come in: the study's own word, or the design's stand-in."""
-    return aim.words.clusters or design_named(aim.design).clusters
-
-
-def label_of(assumption: Assumption, aim: Aim) -> str:
-    """An assumption's label in the study's own words."""
-    if not assumption.words:
-        return assumption.label
-    names = {f"group{i}": name for i, name in enumerate(group_names(aim, design_named(aim.design)), 1)}
-    label = assumption.words.format(many=aim.words.many, one=aim.words.one, clusters=cluster_word(aim), **names)
-    return label[:1].upper() + label[1:]
+@_no_edit_of_what_is_gone
+def finish(study: Study, aim_id: str, finished: bool) -> Edit:
+    """Say whether the data are in."""
+    return Edit("saying that the data are in", study.with_aim(study.aim(aim_id).changed(finished=finished)))
 
 
 # --- how far along ---

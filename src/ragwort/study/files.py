@@ -22,8 +22,19 @@ SUFFIX = ".ragwort"
 LARGEST = 64_000_000  # bytes of a study file
 DEEPEST = 40  # brackets inside brackets; a study has nine
 
-# From a schema version to the next: functions on the parsed file. None yet: version 1 is the first.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+def _names_of_more_than_groups(found: dict[str, Any]) -> dict[str, Any]:
+    """1 to 2: groups are one kind of several that have names."""
+    aims = found.get("aims")
+    for aim in aims if isinstance(aims, list) else ():
+        words = aim.get("words") if isinstance(aim, dict) else None
+        if isinstance(words, dict) and "groups" in words:
+            words["names"] = {"groups": words.pop("groups")}
+    return found
+
+
+# From a schema version to the next: functions on the parsed file.
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _names_of_more_than_groups}
 
 
 class StudyFileError(FileError):

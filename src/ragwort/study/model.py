@@ -7,7 +7,7 @@ from uuid import uuid4
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, JsonValue
 
-SCHEMA_VERSION = 1
+SCHEMA_VERSION = 2
 FORMAT = "ragwort-study"
 LONGEST_TEXT = 100_000  # characters of a background or a note
 LONGEST_LINE = 2_000  # of a name, a word, a source
@@ -33,7 +33,10 @@ class Part(BaseModel):
     model_config = ConfigDict(frozen=True, extra="allow", allow_inf_nan=False)
 
     def changed(self, **changes: Any) -> Self:
-        """The same piece with other values."""
+        """The same piece with other values. Raises `TypeError` on a name that it does not have."""
+        strange = [name for name in changes if name not in type(self).model_fields]
+        if strange:
+            raise TypeError(f"{type(self).__name__} has no {', '.join(strange)}")
         return self.model_copy(update=changes)
 
 
@@ -52,12 +55,28 @@ class Entry(Part):
     low: float | None = None
     high: float | None = None
     source: Line = ""
+    was: JsonValue = Field(None, description="The value that the source gave, once it has been typed over.")
+    example: bool = Field(False, description="Whether the value is one to start from, which nobody has confirmed.")
     note: Text = ""
     evidence: Evidence | None = None
     draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
     terms: str = Field("", description="The names of the terms that the value counts.")
     fault: str = Field("", description="Why the draft cannot be read.")
     range_draft: str = Field("", description="What was typed last as the range, while it cannot be read.")
+
+    def given(self, value: JsonValue, terms: str = "") -> Entry:
+        """The same with a value that the user gave; of what a source gave before, it is remembered what it was."""
+        was = self.value if self.was is None and self.source else self.was
+        return self.model_copy(
+            update={
+                "value": value,
+                "was": None if was == value else was,
+                "example": False,
+                "draft": "",
+                "fault": "",
+                "terms": terms,
+            }
+        )
 
 
 class Words(Part):
@@ -67,8 +86,15 @@ class Words(Part):
     many: Line = "participants"
     outcome: Line = ""
     unit: Line = ""
-    groups: tuple[Line, ...] = ()
     clusters: Line = ""
+    names: dict[str, tuple[Line, ...]] = Field(
+        default_factory=dict, description="By kind (groups, factors, categories …): what each is called, in order."
+    )
+
+    @property
+    def groups(self) -> tuple[str, ...]:
+        """The names of the groups, as far as they have any."""
+        return self.names.get("groups", ())
 
 
 def _find(value: Any) -> Any:
@@ -112,6 +138,7 @@ class Aim(Setting):
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
     so_far: SoFar | None = None
+    finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:
         """The entry of an assumption; an empty one where nothing was said of it."""

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Field
 from ragwort.designs.errors import RequestError
+from ragwort.designs.saying import listed
 from ragwort.files.numerals import best, fitting, number_in, typed_number
 
 MINUS = "\u2212"
@@ -183,6 +185,13 @@ def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -
     return f"{text}\u00a0{after}" if after else text
 
 
+def listed_with_unit(assumption: Assumption, values: Sequence[float], unit: str) -> str:
+    """`398, 405 and 412 ms`."""
+    after = unit if assumption.each_measured else ""
+    text = listed([_trim(value) for value in values])
+    return f"{text}\u00a0{after}" if after else text
+
+
 def ratio_text(ratio: float) -> str:
     """`1 : 2`, with the whole number on either side where there is one."""
     if ratio < 1 and abs(1 / ratio - round(1 / ratio)) < 1e-9:
@@ -201,6 +210,12 @@ def _trim(value: Any, digits: int = 12) -> str:
     if size >= 10_000 and "." not in text and "e" not in text:
         text = f"{int(text):,}".replace(",", THIN)
     return text.replace("-", MINUS) if "e" not in text else text
+
+
+def decimals_text(value: float, decimals: int) -> str:
+    """A number with so many decimals, zeros at its end included."""
+    whole, dot, rest = f"{value:.{decimals}f}".partition(".")
+    return f"{_trim(int(whole)) if abs(int(whole)) >= 10_000 else whole}{dot}{rest}".replace("-", MINUS)
 
 
 def count_text(count: int) -> str:

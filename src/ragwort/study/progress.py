@@ -12,8 +12,8 @@ import numpy as np
 from ragwort.designs import Answer, design_named
 from ragwort.designs.sizes import enrolment
 from ragwort.stats.patience import Late, within
-from ragwort.study.edits import cluster_word, group_names
 from ragwort.study.model import Aim
+from ragwort.study.naming import cluster_word, names_of
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import PATIENCE, values_with_defaults
 
@@ -61,7 +61,7 @@ def stage_names(aim: Aim, answer: Answer) -> tuple[str, ...]:
     if len(answer.groups) == 1:
         return (aim.words.many,)
     design = design_named(aim.design)
-    known = group_names(aim, design) or aim.words.groups
+    known = names_of(aim, "groups") or aim.words.groups
     return tuple(
         known[at] if at < len(known) and known[at] else f"{design.group_word} {at + 1}"
         for at in range(len(answer.groups))

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.edits import label_of
+from ragwort.study.found import found_text
 from ragwort.study.model import Aim, Setting
-from ragwort.study.numbers import count_text, percent_text, value_text, with_unit
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import count_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Pending
 
 
@@ -19,10 +20,10 @@ def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
     if outcome.find == "n":
         return count_text(outcome.total), aim.words.many
     if outcome.find == "power":
-        return percent_text(outcome.power), f"power, {count_text(outcome.total)} {aim.words.many}"
+        return found_text(outcome, ""), f"power, {count_text(outcome.total)} {aim.words.many}"
     design = design_named(aim.design)
     assumption = design.assumption(design.unknown_of(outcome.find))
-    found = with_unit(assumption, float(outcome.answer), aim.words.unit, digits=4)
+    found = found_text(outcome, aim.words.unit)
     return found, f"{label_of(assumption, aim).lower()}, {count_text(outcome.total)} {aim.words.many}"
 
 

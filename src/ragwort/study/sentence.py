@@ -3,31 +3,39 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
 
 from ragwort.designs import Answer, Design, design_named
-from ragwort.study.edits import cluster_word, group_names
-from ragwort.study.model import Aim, Setting
-from ragwort.study.numbers import count_text, percent_text, with_unit
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.saying import MOST_LISTED, listed
+from ragwort.study.found import found_text, full_text, power_text
+from ragwort.study.model import Aim, Entry, Setting
+from ragwort.study.naming import cluster_word, has_names, name_at, names_of
+from ragwort.study.numbers import MINUS, count_text, listed_with_unit, percent_text, with_unit
 from ragwort.study.outcome import Outcome, Pending, to_enrol, values_with_defaults
+from ragwort.study.provenance import example_words
+from ragwort.study.terms import term_names
 
-Kind = Literal["text", "value", "choice", "group", "derived"]
+Kind = Literal["text", "value", "choice", "name", "derived"]
 DASH = "—"
-_TOKEN = re.compile(r"\{(\w+)\}")
+_TOKEN = re.compile(r"\{([\w.]+)\}")
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A run of the sentence. `name` is the assumption (or the group's number) that an editor changes."""
+    """A run of the sentence. `name` is the assumption, or the name (`groups.0`), that an editor changes."""
 
     kind: Kind
     text: str
     name: str = ""
     found: bool = False
     fault: bool = False
+    example: bool = False  # a value to start from, which nobody has confirmed
+    full: str = ""  # of what was found, more digits than are said
     stale: bool = False  # found under other assumptions; the answer to these is being worked out
 
 
@@ -38,15 +46,16 @@ def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> l
     values = values_with_defaults(aim, setting)
     stale = isinstance(outcome, Pending)
     writer = _Writer(aim, setting, design, values, outcome.last or outcome if isinstance(outcome, Pending) else outcome)
-    pieces = []
-    for index, text in enumerate(_TOKEN.split(design.sentence(setting.values() | _choices(values), setting.find))):
+    pieces: list[Piece] = []
+    said = design.sentence(setting.values() | _choices(values), setting.find, aim.finished)
+    for index, text in enumerate(_TOKEN.split(said)):
         if index % 2:
             piece = writer.piece(text)
             of_answer = stale and (piece.found or piece.kind == "derived")
             pieces.append(replace(piece, stale=True) if of_answer else piece)
         elif text:
             pieces.append(Piece("text", text))
-    return pieces
+    return [piece for piece in pieces if piece.text]
 
 
 def plain_text(pieces: list[Piece], joined: bool = False) -> str:
@@ -59,23 +68,33 @@ def size_remark(aim: Aim, outcome: Outcome) -> str:
     """The quiet line below the sentence: the power really reached, and how many to enrol."""
     if not isinstance(outcome, Answer):
         return ""
-    parts = []
-    if outcome.find == "n":
-        parts.append(f"Power at these sizes is {percent_text(outcome.power)}.")
-    elif outcome.find == "effect":
-        parts.append("A smaller effect than this would be missed more often.")
-    if outcome.enrol:
+    parts = [_of_power(aim, outcome)]
+    if outcome.enrol and not aim.finished:
         each = f" ({_by_group(outcome.enrol, aim)})" if len(outcome.enrol) > 1 else ""
         dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
         parts.append(f"Enrol {count_text(to_enrol(outcome))}{each} to allow for {dropout} dropout.")
-    return " ".join(parts).replace("\u00a0", " ")
+    return " ".join(part for part in parts if part).replace("\u00a0", " ")
+
+
+def _of_power(aim: Aim, answer: Answer) -> str:
+    if answer.find == "n":
+        return f"Power at these sizes {'would have been' if aim.finished else 'is'} {power_text(answer.power)}."
+    if answer.find == "effect":
+        return f"A smaller effect than this would {'have been' if aim.finished else 'be'} missed more often."
+    if answer.find == "power" and aim.finished:
+        return (
+            "This holds for an effect that was chosen beforehand. The effect that a study found says nothing new about "
+            f"its own power: ask instead what effect {'this' if answer.total == 1 else 'these'} "
+            f"{people(aim, answer.total)} could have shown."
+        )
+    return ""
 
 
 def remarks(aim: Aim, outcome: Outcome) -> str:
     """All that is said below the sentence: sizes, and what a reader must know, such as that a formula is "
     "approximate."""
     notes = outcome.notes if isinstance(outcome, Answer) else ()
-    return " ".join(part for part in (size_remark(aim, outcome), *notes) if part)
+    return " ".join(part for part in (size_remark(aim, outcome), *notes, example_words(aim)) if part)
 
 
 def people(aim: Aim, count: int) -> str:
@@ -86,6 +105,8 @@ def people(aim: Aim, count: int) -> str:
 def _by_group(sizes: tuple[int, ...], aim: Aim) -> str:
     if len(set(sizes)) == 1:
         return f"{count_text(sizes[0])} per {design_named(aim.design).group_word}"
+    if len(sizes) > MOST_LISTED:
+        return f"{count_text(min(sizes))} to {count_text(max(sizes))} per {design_named(aim.design).group_word}"
     return " + ".join(count_text(size) for size in sizes)
 
 
@@ -104,50 +125,83 @@ class _Writer:
     outcome: Outcome
 
     def piece(self, token: str) -> Piece:
-        if token.startswith("group") and token[5:].isdigit():
-            index = int(token[5:]) - 1
-            return Piece("group", group_names(self.aim, self.design)[index], str(index))
-        if token == "many":
-            return Piece("derived", self.aim.words.many)
-        if token == "total":
-            return Piece("derived", self._found("n"))
-        if token == "cluster_word":
-            return Piece("derived", cluster_word(self.aim))
-        if token == "group_sizes":
-            return Piece("derived", self._groups())
-        if token == "cluster_numbers":
-            return Piece("derived", self._clusters())
-        if any(token == assumption.name for assumption in self.design.assumptions):
-            return self._assumption(token)
+        name, _, way = token.partition(".")
+        if way.isdigit():
+            return Piece("name", name_at(self.aim, name, int(way) - 1), f"{name}.{int(way) - 1}")
+        if token in self._plain():
+            return Piece("derived", self._plain()[token]())
+        if any(name == assumption.name for assumption in self.design.assumptions):
+            return self._assumption(name, way)
         return Piece("derived", self._effect(token))
 
-    def _assumption(self, name: str) -> Piece:
+    def _plain(self) -> dict[str, Callable[[], str]]:
+        """The tokens that are neither a name nor a value."""
+        return {
+            "many": lambda: self.aim.words.many,
+            "total": lambda: self._found("n"),
+            "outcome": lambda: self.aim.words.outcome or "the outcome",
+            "mean_outcome": lambda: f"mean {self.aim.words.outcome}" if self.aim.words.outcome else "means",
+            "cluster_word": lambda: cluster_word(self.aim),
+            "group_sizes": self._groups,
+            "cluster_numbers": self._clusters,
+            "others": self._others,
+            "times.named": self._times,
+        }
+
+    def _assumption(self, name: str, way: str) -> Piece:
         assumption = self.design.assumption(name)
         if name == self.design.unknown_of(self.setting.find):
-            return Piece("value", self._found(name), name, found=True)
+            full = full_text(self.outcome, self.aim.words.unit) if isinstance(self.outcome, Answer) else ""
+            return Piece("value", self._found(name, way), name, found=True, full=full)
         entry = self.setting.entries.get(name)
         if entry is not None and entry.fault:
             return Piece("value", entry.draft[:24].strip() or DASH, name, fault=True)
-        if name == "n":
-            given = self.values.get("n")
-            return Piece("value", DASH if given is None else people(self.aim, given), name)
         if assumption.chosen:
             return Piece("choice", self._chosen(name), name)
         value = self.values.get(name)
-        if value is None and isinstance(self.outcome, Answer):
+        if value is None and isinstance(self.outcome, Answer) and name != "n":
             return Piece("derived", self._worked_out(name))
-        text = DASH if value is None else with_unit(assumption, value, self.aim.words.unit)
-        return Piece("value", text, name)
+        text = DASH if value is None else self._given(assumption, value, way)
+        return Piece("value", text, name, example=entry is not None and entry.example)
 
-    def _found(self, name: str) -> str:
+    def _given(self, assumption: Assumption, value: Any, way: str) -> str:
+        if way == "people" or assumption.name == "n":
+            return people(self.aim, value)
+        if way == "terms":
+            return self._terms(assumption.name, value)
+        if way == "size":
+            value = abs(value)
+        if assumption.kind == "list" and not assumption.whole:
+            return listed_with_unit(assumption, value, self.aim.words.unit)
+        return with_unit(assumption, value, self.aim.words.unit)
+
+    def _terms(self, name: str, count: int) -> str:
+        entry = self.setting.entries.get(name)
+        known = term_names(entry.terms) if entry is not None and entry.terms else []
+        return listed(known) if known else f"{count_text(count)} {'predictor' if count == 1 else 'predictors'}"
+
+    def _others(self) -> str:
+        """The predictors beside those that are tested."""
+        every, tested = (self.setting.entries.get(name, Entry()).terms for name in ("predictors", "tested"))
+        apart = {term.lower() for term in term_names(tested)}
+        others = [name for name in term_names(every) if name.lower() not in apart]
+        if apart and others:
+            return listed(others)
+        left = int(self.values.get("predictors", 0)) - int(self.values.get("tested", 0))
+        return {0: "no other predictor", 1: "one other predictor"}.get(left, f"{count_text(left)} others")
+
+    def _times(self) -> str:
+        """When the first and the last measurement are, where the study says so."""
+        times = names_of(self.aim, "times")
+        return f" from {times[0]} to {times[-1]}" if has_names(self.aim, "times") else ""
+
+    def _found(self, name: str, way: str = "") -> str:
         if not isinstance(self.outcome, Answer):
             return f"{DASH}\u00a0{self.aim.words.many}" if name == "n" else DASH
         if name == "n":
             return people(self.aim, self.outcome.total)
-        value = float(self.outcome.answer)
-        if name == "power":
-            return percent_text(value)
-        return with_unit(self.design.assumption(name), value, self.aim.words.unit, digits=4)
+        text = found_text(self.outcome, self.aim.words.unit)
+        return text.removeprefix(MINUS) if way == "size" else text
 
     def _chosen(self, name: str) -> str:
         value = self.values.get(name, self.design.default_choice(name, self.setting.values()))
@@ -155,7 +209,9 @@ class _Writer:
         return choice.words or choice.label
 
     def _groups(self) -> str:
-        return _by_group(self.outcome.groups, self.aim) if isinstance(self.outcome, Answer) else f"{DASH} per group"
+        if not isinstance(self.outcome, Answer):
+            return f"{DASH} per {self.design.group_word}"
+        return _by_group(self.outcome.groups, self.aim)
 
     def _clusters(self) -> str:
         each, arm = cluster_word(self.aim), self.design.group_word

@@ -33,6 +33,11 @@ def is_named(text: str) -> bool:
     return bool(re.search(r"[^\W\d_]", text)) and not re.fullmatch(r"[\d.,\s]*e[+-]?\d+", text.strip(), re.IGNORECASE)
 
 
+def term_names(text: str) -> list[str]:
+    """The names of typed terms, without their levels."""
+    return [_term(part).name for part in re.split(r"[,;\n]", text) if part.strip()]
+
+
 def count_terms(text: str, complete: bool = True) -> int:
     """How many columns the named terms take in the model. Raises `NumberError`.
 

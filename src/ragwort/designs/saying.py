@@ -1,0 +1,134 @@
+"""What a design says of itself, as parts of sentences; and the sentences that can be made of them.
+
+A part is English with a `{token}` for each value. Beside the names of assumptions and of the answer's effects, a
+token is
+
+- `{groups.1}`: the first of the names called `groups` (see `Naming`);
+- `{difference.size}`: a value without its sign, `{n1.people}`: a count with the word for participants,
+  `{predictors.terms}`: the names of what is counted, where they are known;
+- `{others}`: the predictors that are not tested;
+- `{many}`, `{cluster_word}`, `{mean_outcome}`: the study's words for participants, for what they come in, and for the
+  mean of the outcome;
+- `{total}`, `{group_sizes}`, `{cluster_numbers}`: the sizes found or given.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+Values = Mapping[str, Any]
+MOST_LISTED = 6  # names: of more the sentence says how many there are
+MOST_NAMED = 50  # of a kind: what is more numerous has numbers only
+OF_VALUES = ("higher values with {groups.2}", "lower values with {groups.2}")  # looked for upwards, downwards
+OF_SHARES = ("more of it with {groups.2}", "less of it with {groups.2}")
+
+
+@dataclass(frozen=True)
+class Naming:
+    """Something that a design is made of and that a study can name: groups, factors, categories."""
+
+    key: str  # in study files and tokens
+    label: str  # what is asked for
+    stand_ins: tuple[str, ...]  # what they are called until they have names, in order
+
+
+@dataclass(frozen=True)
+class Saying:
+    """The parts of a design's sentence; each reads on from what stands before it."""
+
+    sizes: str  # `{n} ({group_sizes})`
+    effect: str  # what is detected: `a difference of {difference} between {groups.1} and {groups.2}`
+    test: str  # `a {sides} {variance}`
+    looking: str = ""  # what a one-sided test looks for: `higher values with {groups.2}`
+
+
+def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
+    """The sentence that answers the question; of a finished study in the past tense."""
+    looking = f", looking only for {saying.looking}" if saying.looking else ""
+    using = f"using {saying.test} at alpha {{alpha}}{looking}"
+    aside = f"{looking}," if looking else ""
+    power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {{power}} power"
+    has = "had" if finished else "has"
+    if find == "power":
+        test = f"{saying.test} at alpha {{alpha}}{aside}"
+        return f"With {saying.sizes}, {test} {has} {{power}} power to detect {saying.effect}."
+    if find == "alpha":
+        to_detect = f"{{power}} power to detect {saying.effect} at alpha {{alpha}}"
+        return f"With {saying.sizes}, {saying.test}{aside} {has} {to_detect}."
+    if find == "effect":
+        return f"{saying.sizes} {'could have shown' if finished else 'can show'} {saying.effect}{power}, {using}."
+    if find == "icc":
+        test = f"{saying.test} at alpha {{alpha}}{aside}"
+        return (
+            f"With {saying.sizes}, {test} {has} {{power}} power to detect {saying.effect}, as long as the intracluster "
+            "correlation is at most {icc}."
+        )
+    if finished:
+        return f"{saying.sizes} would have been needed to detect {saying.effect}{power}, {using}."
+    return f"Recruit {saying.sizes} to detect {saying.effect}{power}, {using}."
+
+
+def listed(words: Sequence[str]) -> str:
+    """`a`, `a and b`, `a, b and c`."""
+    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
+
+
+def name_tokens(key: str, count: int) -> str:
+    """Tokens for all names of a kind; of very many only how many there are."""
+    if count > MOST_LISTED:
+        return f"the {count} {key}"
+    return listed([f"{{{key}.{number}}}" for number in range(1, count + 1)])
+
+
+def numbered(word: str, count: int) -> tuple[str, ...]:
+    """Stand-ins: `group 1`, `group 2`."""
+    return tuple(f"{word} {number}" for number in range(1, count + 1))
+
+
+def or_more(find: str, down: bool = False) -> str:
+    """After the smallest effect that can be shown: larger ones are shown too."""
+    return "" if find != "effect" else " or less" if down else " or more"
+
+
+def at_least(find: str) -> str:
+    """Before the smallest effect that can be shown, where its direction is said in words."""
+    return "at least " if find == "effect" else ""
+
+
+def is_down(values: Values, find: str, name: str) -> bool:
+    """Whether the effect lies below none: as stated, or as it is looked for."""
+    if find != "effect":
+        return bool(values.get(name, 0) < 0)
+    return bool(values["sides"] == "less" or (values["sides"] == "two" and values.get("direction") == "down"))
+
+
+def in_words(values: Values, find: str, name: str) -> bool:
+    """Whether the direction of an effect is meant: it is negative, or a one-sided test looks for it."""
+    return values["sides"] != "two" or is_down(values, find, name)
+
+
+def looking_for(values: Values, upwards: str, downwards: str) -> str:
+    """What a one-sided test looks for; empty for a two-sided one."""
+    return {"greater": upwards, "less": downwards}.get(values["sides"], "")
+
+
+def degrees(df: Any) -> str:
+    """`{df} degrees of freedom`."""
+    return "{df} degree of freedom" if df == 1 else "{df} degrees of freedom"
+
+
+def difference_of_means(values: Values, find: str) -> str:
+    """Between two groups; in which direction is said where it is meant."""
+    down = is_down(values, find, "difference")
+    if in_words(values, find, "difference"):
+        direction = "lower" if down else "higher"
+        return f"a mean {at_least(find)}{{difference.size}} {direction} with {{groups.2}} than with {{groups.1}}"
+    return f"a difference of {{difference}}{or_more(find)} between {{groups.1}} and {{groups.2}}"
+
+
+def difference_of_shares(values: Values, find: str) -> str:
+    """Between the proportions of two groups."""
+    more = or_more(find, is_down(values, find, "-"))
+    return f"a difference between {{proportion1}} with {{groups.1}} and {{proportion2}}{more} with {{groups.2}}"

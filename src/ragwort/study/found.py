@@ -1,0 +1,84 @@
+"""What was found, in as many digits as a reader can use, rounded to the side on which what is said still holds."""
+
+from __future__ import annotations
+
+import math
+
+from ragwort.designs import Answer, RequestError, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.study.numbers import count_text, decimals_text, percent_text, unit_text, value_text, with_unit
+
+FURTHER = 12  # digits after which a value is said as it is
+
+
+def power_text(power: float) -> str:
+    """A power, not rounded up: 80.96 % is not 81 %."""
+    return percent_text(math.floor(power * 1000 + 1e-9) / 1000 if 0.001 <= power < 1 else power)
+
+
+def found_text(answer: Answer, unit: str) -> str:
+    """What was found, with its unit; of a sample size all participants."""
+    if answer.find == "n":
+        return count_text(answer.total)
+    if answer.find == "power":
+        return power_text(answer.power)
+    return said_value(answer, unit)
+
+
+def found_number(answer: Answer) -> str:
+    """The same without the unit, as the ledger's editor shows it."""
+    if answer.find in ("n", "power"):
+        return found_text(answer, "").removesuffix("\u00a0%")
+    return _text(answer, _assumption(answer))
+
+
+def said_value(answer: Answer, unit: str) -> str:
+    """A found effect, alpha, ICC or cluster size, rounded so that the power asked for is still reached."""
+    assumption = _assumption(answer)
+    after = unit_text(assumption, unit)
+    return f"{_text(answer, assumption)}\u00a0{after}" if after else _text(answer, assumption)
+
+
+def full_text(answer: Answer, unit: str) -> str:
+    """What was found in full, where less is said of it; empty for whole people."""
+    if answer.find == "n":
+        return ""
+    value = answer.power if answer.find == "power" else float(answer.answer)
+    return with_unit(_assumption(answer), value, unit, digits=10)
+
+
+def _assumption(answer: Answer) -> Assumption:
+    design = design_named(answer.design)
+    return design.assumption(design.unknown_of(answer.find))
+
+
+def _text(answer: Answer, assumption: Assumption) -> str:
+    """The shortest that holds: three digits of an effect, two of a rate; more where rounding would leave the bounds."""
+    value = float(answer.answer)
+    scale = 100.0 if assumption.kind == "share" else 1.0
+    for digits in range(2 if answer.find in ("alpha", "icc") else 3, FURTHER):
+        decimals = max(digits - 1 - math.floor(math.log10(abs(value * scale))), 0) if value else 0
+        rounded = _rounded(value * scale, decimals, _upwards(answer)) / scale
+        if _is_allowed(assumption, rounded):
+            return decimals_text(rounded * scale, decimals)
+    return value_text(assumption, value)
+
+
+def _upwards(answer: Answer) -> bool:
+    """Which way there is more power than was asked for."""
+    if answer.find == "effect":
+        return float(answer.plan.effect) >= 0
+    return answer.find != "icc"
+
+
+def _rounded(value: float, decimals: int, up: bool) -> float:
+    shifted = round(value * 10.0**decimals, 9)  # so that the noise of a product does not make 12.0 into 12.1
+    return (math.ceil(shifted) if up else math.floor(shifted)) / 10.0**decimals
+
+
+def _is_allowed(assumption: Assumption, value: float) -> bool:
+    try:
+        assumption.check(value)
+    except RequestError:
+        return False
+    return True

@@ -1,0 +1,51 @@
+"""What a study calls the things that its aims are made of; stand-ins where it has no names for them."""
+
+from __future__ import annotations
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.saying import Naming
+from ragwort.study.model import Aim
+
+
+def namings_of(aim: Aim) -> tuple[Naming, ...]:
+    """What the aim is made of that can have names."""
+    design = design_named(aim.design)
+    defaults = {each.name: each.default for each in design.assumptions if each.default is not None}
+    values = {**defaults, **aim.values()}
+    return design.names({**design.implied(values), **values})
+
+
+def names_of(aim: Aim, key: str) -> tuple[str, ...]:
+    """All names of a kind, in order: the study's own as far as given."""
+    for naming in namings_of(aim):
+        if naming.key == key:
+            given = aim.words.names.get(key, ())
+            both = enumerate(naming.stand_ins)
+            return tuple(given[at] if at < len(given) and given[at] else word for at, word in both)
+    return ()
+
+
+def name_at(aim: Aim, key: str, index: int) -> str:
+    """One name, the first being 0; a number where there are more than have names."""
+    known = names_of(aim, key)
+    return known[index] if index < len(known) else f"{index + 1}"
+
+
+def has_names(aim: Aim, key: str) -> bool:
+    """Whether the study has names of its own for a kind."""
+    return any(aim.words.names.get(key, ()))
+
+
+def cluster_word(aim: Aim) -> str:
+    """What participants come in: the study's own word, or the design's stand-in."""
+    return aim.words.clusters or design_named(aim.design).clusters
+
+
+def label_of(assumption: Assumption, aim: Aim) -> str:
+    """An assumption's label in the study's own words."""
+    if not assumption.words:
+        return assumption.label
+    names = {f"group{number}": name for number, name in enumerate(names_of(aim, "groups"), 1)}
+    label = assumption.words.format(many=aim.words.many, one=aim.words.one, clusters=cluster_word(aim), **names)
+    return label[:1].upper() + label[1:]

@@ -1,0 +1,56 @@
+"""Where a value comes from, in words that stay true when it is typed over; and what nobody has confirmed yet."""
+
+from __future__ import annotations
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.errors import RequestError
+from ragwort.designs.saying import listed
+from ragwort.study.model import Aim, Study
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import with_unit
+
+
+def source_words(aim: Aim, assumption: Assumption) -> str:
+    """`from pilot`; once another value has been typed over it, `was 12 ms, from pilot`; empty where nothing is said."""
+    entry = aim.entry(assumption.name)
+    if not entry.source:
+        return ""
+    if entry.was is None:
+        return f"from {entry.source}"
+    try:
+        was = with_unit(assumption, assumption.check(entry.was), aim.words.unit)
+    except RequestError:
+        was = "another value"
+    return f"was {was}, from {entry.source}"
+
+
+def examples_of(aim: Aim) -> list[Assumption]:
+    """The assumptions that have a say and whose values nobody has confirmed."""
+    design = design_named(aim.design)
+    unused = design.unused_names(aim.find)
+    return [each for each in design.assumptions if aim.entry(each.name).example and each.name not in unused]
+
+
+def example_words(aim: Aim) -> str:
+    """`Difference and standard deviation are examples …`; empty where there are none."""
+    labels = [in_running_text(label_of(each, aim)) for each in examples_of(aim)]
+    if not labels:
+        return ""
+    what = listed(labels)
+    are = "are examples" if len(labels) > 1 else "is an example"
+    return f"{what[:1].upper()}{what[1:]} {are} to start from: type your own, or confirm what fits."
+
+
+def with_examples(study: Study) -> list[Aim]:
+    """The aims in which something is still an example; those that nothing can be made of have none."""
+    return [aim for aim in study.aims if _known(aim) and examples_of(aim)]
+
+
+def _known(aim: Aim) -> bool:
+    try:
+        design_named(aim.design)
+    except RequestError:
+        return False
+    return True

@@ -1,0 +1,78 @@
+"""Every sentence that a design can say, to be read aloud: `python -m tests.study.readings` writes `sentences.md`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, Design, all_designs, design_named, settle
+from ragwort.designs.errors import RequestError
+from ragwort.study import edits
+from ragwort.study.model import Aim, Entry, Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
+
+READINGS = Path(__file__).parent / "sentences.md"
+
+
+def said(aim: Aim) -> str:
+    """The sentence of an aim and what stands below it."""
+    outcome = outcome_of(aim)
+    remark = size_remark(aim, outcome) if isinstance(outcome, Answer) else f"({outcome.message})"
+    return f"{plain_text(sentence_of(aim, outcome))} {remark}".strip()
+
+
+def asked(aim: Aim) -> Iterator[tuple[str, Aim]]:
+    """The aim with each of its unknowns; two-sided and one-sided; with the data in."""
+    study = Study(aims=(aim,))
+    design = design_named(aim.design)
+    for find in design.finds:
+        found = edits.move_flower(study, aim.id, find).study
+        yield f"find {find}", found.aims[0]
+        if find in ("n", "power", "effect"):
+            yield f"find {find}, data in", found.aims[0].changed(finished=True)
+    if any(assumption.name == "sides" for assumption in design.assumptions):
+        for sides in ("greater", "less"):
+            yield f"one-sided, {sides}", edits.set_value(study, aim.id, "sides", sides).study.aims[0]
+
+
+def stated(design: Design) -> Iterator[tuple[str, Aim]]:
+    """A new aim of a design in each way in which its effect and its sizes can be stated."""
+    aim = edits.new_aim(design, "Aim")
+    yield "as it starts", aim
+    for ways in design.ways:
+        for way in ways:
+            try:
+                yield way.label, edits.choose_way(Study(aims=(aim,)), aim.id, way).study.aims[0]
+            except RequestError:
+                continue  # a way that cannot say what the aim says
+    sized = settle(design, "n", design.starting)
+    for way in design.sizes:
+        found = design.sizes_as_values(sized.groups, sized.plan)
+        entries = {**aim.entries, **{name: Entry(value=found[name]) for name in way.names if name in found}}
+        yield way.label, aim.changed(find="power", entries=entries)
+
+
+def readings() -> Iterator[str]:
+    """The file, line by line."""
+    yield "# Every sentence, to be read aloud"
+    yield ""
+    yield "Written by `python -m tests.study.readings`; a test compares it with what is said now."
+    for aim in demo_study().aims:
+        yield from ("", f"## Demo: {aim.name} ({aim.design})", "")
+        yield from (f"- {words}: {said(each)}" for words, each in asked(aim))
+    for design in all_designs():
+        yield from ("", f"## {design.id}", "")
+        start = edits.new_aim(design, "Aim")
+        lines = [*asked(start), *((f"stated as {words}", each) for words, each in stated(design))]
+        seen: set[str] = set()
+        for words, each in lines:
+            text = said(each)
+            if text not in seen:
+                yield f"- {words}: {text}"
+            seen.add(text)
+
+
+if __name__ == "__main__":
+    READINGS.write_text("\n".join(readings()) + "\n")
