@@ -159,9 +159,6 @@ def test_several_terms_are_powered_together(window: Window) -> None:
     assert values(window, "terms") == [{"term": [1], "f": 0.3}, {"term": [1, 2], "f": 0.2}]
     said = window.bench.sentence.text()
     assert "to detect the effect of lighting (f 0.3) and the interaction of lighting and caffeine" in said
-        "to detect the effect of lighting (f 0.3) and the interaction of lighting and caffeine"
-        in window.bench.sentence.text()
-    )
     cells.paste("3\t0.3")
     assert "the factors are 1 to 2" in fault(window, "terms")
     cells.paste("1\t0.3")

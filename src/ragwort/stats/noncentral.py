@@ -113,6 +113,9 @@ class NormalTest(_Symmetric):
         return np.asarray(np.exp(-(scaled**2) / 2) / (np.sqrt(2 * np.pi) * self.spread))
 
 
+_VERY_FAR, _MANY_DF = 200.0, 300.0  # of a noncentrality; see `TTest.effect_density`
+
+
 @dataclass(frozen=True)
 class TTest(_Symmetric):
     """A statistic that is t(df) without an effect and noncentral t(df, noncentrality) with one."""
@@ -146,14 +149,23 @@ class TTest(_Symmetric):
         """See `Test.effect_density`; the exact slope of the distribution function by a recurrence in df.
 
         Johnson, Kotz and Balakrishnan 2, equation 31.17: f(x) = (v/x)(F(x*sqrt(1 + 2/v); v + 2) - F(x; v)),
-        replaced by its limit near zero. Where SciPy has no value (noncentralities of many thousands): the slope of
-        the normal approximation, equation 31.26 there, (x(1 - 1/(4v)) - delta) / sqrt(1 + x^2/(2v)).
+        replaced by its limit near zero. Where SciPy takes long or has no value (noncentralities above 200): with few
+        df the density of delta / S, where S is the estimated SD by itself; with many the slope of the normal
+        approximation, equation 31.26 there, (x(1 - 1/(4v)) - delta) / sqrt(1 + x^2/(2v)).
         """
         df, delta = self.df, self.noncentrality
+        if np.min(np.abs(delta)) > _VERY_FAR:
+            return self._normal_density(x) if np.min(df) > _MANY_DF else self._far_density(x)
         safe = np.where(np.abs(x) < 1e-3, 1e-3, x)
         shifted = special.nctdtr(df + 2, delta, safe * np.sqrt(1 + 2 / df))
-        exact = np.maximum(df / safe * (shifted - special.nctdtr(df, delta, safe)), 0)
-        return np.where(np.isfinite(exact), exact, self._normal_density(x))
+        return np.asarray(np.maximum(df / safe * (shifted - special.nctdtr(df, delta, safe)), 0))
+
+    def _far_density(self, x: Array) -> Array:
+        ratio = np.where(x * self.noncentrality > 0, self.noncentrality / np.where(x == 0, 1.0, x), 0.0)
+        half = self.df / 2
+        log_s = (self.df - 1) * np.log(np.maximum(ratio, 1e-300)) - half * ratio**2
+        density = 2 * np.exp(half * np.log(half) - special.gammaln(half) + log_s)
+        return np.where(ratio > 0, density * ratio**2 / np.abs(self.noncentrality), 0.0)
 
     def _normal_density(self, x: Array) -> Array:
         shrunk, wide = 1 - 1 / (4 * self.df), 1 + x**2 / (2 * self.df)
@@ -291,7 +303,7 @@ def _mean_over_z(limit: Array, df: Array, noncentrality: Array) -> Array:
     low = np.clip(-noncentrality, -8.5, 8.5)[:, None]
     half = (8.5 - low) / 2
     z = low + half * (1 + nodes)
-    ratio = np.maximum(z + noncentrality[:, None], 0.0) / limit[:, None]
+    ratio = np.minimum(np.maximum(z + noncentrality[:, None], 0.0) / limit[:, None], 1e150)  # its square is a number
     below = special.gammainc(df[:, None] / 2, df[:, None] / 2 * ratio**2)
     density = np.exp(-(z**2) / 2) / np.sqrt(2 * np.pi)
     return np.asarray((below * density * half * weights).sum(axis=1))
