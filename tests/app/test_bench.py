@@ -46,7 +46,7 @@ def test_typing_a_value_moves_everything(window: Window) -> None:
     assert "Recruit 184 staff (92 per group) to detect a difference of 10 ms" in sentence(window)
     assert window.bench.ledger.row("n").editor.text() == "184"
     assert window.bench.picture.canvas.picture.point[0] == 92
-    assert "Power is 80.3 % with 92 per group" in window.bench.picture.says.whole()
+    assert "Power is 80.2 % with 92 per group" in window.bench.picture.says.whole()
     assert window.aims.cards[0].number == "184"
     assert window.bench.shelf.cards[0].answer == "184"
 

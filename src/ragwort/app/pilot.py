@@ -100,7 +100,7 @@ class PilotPage(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(self.theme.px(8))
         self.preview = QTableWidget()
-        self.preview.setObjectName("preview")
+        self.preview.setObjectName("firstRows")
         self.preview.setAccessibleName("First rows of the file")
         self.preview.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.preview.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)

@@ -211,9 +211,9 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
          border-bottom: 1px solid $hairline; padding: ${p2}px; font-weight: 400; }
 #cells QTableCornerButton::section { background: $panel; border: none; }
 #cells QLineEdit { border: none; border-radius: 0; padding: 0; color: $leaf; }
-#preview { background: transparent; border: none; color: $ink; font-size: ${f12}px; }
-#preview QHeaderView { background: transparent; }
-#preview QHeaderView::section { background: transparent; color: $quiet; border: none; font-size: ${f12}px;
+#firstRows { background: transparent; border: none; color: $ink; font-size: ${f12}px; }
+#firstRows QHeaderView { background: transparent; }
+#firstRows QHeaderView::section { background: transparent; color: $quiet; border: none; font-size: ${f12}px;
          border-bottom: 1px solid $hairline; padding: 0 ${p6}px ${p2}px ${p4}px; }
 #ticks { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; color: $ink; }
 #ticks::item { padding: ${p2}px ${p8}px; }

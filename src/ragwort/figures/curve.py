@@ -11,8 +11,9 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.designs.solve import power_along
 from ragwort.stats import patience
+from ragwort.study.found import power_text
 from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.numbers import count_text
 from ragwort.study.outcome import outcome_of
 
 POINTS = 120  # along one curve
@@ -93,7 +94,7 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
         series=(own, *kept),
         target=None if answer.find == "power" else answer.plan.target,
         point=(point_x, answer.power),
-        point_label=f"{where}, {percent_text(answer.power)}",
+        point_label=f"{where}, {power_text(answer.power)}",
         ten_more=ten_more,
         per_group=per_group,
         stepped=own.stepped,
@@ -110,7 +111,7 @@ def step_at(plan: Plan, x: float, per_group: bool) -> int:
 
 
 def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
-    text = f"Power is {percent_text(answer.power)} with {where}"
+    text = f"Power is {power_text(answer.power)} with {where}"
     if answer.plan.exact:
         text += "; it goes up and down, because the test can only reject at whole counts"
     if ten_more is not None:

@@ -17,6 +17,7 @@ from ragwort.figures.errors import Errors
 from ragwort.figures.labels import Box, dense, is_free, place, place_away
 from ragwort.figures.palette import FONT_FOLDER, Palette
 from ragwort.figures.steps import Steps
+from ragwort.study.found import power_text
 from ragwort.study.numbers import percent_text
 
 if TYPE_CHECKING:
@@ -470,7 +471,7 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     gap = 0.012 * (errors.x[-1] - errors.x[0]) * towards
     beyond, before = ("left", "right") if towards > 0 else ("right", "left")
     rows = (
-        (limit + gap, 0.965, f"power {percent_text(errors.power)}", colours.found_text, beyond),
+        (limit + gap, 0.965, f"power {power_text(errors.power)}", colours.found_text, beyond),
         (limit - gap, 0.965, f"missed {percent_text(1 - errors.power)}", colours.slate, before),
         (
             limit + gap,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,7 +12,7 @@ from ragwort.designs import Answer
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test, TTest
-from ragwort.study.numbers import percent_text
+from ragwort.study.found import power_text
 
 POINTS = 400
 _SYMBOLS = {
@@ -100,8 +101,8 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     return Errors(
         x_label=_SYMBOLS[test.distribution],
         x=x,
-        null=test.null_density(x),
-        effect=test.effect_density(x),
+        null=_heights(test.null_density, x),
+        effect=_heights(test.effect_density, x),
         lower=lower,
         upper=upper,
         alpha=alpha,
@@ -109,7 +110,7 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
         effect_label=effect_label,
         says=(
             f"{where} counts as an effect: so do {_rate(alpha)} of studies without one and "
-            f"{percent_text(power)} of those with the planned one."
+            f"{power_text(power)} of those with the planned one."
         ).replace("\u00a0", " "),
     )
 
@@ -156,10 +157,16 @@ def _range(test: Test, limit: float) -> Array:
         return _with_hills(np.linspace(-1.0, 1.0, POINTS), ((null, wide[0]), (rho, wide[1])))
     heavy = max(3.6, min(abs(limit) * 1.4, 8.0))
     low, high = min(0.0, shift) - heavy, max(0.0, shift) + heavy
-    spread = np.sqrt(1 + shift**2 / (2 * float(test.df))) if isinstance(test, TTest) else 1.0
+    spread = np.hypot(1, shift / np.sqrt(2 * float(test.df))) if isinstance(test, TTest) else 1.0
     high = max(high, shift + 4 * spread)
     low = min(low, shift - 4 * spread) if shift < 0 else low
     return _with_hills(np.linspace(np.floor(low * 2) / 2, np.ceil(high * 2) / 2, POINTS), ((0.0, 1.0), (shift, spread)))
+
+
+def _heights(density: Callable[[Array], Array], x: Array) -> Array:
+    """A density as it can be drawn: nothing where its numbers leave the range of numbers, as at an effect of 1e300."""
+    with np.errstate(over="ignore", invalid="ignore"):
+        return np.nan_to_num(density(x), nan=0.0, posinf=0.0)
 
 
 def _with_hills(x: Array, hills: tuple[tuple[float, float], ...]) -> Array:

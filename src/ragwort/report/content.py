@@ -12,9 +12,10 @@ from ragwort.designs.saying import listed
 from ragwort.figures.pictures import picture_of, pictures_for
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
+from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import cluster_word, label_of, names_of
-from ragwort.study.numbers import count_text, percent_text, range_text, value_text, with_unit
+from ragwort.study.numbers import count_text, range_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, trouble_of, values_with_defaults
 from ragwort.study.overview import needs_of
 from ragwort.study.progress import progress_of
@@ -72,7 +73,7 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
     if isinstance(outcome, Problem):
         return aim.name, "—", "—", "—"
     enrolled = count_text(to_enrol(outcome))
-    return aim.name, count_text(outcome.total), enrolled, percent_text(outcome.power)
+    return aim.name, count_text(outcome.total), enrolled, power_text(outcome.power)
 
 
 # --- one aim --------------------------------------------------------------------------------------------------
@@ -227,7 +228,7 @@ def _scenario_row(aim: Aim, name: str, outcome: Outcome, differs: str) -> tuple[
     number, rest = answer_words(aim, outcome)
     if isinstance(outcome, Problem):
         return name, differs, outcome.message, "—", "—"
-    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), percent_text(outcome.power)
+    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), power_text(outcome.power)
 
 
 # --- the end --------------------------------------------------------------------------------------------------

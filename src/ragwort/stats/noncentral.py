@@ -113,6 +113,11 @@ class NormalTest(_Symmetric):
         return np.asarray(np.exp(-(scaled**2) / 2) / (np.sqrt(2 * np.pi) * self.spread))
 
 
+def _squared(x: Array) -> Array:
+    """Squares that are numbers, also of what has none."""
+    return np.asarray(np.minimum(np.abs(x), 1e150) ** 2)
+
+
 _VERY_FAR, _MANY_DF = 200.0, 300.0  # of a noncentrality; see `TTest.effect_density`
 
 
@@ -143,7 +148,7 @@ class TTest(_Symmetric):
         """See `Test.null_density`."""
         df = self.df
         constant = special.gammaln((df + 1) / 2) - special.gammaln(df / 2) - 0.5 * np.log(df * np.pi)
-        return np.asarray(np.exp(constant - (df + 1) / 2 * np.log1p(x**2 / df)))
+        return np.asarray(np.exp(constant - (df + 1) / 2 * np.log1p(_squared(x) / df)))
 
     def effect_density(self, x: Array) -> Array:
         """See `Test.effect_density`; the exact slope of the distribution function by a recurrence in df.
@@ -162,13 +167,13 @@ class TTest(_Symmetric):
 
     def _far_density(self, x: Array) -> Array:
         ratio = np.where(x * self.noncentrality > 0, self.noncentrality / np.where(x == 0, 1.0, x), 0.0)
-        half = self.df / 2
+        half, ratio = self.df / 2, np.minimum(ratio, 1e150)
         log_s = (self.df - 1) * np.log(np.maximum(ratio, 1e-300)) - half * ratio**2
         density = 2 * np.exp(half * np.log(half) - special.gammaln(half) + log_s)
         return np.where(ratio > 0, density * ratio**2 / np.abs(self.noncentrality), 0.0)
 
     def _normal_density(self, x: Array) -> Array:
-        shrunk, wide = 1 - 1 / (4 * self.df), 1 + x**2 / (2 * self.df)
+        shrunk, wide = 1 - 1 / (4 * self.df), 1 + _squared(x) / (2 * self.df)
         score = (x * shrunk - self.noncentrality) / np.sqrt(wide)
         slope = shrunk / np.sqrt(wide) - score * x / (2 * self.df * wide)
         return np.asarray(np.exp(-(score**2) / 2) / np.sqrt(2 * np.pi) * slope)

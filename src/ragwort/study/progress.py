@@ -12,6 +12,7 @@ import numpy as np
 from ragwort.designs import Answer, design_named
 from ragwort.designs.sizes import enrolment
 from ragwort.stats.patience import Late, within
+from ragwort.study.found import power_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import cluster_word, names_of
 from ragwort.study.numbers import count_text, percent_text
@@ -92,7 +93,7 @@ def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -
     lines = [f"{has}: {count_text(more)} more are needed{allowed}.", *_surplus(stages), *clusters]
     power = power_now(aim, answer, tuple(stage.so_far for stage in stages))
     if power is not None:
-        lines.append(f"Ending here would leave {percent_text(power)} power for the planned effect.")
+        lines.append(f"Ending here would leave {power_text(power)} power for the planned effect.")
     return tuple(lines)
 
 
