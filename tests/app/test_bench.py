@@ -374,3 +374,40 @@ def test_what_is_approximate_says_so_on_screen(window: Window) -> None:
     assert "the degrees of freedom are approximate" in sentence(window)
     window.session.select("chronotype")
     assert "conditional on the predictors' values" in sentence(window)
+
+
+def test_an_example_is_kept_by_enter_or_a_click(open_window: MakeWindow) -> None:
+    """Marked in sentence, ledger and aims panel until somebody decides; Enter in sentence or ledger decides."""
+    window = open_window(Study())
+    window.aims.add()
+    settle(window)
+    row = window.bench.ledger.row("difference")
+    assert row._example.isVisible()
+    assert "Difference and standard deviation are examples" in sentence(window)
+    assert "example values are not confirmed" in window.aims.set_by.text()
+    row.editor.setFocus()
+    QTest.keyClick(row.editor, Qt.Key.Key_Return)
+    assert not row._example.isVisible()
+    assert "Standard deviation is an example" in sentence(window)
+    QTest.mouseClick(token(window, "sd"), Qt.MouseButton.LeftButton)
+    QTest.keyClick(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), Qt.Key.Key_Return)
+    assert "example" not in sentence(window)
+    assert "example" not in window.aims.set_by.text()
+    window.session.undo()
+    link(window, "example · keep it").click()
+    assert "example" not in sentence(window)
+
+
+def test_a_finished_study_is_spoken_of_in_the_past(window: Window) -> None:
+    """By a command; with what its power does not tell, and what to ask instead."""
+    window._actions["study.find-power"].trigger()
+    window._actions["study.finished"].trigger()
+    assert "had 80.1 % power to detect" in sentence(window)
+    assert "says nothing new about its own power: ask instead what effect these 128 staff could have" in sentence(
+        window
+    )
+    window._actions["study.find-effect"].trigger()
+    assert sentence(window).startswith("128 staff (64 per group) could have shown a difference of 12.0 ms or more")
+    assert "11.98" in token(window, "difference").toolTip()
+    window._actions["study.finished"].trigger()
+    assert "can show a difference" in sentence(window)

@@ -8,11 +8,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from ragwort.app.cells import Cells
+from ragwort.app.parts import NameEdit
 from ragwort.app.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits
 
-from .conftest import wait_until
+from .conftest import retype, settle, wait_until
 
 
 def cells_of(window: Window, name: str) -> Cells:
@@ -179,3 +180,19 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     editor.setText("")
     QTest.keyClicks(editor, "50% 10 2; 50% 20")
     assert "Row 2 of strata of cluster sizes needs 3 values: share, mean size, SD of sizes" in fault(window, "strata")
+
+
+def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:
+    """A double click on a header; sentence and strip follow, undo takes the name back."""
+    window.session.select("drinks")
+    settle(window)
+    cells = cells_of(window, "table")
+    assert [cells.table.horizontalHeaderItem(at).text() for at in range(3)] == ["coffee", "tea", "water"]
+    cells.table.verticalHeader().sectionDoubleClicked.emit(0)
+    retype(cells.table.findChild(NameEdit), "daylight")
+    assert cells.table.verticalHeaderItem(0).text() == "daylight"
+    assert window.bench.detail.names["rows"].text() == "daylight, usual lighting"
+    window.session.undo()
+    assert cells.table.verticalHeaderItem(0).text() == "brighter"
+    retype(window.bench.detail.names["variables"], "drink, kind of light")
+    assert "that drink depends on kind of light" in window.bench.sentence.text()

@@ -31,7 +31,9 @@ def test_the_first_schema_is_still_read() -> None:
     """A file kept since version 1; its unknown keys survive a save."""
     study = read_study(FIRST)
     assert study.aims[0].values()["difference"] == 12
+    assert study.aims[0].words.names == {"groups": ("brighter", "usual lighting")}
     saved = json.loads(study_text(study))
+    assert saved["schema_version"] == 2
     assert saved["colour of the door"] == "green"
     assert saved["aims"][0]["entries"]["sd"]["weight"] == 3
 
@@ -145,3 +147,11 @@ def test_an_aim_that_nothing_can_be_made_of_is_kept_and_told(more: dict[str, str
     assert "kept as it stands in the file" in found.message
     assert trouble_of(study.aims[1]) == ""
     assert json.loads(study_text(study))["aims"][0]["design"] == more["design"]
+
+
+def test_the_second_schema_is_still_read() -> None:
+    """Names, a value typed over its source, a finished study: a file kept since version 2."""
+    study = read_study(FIRST.with_name("schema-2.ragwort"))
+    assert study.aim("reaction").entry("difference").was == 12
+    assert study.aim("age").finished
+    assert study.aim("drinks").words.names["columns"] == ("coffee", "tea", "water")

@@ -243,7 +243,12 @@ class AimsPanel(QFrame):
             self._in_view = self.session.aim_id
             for card in self.cards:
                 if card.aim.id == self._in_view:
-                    QTimer.singleShot(0, card, lambda card=card: self._scroll.ensureWidgetVisible(card))
+                    QTimer.singleShot(0, card, lambda card=card: self._scroll_to(card))
+
+    def _scroll_to(self, card: AimCard) -> None:
+        self._list.activate()  # a new card has no place yet
+        self._scroll.widget().adjustSize()
+        self._scroll.ensureWidgetVisible(card, 0, 2 * card.height())
 
     def _show_needs(self) -> None:
         needs = needs_of(self.session.study, self.session.outcome)

@@ -6,8 +6,9 @@ What is typed goes through the same text as the one-line editor, so that a fault
 from __future__ import annotations
 
 import re
+from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QEvent, QObject, QSignalBlocker, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QRect, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QGuiApplication, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
@@ -22,11 +23,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.parts import link
+from ragwort.app.parts import NameEdit, link
 from ragwort.app.theme import Theme
 from ragwort.designs.assumption import Assumption
 
 ROW_HEIGHT = 27
+MOST_NAME = 104  # pixels of a row's name
 MOST_PASTED = 1000  # rows, and columns of a table: as many as any assumption takes
 
 
@@ -48,6 +50,8 @@ class Cells(QWidget):
 
     edited = Signal(str)
     focused = Signal()
+    renamed = Signal(str, int, str)  # the kind of name, which of them, and what was typed
+    renaming_ended = Signal(bool)  # whether what was typed is to be kept
 
     def __init__(self, theme: Theme, assumption: Assumption) -> None:
         super().__init__()
@@ -67,6 +71,9 @@ class Cells(QWidget):
         self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
         self.table.verticalHeader().setDefaultSectionSize(theme.px(ROW_HEIGHT))
         self.table.verticalHeader().setMinimumSectionSize(theme.px(ROW_HEIGHT))
+        self.table.verticalHeader().setMaximumWidth(theme.px(MOST_NAME))
+        self.table.verticalHeader().sectionDoubleClicked.connect(self._rename_row)
+        self.table.horizontalHeader().sectionDoubleClicked.connect(self._rename_column)
         self.table.itemChanged.connect(lambda _: self._send())
         self.table.installEventFilter(self)
         self._name_columns()
@@ -84,6 +91,43 @@ class Cells(QWidget):
         if fields:
             self.table.setHorizontalHeaderLabels([field.label for field in fields])
         self.table.horizontalHeader().setVisible(self.assumption.kind != "list")
+
+    def show_names(self, rows: Sequence[str], columns: Sequence[str]) -> None:
+        """What the rows and the columns are called; those without a name have their number."""
+        for at in range(self.table.rowCount()):
+            self._show_name(self.table.setVerticalHeaderItem, at, rows)
+        if self.assumption.kind == "table":
+            for at in range(self.table.columnCount()):
+                self._show_name(self.table.setHorizontalHeaderItem, at, columns)
+
+    def _show_name(self, put: Callable[[int, QTableWidgetItem], None], at: int, names: Sequence[str]) -> None:
+        item = QTableWidgetItem(names[at] if at < len(names) else f"{at + 1}")
+        if names:
+            item.setToolTip(f"{item.text()}. Double-click to rename.")
+        put(at, item)
+
+    def _rename_row(self, at: int) -> None:
+        head = self.table.verticalHeader()
+        if self.assumption.row_names:
+            place = QRect(0, self._top() + head.sectionViewportPosition(at), head.width(), head.sectionSize(at))
+            self._rename(self.assumption.row_names, at, self.table.verticalHeaderItem(at).text(), place)
+
+    def _rename_column(self, at: int) -> None:
+        head = self.table.horizontalHeader()
+        if self.assumption.column_names:
+            left = self.table.verticalHeader().width() + head.sectionViewportPosition(at)
+            place = QRect(left, 0, head.sectionSize(at), head.height())
+            self._rename(self.assumption.column_names, at, self.table.horizontalHeaderItem(at).text(), place)
+
+    def _top(self) -> int:
+        head = self.table.horizontalHeader()
+        return 0 if head.isHidden() else head.height()
+
+    def _rename(self, kind: str, at: int, text: str, place: QRect) -> None:
+        editor = NameEdit(text, self.table, 0, place.top(), place.height())
+        editor.setGeometry(place.left(), place.top(), max(place.width(), self.theme.px(MOST_NAME)), place.height())
+        editor.typed.connect(lambda name: self.renamed.emit(kind, at, name))
+        editor.left.connect(self.renaming_ended)
 
     def _links(self) -> QHBoxLayout:
         row = QHBoxLayout()

@@ -9,9 +9,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ragwort.designs import design_named
+from ragwort.designs import all_designs, design_named
+from ragwort.designs.design import in_running_text
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
+from ragwort.study.provenance import examples_of
 
 if TYPE_CHECKING:
     from ragwort.app.window import Window
@@ -239,6 +241,10 @@ def keep(window: Window) -> None:
     window.bench.shelf.keep()
 
 
+def has_examples(window: Window) -> bool:
+    return window.session.aim is not None and bool(examples_of(window.session.aim))
+
+
 def _find(find: str) -> Callable[[Window], None]:
     def run(window: Window) -> None:
         window.session.do(edits.move_flower(window.session.study, window.session.aim_id, find))
@@ -254,19 +260,34 @@ def _can_find(find: str) -> Callable[[Window], bool]:
     return enabled
 
 
-for number, (find, label) in enumerate(
-    (
-        ("n", "Find the sample size"),
-        ("power", "Find the power"),
-        ("effect", "Find the smallest detectable effect"),
-        ("alpha", "Find alpha"),
-    ),
-    start=1,
-):
+@command("study.finished", "Study", "The data are in, or still to come", enabled=has_aim)
+def finished(window: Window) -> None:
+    aim = window.session.aim
+    window.session.do(edits.finish(window.session.study, aim.id, not aim.finished))
+
+
+@command("study.confirm", "Study", "Confirm the example values of the aim", enabled=has_examples)
+def confirm(window: Window) -> None:
+    window.session.do(edits.confirm(window.session.study, window.session.aim_id))
+
+
+def _unknowns() -> dict[str, str]:
+    """Everything that some design can find, and what it is called in running text."""
+    finds = list(dict.fromkeys(find for design in all_designs() for find in design.finds))
+    called = {"n": "the sample size", "effect": "the smallest detectable effect"}
+    return {find: called.get(find) or _label_of(find) for find in finds}
+
+
+def _label_of(find: str) -> str:
+    design = next(design for design in all_designs() if find in design.finds)
+    return in_running_text(design.assumption(design.unknown_of(find)).label)
+
+
+for number, (find, label) in enumerate(_unknowns().items(), start=1):
     command(
         f"study.find-{find}",
         "Study",
-        label,
+        f"Find {label}",
         shortcut=f"Ctrl+{number}",
         enabled=_can_find(find),
         separated=number == 1,

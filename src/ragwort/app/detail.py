@@ -7,6 +7,7 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
+    QLabel,
     QLineEdit,
     QSizePolicy,
     QStackedWidget,
@@ -15,15 +16,16 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.live import make_live, show_in
-from ragwort.app.parts import Elided, label, link
+from ragwort.app.parts import Elided, discard, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
 from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.history import Edit
-from ragwort.study.model import Words
-from ragwort.study.naming import label_of
+from ragwort.study.model import Aim, Words
+from ragwort.study.naming import label_of, namings_of, title_of
 
+MOST_KINDS = 5  # kinds of names that fit side by side
 MOST_TYPED = 500  # characters of a word or a remark
 _WORDS = (
     ("outcome", "Outcome", "reaction time"),
@@ -79,7 +81,35 @@ class Detail(QFrame):
             make_live(editor, self.session, lambda text, name=name: self._word(name, text))
             self.words[name] = editor
             self._word_grid.addWidget(editor, 1, column)
+        self.names: dict[str, QLineEdit] = {}
+        self._name_titles: dict[str, QLabel] = {}
         return page
+
+    def _show_names(self, aim: Aim) -> None:
+        """A field for each kind of thing that has names; built anew where the aim has others."""
+        namings = namings_of(aim)[:MOST_KINDS]
+        if [naming.key for naming in namings] != list(self.names):
+            for widget in (*self.names.values(), *self._name_titles.values()):
+                discard(widget)
+            self.names, self._name_titles = {}, {}
+            for column, naming in enumerate(namings):
+                self._add_names(naming.key, column)
+        for naming in namings:
+            editor, title = self.names[naming.key], title_of(naming, aim)
+            self._name_titles[naming.key].setText(title)
+            editor.setAccessibleName(f"Names: {title}")
+            editor.setPlaceholderText(", ".join(naming.stand_ins))
+            editor.setToolTip("Names apart by commas")
+            show_in(editor, ", ".join(aim.words.names.get(naming.key, ())))
+
+    def _add_names(self, key: str, column: int) -> None:
+        title, editor = label("", "quiet"), self._remark_editor("", "")
+        make_live(
+            editor, self.session, lambda text: edits.type_names(self.session.study, self.session.aim_id, key, text)
+        )
+        self._name_titles[key], self.names[key] = title, editor
+        self._word_grid.addWidget(title, 2, column)
+        self._word_grid.addWidget(editor, 3, column)
 
     def _about_page(self) -> QWidget:
         page = QWidget()
@@ -150,6 +180,7 @@ class Detail(QFrame):
                 asked = name != "clusters" or bool(design.clusters)
                 editor.setVisible(asked)
                 self._headings[name].setVisible(asked)
+            self._show_names(aim)
             return
         entry = aim.entry(self.name)
         self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())

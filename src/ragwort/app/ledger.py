@@ -31,7 +31,7 @@ from ragwort.study.breakdown import Breakdown, breakdown_of
 from ragwort.study.found import found_number
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
+from ragwort.study.naming import label_of, names_of, names_of_numbers
 from ragwort.study.numbers import (
     count_text,
     nudged,
@@ -56,6 +56,7 @@ class Row(QWidget):
         self.session, self.theme, self.assumption, self.find = session, theme, assumption, find
         self.setObjectName(f"row-{assumption.name}")
         self._found = False
+        self._renaming = ""
         self.cells: Cells | None = None
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         grid = QGridLayout(self)
@@ -161,6 +162,8 @@ class Row(QWidget):
         grid.addWidget(line, 0, 2, 1, 3)
         self.cells = Cells(self.theme, self.assumption)
         self.cells.edited.connect(self._typed)
+        self.cells.renamed.connect(self._renamed)
+        self.cells.renaming_ended.connect(lambda keep: self.session.leave_field(self._renaming, keep))
         self.cells.focused.connect(lambda: self.focused.emit(self.assumption.name))
         grid.addWidget(self.cells, 1, 1, 1, 4)
         self.show_cells(self.assumption.kind != "list")
@@ -200,7 +203,8 @@ class Row(QWidget):
         self._fault.setVisible(bool(fault))
         can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
         self._rescale.setVisible(can_rescale)
-        parts = [f"that is {entry.value}" if entry.terms else "", source_words(aim, self.assumption)]
+        counted = f"that is {entry.value}" if entry.terms else ""
+        parts = [counted, names_of_numbers(self.assumption, aim), source_words(aim, self.assumption)]
         remark = ", ".join(part for part in parts if part) if not self._found else ""
         self._remark.set_text(remark)
         self._remark.setVisible(bool(remark))
@@ -242,6 +246,7 @@ class Row(QWidget):
                 self.editor.setCursorPosition(0)  # of a long one the beginning
         if self.cells is not None:
             self.cells.show_text(text)
+            self.cells.show_names(*(names_of(aim, kind) for kind in self._kinds_of_names()))
 
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)
@@ -265,7 +270,14 @@ class Row(QWidget):
         value = aim.values().get(self.assumption.name, self.assumption.default)
         return "" if value is None else value_text(self.assumption, value)
 
+    def _kinds_of_names(self) -> tuple[str, str]:
+        return self.assumption.row_names, self.assumption.column_names
+
     # --- edits ---
+
+    def _renamed(self, kind: str, at: int, text: str) -> None:
+        self._renaming = edits.typing(self.session.aim_id, f"{kind}.{at}")
+        self.session.do(edits.rename(self.session.study, self.session.aim_id, kind, at, text, self._renaming))
 
     def _typed(self, text: str) -> None:
         """Every keystroke counts at once; they are undone together."""

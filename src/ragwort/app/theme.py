@@ -208,7 +208,7 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
 #cells:focus { border-color: $leaf; }
 #cells QHeaderView { background: $panel; }
 #cells QHeaderView::section { background: $panel; color: $quiet; border: none; border-right: 1px solid $hairline;
-         border-bottom: 1px solid $hairline; padding: ${p2}px; font-weight: 400; }
+         border-bottom: 1px solid $hairline; padding: ${p2}px ${p6}px; font-weight: 400; }
 #cells QTableCornerButton::section { background: $panel; border: none; }
 #cells QLineEdit { border: none; border-radius: 0; padding: 0; color: $leaf; }
 #firstRows { background: transparent; border: none; color: $ink; font-size: ${f12}px; }

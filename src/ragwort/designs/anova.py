@@ -126,6 +126,7 @@ _MEANS = Assumption(
     "The mean expected in each group, in the outcome's unit: 412, 405, 398. Only how far they are apart counts.",
     symbol="μ",
     each_measured=True,
+    row_names="groups",
     shortest=2,
 )
 _SD = Assumption(
@@ -158,6 +159,7 @@ _WEIGHTS = Assumption(
     "list",
     "Structure",
     "How large each group is compared with the smallest, which is 1: 1, 1.5, 2. Leave it out for equal groups.",
+    row_names="groups",
     low=1,
     shortest=2,
 )
@@ -387,6 +389,7 @@ _LEVELS = Assumption(
     shortest=2,
     longest=4,
     joint=" × ",
+    row_names="factors",
     required=True,
 )
 _TERM = Assumption(
@@ -401,6 +404,7 @@ _TERM = Assumption(
     whole=True,
     longest=4,
     joint=" and ",
+    numbers_of="factors",
 )
 _TERMS = Assumption(
     "terms",
@@ -590,7 +594,7 @@ class Factorial(Design):
         levels = [int(each) for each in values.get("levels", ())][:MOST_NAMED]
         factors = Naming("factors", "Factors", numbered("factor", len(levels)))
         each = [
-            Naming(f"levels{number}", f"Levels of factor {number}", numbered("level", min(count, MOST_NAMED)))
+            Naming(f"levels{number}", f"Levels of {{factors.{number}}}", numbered("level", min(count, MOST_NAMED)))
             for number, count in enumerate(levels, start=1)
         ]
         return (factors, *each) if levels else ()

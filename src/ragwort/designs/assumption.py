@@ -55,6 +55,9 @@ class Assumption:
     whole: bool = False  # the numbers of a list are whole
     shortest: int = 1  # of a list or of a table's rows and columns
     longest: int = 1000
+    row_names: str = ""  # of several numbers: the kind of names (see `Naming`) that the rows have
+    column_names: str = ""  # of a table: that the columns have
+    numbers_of: str = ""  # of a list: the kind of names whose numbers it holds
     each_measured: bool = False  # the numbers of a list are in the outcome's unit
     joint: str = ", "  # between the numbers of a list as they are shown
     usual: str = ""  # usual values and their source

@@ -104,6 +104,7 @@ _STRATA = Assumption(
         Field("mean_size", "mean size"),
         Field("sd_size", "SD of sizes"),
     ),
+    row_names="strata",
     adds_to_one=True,
     longest=50,
 )

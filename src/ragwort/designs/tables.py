@@ -173,8 +173,8 @@ def _need_sum_of_one(name: str, total: float) -> None:
         raise RequestError(name, f"{name} must add up to 1; they add up to {total:.10g}, {abs(total - 1):.3g} {over}.")
 
 
-def _shares(name: str, label: str, help: str, kind: Any = "list") -> Assumption:
-    return Assumption(name, label, kind, "Effect", help, low=0, high=1, shortest=2, adds_to_one=True)
+def _shares(name: str, label: str, help: str, kind: Any = "list", **names: Any) -> Assumption:
+    return Assumption(name, label, kind, "Effect", help, low=0, high=1, shortest=2, adds_to_one=True, **names)
 
 
 @register
@@ -204,8 +204,18 @@ class ChiSquareFit(_ChiSquare):
     buys = "All categories at once, against shares that are known."
     assumptions = (
         _W,
-        _shares("null_proportions", "Known shares", "The shares without an effect, adding up to 1: 0.25, 0.25, 0.5."),
-        _shares("proportions", "Expected shares", "The shares that you expect, adding up to 1, in the same order."),
+        _shares(
+            "null_proportions",
+            "Known shares",
+            "The shares without an effect, adding up to 1: 0.25, 0.25, 0.5.",
+            row_names="categories",
+        ),
+        _shares(
+            "proportions",
+            "Expected shares",
+            "The shares that you expect, adding up to 1, in the same order.",
+            row_names="categories",
+        ),
         ALPHA,
         POWER,
         TOTAL,
@@ -318,6 +328,8 @@ class ChiSquareTable(_ChiSquare):
             "Expected table",
             "The joint proportions, row by row, adding up to 1 over the whole table: 0.1 0.2; 0.3 0.4.",
             "table",
+            row_names="rows",
+            column_names="columns",
         ),
         ALPHA,
         POWER,

@@ -474,6 +474,16 @@ def rename(study: Study, aim_id: str, key: str, index: int, name: str, merge: st
 
 
 @_no_edit_of_what_is_gone
+def type_names(study: Study, aim_id: str, key: str, text: str) -> Edit:
+    """Take typed text as all names of a kind, apart by commas; where one is left out its stand-in stays."""
+    given = [short_name(part) for part in text.split(",")]
+    while given and not given[-1]:
+        given.pop()
+    names = {other: kept for other, kept in study.aim(aim_id).words.names.items() if other != key}
+    return set_words(study, aim_id, names={**names, key: tuple(given)} if given else names)
+
+
+@_no_edit_of_what_is_gone
 def finish(study: Study, aim_id: str, finished: bool) -> Edit:
     """Say whether the data are in."""
     return Edit("saying that the data are in", study.with_aim(study.aim(aim_id).changed(finished=finished)))

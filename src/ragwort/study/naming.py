@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import Naming
@@ -14,6 +16,11 @@ def namings_of(aim: Aim) -> tuple[Naming, ...]:
     defaults = {each.name: each.default for each in design.assumptions if each.default is not None}
     values = {**defaults, **aim.values()}
     return design.names({**design.implied(values), **values})
+
+
+def title_of(naming: Naming, aim: Aim) -> str:
+    """What is asked for, in the study's own words: `Levels of lighting`."""
+    return re.sub(r"\{(\w+)\.(\d+)\}", lambda found: name_at(aim, found[1], int(found[2]) - 1), naming.label)
 
 
 def names_of(aim: Aim, key: str) -> tuple[str, ...]:
@@ -30,6 +37,14 @@ def name_at(aim: Aim, key: str, index: int) -> str:
     """One name, the first being 0; a number where there are more than have names."""
     known = names_of(aim, key)
     return known[index] if index < len(known) else f"{index + 1}"
+
+
+def names_of_numbers(assumption: Assumption, aim: Aim) -> str:
+    """What the numbers of a list stand for: `lighting × caffeine`; empty where they stand for nothing."""
+    numbers = aim.values().get(assumption.name)
+    if not assumption.numbers_of or not isinstance(numbers, list):
+        return ""
+    return " × ".join(name_at(aim, assumption.numbers_of, int(number) - 1) for number in numbers)
 
 
 def has_names(aim: Aim, key: str) -> bool:

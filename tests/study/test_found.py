@@ -1,0 +1,61 @@
+"""What is said of a found value still holds: the power is reached at what is said, not only at what was found."""
+
+from __future__ import annotations
+
+import pytest
+
+from ragwort.designs import Answer, Design, all_designs, design_named, settle
+from ragwort.study.found import found_text, full_text, power_text
+from ragwort.study.numbers import parse
+
+DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+
+
+def given(design: Design, find: str) -> dict[str, object]:
+    """A design's starting values with the sizes that they need."""
+    sized = settle(design, "n", design.starting)
+    values = {**design.starting, **design.sizes_as_values(sized.groups, sized.plan)}
+    return {name: value for name, value in values.items() if name not in design.unused_names(find)}
+
+
+def stated_with(design: Design, values: dict[str, object], answer: Answer) -> dict[str, object]:
+    """The values beside the one found; shares that are known say nothing of w by themselves, but have its df."""
+    if answer.find == "effect" and "null_proportions" in values:
+        return {"df": int(answer.details["df"]), "n": values["n"]}
+    return {name: value for name, value in values.items() if name not in design.unused_names("power")}
+
+
+@DESIGNS
+@pytest.mark.parametrize("find", ["effect", "alpha", "icc", "cluster_size"])
+def test_what_is_said_has_the_power(design: Design, find: str) -> None:
+    """Typed back as it is said, it reaches the target; it has no more digits than needed, and in full it has."""
+    if find not in design.finds:
+        return
+    values = given(design, find)
+    answer = settle(design, find, values)
+    text = found_text(answer, "ms")
+    assumption = design.assumption(design.unknown_of(find))
+    said = parse(assumption, text, "ms")
+    assert len(text.split("\u00a0")[0].strip("\u22120.").replace(".", "")) <= 3, text
+    assert abs(said - float(answer.answer)) <= 0.1 * abs(float(answer.answer))
+    again = settle(design, "power", {**stated_with(design, values, answer), assumption.name: said})
+    assert again.power >= answer.plan.target - 1e-9, (text, full_text(answer, "ms"))
+
+
+@pytest.mark.parametrize(
+    ("power", "text"),
+    [(0.8096, "80.9"), (0.8, "80.0"), (0.801, "80.1"), (0.9999, "99.9"), (0.0004, "< 0.1"), (0.99999999, "99.9")],
+)
+def test_a_power_is_not_rounded_up(power: float, text: str) -> None:
+    """80.96 % is not 81 %."""
+    assert power_text(power) == f"{text}\u00a0%"
+
+
+def test_the_smallest_detectable_difference_is_rounded_away_from_none() -> None:
+    """4.991 is said as 5.00, −4.991 as −5.00."""
+    for direction, text in (("up", "5.00"), ("down", "\u22125.00")):
+        values = {"sd": 10, "n": 128, "direction": direction}
+        answer = settle(design_named("two-means"), "effect", values)
+        assert isinstance(answer, Answer)
+        assert found_text(answer, "") == text
+        assert full_text(answer, "").startswith(text[:-4] + "4.99")
