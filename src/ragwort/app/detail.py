@@ -19,7 +19,7 @@ from ragwort.app.live import make_live, show_in
 from ragwort.app.parts import Elided, discard, label, link
 from ragwort.app.session import Session
 from ragwort.app.theme import Theme
-from ragwort.designs import design_named
+from ragwort.designs import Design, design_named
 from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Words
@@ -47,6 +47,7 @@ class Detail(QFrame):
         self.setObjectName("detail")
         self.name = ""
         self.explaining = self._roomy = True
+        self._naming = False
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
         column.setSpacing(theme.px(4))
@@ -55,6 +56,8 @@ class Detail(QFrame):
         top.addWidget(self.title, 1)
         self._flip = link("Words of this aim", self._flip_over, "smallLink")
         top.addWidget(self._flip)
+        self._other_words = link("Names", self._turn_over, "smallLink")
+        top.addWidget(self._other_words)
         top.addSpacing(theme.px(10))
         top.addWidget(link("About this design", self.guide_asked.emit, "smallLink"))
         column.addLayout(top)
@@ -85,6 +88,13 @@ class Detail(QFrame):
         self._name_titles: dict[str, QLabel] = {}
         return page
 
+    def _show_words(self, aim: Aim, design: Design) -> None:
+        for name, editor in self.words.items():
+            show_in(editor, getattr(aim.words, name))
+            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or not self._naming)
+            editor.setVisible(asked)
+            self._headings[name].setVisible(asked)
+
     def _show_names(self, aim: Aim) -> None:
         """A field for each kind of thing that has names; built anew where the aim has others."""
         namings = namings_of(aim)[:MOST_KINDS]
@@ -96,6 +106,8 @@ class Detail(QFrame):
                 self._add_names(naming.key, column)
         for naming in namings:
             editor, title = self.names[naming.key], title_of(naming, aim)
+            for widget in (editor, self._name_titles[naming.key]):
+                widget.setVisible(self._roomy or self._naming)
             self._name_titles[naming.key].setText(title)
             editor.setAccessibleName(f"Names: {title}")
             editor.setPlaceholderText(", ".join(naming.stand_ins))
@@ -136,6 +148,7 @@ class Detail(QFrame):
         editor.setAccessibleName(title)
         editor.setPlaceholderText(example)
         editor.setMaxLength(MOST_TYPED)
+        editor.setMinimumWidth(self.theme.px(40))
         return editor
 
     def show_assumption(self, name: str) -> None:
@@ -154,6 +167,11 @@ class Detail(QFrame):
             self._roomy = roomy
             self.refresh()
 
+    def _turn_over(self) -> None:
+        """Where there is room for one line only: the words or the names."""
+        self._naming = not self._naming
+        self.refresh()
+
     def _flip_over(self) -> None:
         self.name = ""
         self.refresh()
@@ -168,6 +186,8 @@ class Detail(QFrame):
         known = {assumption.name: assumption for assumption in design.assumptions}
         about = known.get(self.name)
         self._flip.setVisible(about is not None)
+        self._other_words.setVisible(about is None and not self._roomy and bool(namings_of(aim)))
+        self._other_words.setText("Words" if self._naming else "Names")
         self.stack.setCurrentIndex(0 if about is None else 1)
         for index in range(self.stack.count()):  # the page behind asks for no height
             shown = index == self.stack.currentIndex()
@@ -175,11 +195,7 @@ class Detail(QFrame):
             self.stack.widget(index).setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         if about is None:
             self.title.set_text("What this aim calls things")
-            for name, editor in self.words.items():
-                show_in(editor, getattr(aim.words, name))
-                asked = name != "clusters" or bool(design.clusters)
-                editor.setVisible(asked)
-                self._headings[name].setVisible(asked)
+            self._show_words(aim, design)
             self._show_names(aim)
             return
         entry = aim.entry(self.name)
