@@ -245,9 +245,9 @@ def window() -> None:
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
-    from ragwort.app.main import make_window
-    from ragwort.app.sentence import Token
-    from ragwort.app.settings import Remembered
+    from ragwort.app.bench.sentence import Token
+    from ragwort.app.shell.main import make_window
+    from ragwort.app.shell.settings import Remembered
     from ragwort.demo import demo_study
     from ragwort.study.recovery import Recovery
 
@@ -307,8 +307,8 @@ from PySide6.QtCore import QEvent, QObject, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 from pathlib import Path
 application = QApplication([]); application.setStyle("Fusion")
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
 from ragwort.study.recovery import Recovery
 folder = Path(sys.argv[1])
 settings = QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat)

@@ -15,9 +15,9 @@ os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
-from ragwort.app.window import Window
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study import edits
 from ragwort.study.model import Study

@@ -70,7 +70,7 @@ def _open_window(file: Path | None, demo: bool) -> None:
     except FileError as error:
         raise BadInput(str(error)) from error
     try:
-        from ragwort.app.main import run
+        from ragwort.app.shell.main import run
     except ImportError as error:
         raise BadInput(
             f"the window needs PySide6, which cannot be loaded here ({error}). The other commands work without it."

@@ -12,12 +12,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
-from ragwort.app import answers as app_answers
-from ragwort.app import asking
-from ragwort.app import picture as app_picture
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
-from ragwort.app.window import Window
+from ragwort.app.bench import picture as app_picture
+from ragwort.app.session import answers as app_answers
+from ragwort.app.session import asking
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study.model import Study
 from ragwort.study.outcome import at_hand

@@ -7,9 +7,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from ragwort.app.cells import Cells
-from ragwort.app.parts import NameEdit
-from ragwort.app.window import Window
+from ragwort.app.kit.cells import Cells
+from ragwort.app.kit.parts import NameEdit
+from ragwort.app.shell.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits
 

@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from ragwort.app.chooser import Entry
-from ragwort.app.window import Window
+from ragwort.app.choose.chooser import Entry
+from ragwort.app.shell.window import Window
 
 from .conftest import MakeWindow, retype, settle, wait_until
 

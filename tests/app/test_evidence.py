@@ -9,9 +9,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 
-from ragwort.app.evidence import SAME_DATA, EvidencePanel
-from ragwort.app.pilot import PilotPage
-from ragwort.app.window import Window
+from ragwort.app.shell.window import Window
+from ragwort.app.sources.evidence import SAME_DATA, EvidencePanel
+from ragwort.app.sources.pilot import PilotPage
 from ragwort.demo import demo_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs, design_named

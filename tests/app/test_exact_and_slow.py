@@ -7,8 +7,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from ragwort.app.answers import STOPPED
-from ragwort.app.window import Window
+from ragwort.app.session.answers import STOPPED
+from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve
 from ragwort.figures.steps import Steps

@@ -15,10 +15,10 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from ragwort.app.main import make_window
-from ragwort.app.parts import Elided
-from ragwort.app.settings import Remembered
-from ragwort.app.window import Window
+from ragwort.app.kit.parts import Elided
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.designs import all_designs
 from ragwort.study import edits
@@ -160,7 +160,7 @@ def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path,
     write_study(demo_study(), tmp_path / "night.ragwort")
     script = (
         "import sys; from pathlib import Path; from PySide6.QtCore import QTimer; from PySide6.QtWidgets import "
-        "QApplication; from ragwort.app import main; from ragwort.study import edits\n"
+        "QApplication; from ragwort.app.shell import main; from ragwort.study import edits\n"
         "def act():\n"
         "    (window,) = [w for w in QApplication.topLevelWidgets() if type(w).__name__ == 'Window']\n"
         "    window.session.do(edits.set_study(window.session.study, title='Typed'))\n"

@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.jobs import Jobs, Ticket
+from ragwort.app.kit.jobs import Jobs, Ticket
 
 
 @pytest.fixture

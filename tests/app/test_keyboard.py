@@ -11,9 +11,9 @@ from PySide6.QtGui import QSessionManager
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from ragwort.app.endings import Endings
-from ragwort.app.sentence import Token
-from ragwort.app.window import Window
+from ragwort.app.bench.sentence import Token
+from ragwort.app.shell.endings import Endings
+from ragwort.app.shell.window import Window
 from ragwort.study import edits
 
 from .conftest import retype, settle, type_into, wait_until

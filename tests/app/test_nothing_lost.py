@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.window import Window
+from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study.files import read_study, study_text, write_study
 from ragwort.study.model import Study

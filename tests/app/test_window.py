@@ -10,10 +10,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.commands import COMMANDS
-from ragwort.app.settings import Remembered
-from ragwort.app.theme import flower_svg, make_theme
-from ragwort.app.window import Window
+from ragwort.app.kit.theme import flower_svg, make_theme
+from ragwort.app.shell.commands import COMMANDS
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study.files import read_study, write_study
 

@@ -22,7 +22,8 @@ import sys
 from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
-from ragwort.app import asking, main
+from ragwort.app.session import asking
+from ragwort.app.shell import main
 
 asking.about_unsaved = lambda *_: "discard"
 application = QApplication(sys.argv)

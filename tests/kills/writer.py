@@ -11,10 +11,10 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
-from ragwort.app import asking
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
-from ragwort.app.window import Window
+from ragwort.app.session import asking
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
 from ragwort.study import edits
 from ragwort.study.files import read_study_and_digest
 from ragwort.study.recovery import Recovery

@@ -10,7 +10,7 @@ from PySide6.QtGui import QGuiApplication, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPlainTextEdit, QWidget
 
-from ragwort.app.commands import enabled_commands
+from ragwort.app.shell.commands import enabled_commands
 from ragwort.designs import all_designs
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits

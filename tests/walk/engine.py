@@ -18,9 +18,10 @@ from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
-from ragwort.app import aims, asking
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
+from ragwort.app.session import asking
+from ragwort.app.shell import aims
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
 from ragwort.demo import demo_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import Answer, answer_request, design_named

@@ -11,10 +11,10 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QPlainTextEdit, QTableWidget, QTextBrowser, QWidget
 from shiboken6 import isValid
 
-from ragwort.app.columns import Conditions
-from ragwort.app.main import make_window
-from ragwort.app.settings import Remembered
-from ragwort.app.window import Window
+from ragwort.app.shell.main import make_window
+from ragwort.app.shell.settings import Remembered
+from ragwort.app.shell.window import Window
+from ragwort.app.sources.columns import Conditions
 from ragwort.study.recovery import Recovery
 from tests.walk.state import take_over
 

@@ -10,11 +10,11 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QAbstractScrollArea
 
-from ragwort.app.evidence import EvidencePanel
-from ragwort.app.ledger import Ledger
-from ragwort.app.picture import PictureView
-from ragwort.app.pilot import PilotPage
-from ragwort.app.window import Window
+from ragwort.app.bench.ledger import Ledger
+from ragwort.app.bench.picture import PictureView
+from ragwort.app.shell.window import Window
+from ragwort.app.sources.evidence import EvidencePanel
+from ragwort.app.sources.pilot import PilotPage
 from ragwort.pilot.filters import WITHOUT_VALUE
 
 

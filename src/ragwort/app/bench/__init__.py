@@ -1,0 +1,1 @@
+"""The Bench: the sentence, the ledger, the picture, the strip of words, and the shelf of scenarios."""

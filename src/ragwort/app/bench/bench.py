@@ -1,0 +1,126 @@
+"""The Bench: sentence on top, ledger and picture below, the shelf at the foot."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, TypeVar
+
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
+
+from ragwort.app.bench.detail import Detail
+from ragwort.app.bench.invitation import Invitation
+from ragwort.app.bench.ledger import Ledger
+from ragwort.app.bench.picture import PictureView
+from ragwort.app.bench.sentence import SentenceView
+from ragwort.app.bench.shelf import Shelf
+from ragwort.app.kit.later import Later
+from ragwort.app.kit.parts import hairline
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.session import Session
+
+if TYPE_CHECKING:
+    from ragwort.app.sources.evidence import EvidencePanel
+    from ragwort.app.sources.progress import ProgressPanel
+    from ragwort.app.sources.sidepanel import SidePanel
+
+Panel = TypeVar("Panel", bound="SidePanel")
+LEDGER_WIDTH = 380
+PICTURE_WIDTH = 284  # at the least
+ROOMY = 600  # a Bench less high than this leaves out explanations in favour of the picture
+
+
+class Bench(QWidget):
+    """Everything about the aim in view."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self.sentence = SentenceView(session, theme)
+        self.ledger = Ledger(session, theme)
+        self.ledger.setFixedWidth(theme.px(LEDGER_WIDTH))
+        self.picture = PictureView(session, theme)
+        self.detail = Detail(session, theme)
+        self.shelf = Shelf(session, theme)
+        self.ledger.focused.connect(self.detail.show_assumption)
+        seen = QWidget()
+        right = QVBoxLayout(seen)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(0)
+        right.addWidget(self.picture, 1)
+        right.addWidget(self.detail)
+        self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
+        self.right = QStackedWidget()
+        self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
+        self.right.addWidget(seen)
+        self.ledger.evidence_asked.connect(self.show_evidence)
+        self.ledger.progress_asked.connect(self.show_progress)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        self.invitation = Invitation(theme)
+        self._between = hairline(vertical=True)
+        middle.addWidget(self.ledger)
+        middle.addWidget(self._between)
+        middle.addWidget(self.right, 1)
+        middle.addWidget(self.invitation, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.sentence)
+        column.addWidget(hairline())
+        column.addLayout(middle, 1)
+        column.addWidget(hairline())
+        column.addWidget(self.shelf)
+        self._session = session
+        session.changed.connect(self._show_or_hide)
+        self._show_or_hide()
+
+    @property
+    def evidence(self) -> EvidencePanel:
+        """The panel that finds the effect from what is known."""
+        return self._evidence()
+
+    @property
+    def progress(self) -> ProgressPanel:
+        """The panel that counts who has an outcome so far."""
+        return self._progress()
+
+    def _make_evidence(self) -> EvidencePanel:
+        from ragwort.app.sources.evidence import EvidencePanel
+
+        return self._over_the_picture(EvidencePanel(self._session, self.theme))
+
+    def _make_progress(self) -> ProgressPanel:
+        from ragwort.app.sources.progress import ProgressPanel
+
+        return self._over_the_picture(ProgressPanel(self._session, self.theme))
+
+    def _over_the_picture(self, panel: Panel) -> Panel:
+        panel.closed.connect(lambda: self.right.setCurrentIndex(0))
+        self.right.addWidget(panel)
+        return panel
+
+    def show_evidence(self) -> None:
+        """Find the effect from what is known."""
+        self.evidence.open()
+        self.right.setCurrentWidget(self.evidence)
+
+    def show_progress(self) -> None:
+        """Count who has an outcome so far."""
+        self.right.setCurrentWidget(self.progress)
+        self.progress.open()
+
+    def finish(self) -> None:
+        """Wait until no thread works for the panels any more: for closing the window."""
+        for panel in (self._evidence.made, self._progress.made):
+            if panel is not None:
+                panel.finish()
+
+    def _show_or_hide(self) -> None:
+        """Without an aim there is only the invitation to add one."""
+        for view in (self.ledger, self._between, self.right, self.shelf):
+            view.setVisible(self._session.aim is not None)
+        self.invitation.setVisible(self._session.aim_in_view is None)
+
+    def resizeEvent(self, event: object) -> None:
+        roomy = self.height() >= self.theme.px(ROOMY)
+        self.detail.set_roomy(roomy)
+        self.picture.says.setVisible(roomy)

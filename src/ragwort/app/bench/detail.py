@@ -1,0 +1,217 @@
+"""The strip below the picture: what the assumption in hand means and where it comes from, or the aim's words."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.kit.parts import Elided, discard, label, link
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.session import Session
+from ragwort.designs import Design, design_named
+from ragwort.study import edits
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Words
+from ragwort.study.naming import label_of, namings_of, title_of
+
+MOST_KINDS = 5  # kinds of names that fit side by side
+MOST_TYPED = 500  # characters of a word or a remark
+_WORDS = (
+    ("outcome", "Outcome", "reaction time"),
+    ("unit", "Unit", "ms"),
+    ("one", "One person", "participant"),
+    ("many", "Several", "participants"),
+    ("clusters", "Clusters", "wards"),
+)
+
+
+class Detail(QFrame):
+    """Help, source and note of one assumption; or what the aim calls things."""
+
+    guide_asked = Signal()
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("detail")
+        self.name = ""
+        self.explaining = self._roomy = True
+        self._naming = False
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
+        column.setSpacing(theme.px(4))
+        top = QHBoxLayout()
+        self.title = Elided(name="strong")
+        top.addWidget(self.title, 1)
+        self._flip = link("Words of this aim", self._flip_over, "smallLink")
+        top.addWidget(self._flip)
+        self._other_words = link("Names", self._turn_over, "smallLink")
+        top.addWidget(self._other_words)
+        top.addSpacing(theme.px(10))
+        top.addWidget(link("About this design", self.guide_asked.emit, "smallLink"))
+        column.addLayout(top)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self._words_page())
+        self.stack.addWidget(self._about_page())
+        column.addWidget(self.stack)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def _words_page(self) -> QWidget:
+        page = QWidget()
+        self._word_grid = QGridLayout(page)
+        self._word_grid.setContentsMargins(0, 0, 0, 0)
+        self._word_grid.setHorizontalSpacing(self.theme.px(8))
+        self._word_grid.setVerticalSpacing(self.theme.px(2))
+        self.words: dict[str, QLineEdit] = {}
+        self._headings: dict[str, QWidget] = {}
+        for column, (name, title, example) in enumerate(_WORDS):
+            heading = label(title, "quiet")
+            self._word_grid.addWidget(heading, 0, column)
+            self._headings[name] = heading
+            editor = self._remark_editor(title, example)
+            make_live(editor, self.session, lambda text, name=name: self._word(name, text))
+            self.words[name] = editor
+            self._word_grid.addWidget(editor, 1, column)
+        self.names: dict[str, QLineEdit] = {}
+        self._name_titles: dict[str, QLabel] = {}
+        return page
+
+    def _show_words(self, aim: Aim, design: Design) -> None:
+        for name, editor in self.words.items():
+            show_in(editor, getattr(aim.words, name))
+            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or not self._naming)
+            editor.setVisible(asked)
+            self._headings[name].setVisible(asked)
+
+    def _show_names(self, aim: Aim) -> None:
+        """A field for each kind of thing that has names; built anew where the aim has others."""
+        namings = namings_of(aim)[:MOST_KINDS]
+        if [naming.key for naming in namings] != list(self.names):
+            for widget in (*self.names.values(), *self._name_titles.values()):
+                discard(widget)
+            self.names, self._name_titles = {}, {}
+            for column, naming in enumerate(namings):
+                self._add_names(naming.key, column)
+        for naming in namings:
+            editor, title = self.names[naming.key], title_of(naming, aim)
+            for widget in (editor, self._name_titles[naming.key]):
+                widget.setVisible(self._roomy or self._naming)
+            self._name_titles[naming.key].setText(title)
+            editor.setAccessibleName(f"Names: {title}")
+            editor.setPlaceholderText(", ".join(naming.stand_ins))
+            editor.setToolTip("Names apart by commas")
+            show_in(editor, ", ".join(aim.words.names.get(naming.key, ())))
+
+    def _add_names(self, key: str, column: int) -> None:
+        title, editor = label("", "quiet"), self._remark_editor("", "")
+        make_live(
+            editor, self.session, lambda text: edits.type_names(self.session.study, self.session.aim_id, key, text)
+        )
+        self._name_titles[key], self.names[key] = title, editor
+        self._word_grid.addWidget(title, 2, column)
+        self._word_grid.addWidget(editor, 3, column)
+
+    def _about_page(self) -> QWidget:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(self.theme.px(4))
+        self.help = label("", "quiet")
+        self.help.setWordWrap(True)
+        column.addWidget(self.help)
+        row = QHBoxLayout()
+        row.setSpacing(self.theme.px(8))
+        self.source = self._remark_editor("Source", "where the value comes from")
+        self.note = self._remark_editor("Note", "why this value")
+        for title, editor, field in (("Source", self.source, "source"), ("Note", self.note, "note")):
+            row.addWidget(label(title, "quiet"))
+            row.addWidget(editor, 1)
+            make_live(editor, self.session, lambda text, field=field: self._remark(field, text))
+        column.addLayout(row)
+        return page
+
+    def _remark_editor(self, title: str, example: str) -> QLineEdit:
+        editor = QLineEdit()
+        editor.setObjectName("remark")
+        editor.setAccessibleName(title)
+        editor.setPlaceholderText(example)
+        editor.setMaxLength(MOST_TYPED)
+        editor.setMinimumWidth(self.theme.px(40))
+        return editor
+
+    def show_assumption(self, name: str) -> None:
+        """Explain an assumption of the aim in view."""
+        self.name = name
+        self.refresh()
+
+    def set_explaining(self, explaining: bool) -> None:
+        """Show or hide explanations; sources and notes stay."""
+        self.explaining = explaining
+        self.refresh()
+
+    def set_roomy(self, roomy: bool) -> None:
+        """Where there is little room, explanations are the title's tool tip only."""
+        if roomy != self._roomy:
+            self._roomy = roomy
+            self.refresh()
+
+    def _turn_over(self) -> None:
+        """Where there is room for one line only: the words or the names."""
+        self._naming = not self._naming
+        self.refresh()
+
+    def _flip_over(self) -> None:
+        self.name = ""
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show the session's aim."""
+        aim = self.session.aim
+        self.setVisible(aim is not None)
+        if aim is None:
+            return
+        design = design_named(aim.design)
+        known = {assumption.name: assumption for assumption in design.assumptions}
+        about = known.get(self.name)
+        self._flip.setVisible(about is not None)
+        self._other_words.setVisible(about is None and not self._roomy and bool(namings_of(aim)))
+        self._other_words.setText("Words" if self._naming else "Names")
+        self.stack.setCurrentIndex(0 if about is None else 1)
+        for index in range(self.stack.count()):  # the page behind asks for no height
+            shown = index == self.stack.currentIndex()
+            policy = QSizePolicy.Policy.Preferred if shown else QSizePolicy.Policy.Ignored
+            self.stack.widget(index).setSizePolicy(QSizePolicy.Policy.Preferred, policy)
+        if about is None:
+            self.title.set_text("What this aim calls things")
+            self._show_words(aim, design)
+            self._show_names(aim)
+            return
+        entry = aim.entry(self.name)
+        self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())
+        usual = f" Usual: {about.usual}." if about.usual else ""
+        self.help.setText(f"{about.help}{usual}")
+        self.help.setVisible(self.explaining and self._roomy)
+        self.title.setToolTip(self.help.text() if self.explaining else "")
+        show_in(self.source, entry.source)
+        show_in(self.note, entry.note)
+
+    def _word(self, name: str, text: str) -> Edit:
+        word = " ".join(text.split())
+        if not word and name in ("one", "many"):
+            word = str(Words.model_fields[name].default)
+        return edits.set_words(self.session.study, self.session.aim_id, **{name: word})
+
+    def _remark(self, field: str, text: str) -> Edit:
+        return edits.set_remark(self.session.study, self.session.aim_id, self.name, field, text)

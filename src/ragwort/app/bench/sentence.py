@@ -1,0 +1,460 @@
+"""The live sentence: plain words are painted, values are small widgets that can be typed over, nudged and scrubbed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QAction, QFont, QFontMetricsF, QGuiApplication, QPainter, QPen
+from PySide6.QtWidgets import QMenu, QWidget
+
+from ragwort.app.kit.parts import PassingEdit, discard
+from ragwort.app.kit.theme import Theme, paint_flower
+from ragwort.app.session.session import Session
+from ragwort.designs import design_named
+from ragwort.study import edits
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of, namings_of
+from ragwort.study.numbers import nudged, value_text
+from ragwort.study.outcome import Pending, Problem
+from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
+
+PIXELS_PER_STEP = 6  # of a sideways drag
+_WEIGHT, _VALUE_WEIGHT, _FOUND_WEIGHT = 400, 600, 700
+
+
+class Token(QWidget):
+    """One value, choice or name in the sentence."""
+
+    typed = Signal(str)  # each keystroke
+    chosen = Signal(str)
+    typing_ended = Signal(bool)  # whether what was typed is to be kept
+    nudged = Signal(int, bool)  # steps, whether it is part of a drag
+    drag_ended = Signal()
+    find_instead = Signal(str)
+    confirmed = Signal()  # Enter on an example that is left as it is
+
+    def __init__(self, parent: QWidget, theme: Theme) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.piece = Piece("value", "")
+        self.shown = ""
+        self.choices: list[tuple[str, str, bool]] = []  # value, label, ticked
+        self.unknowns: list[tuple[str, str, bool]] = []  # find, label, ticked
+        self.edit_text = ""
+        self._press: QPoint | None = None
+        self._dragged = 0
+        self._editor: PassingEdit | None = None
+        self._font = theme.body  # kept here: a style sheet takes a widget's own font away when it is shown again
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+
+    def show_piece(self, piece: Piece, label: str) -> None:
+        """Take over what is to be shown; `label` is the accessible name."""
+        if self._editor is not None and piece.name != self.piece.name:
+            self.stop_typing()
+        self.piece = piece
+        self.setObjectName(f"token-{piece.name}")
+        self.setAccessibleName(f"{label}: {piece.text}")
+        can_drag = piece.kind == "value" and not piece.found
+        self.setCursor(Qt.CursorShape.SizeHorCursor if can_drag else Qt.CursorShape.PointingHandCursor)
+        tips = {
+            "choice": f"{label}. Click to choose.",
+            "name": "Click to rename.",
+            "value": f"{label}. Type, press ↑ ↓ or drag sideways; right-click to find it instead.",
+        }
+        full = f" In full {piece.full}." if piece.full else ""
+        found = f"{label}: found from everything else.{full} Click to find something else."
+        example = " An example to start from: Enter keeps it." if piece.example else ""
+        self.setToolTip(found if piece.found else f"{tips[piece.kind]}{example}")
+        self.update()
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(self._font)
+        area = QRectF(self.rect())
+        if self.piece.found:
+            self._paint_found(painter, area)
+        else:
+            faded = "quiet" if self.piece.example else "leaf"
+            painter.setPen(self.theme.colour("brick" if self.piece.fault else faded))
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, self.shown)
+            pen = QPen(painter.pen().color(), 1.6, Qt.PenStyle.DotLine, Qt.PenCapStyle.RoundCap)
+            painter.setPen(pen)
+            painter.drawLine(QPointF(1, area.bottom() - 3), QPointF(area.right() - 1, area.bottom() - 3))
+        if self.hasFocus():
+            painter.setPen(QPen(self.theme.colour("leaf"), 1.4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(area.adjusted(0.7, 0.7, -0.7, -0.7), 5, 5)
+
+    def _paint_found(self, painter: QPainter, area: QRectF) -> None:
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("found_wash"))
+        painter.drawRoundedRect(area, self.theme.px(6), self.theme.px(6))
+        size = self._font.pixelSize() * 0.82
+        paint_flower(painter, QPointF(self.theme.px(6) + size / 2, area.center().y() + 0.5), size, self.theme)
+        painter.setPen(self.theme.colour("quiet" if self.piece.stale else "found_text"))
+        text_area = area.adjusted(size + self.theme.px(11), 0, -self.theme.px(6), 0)
+        painter.drawText(text_area, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, self.shown)
+
+    # --- mouse and keyboard ---
+
+    def mousePressEvent(self, event: object) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._press, self._dragged = event.globalPosition().toPoint(), 0
+
+    def mouseMoveEvent(self, event: object) -> None:
+        if self._press is None or self.piece.kind != "value" or self.piece.found:
+            return
+        steps = round((event.globalPosition().toPoint().x() - self._press.x()) / PIXELS_PER_STEP)
+        if steps != self._dragged:
+            moved, self._dragged = steps - self._dragged, steps
+            self.nudged.emit(moved, True)
+
+    def mouseReleaseEvent(self, event: object) -> None:
+        if self._press is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        dragged = self._dragged != 0
+        self._press, self._dragged = None, 0
+        if dragged:
+            self.drag_ended.emit()
+        else:
+            self._activate()
+
+    def keyPressEvent(self, event: object) -> None:
+        arrows = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+        number = self.piece.kind == "value" and not self.piece.found
+        if event.key() in arrows and number:
+            self.nudged.emit(arrows[event.key()], False)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2, Qt.Key.Key_Space):
+            self._activate()
+        elif number and event.text().strip() and event.text().isprintable():
+            self._start_typing(event.text())
+            self.typed.emit(event.text())
+        else:
+            super().keyPressEvent(event)
+
+    def contextMenuEvent(self, event: object) -> None:
+        if self.unknowns:
+            self._menu(self.unknowns, self.find_instead).popup(event.globalPos())
+
+    def _activate(self) -> None:
+        below = self.mapToGlobal(QPoint(0, self.height()))
+        if self.piece.found:
+            self._menu(self.unknowns, self.find_instead).popup(below)
+        elif self.piece.kind == "choice":
+            self._menu(self.choices, self.chosen).popup(below)
+        else:
+            self._start_typing(self.edit_text, select=True)
+
+    def _menu(self, entries: list[tuple[str, str, bool]], signal: Signal) -> QMenu:
+        menu = QMenu(self)
+        menu.setObjectName("tokenMenu")
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for value, label, ticked in entries:
+            action = QAction(label, menu, checkable=True, checked=ticked)
+            action.triggered.connect(lambda _=False, value=value: signal.emit(value))
+            menu.addAction(action)
+        return menu
+
+    def _start_typing(self, text: str, select: bool = False) -> None:
+        editor = PassingEdit(text, self.parentWidget())
+        editor.setObjectName("tokenEditor")
+        editor.setAccessibleName(self.accessibleName())
+        editor.setFont(self._font)
+        if select:
+            editor.selectAll()
+        self._editor = editor
+        self._place_editor()
+        editor.textEdited.connect(self.typed)
+        editor.textEdited.connect(lambda _: self._place_editor())
+        editor.done.connect(self.stop_typing)
+        editor.installEventFilter(self)
+        editor.show()
+        editor.setFocus()
+
+    def place(self, font: QFont, shown: str, area: QRect) -> None:
+        """Where the value stands in the sentence, and how; an open editor goes with it."""
+        self._font, self.shown = font, shown
+        self.setGeometry(area)
+        self.update()
+        self._place_editor()
+
+    def _place_editor(self) -> None:
+        if self._editor is not None:
+            typed = QFontMetricsF(self._font).horizontalAdvance(self._editor.text())
+            width = max(self.width() + self.theme.px(16), int(typed) + self.theme.px(30), self.theme.px(60))
+            room = self.parentWidget().width() - width
+            x = max(min(self.x() - self.theme.px(8), room), 0)
+            self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
+
+    def eventFilter(self, watched: object, event: object) -> bool:
+        if watched is not self._editor or event.type() != event.Type.KeyPress:
+            return False
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._editor.isModified():
+            self.confirmed.emit()
+        if event.key() == Qt.Key.Key_Escape:
+            self._close_editor(keep=False)
+            return True
+        return False
+
+    def stop_typing(self) -> None:
+        """Close the editor; every keystroke has counted already."""
+        self._close_editor(keep=True)
+
+    def _close_editor(self, keep: bool) -> None:
+        editor, self._editor = self._editor, None
+        if editor is not None:
+            had_focus = editor.hasFocus()
+            editor.removeEventFilter(self)
+            discard(editor)
+            if had_focus:
+                self.setFocus()
+            self.typing_ended.emit(keep)
+
+
+@dataclass(frozen=True)
+class _Run:
+    """A word or token on its way to a line."""
+
+    text: str
+    piece: int  # index of the token's piece; -1 for plain words
+    space: bool  # a space goes before it
+    width: float = 0.0
+
+
+def _stand_in(aim: Aim, name: str) -> str:
+    """What something is called that has no name yet, for a screen reader."""
+    key, _, index = name.partition(".")
+    for naming in namings_of(aim):
+        if naming.key == key and int(index) < len(naming.stand_ins):
+            return naming.stand_ins[int(index)]
+    return name
+
+
+class SentenceView(QWidget):
+    """The sentence of the aim in view, and the quiet line below it."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName("sentence")
+        self._pieces: list[Piece] = []
+        self._remark = ""
+        self._fault = False
+        self._tokens: list[Token] = []
+        self._words: list[tuple[QPointF, str]] = []
+        self._remark_at = QPointF()
+        self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
+        copy = QAction("Copy the sentence", self)
+        copy.triggered.connect(self.copy)
+        self.addAction(copy)
+        session.changed.connect(self.refresh)
+        self.refresh()
+
+    def copy(self) -> None:
+        """The sentence as plain text on the clipboard."""
+        QGuiApplication.clipboard().setText(self.text())
+
+    def text(self) -> str:
+        """The sentence as it reads aloud, with its remark."""
+        return " ".join(part for part in (plain_text(self._pieces), self._remark) if part)
+
+    def refresh(self) -> None:
+        """Show the session's aim."""
+        aim = self.session.aim
+        if aim is None:
+            told = self.session.trouble
+            self._pieces = [Piece("text", told or "This study has no aim yet. What does it ask?")]
+            self._remark, self._fault = "", False
+        else:
+            outcome = self.session.outcome(aim)
+            self._pieces = sentence_of(aim, outcome)
+            self._fault = isinstance(outcome, Problem) and not isinstance(outcome, Pending)
+            self._remark = outcome.message if isinstance(outcome, Problem) else remarks(aim, outcome)
+        self._show_tokens(aim)
+        self.setAccessibleName(self.text())
+        self._lay_out()
+        self.update()
+
+    def _show_tokens(self, aim: Aim | None) -> None:
+        """Widgets for the pieces that can be edited; kept as long as the sentence keeps its shape."""
+        wanted = [piece for piece in self._pieces if piece.kind in ("value", "choice", "name")]
+        while len(self._tokens) > len(wanted):
+            gone = self._tokens.pop()
+            gone.stop_typing()
+            discard(gone)
+        while len(self._tokens) < len(wanted):
+            self._tokens.append(self._new_token())
+        if aim is None:
+            return
+        design = design_named(aim.design)
+        unknowns = [
+            (find, label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find) for find in design.finds
+        ]
+        for token, piece in zip(self._tokens, wanted, strict=True):
+            if piece.kind == "name":
+                token.edit_text, token.unknowns = piece.text, []
+                token.show_piece(piece, f"Name of {_stand_in(aim, piece.name)}")
+                continue
+            assumption = design.assumption(piece.name)
+            entry = aim.entry(piece.name)
+            value = aim.values().get(piece.name, design.default_choice(piece.name, aim.values()))
+            token.choices = [(c.label, c.label, assumption.value_of(c) == value) for c in assumption.choices]
+            token.unknowns = unknowns if piece.kind == "value" else []
+            shown = entry.terms or ("" if value is None else value_text(assumption, value))
+            token.edit_text = entry.draft if entry.fault else shown
+            token.show_piece(piece, label_of(assumption, aim))
+
+    def _new_token(self) -> Token:
+        token = Token(self, self.theme)
+        token.typed.connect(lambda text, token=token: self._typed(token, text))
+        token.nudged.connect(lambda steps, drag, token=token: self._nudged(token, steps, drag))
+        token.drag_ended.connect(self.session.end_scrub)
+        token.chosen.connect(lambda value, token=token: self._typed(token, value))
+        token.typing_ended.connect(lambda keep, token=token: self._typing_ended(token, keep))
+        token.find_instead.connect(self._find_instead)
+        token.confirmed.connect(lambda token=token: self._confirm(token))
+        token.show()
+        return token
+
+    # --- edits ---
+
+    def _typed(self, token: Token, text: str) -> None:
+        study, aim_id, piece = self.session.study, self.session.aim_id, token.piece
+        if self.session.aim is None:
+            return
+        if piece.kind == "name":
+            key, _, index = piece.name.partition(".")
+            self.session.do(edits.rename(study, aim_id, key, int(index), text, self._joined(token)))
+        else:
+            self.session.do(edits.type_value(study, aim_id, piece.name, text, self._joined(token)))
+
+    def _joined(self, token: Token) -> str:
+        """What joins the keystrokes in a token; nothing where its value is picked."""
+        return "" if token.piece.kind == "choice" else edits.typing(self.session.aim_id, token.piece.name)
+
+    def _typing_ended(self, token: Token, keep: bool) -> None:
+        self.session.leave_field(self._joined(token), keep)
+
+    def _nudged(self, token: Token, steps: int, drag: bool) -> None:
+        aim, name = self.session.aim, token.piece.name
+        value = None if aim is None else aim.values().get(name, design_named(aim.design).assumption(name).default)
+        if aim is None or not isinstance(value, int | float):
+            return
+        assumption = design_named(aim.design).assumption(name)
+        moved = nudged(assumption, value, steps)
+        edit = edits.set_value(
+            self.session.study, aim.id, name, moved, merge=f"{'drag' if drag else 'nudge'} {aim.id} {name}"
+        )
+        (self.session.scrub if drag else self.session.do)(edit)
+
+    def _find_instead(self, find: str) -> None:
+        self.session.do(edits.move_flower(self.session.study, self.session.aim_id, find))
+
+    def _confirm(self, token: Token) -> None:
+        self.session.do(edits.confirm(self.session.study, self.session.aim_id, token.piece.name))
+
+    # --- layout ---
+
+    def resizeEvent(self, event: object) -> None:
+        self._lay_out()
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self.theme.px(140))
+
+    def _lay_out(self) -> None:
+        """Break the sentence into lines; a long one is set smaller before it takes a fourth line."""
+        for size in (23, 21.5, 20, 17.5):
+            lines = self._broken(size)
+            if len(lines) <= (2 if size > 20 else 3):
+                break
+        self._place(lines, size)
+
+    def _broken(self, size: float) -> list[list[_Run]]:
+        plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
+        room = max(200, self.width() - 2 * self.theme.px(30))
+        space = plain.horizontalAdvance(" ")
+        lines: list[list[_Run]] = [[]]
+        used = 0.0
+        for chunk in self._chunks(size, plain, room):
+            width = sum(run.width for run in chunk)
+            gap = space if lines[-1] and chunk[0].space else 0.0
+            if lines[-1] and used + gap + width > room:
+                lines.append([])
+                used, gap = 0.0, 0.0
+            lines[-1].extend(chunk)
+            used += gap + width
+        return lines
+
+    def _chunks(self, size: float, plain: QFontMetricsF, room: float) -> list[list[_Run]]:
+        """Runs that stay together on a line: a token with the punctuation that touches it."""
+        chunks: list[list[_Run]] = []
+        glued = False
+        for index, piece in enumerate(self._pieces):
+            if piece.kind in ("text", "derived"):
+                words = piece.text.replace("\u00a0", "\u2007").split(" ")
+                for position, word in enumerate(words):
+                    if position:
+                        glued = False
+                    if word:
+                        run = _Run(word.replace("\u2007", "\u00a0"), -1, not glued, plain.horizontalAdvance(word))
+                        (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
+                        glued = True
+            else:
+                shown = self._elided(piece, size, room * 0.6)
+                run = _Run(shown, index, not glued, self._token_width(piece, shown, size))
+                (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
+                glued = True
+        return chunks
+
+    def _elided(self, piece: Piece, size: float, room: float) -> str:
+        metrics = QFontMetricsF(self._token_font(piece, size))
+        return metrics.elidedText(piece.text, Qt.TextElideMode.ElideMiddle, room)
+
+    def _token_font(self, piece: Piece, size: float) -> QFont:
+        weight = _FOUND_WEIGHT if piece.found else _VALUE_WEIGHT
+        return self.theme.font(size, weight, tabular=piece.kind == "value")
+
+    def _token_width(self, piece: Piece, shown: str, size: float) -> float:
+        width = QFontMetricsF(self._token_font(piece, size)).horizontalAdvance(shown)
+        if piece.found:
+            return width + self.theme.px(size) * 0.82 + self.theme.px(17)
+        return width + 3
+
+    def _place(self, lines: list[list[_Run]], size: float) -> None:
+        plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
+        height = self.theme.px(size * 1.52)
+        left, top = float(self.theme.px(30)), float(self.theme.px(20))
+        self._size, self._words = size, []
+        tokens = iter(self._tokens)
+        for number, line in enumerate(lines):
+            x, y = left, top + number * height
+            baseline = y + (height + plain.ascent() - plain.descent()) / 2
+            for position, run in enumerate(line):
+                x += plain.horizontalAdvance(" ") if run.space and position else 0.0
+                if run.piece < 0:
+                    self._words.append((QPointF(x, baseline), run.text))
+                else:
+                    self._place_token(next(tokens), run, size, QRectF(x, y + 2, run.width, height - 4))
+                x += run.width
+        bottom = top + len(lines) * height
+        self._remark_at = QPointF(left, bottom + self.theme.px(6))
+        remark = QFontMetricsF(self.theme.font(13.5))
+        room = QRectF(0, 0, max(200.0, self.width() - 2 * left), 1000)
+        needed = remark.boundingRect(room, Qt.TextFlag.TextWordWrap, self._remark or " ").height()
+        self.setFixedHeight(int(bottom + self.theme.px(6) + needed + self.theme.px(16)))
+
+    def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
+        token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setFont(self.theme.font(self._size, _WEIGHT))
+        painter.setPen(self.theme.colour("ink"))
+        for at, word in self._words:
+            painter.drawText(at, word)
+        painter.setFont(self.theme.font(13.5))
+        painter.setPen(self.theme.colour("brick" if self._fault else "quiet"))
+        room = QRectF(self._remark_at.x(), self._remark_at.y(), self.width() - 2 * self._remark_at.x(), 1000)
+        painter.drawText(room, Qt.TextFlag.TextWordWrap, self._remark)

@@ -1,0 +1,1 @@
+"""The page Choose: questions, search, two designs side by side."""

@@ -1,0 +1,1 @@
+"""Widgets, the theme and threads that know no study."""

@@ -1,0 +1,279 @@
+"""Small parts that several views are made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QEvent, QObject, QPointF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QFontMetrics, QPainter, QPen
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractScrollArea,
+    QComboBox,
+    QFrame,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QStyle,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QWidget,
+)
+
+from ragwort.app.kit.theme import Theme, paint_flower
+
+
+def label(text: str, name: str = "", parent: QWidget | None = None) -> QLabel:
+    """A label in one of the styles of the theme: `heading`, `quiet`, `fault`, `strong`."""
+    made = QLabel(text, parent)
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    if name:
+        made.setObjectName(name)
+    return made
+
+
+def link(text: str, act: Callable[[], object], name: str = "link") -> QPushButton:
+    """A button that looks like a link: `link` or `smallLink`."""
+    made = QPushButton(text)
+    made.setObjectName(name)
+    made.setCursor(Qt.CursorShape.PointingHandCursor)
+    made.clicked.connect(lambda _=False: act())
+    return made
+
+
+def restyle(widget: QWidget, **marks: bool) -> None:
+    """Set properties that the style sheet asks for; the widget is dressed anew only where one of them changes."""
+    if any(widget.property(name) != value for name, value in marks.items()):
+        for name, value in marks.items():
+            widget.setProperty(name, value)
+        widget.style().unpolish(widget)
+        widget.style().polish(widget)
+
+
+def scroll_to(area: QAbstractScrollArea, place: int) -> None:
+    """Scroll down to a place, as soon as the area knows how high its contents are."""
+
+    def go() -> None:
+        area.verticalScrollBar().setValue(place)
+
+    go()
+    QTimer.singleShot(0, area, go)
+
+
+def discard(widget: QWidget) -> None:
+    """Take a widget away: out of sight at once, not only when it is deleted."""
+    widget.hide()
+    widget.deleteLater()
+
+
+def hairline(vertical: bool = False) -> QFrame:
+    """A line of one pixel."""
+    made = QFrame()
+    made.setObjectName("hairline")
+    (made.setFixedWidth if vertical else made.setFixedHeight)(1)
+    return made
+
+
+class Wrapped(QLabel):
+    """A label that is never cut: it goes on in a further line where there is no room."""
+
+    def __init__(self, text: str = "", name: str = "") -> None:
+        super().__init__(text)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setWordWrap(True)
+        self.setMinimumWidth(20)
+        if name:
+            self.setObjectName(name)
+
+    def set_text(self, text: str) -> None:
+        """Show another text."""
+        if text != self.text():
+            self.setText(text)
+
+    def whole(self) -> str:
+        """The text that was asked for."""
+        return self.text()
+
+
+class Elided(QLabel):
+    """A label of one line that ends in … where there is no room; the whole text is its tool tip."""
+
+    def __init__(self, text: str = "", name: str = "") -> None:
+        super().__init__()
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        if name:
+            self.setObjectName(name)
+        self.setMinimumWidth(20)
+        self._whole = ""
+        self.set_text(text)
+
+    def set_text(self, text: str) -> None:
+        """Show another text."""
+        if text == self._whole:
+            return
+        self._whole = text
+        self.setAccessibleName(text)
+        self._elide()
+
+    def whole(self) -> str:
+        """The text that was asked for."""
+        return self._whole
+
+    def sizeHint(self) -> QSize:
+        metrics, margins = QFontMetrics(self.font()), self.contentsMargins()
+        height = metrics.height() + margins.top() + margins.bottom()
+        return QSize(metrics.horizontalAdvance(self._whole) + 2, height)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(20, self.sizeHint().height())
+
+    def resizeEvent(self, event: object) -> None:
+        self._elide()
+
+    def changeEvent(self, event: object) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.FontChange:
+            self._elide()
+
+    def _elide(self) -> None:
+        shown = QFontMetrics(self.font()).elidedText(self._whole, Qt.TextElideMode.ElideRight, self.width())
+        if shown != self.text():
+            self.setText(shown)
+        self.setToolTip(self._whole if shown != self._whole else "")
+
+
+class Box(QComboBox):
+    """A box to choose from, with an angle that says so; it can be narrower than its longest entry."""
+
+    def __init__(self, theme: Theme, name: str, entries: Sequence[str] = ()) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setAccessibleName(name)
+        self.addItems(list(entries))
+        self.setMinimumContentsLength(6)
+        self.setMinimumWidth(theme.px(64))
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+
+    def paintEvent(self, event: object) -> None:
+        painter = QStylePainter(self)
+        option = QStyleOptionComboBox()
+        self.initStyleOption(option)
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
+        room = self.width() - self.theme.px(44)
+        option.currentText = self.fontMetrics().elidedText(self.currentText(), Qt.TextElideMode.ElideRight, room)
+        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(self.theme.colour("leaf" if self.hasFocus() else "quiet"), 1.4))
+        x, y, arm = self.width() - self.theme.px(14), self.height() / 2, self.theme.px(4)
+        painter.drawPolyline([QPointF(x - arm, y - arm / 2), QPointF(x, y + arm / 2), QPointF(x + arm, y - arm / 2)])
+
+    def widen(self) -> None:
+        """Be as wide as the longest entry."""
+        longest = max(self.fontMetrics().horizontalAdvance(self.itemText(at)) for at in range(self.count()))
+        self.setMinimumWidth(longest + self.theme.px(48))
+
+    def wheelEvent(self, event: object) -> None:
+        """The page scrolls, not the choice, unless the box is in hand."""
+        if self.hasFocus():
+            super().wheelEvent(event)
+        else:
+            event.ignore()
+
+
+class FlowerButton(QAbstractButton):
+    """A place where the flower can stand: full where the value is found, a faint ring where it could be."""
+
+    def __init__(self, theme: Theme, name: str) -> None:
+        super().__init__()
+        self.theme = theme
+        self.setCheckable(True)
+        self.setObjectName(f"flower-{name}")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFixedSize(theme.px(20), theme.px(20))
+
+    def paintEvent(self, event: object) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        centre = QPointF(self.width() / 2, self.height() / 2)
+        if self.isChecked():
+            paint_flower(painter, centre, self.theme.px(16), self.theme)
+        else:
+            waiting = self.underMouse() or self.hasFocus()
+            painter.setPen(QPen(self.theme.colour("found" if waiting else "hairline"), 1.4))
+            painter.drawEllipse(centre, self.theme.px(4), self.theme.px(4))
+        if self.hasFocus():
+            painter.setPen(QPen(self.theme.colour("leaf"), 1.2))
+            painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
+
+    def enterEvent(self, event: object) -> None:
+        self.update()
+
+    def leaveEvent(self, event: object) -> None:
+        self.update()
+
+
+class PassingEdit(QLineEdit):
+    """An editor that is there only while it has the focus. `done` says that it has been left, whatever was typed.
+
+    Qt's own signal says so only where something was typed.
+    """
+
+    done = Signal()
+
+    def __init__(self, text: str, parent: QWidget) -> None:
+        super().__init__(text, parent)
+        self.returnPressed.connect(self.done)
+
+    def focusOutEvent(self, event: object) -> None:
+        super().focusOutEvent(event)
+        if event.reason() != Qt.FocusReason.PopupFocusReason:  # its own menu
+            self.done.emit()
+
+    def hideEvent(self, event: object) -> None:
+        super().hideEvent(event)
+        if not event.spontaneous():
+            self.done.emit()
+
+
+class NameEdit(PassingEdit):
+    """An editor laid over a name: every keystroke counts; Enter keeps, Escape and an empty name leave it as it was."""
+
+    typed = Signal(str)
+    left = Signal(bool)  # whether what was typed is to be kept
+
+    def __init__(self, text: str, parent: QWidget, left: int, top: int, height: int) -> None:
+        super().__init__(text, parent)
+        self._place = (left, top, height)
+        self._follow()
+        parent.installEventFilter(self)
+        self.setObjectName("nameEdit")
+        self.setAccessibleName("New name")
+        self.setMaxLength(500)
+        self._done = False
+        self.textEdited.connect(self.typed)
+        self.done.connect(lambda: self._finish(True))
+        self.selectAll()
+        self.show()
+        self.setFocus()
+
+    def _follow(self) -> None:
+        left, top, height = self._place
+        self.setGeometry(left, top, self.parentWidget().width() - 2 * left, height)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self._follow()
+        return False
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._finish(False)
+        else:
+            super().keyPressEvent(event)
+
+    def _finish(self, keep: bool) -> None:
+        if self._done:
+            return
+        self._done = True
+        discard(self)
+        self.left.emit(keep and bool(self.text().strip()))

@@ -1,0 +1,191 @@
+"""The Report page: the study's title and background on the left, the write-up as it will be exported on the right."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QEvent, QObject, Qt, QTimer, QUrl, Signal
+from PySide6.QtGui import QImage, QTextDocument
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
+
+from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.parts import hairline, label, link, scroll_to
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.session import Session
+from ragwort.files.log import fault_of_ours
+from ragwort.study import edits
+from ragwort.study.model import LONGEST_TEXT, Study
+from ragwort.study.numbers import count_text
+
+DELAY = 250  # ms after the last edit until the preview is made anew
+
+
+class ReportPage(QWidget):
+    """A live preview; made off the interface thread while the page is in view."""
+
+    export_asked = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._jobs = Jobs(self)
+        self._shown = False
+        self._made_for: tuple[Study, int] | None = None  # and how wide its page is
+        self._timer = QTimer(self, singleShot=True, interval=DELAY)
+        self._timer.timeout.connect(self._start)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._side())
+        row.addWidget(hairline(vertical=True))
+        row.addWidget(self._sheet(), 1)
+        session.changed.connect(self.refresh)
+        self._show_fields()
+
+    def _side(self) -> QWidget:
+        side = QWidget()
+        side.setFixedWidth(self.theme.px(300))
+        column = QVBoxLayout(side)
+        column.setContentsMargins(self.theme.px(26), self.theme.px(24), self.theme.px(22), self.theme.px(20))
+        column.setSpacing(self.theme.px(6))
+        column.addWidget(label("TITLE", "heading"))
+        self.title = QLineEdit()
+        self.title.setAccessibleName("Title of the study")
+        make_live(self.title, self.session, lambda text: edits.retitle(self.session.study, text))
+        column.addWidget(self.title)
+        column.addSpacing(self.theme.px(12))
+        column.addWidget(label("BACKGROUND", "heading"))
+        self.background = QPlainTextEdit()
+        self.background.setAccessibleName("Background of the study")
+        self.background.setPlaceholderText("What the study asks, in two or three sentences.")
+        self.background.setTabChangesFocus(True)
+        self.background.textChanged.connect(self._set_background)
+        self.background.installEventFilter(self)
+        column.addWidget(self.background, 1)
+        column.addSpacing(self.theme.px(12))
+        column.addWidget(label("TAKE IT WITH YOU", "heading"))
+        for kind, words in (("pdf", "Export as PDF"), ("html", "Export as one HTML file")):
+            column.addWidget(link(words, lambda kind=kind: self.export_asked.emit(kind)), 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(link("Copy the text", self.copy), 0, Qt.AlignmentFlag.AlignLeft)
+        return side
+
+    def _sheet(self) -> QWidget:
+        area = QWidget()
+        column = QVBoxLayout(area)
+        column.setContentsMargins(self.theme.px(40), self.theme.px(20), self.theme.px(40), self.theme.px(16))
+        self.preview = QTextBrowser()
+        self.preview.setObjectName("preview")
+        self.preview.setAccessibleName("Preview of the report")
+        self.preview.document().setDocumentMargin(self.theme.px(36))
+        self.preview.setOpenLinks(False)
+        self.preview.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # pages keep their width
+        self.preview.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.preview.setFont(self.theme.body)
+        column.addWidget(self.preview, 1)
+        self.state = label("", "quiet")
+        column.addWidget(self.state)
+        return area
+
+    # --- showing ---
+
+    def set_shown(self, shown: bool) -> None:
+        """Make previews only while the page is in view."""
+        self._shown = shown
+        if shown:
+            self.refresh()
+        else:
+            self._timer.stop()
+            self._jobs.cancel()
+
+    def finish(self) -> None:
+        """Stop, and wait until no thread works any more: for closing the window."""
+        self._timer.stop()
+        self._jobs.finish()
+
+    def refresh(self) -> None:
+        """Show the session's study, soon."""
+        self._show_fields()
+        if self._shown and (self.session.study, self._page_width()) != self._made_for:
+            self.state.setText("Bringing the preview up to date …")
+            self._timer.start()
+
+    def resizeEvent(self, event: object) -> None:
+        QTimer.singleShot(0, self, self.refresh)  # once the page has its width
+
+    def _show_fields(self) -> None:
+        study = self.session.study
+        show_in(self.title, study.title)
+        if not self.background.hasFocus() and self.background.toPlainText() != study.background:
+            self.background.setPlainText(study.background)
+
+    def _start(self) -> None:
+        study, width = self.session.study, self._page_width()
+        self._jobs.start(
+            lambda ticket: _made(study, width, ticket), lambda made: self._show(study, width, made), self._failed
+        )
+
+    def _page_width(self) -> int:
+        return max(
+            300, min(self.theme.px(760), self.preview.viewport().width() - 2 * self.theme.px(36) - self.theme.px(12))
+        )
+
+    def _show(self, study: Study, width: int, made: tuple[str, list[bytes], int]) -> None:
+        html, images, pictures = made
+        from ragwort.report.preview import PICTURE
+
+        document = self.preview.document()
+        place = self.preview.verticalScrollBar().value()
+        document.clear()
+        for number, data in enumerate(images):
+            image = QImage.fromData(data)
+            document.addResource(QTextDocument.ResourceType.ImageResource, QUrl(PICTURE.format(number)), image)
+        self.preview.setHtml(html)
+        scroll_to(self.preview, place)
+        self._made_for = (study, width)
+        self.state.setText(_what_is_shown(len(images), pictures))
+
+    def _failed(self, error: Exception) -> None:
+        self.state.setText(f"The preview could not be made. {fault_of_ours(error)}")
+
+    def copy(self) -> None:
+        """The whole report on the clipboard, to paste into a word processor."""
+        self.preview.selectAll()
+        self.preview.copy()
+        cursor = self.preview.textCursor()
+        cursor.clearSelection()
+        self.preview.setTextCursor(cursor)
+
+    # --- edits ---
+
+    def _set_background(self) -> None:
+        text = self.background.toPlainText()[:LONGEST_TEXT]
+        if self.background.hasFocus() and text.strip() != self.session.study.background.strip():
+            self.session.do(edits.set_study(self.session.study, "type background", background=text.strip()))
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if watched is self.background and event.type() == QEvent.Type.FocusOut:
+            self.session.leave_field("")
+        return False
+
+
+def _what_is_shown(drawn: int, pictures: int) -> str:
+    if drawn < pictures:
+        return f"Of {count_text(pictures)} pictures the first {drawn} are drawn here; all are in what is exported."
+    return "This is what is exported."
+
+
+def _made(study: Study, width: int, ticket: Ticket) -> tuple[str, list[bytes], int]:
+    """The preview's HTML, the pictures that are drawn in it, and how many there are; runs off the interface thread."""
+    from ragwort.figures.export import picture_bytes
+    from ragwort.report import report_of
+    from ragwort.report.preview import MOST_DRAWN, write_preview
+
+    document = report_of(study)
+    pictures = document.pictures()
+    drawn = pictures[:MOST_DRAWN]
+    images: list[Any] = []
+    for number, picture in enumerate(drawn, start=1):
+        images.append(picture_bytes(picture, "png"))
+        ticket.progress(number / len(drawn))
+    return write_preview(document, width, len(images)), images, len(pictures)

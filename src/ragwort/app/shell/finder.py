@@ -1,0 +1,85 @@
+"""Search commands: type a few letters of what you want to do."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QObject, Qt
+from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from ragwort.app.kit.theme import Theme
+from ragwort.app.shell.commands import Command, enabled_commands
+
+
+def matches(words: str, command: Command) -> bool:
+    """Whether every word typed occurs in the command's label or menu, in any order."""
+    text = f"{command.label} {command.menu}".lower()
+    return all(word in text for word in words.lower().split())
+
+
+class Finder(QFrame):
+    """A list of commands over the window, narrowed by typing."""
+
+    def __init__(self, window: QWidget, theme: Theme) -> None:
+        super().__init__(window)
+        self.window_, self.theme = window, theme
+        self.setObjectName("finder")
+        self.setFixedWidth(theme.px(460))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(10), theme.px(10), theme.px(10), theme.px(10))
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("What do you want to do?")
+        self.search.setAccessibleName("Search commands")
+        self.search.textChanged.connect(self._narrow)
+        self.search.installEventFilter(self)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Commands found")
+        self.list.itemClicked.connect(lambda _: self._run())
+        column.addWidget(self.search)
+        column.addWidget(self.list)
+        self.hide()
+
+    def open(self) -> None:
+        """Show every command that can be used now."""
+        self._commands = enabled_commands(self.window_)
+        self.search.clear()
+        self._narrow("")
+        self.adjustSize()
+        self.move((self.window_.width() - self.width()) // 2, self.theme.px(60))
+        self.show()
+        self.raise_()
+        self.search.setFocus()
+
+    def _narrow(self, words: str) -> None:
+        self.list.clear()
+        for command in self._commands:
+            if matches(words, command):
+                shortcut = f"      {command.shortcut}" if command.shortcut else ""
+                item = QListWidgetItem(f"{command.title(self.window_)}{shortcut}")
+                item.setData(Qt.ItemDataRole.UserRole, command.id)
+                self.list.addItem(item)
+        self.list.setCurrentRow(0)
+        rows = max(1, min(self.list.count(), 11))
+        self.list.setFixedHeight(rows * max(self.list.sizeHintForRow(0), self.theme.px(28)) + self.theme.px(6))
+        self.adjustSize()
+
+    def _run(self) -> None:
+        item = self.list.currentItem()
+        self.hide()
+        if item is not None:
+            wanted = item.data(Qt.ItemDataRole.UserRole)
+            next(command for command in self._commands if command.id == wanted).run(self.window_)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.FocusOut and not self.list.hasFocus():
+            self.hide()
+        if event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+                by = 1 if event.key() == Qt.Key.Key_Down else -1
+                self.list.setCurrentRow(max(0, min(self.list.count() - 1, self.list.currentRow() + by)))
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._run()
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.hide()
+                return True
+        return False

@@ -1,0 +1,121 @@
+"""Opening a file of data off this thread: a link, what is open, progress and a stop."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QWidget
+
+from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.parts import Elided, link
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session import asking
+from ragwort.demo.pilot import pilot_csv
+from ragwort.files.log import fault_of_ours
+from ragwort.pilot import Data, Filter, PilotError, Table, read_table
+
+
+def fingerprint(table: Table) -> str:
+    """What tells a file from another of the same name, for sources."""
+    return f"SHA-256 {table.digest[:12]}"
+
+
+def source_of(table: Table, said: str, filters: Sequence[Filter]) -> str:
+    """How a source names a file: what was read of it, which rows were kept, and its fingerprint."""
+    where = f", where {' and '.join(map(str, filters))}" if filters else ""
+    return f"{table.name}, {said}{where}, {fingerprint(table)}"
+
+
+class DataFile(QWidget):
+    """`opened` carries the data, `failed` why there are none."""
+
+    started = Signal()
+    opened = Signal(object)
+    failed = Signal(str)
+    settled = Signal()  # no job is under way any more
+
+    def __init__(self, theme: Theme, words: str = "Open a file…") -> None:
+        super().__init__()
+        self.data: Data | None = None
+        self._words = words
+        self.jobs = Jobs(self)
+        self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
+        self.jobs.busy_changed.connect(self._busy)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(theme.px(10))
+        self.open_link = link(words, self.ask)
+        self.state = Elided("", "quiet")
+        self.stop = link("Stop", self._stop, "smallLink")
+        self.stop.hide()
+        row.addWidget(self.open_link)
+        row.addWidget(self.state, 1)
+        row.addWidget(self.stop)
+
+    def ask(self) -> None:
+        """Ask for a file and read it."""
+        path = asking.pilot_to_open(self, Path.home())
+        if path is not None:
+            self.read(path)
+
+    def read(self, path: Path) -> None:
+        """Read a file and work out what its columns hold."""
+        self._start(lambda ticket: read_table(path, ticket.progress))
+
+    def read_demo(self) -> None:
+        """Read the demo's pilot file, to see what the page does."""
+        self._start(_demo_table)
+
+    def _start(self, table: Callable[[Ticket], Table]) -> None:
+        self.started.emit()
+
+        def work(ticket: Ticket) -> Data:
+            data = Data(table(ticket))
+            for name in data.table.columns:
+                data.codes(name)
+                ticket.check()
+            assert data.columns
+            return data
+
+        self.jobs.start(work, self.show_data, self.fail)
+
+    def fail(self, error: Exception) -> None:
+        """Say why a job came to nothing."""
+        known = isinstance(error, PilotError)
+        self.failed.emit(str(error) if known else fault_of_ours(error))
+
+    def forget(self) -> None:
+        """Have no file open."""
+        self.jobs.cancel()
+        self.data = None
+        self.open_link.setText(self._words)
+        self.state.set_text("")
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.jobs.finish()
+
+    def show_data(self, data: Data) -> None:
+        """Have this open: it has been read already."""
+        self.data = data
+        self.open_link.setText("Another file…")
+        self.opened.emit(data)
+
+    def _busy(self, busy: bool) -> None:
+        self.stop.setVisible(busy)
+        if not busy:
+            self.settled.emit()
+
+    def _stop(self) -> None:
+        self.jobs.cancel()
+        self.state.set_text("Stopped.")
+
+
+def _demo_table(ticket: Ticket) -> Table:
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "pilot-of-60-nights.csv"
+        path.write_text(pilot_csv(), encoding="utf-8")
+        return read_table(path, ticket.progress)

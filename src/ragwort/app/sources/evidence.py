@@ -1,0 +1,393 @@
+"""The panel that finds an effect from what is known: routes on the left, inputs and the result on the right.
+
+It names no effect and no design: routes come from the declaration (`Design.evidence`). A pilot file is one more way
+in, for the routes that it can give the inputs of.
+"""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.kit.cells import Cells
+from ragwort.app.kit.parts import Box, discard, hairline, label, link
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.session import Session
+from ragwort.app.sources.pilot import PilotPage
+from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.designs import RequestError, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.evidence import Finding, Route
+from ragwort.pilot import Found
+from ragwort.study import edits
+from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import NumberError, unit_text, with_unit
+
+ROOMY = 560  # px from which the routes stand beside the inputs
+PILOT = "a pilot file"
+SAME_DATA = "Judging the power of a finished study by the effect that it found itself tells nothing new."
+
+
+class EvidencePanel(SidePanel):
+    """Opened from the ledger over the picture."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, "evidence", "Source of the effect")
+        self.route: Route | None = None
+        self.in_pilot = False
+        self.editors: dict[str, QWidget] = {}
+        self.buttons: dict[str, QPushButton] = {}
+        self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
+        self._aim_id = ""
+        self._all: tuple[Route, ...] = ()
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(18))
+        self._routes = QVBoxLayout()
+        self._routes.setSpacing(theme.px(2))
+        self._routes.setContentsMargins(0, 0, 0, 0)
+        self._left = QWidget()
+        self._left.setFixedWidth(theme.px(252))
+        self._left.setLayout(self._routes)
+        row.addWidget(self._left)
+        self._between = hairline(vertical=True)
+        row.addWidget(self._between)
+        self.box = Box(theme, "Where the effect comes from")  # in place of the list where there is little room
+        self.box.activated.connect(self._chosen_in_box)
+        form = self._form()
+        row.addWidget(form, 1)
+        above = QHBoxLayout()
+        above.setSpacing(theme.px(12))
+        above.addWidget(self.box, 1)
+        above.addWidget(self.pilot.file, 2)
+        self.column.addLayout(above)
+        self.column.addLayout(row, 1)
+        session.changed.connect(self._aim_may_be_another)
+
+    def _form(self) -> QWidget:
+        area = QWidget()
+        column = QVBoxLayout(area)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(self.theme.px(6))
+        self.pilot = PilotPage(self.theme)
+        self.pilot.found.connect(self._from_pilot)
+        self.pilot.lost.connect(self._nothing_from_pilot)
+        self._scroll, pilot = scrolled(), scrolled()
+        pilot.setWidget(self.pilot)
+        self._pages = QStackedWidget()
+        self._pages.addWidget(self._scroll)
+        self._pages.addWidget(pilot)
+        column.addWidget(self._pages, 1)
+        self.result, self.interval, self.fault = label("", "found"), label("", "quiet"), label("", "fault")
+        for line in (self.result, self.interval, self.fault):
+            line.setWordWrap(True)
+            column.addWidget(line)
+        row = QHBoxLayout()
+        row.setSpacing(self.theme.px(16))
+        self.use = link("Use it", lambda: self._take(lower=False))
+        self.lower = link("Plan on the lower limit", lambda: self._take(lower=True))
+        row.addWidget(self.use)
+        row.addWidget(self.lower)
+        row.addStretch(1)
+        column.addLayout(row)
+        return area
+
+    # --- opening ---
+
+    def open(self) -> None:
+        """Show the routes of the aim in view; the one that was used before, with what was typed then."""
+        aim = self.session.aim
+        if aim is None:
+            return
+        design = design_named(aim.design)
+        if self._aim_id != f"{aim.id} {aim.design}":
+            self.typed = {}
+        self._aim_id = f"{aim.id} {aim.design}"
+        kept = [entry.evidence for entry in aim.entries.values() if entry.evidence is not None]
+        for used in kept:
+            self.typed[used.route] = dict(used.inputs)
+        self._all = design.evidence
+        self._list_routes()
+        self.pilot.offer(self._all, aim.words.groups, [used.inputs.get(PILOT_FILE, "") for used in kept])
+        names = {route.name: route for route in self._all}
+        self.choose(names.get(kept[-1].route if kept else "", self._all[0]))
+
+    def _list_routes(self) -> None:
+        """A button for each route and an entry in the box; the pilot file before the rules of thumb."""
+        while self._routes.count():
+            gone = self._routes.takeAt(0).widget()
+            if gone is not None:
+                discard(gone)
+        group = QButtonGroup(self)
+        self.buttons = {}
+        self.box.clear()
+        for route in self._all:
+            if route.last_resort and any(each.readings for each in self._all):
+                self._add_way("pilot", PILOT, group)
+            self._add_way(route.name, route.label, group)
+        self._routes.addStretch(1)
+
+    def _add_way(self, name: str, words: str, group: QButtonGroup) -> None:
+        button = QPushButton(words, checkable=True)
+        button.setObjectName("answer")
+        button.setAccessibleName(f"Effect from {words}")
+        button.clicked.connect(lambda _=False: self.choose_named(name))
+        group.addButton(button)
+        self._routes.addWidget(button)
+        self.buttons[name] = button
+        self.box.addItem(words, name)
+
+    def _chosen_in_box(self, at: int) -> None:
+        self.choose_named(self.box.itemData(at))
+
+    def resizeEvent(self, event: object) -> None:
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """A list beside the inputs where there is room for it; a file needs the whole width."""
+        beside = self.width() >= self.theme.px(ROOMY) and not self.in_pilot
+        for widget in (self._left, self._between):
+            widget.setVisible(beside)
+        self.box.setVisible(not beside)
+        self.pilot.file.setVisible(self.in_pilot)
+
+    def showEvent(self, event: object) -> None:
+        QTimer.singleShot(0, self, self._aim_may_be_another)  # also behind another page it may have become another
+
+    def _aim_may_be_another(self) -> None:
+        aim = self.session.aim
+        if self.isVisible() and (aim is None or self._aim_id != f"{aim.id} {aim.design}"):
+            self.closed.emit()
+
+    def choose_named(self, name: str) -> None:
+        """Ask for the inputs of the route of this name, or for a pilot file."""
+        if name == "pilot":
+            self.choose_pilot()
+        else:
+            self.choose({route.name: route for route in self._all}[name])
+
+    def choose(self, route: Route) -> None:
+        """Ask for the inputs of a route."""
+        self._turn_to(route.name, in_pilot=False)
+        self.route, self.editors = route, {}
+        body = QWidget()
+        grid = _grid(body, self.theme)
+        self._ask(route, route.inputs, grid)
+        self._scroll.setWidget(body)
+        self.refresh()
+        next(iter(self.editors.values())).setFocus()
+
+    def choose_pilot(self) -> None:
+        """Ask for a pilot file."""
+        self._turn_to("pilot", in_pilot=True)
+        self.route, self.editors = None, {}
+        self.refresh()
+        if self.pilot.data is not None:
+            self.pilot.tell()
+        else:
+            self.pilot.file.open_link.setFocus()
+
+    def _turn_to(self, name: str, in_pilot: bool) -> None:
+        self.in_pilot = in_pilot
+        self.buttons[name].setChecked(True)
+        self.box.setCurrentIndex(self.box.findData(name))
+        self._pages.setCurrentIndex(1 if in_pilot else 0)
+        self._arrange()
+
+    def _ask(self, route: Route, inputs: tuple[Assumption, ...], grid: QGridLayout) -> None:
+        """An editor for each input."""
+        texts, row = self.typed.setdefault(route.name, {}), 0
+        for asked in inputs:
+            optional = "" if asked.required else " (if known)"
+            name = label(f"{asked.label}{optional}")
+            editor = self._editor(asked, texts.get(asked.name, ""))
+            self.editors[asked.name] = editor
+            if asked.kind == "table":  # as wide as there is room
+                grid.addWidget(name, row, 0, 1, 3)
+                row += 1
+                grid.addWidget(editor, row, 0, 1, 3)
+            else:
+                name.setWordWrap(asked.several)
+                top = Qt.AlignmentFlag.AlignTop if asked.several else Qt.AlignmentFlag.AlignVCenter
+                grid.addWidget(name, row, 0, top)
+                if asked.chosen:
+                    grid.addWidget(editor, row, 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
+                else:
+                    grid.addWidget(editor, row, 1, 1, 2 if asked.several else 1)
+                    grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), row, 2)
+            row += 1
+        file = texts.get(PILOT_FILE, "")
+        if file and not self.in_pilot:
+            origin = label(f"From {file}", "quiet")
+            origin.setWordWrap(True)
+            grid.addWidget(origin, row, 0, 1, 3)
+        grid.setRowStretch(row + 1, 1)
+
+    def _editor(self, asked: Assumption, text: str) -> QWidget:
+        if asked.chosen:
+            made: QWidget = self._box(asked, text)
+        elif asked.kind == "list":
+            made = self._list_editor(asked, text)
+        elif asked.several:
+            cells = Cells(self.theme, asked)
+            cells.show_text(text or "0 0; 0 0")
+            cells.edited.connect(lambda typed: self._typed(asked.name, typed))
+            made = cells
+        else:
+            line = QLineEdit(text)
+            line.setFixedWidth(self.theme.px(96))
+            line.setAlignment(Qt.AlignmentFlag.AlignRight)
+            line.textEdited.connect(lambda typed: self._typed(asked.name, typed))
+            made = line
+        made.setAccessibleName(asked.label)
+        return made
+
+    def _box(self, asked: Assumption, text: str) -> Box:
+        box = Box(self.theme, asked.label)
+        for choice in asked.choices:
+            box.addItem(choice.label, choice.value)
+        box.widen()
+        value = text or asked.default or asked.choices[0].value
+        box.setCurrentIndex(max(box.findData(value), box.findText(value)))
+        self._typed(asked.name, box.currentData())
+        box.currentIndexChanged.connect(lambda _: self._typed(asked.name, box.currentData()))
+        return box
+
+    def _list_editor(self, asked: Assumption, text: str) -> QPlainTextEdit:
+        """Numbers typed or pasted, apart by spaces, line breaks or semicolons."""
+        editor = QPlainTextEdit(text)
+        editor.setTabChangesFocus(True)
+        editor.setFixedHeight(self.theme.px(64))
+        editor.setPlaceholderText("type or paste: 398 412 405 …")
+        editor.textChanged.connect(lambda: self._typed(asked.name, editor.toPlainText()))
+        return editor
+
+    # --- the pilot file ---
+
+    def _from_pilot(self, route: Route, found: Found, said: str) -> None:
+        """The numbers of a pilot file take the place of what was typed; what it cannot say is asked for."""
+        if not self.in_pilot:
+            return
+        texts = edits.as_typed(route, found.inputs)
+        asked = tuple(each for each in route.inputs if each.name not in texts and (each.required or each.chosen))
+        kept = {each.name: self.typed.get(route.name, {}).get(each.name, "") for each in asked}
+        gave = {PILOT_FILE: said, PILOT_GAVE: " ".join(texts)}
+        self.typed[route.name] = {**texts, **{name: text for name, text in kept.items() if text}, **gave}
+        if self.route is not route or set(self.editors) != {each.name for each in asked}:
+            self.route = route
+            self._ask_rest(route, asked)
+        self.refresh()
+
+    def _ask_rest(self, route: Route, asked: tuple[Assumption, ...]) -> None:
+        self._forget_rest()
+        if asked:
+            body = QWidget()
+            self._ask(route, asked, _grid(body, self.theme))
+            self.pilot.rest.addWidget(body)
+
+    def _forget_rest(self) -> None:
+        self.editors = {}
+        while self.pilot.rest.count():
+            gone = self.pilot.rest.takeAt(0).widget()
+            discard(gone)
+
+    def _nothing_from_pilot(self) -> None:
+        if self.in_pilot:
+            self._forget_rest()
+            self.route = None
+            self.refresh()
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.pilot.file.finish()
+
+    def _typed(self, name: str, text: str) -> None:
+        if self.route is None:
+            return
+        texts = self.typed[self.route.name]
+        if texts.get(name, "") != text and name in texts.get(PILOT_GAVE, "").split():
+            texts.pop(PILOT_FILE, None)  # typed over: no longer the file's
+            texts.pop(PILOT_GAVE, None)
+        texts[name] = text
+        if name in self.editors or len(self.route.inputs) == 1:
+            self.refresh()
+
+    # --- the result ---
+
+    def _unit(self) -> str:
+        return self.session.aim.words.unit if self.session.aim is not None else ""
+
+    def finding(self) -> Finding | str:
+        """What the route finds from what is typed, or what is missing or wrong."""
+        if self.route is None:
+            return ""
+        try:
+            given = edits.read_inputs(self.route, self.typed[self.route.name], self._unit())
+            return self.route.find(given)
+        except (NumberError, RequestError) as error:
+            return str(error)
+
+    def refresh(self) -> None:
+        """Show what follows from what is typed."""
+        aim, route = self.session.aim, self.route
+        if aim is None:
+            return
+        found = self.finding()
+        ready = isinstance(found, Finding)
+        chosen = {each.name for each in route.inputs if each.chosen} if route is not None else set()
+        typed = self.typed[route.name] if route is not None else {}
+        begun = any(text.strip() for name, text in typed.items() if name not in chosen)
+        self.fault.setText("" if ready or not begun else str(found))
+        self.fault.setVisible(bool(self.fault.text()))
+        self.use.setEnabled(ready)
+        self.lower.setVisible(isinstance(found, Finding) and bool(found.lower))
+        if not isinstance(found, Finding):
+            invitation = "" if begun or self.in_pilot else "Type what is known; the effect follows at once."
+            self.result.setText("")
+            self.interval.setText(invitation)
+            return
+        self.result.setText(_said(aim, found.values, found.effect))
+        lines = [found.interval, found.remark, SAME_DATA if found.interval else ""]
+        if found.lower:
+            lines.insert(1, f"At the lower limit: {_said(aim, found.lower, '')}.")
+        self.interval.setText("\n".join(line for line in lines if line))
+
+    def _take(self, lower: bool) -> None:
+        if self.route is None or self.session.aim is None:
+            return
+        inputs = dict(self.typed[self.route.name])
+        self.session.do(edits.use_evidence(self.session.study, self.session.aim_id, self.route, inputs, lower))
+        self.closed.emit()
+
+
+def _said(aim: Aim, values: dict[str, object], effect: str) -> str:
+    """The values as assumptions say them: `difference 12 ms, standard deviation 24 ms (d 0.50)`."""
+    design = design_named(aim.design)
+    parts = [
+        f"{in_running_text(label_of(design.assumption(name), aim))} "
+        f"{with_unit(design.assumption(name), value, aim.words.unit, digits=4)}"
+        for name, value in values.items()
+    ]
+    told = not effect or effect.split()[-1] in parts[0].split()  # an effect that is itself the assumption
+    return ", ".join(parts) + ("" if told else " ({})".format(effect.replace(" ", "\u00a0")))
+
+
+def _grid(body: QWidget, theme: Theme) -> QGridLayout:
+    grid = QGridLayout(body)
+    grid.setContentsMargins(0, 0, theme.px(8), 0)
+    grid.setHorizontalSpacing(theme.px(12))
+    grid.setVerticalSpacing(theme.px(6))
+    grid.setColumnStretch(2, 1)
+    return grid

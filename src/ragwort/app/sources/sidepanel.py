@@ -1,0 +1,46 @@
+"""What the panels that take the picture's place share: a title, and the way back."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from ragwort.app.kit.parts import Elided, link
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.session import Session
+
+
+class SidePanel(QWidget):
+    """Opened over the picture; `closed` gives the picture back. What is in it goes into `column`."""
+
+    closed = Signal()
+
+    def __init__(self, session: Session, theme: Theme, name: str, title: str) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setObjectName(name)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(theme.px(26), theme.px(12), theme.px(20), theme.px(12))
+        self.column.setSpacing(theme.px(8))
+        top = QHBoxLayout()
+        top.addWidget(Elided(title, "pageTitle"), 1)
+        top.addWidget(link("Back to the picture", self.closed.emit))
+        self.column.addLayout(top)
+
+    def keyPressEvent(self, event: object) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.closed.emit()
+        else:
+            super().keyPressEvent(event)
+
+
+def scrolled(body: QWidget | None = None) -> QScrollArea:
+    """A part of a panel that scrolls up and down where there is little room."""
+    area = QScrollArea()
+    area.setObjectName("entries")
+    area.setWidgetResizable(True)
+    area.setFrameShape(QFrame.Shape.NoFrame)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    if body is not None:
+        area.setWidget(body)
+    return area
