@@ -1,0 +1,69 @@
+"""What all edits share: an edit of something gone changes nothing; an assumption's entry is put back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any, TypeVar, cast
+
+from ragwort.designs import Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.errors import RequestError
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Entry, Gone, Study
+from ragwort.study.numbers import NumberError, parse
+
+LONGEST_NAME = 200  # characters of an aim's or scenario's name
+
+
+def short_name(name: str) -> str:
+    """A name on one line, at most `LONGEST_NAME` characters."""
+    return " ".join(name.split())[:LONGEST_NAME]
+
+
+AnEdit = TypeVar("AnEdit", bound=Callable[..., Edit])
+
+
+def no_edit_of_what_is_gone(edit: AnEdit) -> AnEdit:
+    """An edit of an aim or a scenario that is not there any more changes nothing: a menu or an editor outlived it."""
+
+    @wraps(edit)
+    def careful(study: Study, *given: Any, **more: Any) -> Edit:
+        try:
+            return edit(study, *given, **more)
+        except Gone:
+            return Edit("", study)
+
+    return cast(AnEdit, careful)
+
+
+def typing(aim_id: str, name: str) -> str:
+    """What joins the keystrokes in one field to a single undo."""
+    return f"type {aim_id} {name}"
+
+
+def is_allowed(design: Design, name: str, value: Any) -> bool:
+    try:
+        design.assumption(name).check(value)
+    except RequestError:
+        return False
+    return True
+
+
+def fault_of(assumption: Assumption, text: str) -> str:
+    try:
+        if text.strip():
+            parse(assumption, text)
+    except NumberError as error:
+        return str(error)
+    return ""
+
+
+def aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:
+    aim = study.aim(aim_id)
+    return aim, design_named(aim.design).assumption(name)
+
+
+def with_entry(study: Study, aim: Aim, name: str, entry: Entry, label: str, merge: str = "") -> Edit:
+    entries = {**aim.entries, name: entry}
+    return Edit(label, study.with_aim(aim.changed(entries=entries)), merge)

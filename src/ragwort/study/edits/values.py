@@ -1,0 +1,125 @@
+"""The values of assumptions, their ranges, sources and notes."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Any
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Study
+from ragwort.study.numbers import NumberError, parse, parse_range
+from ragwort.study.terms import count_terms, is_named
+
+
+@no_edit_of_what_is_gone
+def type_value(study: Study, aim_id: str, name: str, text: str, merge: str = "") -> Edit:
+    """Take typed text as the value of an assumption; text that cannot be read is kept beside the last good value."""
+    edit = _type_value(study, aim_id, name, text)
+    return replace(edit, merge=merge) if merge else edit
+
+
+def _type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    if not text.strip() and design_named(aim.design).is_optional(name):
+        return with_entry(study, aim, name, aim.entry(name).changed(value=None, draft="", fault=""), f"clearing {name}")
+    named = assumption.named and is_named(text)
+    try:
+        value = count_terms(text, name == "predictors") if named else parse(assumption, text, aim.words.unit)
+    except NumberError as error:
+        entry = aim.entry(name).changed(draft=text, fault=str(error))
+        return with_entry(study, aim, name, entry, f"typing {assumption.label.lower()}")
+    return set_value(study, aim_id, name, value, terms=" ".join(text.split()) if named else "")
+
+
+@no_edit_of_what_is_gone
+def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "", terms: str = "") -> Edit:
+    """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).given(assumption.check(value), terms)
+    return with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
+
+
+def rescaled(assumption: Assumption, value: Any) -> Any:
+    """Shares that do not add up to 1, each divided by their sum; None where nothing is wrong or nothing can be done."""
+    if not assumption.adds_to_one or value is None:
+        return None
+    if assumption.kind == "records":
+        shares = [row.get("share") for row in value]
+    else:
+        shares = [each for row in value for each in row] if assumption.kind == "table" else list(value)
+    if not all(isinstance(each, int | float) and each >= 0 for each in shares):
+        return None
+    total = math.fsum(shares)
+    if total <= 0 or abs(total - 1) <= 1e-9:
+        return None
+    if assumption.kind == "records":
+        return [{**row, "share": row["share"] / total} for row in value]
+    if assumption.kind == "table":
+        return [[each / total for each in row] for row in value]
+    return [each / total for each in value]
+
+
+@no_edit_of_what_is_gone
+def rescale(study: Study, aim_id: str, name: str) -> Edit:
+    """Make the shares of an assumption add up to 1."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    value = rescaled(assumption, aim.values().get(name))
+    if value is None:
+        return Edit(f"rescaling {assumption.label.lower()}", study)
+    changed = set_value(study, aim_id, name, value)
+    return Edit(f"rescaling {assumption.label.lower()}", changed.study)
+
+
+@no_edit_of_what_is_gone
+def confirm(study: Study, aim_id: str, *names: str) -> Edit:
+    """Take example values as decided: those named, or all of the aim."""
+    aim = study.aim(aim_id)
+    confirmed = {
+        name: entry.changed(example=False) if entry.example and (name in names or not names) else entry
+        for name, entry in aim.entries.items()
+    }
+    return Edit("confirming example values", study.with_aim(aim.changed(entries=confirmed)))
+
+
+@no_edit_of_what_is_gone
+def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
+    """Forget text that could not be read: back to the last good value."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).changed(draft="", fault="")
+    return with_entry(study, aim, name, entry, f"restoring {assumption.label.lower()}")
+
+
+@no_edit_of_what_is_gone
+def type_range(study: Study, aim_id: str, name: str, text: str) -> Edit:
+    """Take typed text as the plausible range; text that cannot be read is kept beside the last good range."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    label = f"changing the range of {assumption.label.lower()}"
+    try:
+        low, high = parse_range(assumption, text, aim.words.unit)
+    except NumberError:
+        return with_entry(study, aim, name, aim.entry(name).changed(range_draft=text), label)
+    entry = aim.entry(name).changed(low=low, high=high, range_draft="")
+    return with_entry(study, aim, name, entry, label)
+
+
+def range_fault(aim: Aim, assumption: Assumption) -> str:
+    """Why the range that was typed last cannot be read; empty where it can."""
+    try:
+        parse_range(assumption, aim.entry(assumption.name).range_draft, aim.words.unit)
+    except NumberError as error:
+        return str(error)
+    return ""
+
+
+@no_edit_of_what_is_gone
+def set_remark(study: Study, aim_id: str, name: str, field: str, text: str) -> Edit:
+    """Set the `source` or the `note` of an assumption."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    entry = aim.entry(name).changed(**{field: text.strip()})
+    if field == "source":
+        entry = entry.changed(was=None)
+    return with_entry(study, aim, name, entry, f"changing the {field} of {assumption.label.lower()}")

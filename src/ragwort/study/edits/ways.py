@@ -1,0 +1,136 @@
+"""What is found and how things are stated: the flower moves, a difference becomes two means, the point is dragged."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import Answer, Design, Plan, Way, design_named
+from ragwort.designs.design import rounded
+from ragwort.designs.solve import larger_power, power_along
+from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Entry, Study
+from ragwort.study.outcome import at_hand
+
+
+@no_edit_of_what_is_gone
+def choose_way(study: Study, aim_id: str, way: Way) -> Edit:
+    """State something in another way (two means for a difference); what can be worked out is carried over."""
+    aim = study.aim(aim_id)
+    design = design_named(aim.design)
+    group = next(ways for ways in (*design.ways, design.sizes) if way in ways)
+    old = {name for other in group for name in other.names} - set(way.names) | set(way.without)
+    again = [name for other in group for name in other.without if name not in (*aim.entries, *way.without)]
+    restated = _restated(design, _carried(aim, design), way)
+    entries = {name: entry for name, entry in aim.entries.items() if name not in old}
+    before = [aim.entry(name) for name in old]
+    source = next((entry.source for entry in before if entry.source and entry.was is None), "")
+    example = any(entry.example for entry in before)
+    for name in (*way.names, *again):
+        start = restated.get(name, aim.values().get(name, design.assumption(name).default))
+        entries[name] = Entry(value=start, source=source, example=example)
+    return Edit(f"stating {way.label}", study.with_aim(aim.changed(entries=entries)))
+
+
+def _restated(design: Design, values: dict[str, Any], way: Way) -> dict[str, Any]:
+    """The values of a way that say the same; what cannot be worked out, or is out of bounds then, is left out."""
+    try:
+        found = design.restate(values, way)
+    except (ArithmeticError, KeyError):
+        return {}  # an f so large that its η² is 1; or nothing is stated yet
+    return {name: value for name, value in found.items() if is_allowed(design, name, value)}
+
+
+def _carried(aim: Aim, design: Design) -> dict[str, Any]:
+    """The aim's values, with the sizes of its answer where they are what is found."""
+    values = aim.values()
+    outcome = at_hand(aim)
+    if isinstance(outcome, Answer):
+        values = {**design.sizes_as_values(outcome.groups, outcome.plan), **values}
+    return values
+
+
+@no_edit_of_what_is_gone
+def move_flower(study: Study, aim_id: str, find: str) -> Edit:
+    """Make something else the unknown; what was found until now becomes given."""
+    aim = study.aim(aim_id)
+    if find == aim.find:
+        return Edit("moving the flower", study)
+    design = design_named(aim.design)
+    if find not in design.finds:
+        return Edit("moving the flower", study)  # a menu outlived the design
+    entries = dict(aim.entries)
+    outcome = at_hand(aim)
+    if isinstance(outcome, Answer):
+        found = {n: v for n, v in _found_values(design, aim, outcome).items() if is_allowed(design, n, v)}
+        for name, value in found.items():
+            entries[name] = aim.entry(name).given(value)
+        if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
+            down = float(outcome.plan.effect) < 0  # look for it on the side on which it was stated
+            entries["direction"] = Entry(value="down" if down else "up")
+    label = design.assumption(design.unknown_of(find)).label.lower()
+    return Edit(f"finding {label}", study.with_aim(aim.changed(find=find, entries=entries)))
+
+
+def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
+    """What was found, as values of the ways in which it is stated now."""
+    if answer.find == "n":
+        return _stated_sizes(design, aim, answer.groups, answer.plan)
+    if answer.find == "effect":
+        return _stated_effect(design, aim, rounded(float(answer.answer)))
+    return {answer.find: rounded(float(answer.answer))}
+
+
+def _stated_sizes(design: Design, aim: Aim, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
+    """Group sizes as one total, or by group where the aim has them so."""
+    found = design.sizes_as_values(groups, plan)
+    separate = all(name in aim.entries for name in design.sizes[-1].names)
+    return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
+
+
+def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
+    """The primary effect as itself, or as the two quantities that the aim has in its place."""
+    for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
+        if set(way.names) <= set(aim.entries):
+            return design.effect_as(way, effect, aim.values())
+    return {design.primary: effect}
+
+
+@no_edit_of_what_is_gone
+def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
+    """Move the design along its curve to a step of its counting.
+
+    With a sample size to be found, the target power becomes what that size has; otherwise the size is given.
+    """
+    aim = study.aim(aim_id)
+    design, outcome = design_named(aim.design), at_hand(aim)
+    if not isinstance(outcome, Answer):
+        return Edit("moving the point", study)
+    plan = outcome.plan
+    step = min(max(step, plan.counting.lowest), plan.counting.highest)
+    if aim.find == "n":
+        powers = power_along(plan, np.array([max(step - 1, plan.counting.lowest), step]))
+        reached, before = float(powers[1]), float(powers[0])
+        if not float(plan.alpha) < reached < 1:
+            return Edit("moving the point", study)
+        changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
+    else:
+        sizes = larger_power(plan, plan.counting.ways(np.array([step])))
+        changes = _stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
+    entries = dict(aim.entries)
+    for name, value in changes.items():
+        entries[name] = aim.entry(name).given(value)
+    changed = study.with_aim(aim.changed(entries=entries))
+    return Edit("moving the point", changed, merge=f"drag {aim_id}")
+
+
+def _round_between(before: float, reached: float) -> float:
+    """A target that only `reached` meets and `before` does not, with as few decimals as that takes."""
+    for digits in range(2, 12):
+        target = float(math.floor(reached * 10**digits) / 10**digits)
+        if before < target <= reached:
+            return target
+    return reached
