@@ -1,6 +1,7 @@
 """The command line. Exit status 0 when it worked, 2 for bad input (said in one line), 1 for a fault of ours.
 
 Beside these 130 when interrupted, and 141 when whoever reads the answer has stopped reading.
+What a command needs is imported by the command, so that help is there at once.
 """
 
 from __future__ import annotations
@@ -10,16 +11,17 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 import ragwort
-from ragwort.designs import RequestError, all_designs, answer_request, design_named
-from ragwort.designs.assumption import Assumption
 from ragwort.files import FileError, read_plain, write_whole
 from ragwort.files.log import fault_of_ours
 from ragwort.files.reading import size_text
+
+if TYPE_CHECKING:
+    from ragwort.designs.assumption import Assumption
 
 BAD_INPUT = 2
 NOBODY_READS = 141  # as a shell says it of a command whose reader has gone
@@ -88,6 +90,8 @@ def _open_window(file: Path | None, demo: bool) -> None:
 @click.argument("file")
 def compute(file: str) -> None:
     """Answer the JSON request in FILE (- for standard input), or a list of requests."""
+    from ragwort.designs import answer_request
+
     _answer_all(file, answer_request)
 
 
@@ -207,6 +211,8 @@ def _let_go_of_output() -> None:
 @click.argument("name", required=False)
 def designs(name: str | None) -> None:
     """List the designs, or the assumptions of the design NAME."""
+    from ragwort.designs import RequestError, all_designs, design_named
+
     if name is None:
         width = max(len(design.id) for design in all_designs())
         for design in all_designs():

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import special
 
+from ragwort.stats.lazily import special
 from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
 
 _SLACK = 1 + 1e-12  # a probability this close above alpha counts as alpha

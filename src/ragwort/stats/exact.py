@@ -7,13 +7,20 @@ Society B 15 (1953), pages 193-232, equation 25 (the density with a Gaussian hyp
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 
 import numpy as np
-from scipy import special
+from numpy.typing import NDArray
 
+from ragwort.stats.lazily import special
 from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
 
-_NODES, _WEIGHTS = special.roots_legendre(96)  # takes 1 ms
+
+@cache
+def _nodes_and_weights() -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Of Gauss and Legendre's rule."""
+    nodes, weights = special.roots_legendre(96)
+    return nodes, weights
 
 
 @dataclass(frozen=True)
@@ -94,8 +101,9 @@ def _width(n: Array) -> Array:
 
 def _integral(low: Array, high: Array, rho: Array, n: Array) -> Array:
     half = (high - low)[..., None] / 2
-    z = low[..., None] + half * (1 + _NODES)
-    return np.asarray((np.exp(_log_density(z, rho[..., None], n[..., None])) * _WEIGHTS * half).sum(axis=-1))
+    nodes, weights = _nodes_and_weights()
+    z = low[..., None] + half * (1 + nodes)
+    return np.asarray((np.exp(_log_density(z, rho[..., None], n[..., None])) * weights * half).sum(axis=-1))
 
 
 def _quantile_above(tail: Number, null_rho: float, n: Number) -> Array:

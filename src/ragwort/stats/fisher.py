@@ -18,9 +18,9 @@ from typing import Any
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
-from scipy import special
 
 from ragwort.stats.binomial import counts_as
+from ragwort.stats.lazily import special
 from ragwort.stats.noncentral import Array, Sides
 from ragwort.stats.patience import check
 

@@ -16,7 +16,8 @@ from typing import Any, Literal, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import special
+
+from ragwort.stats.lazily import special
 
 Sides = Literal["two", "greater", "less"]
 Array = NDArray[np.float64]

@@ -14,8 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy import special
 
+from ragwort.stats.lazily import special
 from ragwort.stats.noncentral import Array, Number, Sides, upper_tail
 
 Rejected = NDArray[np.bool_]
