@@ -14,8 +14,8 @@ WIDTH, HEIGHT = 6.4, 3.9  # inches
 _PRINT_DPI = 220.0
 
 
-def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> bytes:
-    """The picture in one of `FORMATS`. Raises `ValueError` on another."""
+def picture_bytes(picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI) -> bytes:
+    """The picture in one of `FORMATS`, as PNG with `dpi` pixels per inch. Raises `ValueError` on another format."""
     if kind == "csv":
         return csv_bytes(picture.rows())
     if kind not in FORMATS:
@@ -23,6 +23,6 @@ def picture_bytes(picture: Picture, kind: str, look: Look | None = None) -> byte
     buffer = io.BytesIO()
     stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
     quickly: dict[str, Any] = {"pil_kwargs": {"compress_level": 2}} if kind == "png" else {}
-    figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, _PRINT_DPI if kind == "png" else 100.0)
+    figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, dpi if kind == "png" else 100.0)
     figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp, **quickly)
     return legal(buffer.getvalue().decode()).encode() if kind == "svg" else buffer.getvalue()

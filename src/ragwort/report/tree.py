@@ -68,3 +68,13 @@ class Document:
     def pictures(self) -> list[Picture]:
         """Every picture, in order."""
         return [block.picture for block in self.blocks if isinstance(block, FigureBlock)]
+
+    def pictures_of(self, aim: int) -> range:
+        """Which pictures, the first being 0, stand under the heading of an aim, the first being 1."""
+        counts = [0]
+        for block in self.blocks:
+            if isinstance(block, Heading) and block.level == 2:
+                counts.append(0)
+            counts[-1] += isinstance(block, FigureBlock)
+        before = sum(counts[:aim])
+        return range(before, before + (counts[aim] if 0 < aim < len(counts) else 0))

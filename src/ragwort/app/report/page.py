@@ -2,22 +2,28 @@
 
 from __future__ import annotations
 
-from typing import Any
+import pickle
+from hashlib import sha256
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QImage, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
 
-from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.parts import hairline, label, link, scroll_to
 from ragwort.app.kit.theme import Theme
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
+from ragwort.figures.export import HEIGHT, WIDTH
+from ragwort.figures.pictures import Picture
 from ragwort.files.log import fault_of_ours
+from ragwort.report.preview import MOST_DRAWN, PICTURE, write_preview
+from ragwort.report.tree import Document
 from ragwort.study import edits
 from ragwort.study.model import LONGEST_TEXT, Study
 from ragwort.study.numbers import count_text
 
+SCREEN_DPI = 160.0
 DELAY = 250  # ms after the last edit until the preview is made anew
 
 
@@ -31,6 +37,9 @@ class ReportPage(QWidget):
         self.session, self.theme = session, theme
         self._jobs = Jobs(self)
         self._shown = False
+        self._pictures: list[Picture] = []
+        self._all = 0  # how many pictures there are, drawn here or not
+        self._images: dict[bytes, QImage] = {}  # those that have been drawn
         self._made_for: tuple[Study, int] | None = None  # and how wide its page is
         self._timer = QTimer(self, singleShot=True, interval=DELAY)
         self._timer.timeout.connect(self._start)
@@ -108,7 +117,7 @@ class ReportPage(QWidget):
         self._show_fields()
         if self._shown and (self.session.study, self._page_width()) != self._made_for:
             self.state.setText("Bringing the preview up to date …")
-            self._timer.start()
+            self._timer.start(DELAY if self._made_for is not None else 0)
 
     def resizeEvent(self, event: object) -> None:
         QTimer.singleShot(0, self, self.refresh)  # once the page has its width
@@ -121,29 +130,50 @@ class ReportPage(QWidget):
 
     def _start(self) -> None:
         study, width = self.session.study, self._page_width()
-        self._jobs.start(
-            lambda ticket: _made(study, width, ticket), lambda made: self._show(study, width, made), self._failed
-        )
+        self._jobs.start(lambda _: _written(study, width), lambda made: self._show(study, width, *made), self._failed)
 
     def _page_width(self) -> int:
         return max(
             300, min(self.theme.px(760), self.preview.viewport().width() - 2 * self.theme.px(36) - self.theme.px(12))
         )
 
-    def _show(self, study: Study, width: int, made: tuple[str, list[bytes], int]) -> None:
-        html, images, pictures = made
-        from ragwort.report.preview import PICTURE
-
-        document = self.preview.document()
+    def _show(self, study: Study, width: int, html: str, document: Document) -> None:
+        """The words at once, with room for the pictures; they come one by one, those of the aim in view first."""
         place = self.preview.verticalScrollBar().value()
-        document.clear()
-        for number, data in enumerate(images):
-            image = QImage.fromData(data)
-            document.addResource(QTextDocument.ResourceType.ImageResource, QUrl(PICTURE.format(number)), image)
+        pictures = document.pictures()[:MOST_DRAWN]
+        self.preview.document().clear()
+        for number in range(len(pictures)):
+            self._put(number, self._images.get(_key(pictures[number])) or _blank())
         self.preview.setHtml(html)
         scroll_to(self.preview, place)
         self._made_for = (study, width)
-        self.state.setText(_what_is_shown(len(images), pictures))
+        self._pictures, self._all = pictures, len(document.pictures())
+        first = document.pictures_of(_place_of(study, self.session.aim_id))
+        self._draw_next([number for number in sorted(range(len(pictures)), key=lambda at: at not in first)])
+
+    def _draw_next(self, numbers: list[int]) -> None:
+        """Draw one picture elsewhere, and then the next; one that was drawn before is at hand."""
+        wanted = [number for number in numbers if _key(self._pictures[number]) not in self._images]
+        if not wanted:
+            kept = [_key(picture) for picture in self._pictures]
+            self._images = {key: self._images[key] for key in kept}
+            self.state.setText(_what_is_shown(len(self._pictures), self._all))
+            return
+        self.state.setText(f"Drawing the pictures: {len(self._pictures) - len(wanted)} of {len(self._pictures)} …")
+        number = wanted[0]
+        picture = self._pictures[number]
+
+        def show(image: QImage) -> None:
+            self._images[_key(picture)] = image
+            self._put(number, image)
+            self.preview.viewport().update()
+            self._draw_next(wanted[1:])
+
+        self._jobs.start(lambda _: _drawn(picture), show, self._failed)
+
+    def _put(self, number: int, image: QImage) -> None:
+        place = QUrl(PICTURE.format(number))
+        self.preview.document().addResource(QTextDocument.ResourceType.ImageResource, place, image)
 
     def _failed(self, error: Exception) -> None:
         self.state.setText(f"The preview could not be made. {fault_of_ours(error)}")
@@ -175,17 +205,33 @@ def _what_is_shown(drawn: int, pictures: int) -> str:
     return "This is what is exported."
 
 
-def _made(study: Study, width: int, ticket: Ticket) -> tuple[str, list[bytes], int]:
-    """The preview's HTML, the pictures that are drawn in it, and how many there are; runs off the interface thread."""
-    from ragwort.figures.export import picture_bytes
+def _written(study: Study, width: int) -> tuple[str, Document]:
+    """The preview's HTML and the document that it shows; runs off the interface thread."""
     from ragwort.report import report_of
-    from ragwort.report.preview import MOST_DRAWN, write_preview
 
     document = report_of(study)
-    pictures = document.pictures()
-    drawn = pictures[:MOST_DRAWN]
-    images: list[Any] = []
-    for number, picture in enumerate(drawn, start=1):
-        images.append(picture_bytes(picture, "png"))
-        ticket.progress(number / len(drawn))
-    return write_preview(document, width, len(images)), images, len(pictures)
+    return write_preview(document, width), document
+
+
+def _drawn(picture: Picture) -> QImage:
+    """A picture as it is exported, in as many pixels as a screen shows; runs off the interface thread."""
+    from ragwort.figures.export import picture_bytes
+
+    return QImage.fromData(picture_bytes(picture, "png", dpi=SCREEN_DPI))
+
+
+def _key(picture: Picture) -> bytes:
+    """What tells a picture from others: all that it is drawn from."""
+    return sha256(pickle.dumps(picture)).digest()
+
+
+def _blank() -> QImage:
+    """Room for a picture that is still to be drawn."""
+    image = QImage(int(64 * WIDTH), int(64 * HEIGHT), QImage.Format.Format_ARGB32)
+    image.fill(0)
+    return image
+
+
+def _place_of(study: Study, aim_id: str) -> int:
+    """Where an aim stands in its study, the first being 1."""
+    return next((number for number, aim in enumerate(study.aims, start=1) if aim.id == aim_id), 0)
