@@ -107,7 +107,7 @@ def _aim_blocks(aim: Aim, number: int) -> list[Block]:
 def statement(aim: Aim, outcome: Outcome) -> str:
     """The sample-size statement: the sentence with its remark, and the outcome's name."""
     about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
-    remark = size_remark(aim, outcome)
+    remark = size_remark(aim, outcome, joined=True)
     return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
 
 

@@ -64,8 +64,8 @@ def plain_text(pieces: list[Piece], joined: bool = False) -> str:
     return text if joined else text.replace("\u00a0", " ")
 
 
-def size_remark(aim: Aim, outcome: Outcome) -> str:
-    """The quiet line below the sentence: the power really reached, and how many to enrol."""
+def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
+    """The quiet line below the sentence: the power really reached, and how many to enrol; `joined` as `plain_text`."""
     if not isinstance(outcome, Answer):
         return ""
     parts = [_of_power(aim, outcome)]
@@ -73,7 +73,8 @@ def size_remark(aim: Aim, outcome: Outcome) -> str:
         each = f" ({_by_group(outcome.enrol, aim)})" if len(outcome.enrol) > 1 else ""
         dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
         parts.append(f"Enrol {count_text(to_enrol(outcome))}{each} to allow for {dropout} dropout.")
-    return " ".join(part for part in parts if part).replace("\u00a0", " ")
+    text = " ".join(part for part in parts if part)
+    return text if joined else text.replace("\u00a0", " ")
 
 
 def _of_power(aim: Aim, answer: Answer) -> str:

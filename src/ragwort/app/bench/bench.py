@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, TypeVar
 
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from ragwort.app.bench.detail import Detail
@@ -120,7 +121,7 @@ class Bench(QWidget):
             view.setVisible(self._session.aim is not None)
         self.invitation.setVisible(self._session.aim_in_view is None)
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         roomy = self.height() >= self.theme.px(ROOMY)
         self.detail.set_roomy(roomy)
         self.picture.says.setVisible(roomy)

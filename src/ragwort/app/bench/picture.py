@@ -9,7 +9,7 @@ import time
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication, QImage, QPainter, QPixmap
+from PySide6.QtGui import QGuiApplication, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
@@ -156,15 +156,15 @@ class Canvas(QWidget):
         self._image = image.copy()
         self.update()
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._settle.start()
 
-    def changeEvent(self, event: object) -> None:
+    def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.PaletteChange:
             self._settle.start()
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         if not self._painted:
             self._painted = True
             QTimer.singleShot(0, self.painted_first.emit)
@@ -229,12 +229,12 @@ class Canvas(QWidget):
         point = self.point_at()
         return point is not None and (at - point).manhattanLength() < self.theme.px(16)
 
-    def mousePressEvent(self, event: object) -> None:
+    def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton and self._near_point(event.position()):
             self._dragging = True
             self.setCursor(Qt.CursorShape.ClosedHandCursor)
 
-    def mouseMoveEvent(self, event: object) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._dragging and self._axes is not None:
             self.point_dragged.emit(self._data_x(event.position().x()))
             return
@@ -243,17 +243,17 @@ class Canvas(QWidget):
         self._hover = None if near else self._reading(event.position())
         self.update()
 
-    def mouseReleaseEvent(self, event: object) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._dragging:
             self._dragging = False
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             self.drag_ended.emit()
 
-    def leaveEvent(self, event: object) -> None:
+    def leaveEvent(self, event: QEvent) -> None:
         self._hover = None
         self.update()
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
         if event.key() in steps:
             self.nudged.emit(steps[event.key()])

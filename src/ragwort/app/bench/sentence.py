@@ -4,8 +4,20 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QAction, QFont, QFontMetricsF, QGuiApplication, QPainter, QPen
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QAction,
+    QContextMenuEvent,
+    QFont,
+    QFontMetricsF,
+    QGuiApplication,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PySide6.QtWidgets import QMenu, QWidget
 
 from ragwort.app.kit.parts import PassingEdit, discard
@@ -68,7 +80,7 @@ class Token(QWidget):
         self.setToolTip(found if piece.found else f"{tips[piece.kind]}{example}")
         self.update()
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(self._font)
@@ -99,11 +111,11 @@ class Token(QWidget):
 
     # --- mouse and keyboard ---
 
-    def mousePressEvent(self, event: object) -> None:
+    def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             self._press, self._dragged = event.globalPosition().toPoint(), 0
 
-    def mouseMoveEvent(self, event: object) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._press is None or self.piece.kind != "value" or self.piece.found:
             return
         steps = round((event.globalPosition().toPoint().x() - self._press.x()) / PIXELS_PER_STEP)
@@ -111,7 +123,7 @@ class Token(QWidget):
             moved, self._dragged = steps - self._dragged, steps
             self.nudged.emit(moved, True)
 
-    def mouseReleaseEvent(self, event: object) -> None:
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if self._press is None or event.button() != Qt.MouseButton.LeftButton:
             return
         dragged = self._dragged != 0
@@ -121,7 +133,7 @@ class Token(QWidget):
         else:
             self._activate()
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         arrows = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
         number = self.piece.kind == "value" and not self.piece.found
         if event.key() in arrows and number:
@@ -134,7 +146,7 @@ class Token(QWidget):
         else:
             super().keyPressEvent(event)
 
-    def contextMenuEvent(self, event: object) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.unknowns:
             self._menu(self.unknowns, self.find_instead).popup(event.globalPos())
 
@@ -188,7 +200,7 @@ class Token(QWidget):
             x = max(min(self.x() - self.theme.px(8), room), 0)
             self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
 
-    def eventFilter(self, watched: object, event: object) -> bool:
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is not self._editor or event.type() != event.Type.KeyPress:
             return False
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._editor.isModified():
@@ -357,7 +369,7 @@ class SentenceView(QWidget):
 
     # --- layout ---
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._lay_out()
 
     def sizeHint(self) -> QSize:
@@ -448,7 +460,7 @@ class SentenceView(QWidget):
     def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
         token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setFont(self.theme.font(self._size, _WEIGHT))
         painter.setPen(self.theme.colour("ink"))

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetrics, QPainter, QPen
+from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QContextMenuEvent, QEnterEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QMenu, QScrollArea, QWidget
 
 from ragwort.app.kit.parts import NameEdit, label, link
@@ -44,7 +44,7 @@ class Card(QAbstractButton):
         width = min(max(text + self.theme.px(30), self.theme.px(120)), self.theme.px(320))
         return QSize(width, self.theme.px(54))
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(self.rect()).adjusted(0.6, 0.6, -0.6, -0.6)
@@ -79,13 +79,13 @@ class Card(QAbstractButton):
         rest = painter.fontMetrics().elidedText(self.rest, elide, int(area.width() - used))
         painter.drawText(low.adjusted(used, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, rest)
 
-    def enterEvent(self, event: object) -> None:
+    def enterEvent(self, event: QEnterEvent) -> None:
         self.update()
 
-    def leaveEvent(self, event: object) -> None:
+    def leaveEvent(self, event: QEvent) -> None:
         self.update()
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_F2:
             self.rename_asked.emit()
         elif event.key() == Qt.Key.Key_Delete:
@@ -95,7 +95,7 @@ class Card(QAbstractButton):
         else:
             super().keyPressEvent(event)
 
-    def contextMenuEvent(self, event: object) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         if self.now:
             return
         menu = QMenu(self)

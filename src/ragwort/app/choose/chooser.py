@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -237,7 +238,7 @@ class Chooser(QWidget):
         if self.isVisible():
             self.refresh()
 
-    def showEvent(self, event: object) -> None:
+    def showEvent(self, event: QShowEvent) -> None:
         self.refresh()
 
     def _aim(self) -> Aim | None:

@@ -5,7 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QObject, QPointF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QFontMetrics, QPainter, QPen
+from PySide6.QtGui import (
+    QEnterEvent,
+    QFocusEvent,
+    QFontMetrics,
+    QHideEvent,
+    QKeyEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractScrollArea,
@@ -127,10 +138,10 @@ class Elided(QLabel):
     def minimumSizeHint(self) -> QSize:
         return QSize(20, self.sizeHint().height())
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._elide()
 
-    def changeEvent(self, event: object) -> None:
+    def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.FontChange:
             self._elide()
@@ -154,7 +165,7 @@ class Box(QComboBox):
         self.setMinimumWidth(theme.px(64))
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QStylePainter(self)
         option = QStyleOptionComboBox()
         self.initStyleOption(option)
@@ -172,7 +183,7 @@ class Box(QComboBox):
         longest = max(self.fontMetrics().horizontalAdvance(self.itemText(at)) for at in range(self.count()))
         self.setMinimumWidth(longest + self.theme.px(48))
 
-    def wheelEvent(self, event: object) -> None:
+    def wheelEvent(self, event: QWheelEvent) -> None:
         """The page scrolls, not the choice, unless the box is in hand."""
         if self.hasFocus():
             super().wheelEvent(event)
@@ -191,7 +202,7 @@ class FlowerButton(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFixedSize(theme.px(20), theme.px(20))
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         centre = QPointF(self.width() / 2, self.height() / 2)
@@ -205,10 +216,10 @@ class FlowerButton(QAbstractButton):
             painter.setPen(QPen(self.theme.colour("leaf"), 1.2))
             painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 5, 5)
 
-    def enterEvent(self, event: object) -> None:
+    def enterEvent(self, event: QEnterEvent) -> None:
         self.update()
 
-    def leaveEvent(self, event: object) -> None:
+    def leaveEvent(self, event: QEvent) -> None:
         self.update()
 
 
@@ -224,12 +235,12 @@ class PassingEdit(QLineEdit):
         super().__init__(text, parent)
         self.returnPressed.connect(self.done)
 
-    def focusOutEvent(self, event: object) -> None:
+    def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
         if event.reason() != Qt.FocusReason.PopupFocusReason:  # its own menu
             self.done.emit()
 
-    def hideEvent(self, event: object) -> None:
+    def hideEvent(self, event: QHideEvent) -> None:
         super().hideEvent(event)
         if not event.spontaneous():
             self.done.emit()
@@ -265,7 +276,7 @@ class NameEdit(PassingEdit):
             self._follow()
         return False
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self._finish(False)
         else:

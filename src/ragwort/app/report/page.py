@@ -6,7 +6,7 @@ import pickle
 from hashlib import sha256
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer, QUrl, Signal
-from PySide6.QtGui import QImage, QTextDocument
+from PySide6.QtGui import QImage, QResizeEvent, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
@@ -119,7 +119,7 @@ class ReportPage(QWidget):
             self.state.setText("Bringing the preview up to date …")
             self._timer.start(DELAY if self._made_for is not None else 0)
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         QTimer.singleShot(0, self, self.refresh)  # once the page has its width
 
     def _show_fields(self) -> None:

@@ -2,8 +2,20 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QMimeData, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QDrag, QFontMetrics, QPainter, QPen
+from PySide6.QtCore import QEvent, QMimeData, QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QDrag,
+    QDragEnterEvent,
+    QDropEvent,
+    QEnterEvent,
+    QFontMetrics,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+)
 from PySide6.QtWidgets import (
     QAbstractButton,
     QFrame,
@@ -64,7 +76,7 @@ class AimCard(QAbstractButton):
         """Show everything anew the next time."""
         self._words = None
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         area = QRectF(self.rect()).adjusted(0.6, 0.6, -0.6, -0.6)
@@ -94,17 +106,17 @@ class AimCard(QAbstractButton):
         text = painter.fontMetrics().elidedText(self.rest, Qt.TextElideMode.ElideRight, int(rest.width()))
         painter.drawText(rest, Qt.AlignmentFlag.AlignVCenter, text)
 
-    def enterEvent(self, event: object) -> None:
+    def enterEvent(self, event: QEnterEvent) -> None:
         self.update()
 
-    def leaveEvent(self, event: object) -> None:
+    def leaveEvent(self, event: QEvent) -> None:
         self.update()
 
-    def mousePressEvent(self, event: object) -> None:
+    def mousePressEvent(self, event: QMouseEvent) -> None:
         self._press = event.position()
         super().mousePressEvent(event)
 
-    def mouseMoveEvent(self, event: object) -> None:
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._press is not None and (event.position() - self._press).manhattanLength() > self.theme.px(12):
             self._press = None
             self.setDown(False)
@@ -115,10 +127,10 @@ class AimCard(QAbstractButton):
             drag.setPixmap(self.grab())
             drag.exec(Qt.DropAction.MoveAction)
 
-    def mouseDoubleClickEvent(self, event: object) -> None:
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         self.panel.start_renaming(self.aim.id)
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         moves = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
         if event.key() in moves and event.modifiers() & Qt.KeyboardModifier.AltModifier:
             self.panel.move(self.aim.id, moves[event.key()])
@@ -131,7 +143,7 @@ class AimCard(QAbstractButton):
         else:
             super().keyPressEvent(event)
 
-    def contextMenuEvent(self, event: object) -> None:
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         aim_id, panel = self.aim.id, self.panel
@@ -325,11 +337,11 @@ class AimsPanel(QFrame):
 
     # --- drag and drop ---
 
-    def dragEnterEvent(self, event: object) -> None:
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if event.mimeData().hasFormat(_MIME):
             event.acceptProposedAction()
 
-    def dropEvent(self, event: object) -> None:
+    def dropEvent(self, event: QDropEvent) -> None:
         self.drop(bytes(event.mimeData().data(_MIME)).decode(), event.position().y())
         event.acceptProposedAction()
 
@@ -352,7 +364,7 @@ class _Bar(QWidget):
         self._share = share
         self.update()
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(Qt.PenStyle.NoPen)

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QSize, Qt, QTimer
-from PySide6.QtGui import QAction, QIcon, QKeySequence, QPixmap
+from PySide6.QtGui import QAction, QCloseEvent, QIcon, QKeySequence, QPixmap, QShowEvent
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -433,7 +433,7 @@ class Window(QMainWindow):
         choice = asking.about_unsaved(self, self.session.study.title)
         return self.save() if choice == "save" else choice == "discard"
 
-    def closeEvent(self, event: object) -> None:
+    def closeEvent(self, event: QCloseEvent) -> None:
         if not self._may_leave():
             event.ignore()
             return
@@ -442,12 +442,12 @@ class Window(QMainWindow):
         self.session.close()
         event.accept()
 
-    def changeEvent(self, event: object) -> None:
+    def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
             self._look_at_disk()
 
-    def showEvent(self, event: object) -> None:
+    def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         if not event.spontaneous():
             QTimer.singleShot(0, self, self._fit_the_screen)

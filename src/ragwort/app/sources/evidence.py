@@ -7,6 +7,7 @@ in, for the routes that it can give the inputs of.
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QGridLayout,
@@ -152,7 +153,7 @@ class EvidencePanel(SidePanel):
     def _chosen_in_box(self, at: int) -> None:
         self.choose_named(self.box.itemData(at))
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._arrange()
 
     def _arrange(self) -> None:
@@ -163,7 +164,7 @@ class EvidencePanel(SidePanel):
         self.box.setVisible(not beside)
         self.pilot.file.setVisible(self.in_pilot)
 
-    def showEvent(self, event: object) -> None:
+    def showEvent(self, event: QShowEvent) -> None:
         QTimer.singleShot(0, self, self._aim_may_be_another)  # also behind another page it may have become another
 
     def _aim_may_be_another(self) -> None:

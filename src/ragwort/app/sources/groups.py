@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QImage, QPainter
+from PySide6.QtGui import QImage, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
 from ragwort.app.kit.parts import Elided, discard, label
@@ -44,7 +44,7 @@ class Strips(QWidget):
         image.setDevicePixelRatio(ratio)
         self._image = image
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         wanted = (self.width(), self.devicePixelRatioF(), self.theme.colours.name)
         if wanted != self._drawn_for:
             self._drawn_for = wanted
@@ -121,7 +121,7 @@ class Groups(QWidget):
             if at == 5:
                 self._five.append(made)
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         for each in self._five:
             each.setVisible(self.width() >= self.theme.px(NARROW))
 

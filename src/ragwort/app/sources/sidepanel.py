@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from ragwort.app.kit.parts import Elided, link
@@ -27,7 +28,7 @@ class SidePanel(QWidget):
         top.addWidget(link("Back to the picture", self.closed.emit))
         self.column.addLayout(top)
 
-    def keyPressEvent(self, event: object) -> None:
+    def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self.closed.emit()
         else:
