@@ -245,7 +245,7 @@ def window() -> None:
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
-    from ragwort.app.bench.sentence import Token
+    from ragwort.app.bench.sentence_view import Token
     from ragwort.app.shell.main import make_window
     from ragwort.app.shell.settings import Remembered
     from ragwort.demo import demo_study

@@ -7,11 +7,11 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
-from ragwort.app.bench.sentence import Token
+from ragwort.app.bench.sentence_view import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import all_designs, design_named
 from ragwort.figures.curve import Curve
-from ragwort.figures.errors import Errors
+from ragwort.figures.error_rates import Errors
 from ragwort.study import edits
 from ragwort.study.model import Study
 

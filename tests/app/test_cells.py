@@ -8,7 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from ragwort.app.kit.cells import Cells
-from ragwort.app.kit.parts import NameEdit
+from ragwort.app.kit.widgets import NameEdit
 from ragwort.app.shell.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits

@@ -10,8 +10,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 
 from ragwort.app.shell.window import Window
-from ragwort.app.sources.evidence import SAME_DATA, EvidencePanel
-from ragwort.app.sources.pilot import PilotPage
+from ragwort.app.sources.evidence_panel import SAME_DATA, EvidencePanel
+from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.demo import demo_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs, design_named

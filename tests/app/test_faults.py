@@ -15,7 +15,7 @@ from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from ragwort.app.kit.parts import Elided
+from ragwort.app.kit.widgets import Elided
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window

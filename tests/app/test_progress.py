@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QPushButton
 
 from ragwort.app.shell.window import Window
-from ragwort.app.sources.progress import ProgressPanel
+from ragwort.app.sources.progress_panel import ProgressPanel
 from ragwort.demo.pilot import pilot_csv
 from ragwort.study import edits
 

@@ -13,7 +13,7 @@ from ragwort.designs import Answer, settle
 from ragwort.designs.design import design_named
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.drawing import Look, draw
-from ragwort.figures.errors import Errors, errors_of
+from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.outcome import outcome_of

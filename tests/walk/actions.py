@@ -9,6 +9,7 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPlainTextEdit, QWidget
+from shiboken6 import isValid
 
 from ragwort.app.shell.commands import enabled_commands
 from ragwort.designs import all_designs
@@ -151,8 +152,10 @@ def hold_and_drag(walk: Walk) -> str:
     name, by = _name(widget), QPoint(walk.rng.randint(-120, 120), walk.rng.randint(-60, 60))
     walk.send(lambda: QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=at))
     for step in range(1, 5):
-        walk.send(lambda s=step: walk.drag_over(widget, at + by * s / 4))
-    walk.send(lambda: QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=at + by))
+        if isValid(widget):  # a list that is found anew takes its entries away
+            walk.send(lambda s=step: walk.drag_over(widget, at + by * s / 4))
+    if isValid(widget):
+        walk.send(lambda: QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=at + by))
     return f"dragged {name} by {by.x()}, {by.y()}"
 
 

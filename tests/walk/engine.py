@@ -5,7 +5,9 @@ from __future__ import annotations
 import json
 import random
 import sys
+import threading
 import time
+import traceback
 import warnings
 from collections.abc import Callable
 from dataclasses import dataclass, field
@@ -19,7 +21,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 
 from ragwort.app.session import asking
-from ragwort.app.shell import aims
+from ragwort.app.shell import aims_panel as aims
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.demo import demo_study
@@ -36,7 +38,7 @@ from tests.walk.sameness import activate, close, compared, settle
 
 LOOK_EVERY = 15  # actions
 IGNORED = ("This plugin does not support", "propagateSizeHints")
-STALL = 0.1  # seconds
+STALL, LONG_STALL = 0.1, 0.7  # seconds
 
 
 @dataclass
@@ -104,10 +106,13 @@ class Walk:
         self._popups = QTimer(interval=15)
         self._popups.timeout.connect(self._answer_popup)
         self._popups.start()
+        self._began, self._watching, self._seen = 0.0, True, dict[float, str]()
+        threading.Thread(target=self._watch, daemon=True).start()
         settle(self.window)
 
     def _undo_preparation(self) -> None:
         self._popups.stop()
+        self._watching = False
         qInstallMessageHandler(self._handler)
         sys.excepthook = self._hook
         for patch in self._patches:
@@ -127,6 +132,17 @@ class Walk:
     def _target(self, suffix: str) -> Path | None:
         return self.folder / f"out{suffix}" if self.answers.random() < 0.7 else None
 
+    def _watch(self) -> None:
+        """From a thread of its own: what the window is at while it stands still for long."""
+        main = threading.main_thread().ident
+        while self._watching:
+            time.sleep(0.2)
+            began = self._began
+            if began and time.perf_counter() - began > LONG_STALL and began not in self._seen:
+                frames = traceback.extract_stack(sys._current_frames()[main])
+                ours = [frame for frame in frames if "ragwort" in frame.filename]
+                self._seen[began] = f" in {' > '.join(f'{frame.name}:{frame.lineno}' for frame in ours[-4:])}"
+
     # --- one action ---
 
     def _act(self, step: int, act: Callable[[Walk], str]) -> None:
@@ -141,12 +157,17 @@ class Walk:
 
     def send(self, event: Callable[[], Any]) -> None:
         """One event, and whatever it sets off; how long the window stood still is noted."""
-        started = time.perf_counter()
+        started = self._began = time.perf_counter()
         event()
         QApplication.processEvents()
-        took = time.perf_counter() - started
+        took, self._began = time.perf_counter() - started, 0.0
         if took > STALL:
-            self.stalls.append((took, f"{self._cause} after {self.trail[-1] if self.trail else 'the start'}"))
+            self.stalls.append(
+                (
+                    took,
+                    f"{self._cause}{self._seen.pop(started, '')} after {self.trail[-1] if self.trail else 'the start'}",
+                )
+            )
 
     def drag_over(self, widget: QWidget, at: Any) -> None:
         """Move with the button held."""
@@ -179,8 +200,6 @@ class Walk:
             self._fault(f"Qt says: {message}")
 
     def _fault(self, what: str, error: tuple[Any, ...] | None = None) -> None:
-        import traceback
-
         if error is not None:
             what = f"{what}\n{''.join(traceback.format_exception(*error))}"
         self.faults.append(Found(what, len(self.trail), self.trail[-25:]))

@@ -14,7 +14,7 @@ from shiboken6 import isValid
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
-from ragwort.app.sources.columns import Conditions
+from ragwort.app.sources.file_columns import Conditions
 from ragwort.study.recovery import Recovery
 from tests.walk.state import take_over
 

@@ -13,8 +13,8 @@ from PySide6.QtWidgets import QAbstractScrollArea
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
 from ragwort.app.shell.window import Window
-from ragwort.app.sources.evidence import EvidencePanel
-from ragwort.app.sources.pilot import PilotPage
+from ragwort.app.sources.evidence_panel import EvidencePanel
+from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.pilot.filters import WITHOUT_VALUE
 
 

@@ -27,7 +27,7 @@ from ragwort.designs import tables  # noqa: F401
 
 # isort: on
 from ragwort.designs.design import Design, Plan, Way, all_designs, design_named
-from ragwort.designs.errors import NotAttainable, RequestError
+from ragwort.designs.refusals import NotAttainable, RequestError
 from ragwort.designs.request import answer_request, settle
 from ragwort.designs.solve import Answer
 

@@ -18,7 +18,7 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import RequestError, number_text, percent_text
+from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies

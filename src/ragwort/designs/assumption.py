@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ragwort.designs.errors import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, number_text, said
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
 # second group for each one of the first, as a bare number, as one of a few words, as yes or no (whose two `choices`

@@ -17,7 +17,6 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, Field
 from ragwort.designs.design import Derived, Design, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import NotAttainable, RequestError, as_number, number_text, percent_text, said
 from ragwort.designs.means import DIFFERENCE, SD
 from ragwort.designs.proportions import (
     METHOD_TEXTS,
@@ -27,6 +26,7 @@ from ragwort.designs.proportions import (
     no_difference,
     two_proportions_effect,
 )
+from ragwort.designs.refusals import NotAttainable, RequestError, as_number, number_text, percent_text, said
 from ragwort.designs.sampling import RATIO, statistic_details
 from ragwort.designs.saying import (
     MOST_NAMED,

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Kind, one_of
-from ragwort.designs.errors import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.stats import effects
 
 Given = dict[str, Any]
@@ -70,7 +70,7 @@ NAMES: dict[str, Assumption] = {
 
 
 @dataclass(frozen=True)
-class Route:
+class Conversion:
     """One way to get `to` from named quantities."""
 
     to: str
@@ -83,11 +83,11 @@ class Route:
         return self.needs <= names <= self.needs | self.may
 
 
-ROUTES: list[Route] = []
+ROUTES: list[Conversion] = []
 
 
 def _route(to: str, needs: str, formula: Callable[[Given], Any], may: str = "") -> None:
-    ROUTES.append(Route(to, frozenset(needs.split()), formula, frozenset(may.split())))
+    ROUTES.append(Conversion(to, frozenset(needs.split()), formula, frozenset(may.split())))
 
 
 def convert(request: Any) -> dict[str, Any]:
@@ -134,7 +134,7 @@ def _checked(given: Mapping[str, Any]) -> Given:
     return {name: value if name == "size" else NAMES[name].check(value) for name, value in given.items()}
 
 
-def _find_route(to: str, given: Given) -> Route:
+def _find_route(to: str, given: Given) -> Conversion:
     names = frozenset(given) - {"level"}
     routes = [route for route in ROUTES if route.to == to]
     for route in routes:

@@ -11,8 +11,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs.assumption import Assumption, Group
-from ragwort.designs.errors import RequestError, said
 from ragwort.designs.evidence import Route
+from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
 from ragwort.stats import studies

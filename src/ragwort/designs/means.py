@@ -16,7 +16,7 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Plan, Values, Way, register
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, OneSample, TwoGroups, group_sizes, statistic_details
 from ragwort.designs.saying import (
     OF_VALUES,

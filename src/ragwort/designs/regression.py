@@ -17,7 +17,7 @@ from ragwort.designs import evidence
 from ragwort.designs.anova import f_details
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
 from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import RequestError, number_text
+from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes

@@ -11,7 +11,7 @@ import numpy as np
 
 from ragwort.designs.assumption import one_of
 from ragwort.designs.design import Design, Plan, Way, design_named
-from ragwort.designs.errors import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.designs.sizes import Sizes, enrolment
 from ragwort.designs.solve import (
     Answer,

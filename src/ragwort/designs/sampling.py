@@ -8,7 +8,7 @@ import numpy as np
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Plan, Values, Way
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
 
 RATIO = Assumption(

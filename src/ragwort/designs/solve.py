@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.design import Plan
-from ragwort.designs.errors import NotAttainable, number_text, percent_text
+from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, RealArms, Sizes, Steps
 from ragwort.stats import search
 from ragwort.stats.search import StepPower

@@ -16,7 +16,7 @@ from numpy.typing import NDArray
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption
 from ragwort.designs.design import Derived, Plan, Values, Way, register, rounded
-from ragwort.designs.errors import RequestError, number_text, percent_text
+from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.sampling import OneSample, statistic_details
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.sizes import OneGroup, Sizes

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.curve import Curve, Series
-from ragwort.figures.errors import Errors
+from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box, dense, is_free, place, place_away
 from ragwort.figures.palette import FONT_FOLDER, Palette
 from ragwort.figures.steps import Steps
@@ -259,6 +259,11 @@ def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     return marks
 
 
+def _target_line(axes: Axes, ends: tuple[float, float], target: float, look: Look) -> Artist:
+    """The power asked for, from one end of the axis to the other."""
+    return _line(axes, ends, [target] * 2, color=look.palette.target, linewidth=1.1, linestyle=(0, (1.2, 2.4)))
+
+
 def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     colours = look.palette
     marks = [
@@ -270,9 +275,7 @@ def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
         dot = {"markersize": 6, "color": colours.paper, "markeredgecolor": colours.found_text}
         marks.append(_line(axes, [at], [height], marker="o", linewidth=0, **dot))
     if curve.target is not None:
-        ends = [0, curve.x_high]
-        style: dict[str, Any] = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
-        marks.append(_line(axes, ends, [curve.target] * 2, **style))
+        marks.append(_target_line(axes, (0, curve.x_high), curve.target, look))
     x, power = curve.point
     marks.append(_line(axes, [x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
     if curve.ten_more is not None:
@@ -521,8 +524,7 @@ def _steps_marks(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
     colours = look.palette
     marks = [_line(axes, steps.x, steps.power, color=colours.ink, linewidth=1.3, drawstyle="steps-mid")]
     if steps.target is not None:
-        style: dict[str, Any] = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
-        marks.append(_line(axes, steps.x_range, [steps.target] * 2, **style))
+        marks.append(_target_line(axes, steps.x_range, steps.target, look))
     for at, words in steps.marks.items():
         dot = {"markersize": 7, "color": colours.found, "markeredgecolor": colours.paper}
         marks.append(_line(axes, [steps.x[at]], [steps.power[at]], marker="o", linewidth=0, **dot))

@@ -26,6 +26,11 @@ class Palette:
     slate: str  # comparison
     brick: str  # error
 
+    @property
+    def target(self) -> str:
+        """The line of the power asked for, which is a given value."""
+        return self.leaf
+
 
 LIGHT = Palette(
     "light",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve, curve_of
-from ragwort.figures.errors import Errors, errors_of
+from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.steps import Steps, steps_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Field
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
 from ragwort.files.numerals import best, fitting, number_in, typed_number
 

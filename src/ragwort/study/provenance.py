@@ -5,7 +5,7 @@ from __future__ import annotations
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import label_of

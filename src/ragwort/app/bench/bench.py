@@ -11,16 +11,16 @@ from ragwort.app.bench.detail import Detail
 from ragwort.app.bench.invitation import Invitation
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
-from ragwort.app.bench.sentence import SentenceView
+from ragwort.app.bench.sentence_view import SentenceView
 from ragwort.app.bench.shelf import Shelf
 from ragwort.app.kit.later import Later
-from ragwort.app.kit.parts import hairline
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import hairline
 from ragwort.app.session.session import Session
 
 if TYPE_CHECKING:
-    from ragwort.app.sources.evidence import EvidencePanel
-    from ragwort.app.sources.progress import ProgressPanel
+    from ragwort.app.sources.evidence_panel import EvidencePanel
+    from ragwort.app.sources.progress_panel import ProgressPanel
     from ragwort.app.sources.sidepanel import SidePanel
 
 Panel = TypeVar("Panel", bound="SidePanel")
@@ -85,12 +85,12 @@ class Bench(QWidget):
         return self._progress()
 
     def _make_evidence(self) -> EvidencePanel:
-        from ragwort.app.sources.evidence import EvidencePanel
+        from ragwort.app.sources.evidence_panel import EvidencePanel
 
         return self._over_the_picture(EvidencePanel(self._session, self.theme))
 
     def _make_progress(self) -> ProgressPanel:
-        from ragwort.app.sources.progress import ProgressPanel
+        from ragwort.app.sources.progress_panel import ProgressPanel
 
         return self._over_the_picture(ProgressPanel(self._session, self.theme))
 

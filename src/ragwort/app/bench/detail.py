@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.kit.parts import Elided, discard, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, discard, label, link
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from ragwort.app.kit.parts import label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import label, link
 
 WAYS = (
     ("choose", "Choose a design", "Say what is measured and compared; the designs that fit are listed, with reasons."),

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.cells import Cells
-from ragwort.app.kit.parts import Elided, FlowerButton, Wrapped, discard, label, link, restyle
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, FlowerButton, Wrapped, discard, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, Way, design_named

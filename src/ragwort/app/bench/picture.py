@@ -13,8 +13,8 @@ from PySide6.QtGui import QGuiApplication, QImage, QKeyEvent, QMouseEvent, QPain
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
-from ragwort.app.kit.parts import Elided, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.answers import STOPPED
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer

@@ -6,8 +6,8 @@ from PySide6.QtCore import QEvent, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QContextMenuEvent, QEnterEvent, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QAbstractButton, QHBoxLayout, QMenu, QScrollArea, QWidget
 
-from ragwort.app.kit.parts import NameEdit, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import NameEdit, label, link
 from ragwort.app.session.session import Session
 from ragwort.study import edits
 from ragwort.study.model import Aim

@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.choose.compared import Compared
 from ragwort.app.kit.jobs import Jobs
-from ragwort.app.kit.parts import Wrapped, hairline, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, needs, search

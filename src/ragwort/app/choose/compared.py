@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout
 
-from ragwort.app.kit.parts import label
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import label
 from ragwort.study.beside import Beside, Side
 
 

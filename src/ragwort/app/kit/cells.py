@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.kit.parts import NameEdit, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import NameEdit, link
 from ragwort.designs.assumption import Assumption
 
 ROW_HEIGHT = 27

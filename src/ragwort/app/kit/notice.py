@@ -7,8 +7,8 @@ from collections.abc import Callable
 from PySide6.QtCore import Slot
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar
 
-from ragwort.app.kit.parts import discard, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import discard, label, link
 
 Offer = tuple[str, Callable[[], None]]
 

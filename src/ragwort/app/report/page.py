@@ -10,8 +10,8 @@ from PySide6.QtGui import QImage, QResizeEvent, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
-from ragwort.app.kit.parts import hairline, label, link, scroll_to
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import hairline, label, link, scroll_to
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.figures.export import HEIGHT, WIDTH

@@ -27,10 +27,10 @@ from ragwort.app.kit import theme as themes
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
-from ragwort.app.kit.parts import Elided, PassingEdit
+from ragwort.app.kit.widgets import Elided, PassingEdit
 from ragwort.app.session import asking
 from ragwort.app.session.session import Session
-from ragwort.app.shell.aims import AimsPanel
+from ragwort.app.shell.aims_panel import AimsPanel
 from ragwort.app.shell.commands import COMMANDS, MENUS
 from ragwort.app.shell.finder import Finder
 from ragwort.app.shell.settings import Remembered
@@ -306,7 +306,7 @@ class Window(QMainWindow):
 
     def show_guide(self, design_id: str = "") -> None:
         """The user guide, at the chapter of a design."""
-        from ragwort.app.shell.guide import GuideWindow
+        from ragwort.app.shell.guide_window import GuideWindow
 
         if self._guide is None:
             self._guide = GuideWindow(self.theme, self)

@@ -10,8 +10,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs, Ticket
-from ragwort.app.kit.parts import Elided, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session import asking
 from ragwort.demo.pilot import pilot_csv
 from ragwort.files.log import fault_of_ours

@@ -6,8 +6,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
-from ragwort.app.kit.parts import Elided, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
 
 

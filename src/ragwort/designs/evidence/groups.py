@@ -6,7 +6,6 @@ import math
 from dataclasses import replace
 from typing import Any
 
-from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.route import (
     F_STATISTIC,
     LEVEL,
@@ -23,6 +22,7 @@ from ragwort.designs.evidence.route import (
     spread,
     thumb,
 )
+from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import f_noncentrality_interval, f_of_means
 from ragwort.stats.estimates import f_of_cells
 

@@ -9,7 +9,6 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.route import (
     NO_SIDE,
     P_VALUE,
@@ -33,6 +32,7 @@ from ragwort.designs.evidence.route import (
     two_digits,
     values_of,
 )
+from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import pooled_sd, sd_of_differences
 from ragwort.stats.estimates import mean_and_sd
 

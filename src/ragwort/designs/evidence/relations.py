@@ -8,7 +8,6 @@ from dataclasses import replace
 
 import numpy as np
 
-from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.route import (
     CORRELATION,
     F_STATISTIC,
@@ -33,6 +32,7 @@ from ragwort.designs.evidence.route import (
     two_digits,
     values_of,
 )
+from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import f_noncentrality_interval
 from ragwort.stats.estimates import correlation
 

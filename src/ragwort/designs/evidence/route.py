@@ -13,7 +13,7 @@ from typing import Any
 
 from ragwort.designs.assumption import Assumption, Choice, Kind
 from ragwort.designs.conversions import convert
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 
 Inputs = Mapping[str, Any]
 LEVEL = 0.95

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.means import CLUSTER_INPUTS, INDEPENDENT, of_clusters
 from ragwort.designs.evidence.route import (
     SIZE,
@@ -23,6 +22,7 @@ from ragwort.designs.evidence.route import (
     share,
     two_digits,
 )
+from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import wilson_interval
 
 _Z = 1.959963984540054  # the normal quantile of 97.5 %

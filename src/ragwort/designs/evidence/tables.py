@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from ragwort.designs.errors import RequestError
 from ragwort.designs.evidence.route import (
     LEVEL,
     SIZE,
@@ -20,6 +19,7 @@ from ragwort.designs.evidence.route import (
     number,
     rounded,
 )
+from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import chi_square_noncentrality_interval
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ragwort.designs import Design
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study, Words, new_id

@@ -8,7 +8,7 @@ from typing import Any, TypeVar, cast
 
 from ragwort.designs import Design, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.errors import RequestError
+from ragwort.designs.refusals import RequestError
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Gone, Study
 from ragwort.study.numbers import NumberError, parse

@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QImage, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 
-from ragwort.app.kit.parts import Elided, discard, label
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, discard, label
 from ragwort.figures.drawing import Look
 from ragwort.figures.spread import strips
 from ragwort.pilot import Measured, Part, Sorted

@@ -21,10 +21,10 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.cells import Cells
-from ragwort.app.kit.parts import Box, discard, hairline, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Box, discard, hairline, label, link
 from ragwort.app.session.session import Session
-from ragwort.app.sources.pilot import PilotPage
+from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption

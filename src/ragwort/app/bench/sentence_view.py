@@ -20,8 +20,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMenu, QWidget
 
-from ragwort.app.kit.parts import PassingEdit, discard
 from ragwort.app.kit.theme import Theme, paint_flower
+from ragwort.app.kit.widgets import PassingEdit, discard
 from ragwort.app.session.session import Session
 from ragwort.designs import design_named
 from ragwort.study import edits

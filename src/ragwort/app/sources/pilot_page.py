@@ -22,11 +22,11 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.jobs import Ticket
-from ragwort.app.kit.parts import Box, discard, label, link
 from ragwort.app.kit.theme import Theme
-from ragwort.app.sources.columns import Conditions, Roles
+from ragwort.app.kit.widgets import Box, discard, label, link
 from ragwort.app.sources.datafile import DataFile, fingerprint, source_of
-from ragwort.app.sources.groups import Groups
+from ragwort.app.sources.file_columns import Conditions, Roles
+from ragwort.app.sources.file_groups import Groups
 from ragwort.designs.evidence import Route
 from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, Unsure, filtered, guessed
 from ragwort.study.numbers import count_text

@@ -28,8 +28,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.kit.parts import NameEdit, Wrapped, discard, hairline, label, link, restyle
 from ragwort.app.kit.theme import Theme, paint_flower
+from ragwort.app.kit.widgets import NameEdit, Wrapped, discard, hairline, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, all_designs

@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.kit.parts import Box, discard, label, link
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Box, discard, label, link
 from ragwort.pilot import RELATIONS, Column, Filter, Role
 from ragwort.pilot.filters import WITHOUT_VALUE
 

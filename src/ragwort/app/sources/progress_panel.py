@@ -18,12 +18,12 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.jobs import Ticket
-from ragwort.app.kit.parts import Box, Elided, discard, hairline, label
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Box, Elided, discard, hairline, label
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.app.sources.columns import Conditions
 from ragwort.app.sources.datafile import DataFile, source_of
+from ragwort.app.sources.file_columns import Conditions
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered, group_columns, likely_groups, matched
