@@ -74,11 +74,11 @@ def test_planning_on_the_lower_limit(window: Window) -> None:
     """The limit nearer to none takes the effect's place, and the source says so; without one it is not offered."""
     panel = opened(window)
     fill(panel, "means", **DATA)
-    QTest.mouseClick(panel.lower, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(panel.on_lower, Qt.MouseButton.LeftButton)
     assert window.session.aim.values()["difference"] == -2.944
     assert window.session.aim.entry("difference").source.endswith("lower limit")
     fill(opened(window), "means", **{**DATA, "mean2": "411"})
-    assert not panel.lower.isVisible()
+    assert not panel.on_lower.isVisible()
     assert "no lower limit" in panel.interval.text()
 
 

@@ -100,9 +100,9 @@ def test_what_is_done_to_an_aim_that_is_gone_is_nothing(window: Window) -> None:
     before = window.session.study
     for act in (window.aims.duplicate, window.aims.delete, window.aims.start_renaming):
         act(gone)
-    window.aims.move(gone, 1)
+    window.aims.move_aim(gone, 1)
     window.session.open(Study(), None)
-    window.aims.move(window.session.aim_id, 1)
+    window.aims.move_aim(window.session.aim_id, 1)
     assert edits.rename_aim(before, gone, "x").study == before
     assert window.session.study == Study()
 

@@ -16,8 +16,9 @@ import click
 @click.option("--actions", default=2000, help="How many actions.")
 @click.option("--seed", default=1, help="Where the randomness begins.")
 @click.option("--xvfb", is_flag=True, help="On a real X server instead of no screen at all.")
+@click.option("--watch", is_flag=True, help="Say what long stalls were at.")
 @click.option("--folder", type=click.Path(path_type=Path), help="Where pictures of faults go.")
-def main(actions: int, seed: int, xvfb: bool, folder: Path | None) -> None:
+def main(actions: int, seed: int, xvfb: bool, watch: bool, folder: Path | None) -> None:
     """Walk at random through the window."""
     if xvfb and "RAGWORT_WALK" not in os.environ:
         sys.exit(_on_a_server())
@@ -29,7 +30,7 @@ def main(actions: int, seed: int, xvfb: bool, folder: Path | None) -> None:
     application.setStyle("Fusion")
     from tests.walk.engine import Walk
 
-    walk = Walk(seed, folder or Path(tempfile.mkdtemp()))
+    walk = Walk(seed, folder or Path(tempfile.mkdtemp()), watched=watch)
     faults = walk.run(actions)
     for fault in faults[:20]:
         click.echo(f"\n--- fault after: {' | '.join(fault.trail)}\n{fault.what}")

@@ -56,6 +56,7 @@ class Walk:
 
     seed: int
     folder: Path
+    watched: bool = False  # say what long stalls were at
     faults: list[Found] = field(default_factory=list)
     stalls: list[tuple[float, str]] = field(default_factory=list)
     trail: list[str] = field(default_factory=list)
@@ -107,7 +108,8 @@ class Walk:
         self._popups.timeout.connect(self._answer_popup)
         self._popups.start()
         self._began, self._watching, self._seen = 0.0, True, dict[float, str]()
-        threading.Thread(target=self._watch, daemon=True).start()
+        if self.watched:
+            threading.Thread(target=self._watch, daemon=True).start()
         settle(self.window)
 
     def _undo_preparation(self) -> None:
@@ -139,9 +141,7 @@ class Walk:
             time.sleep(0.2)
             began = self._began
             if began and time.perf_counter() - began > LONG_STALL and began not in self._seen:
-                frames = traceback.extract_stack(sys._current_frames()[main])
-                ours = [frame for frame in frames if "ragwort" in frame.filename]
-                self._seen[began] = f" in {' > '.join(f'{frame.name}:{frame.lineno}' for frame in ours[-4:])}"
+                self._seen[began] = f" in {' > '.join(_stack(sys._current_frames()[main]))}"
 
     # --- one action ---
 
@@ -268,6 +268,16 @@ class Walk:
             self._fault("undo to the start is not the same twice")
         for _ in range(steps):
             history.redo()
+
+
+def _stack(frame: Any) -> list[str]:
+    """The innermost places of ours on a stack."""
+    places: list[str] = []
+    while frame is not None and len(places) < 4:
+        if "ragwort" in frame.f_code.co_filename:
+            places.insert(0, f"{frame.f_code.co_name}:{frame.f_lineno}")
+        frame = frame.f_back
+    return places
 
 
 class _NoDrag:

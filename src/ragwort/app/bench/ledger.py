@@ -6,7 +6,7 @@ from html import escape
 
 import numpy as np
 from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtGui import QAction
+from PySide6.QtGui import QAction, QKeyEvent
 from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, FlowerButton, Wrapped, discard, label, link, restyle
+from ragwort.app.kit.widgets import UP_AND_DOWN, Elided, FlowerButton, Wrapped, discard, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, Way, design_named
@@ -53,7 +53,7 @@ class Row(QWidget):
 
     def __init__(self, session: Session, theme: Theme, assumption: Assumption, find: str) -> None:
         super().__init__()
-        self.session, self.theme, self.assumption, self.find = session, theme, assumption, find
+        self.session, self.theme, self.assumption, self.unknown = session, theme, assumption, find
         self.setObjectName(f"row-{assumption.name}")
         self._found = False
         self._renaming = ""
@@ -99,7 +99,7 @@ class Row(QWidget):
         grid.setRowMinimumHeight(0, theme.px(30))
 
     def _flower_button(self) -> QWidget:
-        if not self.find:
+        if not self.unknown:
             spacer = QWidget()
             spacer.setFixedWidth(self.theme.px(20))
             return spacer
@@ -184,7 +184,7 @@ class Row(QWidget):
         """Show the aim's value, or what was found."""
         name = self.assumption.name
         entry = aim.entry(name)
-        self._found = bool(self.find) and aim.find == self.find
+        self._found = bool(self.unknown) and aim.find == self.unknown
         text = label_of(self.assumption, aim)
         self.label.set_text(text)
         self.editor.setAccessibleName(text)
@@ -307,7 +307,7 @@ class Row(QWidget):
         self.session.do(edits.rescale(self.session.study, self.session.aim_id, self.assumption.name))
 
     def _move_flower(self) -> None:
-        self.session.do(edits.move_flower(self.session.study, self.session.aim_id, self.find))
+        self.session.do(edits.move_flower(self.session.study, self.session.aim_id, self.unknown))
         self.session.changed.emit()
 
     def _nudge(self, steps: int) -> None:
@@ -328,15 +328,17 @@ class Row(QWidget):
         if self.session.aim is not None:
             self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
 
+    def _is_typed_in(self, watched: QObject) -> bool:
+        return watched is self.editor and not self.assumption.chosen
+
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit(self.assumption.name)
         if event.type() == QEvent.Type.FocusOut and watched is self.editor and not self.assumption.chosen:
             self.editor.setCursorPosition(0)
-        if event.type() == QEvent.Type.KeyPress and watched is self.editor and not self.assumption.chosen:
-            steps = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
-            if event.key() in steps:
-                self._nudge(steps[event.key()])
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self._is_typed_in(watched):
+            if event.key() in UP_AND_DOWN:
+                self._nudge(UP_AND_DOWN[event.key()])
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.editor.isModified():
                 self._confirm()
@@ -470,7 +472,9 @@ class Ledger(QScrollArea):
         self._offered = ways
         for group, box in self._links.items():
             for at in range(box.count() - 1, 0, -1):
-                discard(box.takeAt(at).widget())
+                old = box.takeAt(at).widget()
+                if old is not None:
+                    discard(old)
             for way in ways:
                 if design.assumption(way.names[0]).group == group:
                     button = link(f"as {way.label}", lambda way=way: self._choose(way), "smallLink")

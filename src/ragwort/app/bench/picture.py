@@ -121,7 +121,7 @@ class Canvas(QWidget):
         from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
 
         size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
-        keys = {"empty": size}
+        keys: dict[str, object] = {"empty": size}
         keys["sheet"] = (size, self.picture.sheet())
         keys["scale"] = (keys["sheet"], self.picture.frame())
         keys["kept"] = (keys["scale"], self.picture.kept())
@@ -130,7 +130,7 @@ class Canvas(QWidget):
             self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, self._look(), dots)
             self._axes.set_axis_off()
             self._figure.canvas.draw()
-            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)  # type: ignore[attr-defined]
         below = "empty"
         for layer, draw in (("sheet", draw_sheet), ("scale", draw_scale), ("kept", draw_kept)):
             if keys[layer] != self._keys.get(layer):
@@ -254,7 +254,8 @@ class Canvas(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        steps = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+        pages: dict[int, int] = {Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, **pages}
         if event.key() in steps:
             self.nudged.emit(steps[event.key()])
         else:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, QSize, Qt, Signal, SignalInstance
 from PySide6.QtGui import (
     QAction,
     QContextMenuEvent,
@@ -21,7 +21,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QWidget
 
 from ragwort.app.kit.theme import Theme, paint_flower
-from ragwort.app.kit.widgets import PassingEdit, discard
+from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, discard
 from ragwort.app.session.session import Session
 from ragwort.designs import design_named
 from ragwort.study import edits
@@ -134,10 +134,9 @@ class Token(QWidget):
             self._activate()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        arrows = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1, Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
         number = self.piece.kind == "value" and not self.piece.found
-        if event.key() in arrows and number:
-            self.nudged.emit(arrows[event.key()], False)
+        if event.key() in UP_AND_DOWN and number:
+            self.nudged.emit(UP_AND_DOWN[event.key()], False)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2, Qt.Key.Key_Space):
             self._activate()
         elif number and event.text().strip() and event.text().isprintable():
@@ -159,7 +158,7 @@ class Token(QWidget):
         else:
             self._start_typing(self.edit_text, select=True)
 
-    def _menu(self, entries: list[tuple[str, str, bool]], signal: Signal) -> QMenu:
+    def _menu(self, entries: list[tuple[str, str, bool]], signal: SignalInstance) -> QMenu:
         menu = QMenu(self)
         menu.setObjectName("tokenMenu")
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -170,7 +169,9 @@ class Token(QWidget):
         return menu
 
     def _start_typing(self, text: str, select: bool = False) -> None:
-        editor = PassingEdit(text, self.parentWidget())
+        parent = self.parentWidget()
+        assert parent is not None, "a token stands in a sentence"
+        editor = PassingEdit(text, parent)
         editor.setObjectName("tokenEditor")
         editor.setAccessibleName(self.accessibleName())
         editor.setFont(self._font)
@@ -201,7 +202,7 @@ class Token(QWidget):
             self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if watched is not self._editor or event.type() != event.Type.KeyPress:
+        if watched is not self._editor or not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
             return False
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._editor.isModified():
             self.confirmed.emit()

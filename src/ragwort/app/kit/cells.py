@@ -9,7 +9,7 @@ import re
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QObject, QRect, QSignalBlocker, Qt, Signal
-from PySide6.QtGui import QGuiApplication, QKeySequence
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QAbstractItemDelegate,
     QAbstractItemView,
@@ -267,7 +267,7 @@ class Cells(QWidget):
                 self.table.setCurrentCell(0, 0)
         if event.type() == QEvent.Type.FocusOut and not self._is_typing():
             self.table.clearSelection()  # the cell in hand stays in hand
-        if event.type() == QEvent.Type.KeyPress and not self._is_typing():
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and not self._is_typing():
             return self._key(event)
         return False
 
@@ -275,7 +275,7 @@ class Cells(QWidget):
         """Whether a cell is open: its keys come here too."""
         return isinstance(QApplication.focusWidget(), QLineEdit)
 
-    def _key(self, event: QEvent) -> bool:
+    def _key(self, event: QKeyEvent) -> bool:
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)
         if event.matches(QKeySequence.StandardKey.Paste):
             self.paste(QGuiApplication.clipboard().text())

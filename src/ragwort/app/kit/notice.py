@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Slot
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QProgressBar, QPushButton
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import discard, label, link
 
-Offer = tuple[str, Callable[[], None]]
+Offer = tuple[str, Callable[[], object]]
 
 
 class Notice(QFrame):
@@ -31,7 +31,7 @@ class Notice(QFrame):
         self._bar.setTextVisible(False)
         self._bar.setFixedWidth(theme.px(160))
         self._row.addWidget(self._bar)
-        self._links: list[object] = []
+        self._links: list[QPushButton] = []
         self.hide()
 
     def say(self, message: str) -> None:

@@ -79,6 +79,13 @@ def desktop_is_dark() -> bool:
     return QApplication.styleHints().colorScheme() == Qt.ColorScheme.Dark
 
 
+def the_application() -> QApplication:
+    """The one that runs. Raises `AssertionError` where there is none."""
+    application = QApplication.instance()
+    assert isinstance(application, QApplication)
+    return application
+
+
 def put_on(theme: Theme, dark: bool, application: QApplication) -> None:
     """Put the theme on the whole application, light or dark; what it has on already is not put on again."""
     theme.colours = DARK if dark else LIGHT

@@ -33,6 +33,14 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.kit.theme import Theme, paint_flower
 
+# How many steps a key moves a number.
+UP_AND_DOWN: dict[int, int] = {
+    Qt.Key.Key_Up: 1,
+    Qt.Key.Key_Down: -1,
+    Qt.Key.Key_PageUp: 10,
+    Qt.Key.Key_PageDown: -10,
+}
+
 
 def label(text: str, name: str = "", parent: QWidget | None = None) -> QLabel:
     """A label in one of the styles of the theme: `heading`, `quiet`, `fault`, `strong`."""

@@ -43,7 +43,8 @@ def about_unsaved(parent: QWidget, title: str) -> str:
     discard = box.addButton("Discard the changes", QMessageBox.ButtonRole.DestructiveRole)
     box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
     box.exec()
-    return {save: "save", discard: "discard"}.get(box.clickedButton(), "stay")
+    chosen = box.clickedButton()
+    return "save" if chosen is save else "discard" if chosen is discard else "stay"
 
 
 def about_other_contents(parent: QWidget, path: Path, differences: list[str]) -> str:
@@ -56,7 +57,8 @@ def about_other_contents(parent: QWidget, path: Path, differences: list[str]) ->
     replace = box.addButton("Replace it by mine", QMessageBox.ButtonRole.DestructiveRole)
     box.addButton("Stay", QMessageBox.ButtonRole.RejectRole)
     box.exec()
-    return {beside: "beside", replace: "replace"}.get(box.clickedButton(), "stay")
+    chosen = box.clickedButton()
+    return "beside" if chosen is beside else "replace" if chosen is replace else "stay"
 
 
 def tell(parent: QWidget, title: str, text: str) -> None:

@@ -54,7 +54,7 @@ class AimCard(QAbstractButton):
         self.setCheckable(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self._press: object = None
+        self._press: QPointF | None = None
         self._words: object = None
 
     def sizeHint(self) -> QSize:
@@ -131,9 +131,9 @@ class AimCard(QAbstractButton):
         self.panel.start_renaming(self.aim.id)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        moves = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
+        moves: dict[int, int] = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1}
         if event.key() in moves and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self.panel.move(self.aim.id, moves[event.key()])
+            self.panel.move_aim(self.aim.id, moves[event.key()])
         elif event.key() == Qt.Key.Key_F2:
             self.panel.start_renaming(self.aim.id)
         elif event.key() == Qt.Key.Key_Delete:
@@ -149,8 +149,8 @@ class AimCard(QAbstractButton):
         aim_id, panel = self.aim.id, self.panel
         menu.addAction("Rename", lambda: panel.start_renaming(aim_id))
         menu.addAction("Duplicate", lambda: panel.duplicate(aim_id))
-        menu.addAction("Move up", lambda: panel.move(aim_id, -1))
-        menu.addAction("Move down", lambda: panel.move(aim_id, 1))
+        menu.addAction("Move up", lambda: panel.move_aim(aim_id, -1))
+        menu.addAction("Move down", lambda: panel.move_aim(aim_id, 1))
         menu.addSeparator()
         menu.addAction("Delete", lambda: panel.delete(aim_id))
         menu.popup(event.globalPos())
@@ -314,7 +314,7 @@ class AimsPanel(QFrame):
         """Duplicate an aim."""
         self.session.do(edits.duplicate_aim(self.session.study, aim_id))
 
-    def move(self, aim_id: str, by: int) -> None:
+    def move_aim(self, aim_id: str, by: int) -> None:
         """Move an aim up or down."""
         self.session.do(edits.move_aim(self.session.study, aim_id, by))
         for card in self.cards:
@@ -349,7 +349,7 @@ class AimsPanel(QFrame):
         """Put an aim where it was dropped, at a height of the panel."""
         ids = [card.aim.id for card in self.cards]
         above = sum(card.mapTo(self, card.rect().center()).y() < y for card in self.cards if card.aim.id != aim_id)
-        self.move(aim_id, above - ids.index(aim_id))
+        self.move_aim(aim_id, above - ids.index(aim_id))
 
 
 class _Bar(QWidget):

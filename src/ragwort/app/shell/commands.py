@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ragwort.designs import all_designs, design_named
 from ragwort.designs.design import in_running_text
@@ -62,7 +62,7 @@ def can_have_evidence(window: Window) -> bool:
     return aim is not None and aim.find != "effect" and bool(design_named(aim.design).evidence)
 
 
-def command(id: str, menu: str, label: str, **more: object) -> Callable[[Callable[[Window], None]], object]:
+def command(id: str, menu: str, label: str, **more: Any) -> Callable[[Callable[[Window], None]], object]:
     """Register the decorated function as a command."""
 
     def register(run: Callable[[Window], None]) -> Callable[[Window], None]:
@@ -215,12 +215,12 @@ def duplicate_aim(window: Window) -> None:
 
 @command("study.aim-up", "Study", "Move the aim up", enabled=has_any_aim)
 def aim_up(window: Window) -> None:
-    window.aims.move(window.session.aim_id, -1)
+    window.aims.move_aim(window.session.aim_id, -1)
 
 
 @command("study.aim-down", "Study", "Move the aim down", enabled=has_any_aim)
 def aim_down(window: Window) -> None:
-    window.aims.move(window.session.aim_id, 1)
+    window.aims.move_aim(window.session.aim_id, 1)
 
 
 @command("study.delete-aim", "Study", "Delete the aim", enabled=has_any_aim)

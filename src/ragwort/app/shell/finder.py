@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.shell.commands import Command, enabled_commands
@@ -15,10 +18,14 @@ def matches(words: str, command: Command) -> bool:
     return all(word in text for word in words.lower().split())
 
 
+if TYPE_CHECKING:
+    from ragwort.app.shell.window import Window
+
+
 class Finder(QFrame):
     """A list of commands over the window, narrowed by typing."""
 
-    def __init__(self, window: QWidget, theme: Theme) -> None:
+    def __init__(self, window: Window, theme: Theme) -> None:
         super().__init__(window)
         self.window_, self.theme = window, theme
         self.setObjectName("finder")
@@ -71,7 +78,7 @@ class Finder(QFrame):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusOut and not self.list.hasFocus():
             self.hide()
-        if event.type() == QEvent.Type.KeyPress:
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
                 by = 1 if event.key() == Qt.Key.Key_Down else -1
                 self.list.setCurrentRow(max(0, min(self.list.count() - 1, self.list.currentRow() + by)))

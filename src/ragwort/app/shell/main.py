@@ -8,6 +8,7 @@ from pathlib import Path
 from platformdirs import user_state_path
 from PySide6.QtWidgets import QApplication
 
+from ragwort.app.kit.theme import the_application
 from ragwort.app.session.session import Session
 from ragwort.app.shell.endings import Endings
 from ragwort.app.shell.settings import Remembered
@@ -45,7 +46,7 @@ def run(file: Path | None, demo: bool = False) -> int:
         from ragwort.demo import demo_study
 
         study = demo_study()
-    application = QApplication.instance() or QApplication(sys.argv[:1])
+    application = the_application() if QApplication.instance() else QApplication(sys.argv[:1])
     application.setApplicationName("Ragwort")
     application.setStyle("Fusion")
     recovery = Recovery(recovery_folder())

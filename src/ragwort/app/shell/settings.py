@@ -18,7 +18,8 @@ class Remembered:
     @property
     def geometry(self) -> QByteArray | None:
         """The window's size and place."""
-        return self._store.value("window/geometry")
+        stored = self._store.value("window/geometry")
+        return stored if isinstance(stored, QByteArray) else None
 
     @geometry.setter
     def geometry(self, geometry: QByteArray) -> None:

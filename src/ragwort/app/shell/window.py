@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QIcon, QKeySequence, QPixmap, QShowEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QButtonGroup,
     QFrame,
     QHBoxLayout,
@@ -24,7 +24,7 @@ from PySide6.QtWidgets import (
 import ragwort
 from ragwort.app.bench.bench import Bench
 from ragwort.app.kit import theme as themes
-from ragwort.app.kit.jobs import Jobs
+from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
@@ -46,6 +46,7 @@ from ragwort.study.recovery import Recovered
 if TYPE_CHECKING:
     from ragwort.app.choose.chooser import Chooser
     from ragwort.app.report.page import ReportPage
+    from ragwort.app.shell.guide_window import GuideWindow
 
 PAGES = ("Bench", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
@@ -59,7 +60,7 @@ class Window(QMainWindow):
     def __init__(self, session: Session, remembered: Remembered) -> None:
         super().__init__()
         self.session, self.remembered = session, remembered
-        self._guide: QWidget | None = None
+        self._guide: GuideWindow | None = None
         self.jobs = Jobs(self)
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
@@ -94,7 +95,7 @@ class Window(QMainWindow):
     def _build(self) -> None:
         """Make every widget."""
         self.theme = themes.make_theme(self._wants_dark())
-        themes.put_on(self.theme, self._wants_dark(), QApplication.instance())
+        themes.put_on(self.theme, self._wants_dark(), themes.the_application())
         icon = QPixmap()
         icon.loadFromData(themes.flower_svg().encode(), "SVG")
         self.setWindowIcon(QIcon(icon))
@@ -243,7 +244,12 @@ class Window(QMainWindow):
         """Bring a page into view."""
         self.leave_editor()
         self._page = name
-        page = {"Bench": lambda: self.bench, "Report": self._report_page, "Choose": self._chooser}[name]()
+        pages: dict[str, Callable[[], QWidget]] = {
+            "Bench": lambda: self.bench,
+            "Report": self._report_page,
+            "Choose": self._chooser,
+        }
+        page = pages[name]()
         self.pages.setCurrentWidget(page)
         for tab in self._tabs.buttons():
             tab.setChecked(tab.text() == name)
@@ -265,7 +271,7 @@ class Window(QMainWindow):
     def set_theme(self, name: str) -> None:
         """Light, dark, or what the desktop asks for."""
         self.remembered.theme = name
-        themes.put_on(self.theme, self._wants_dark(), QApplication.instance())
+        themes.put_on(self.theme, self._wants_dark(), themes.the_application())
 
     def _wants_dark(self) -> bool:
         return {"dark": True, "light": False}.get(self.remembered.theme, themes.desktop_is_dark())
@@ -466,7 +472,7 @@ class Window(QMainWindow):
         study = self.session.study
         self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
 
-        def work(ticket: object) -> None:
+        def work(ticket: Ticket) -> None:
             write_whole(path, report_bytes(study, kind, ticket.progress))
 
         self._progress = self.jobs.progressed.connect(self.notice.show_progress)

@@ -42,7 +42,7 @@ class DataFile(QWidget):
         self.data: Data | None = None
         self._words = words
         self.jobs = Jobs(self)
-        self.jobs.progressed.connect(lambda share: self.state.set_text(f"Reading … {100 * share:.0f} %"))
+        self.jobs.progressed.connect(self._show_share)
         self.jobs.busy_changed.connect(self._busy)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -54,6 +54,9 @@ class DataFile(QWidget):
         row.addWidget(self.open_link)
         row.addWidget(self.state, 1)
         row.addWidget(self.stop)
+
+    def _show_share(self, share: float) -> None:
+        self.state.set_text(f"Reading … {100 * share:.0f} %")
 
     def ask(self) -> None:
         """Ask for a file and read it."""

@@ -98,9 +98,9 @@ class EvidencePanel(SidePanel):
         row = QHBoxLayout()
         row.setSpacing(self.theme.px(16))
         self.use = link("Use it", lambda: self._take(lower=False))
-        self.lower = link("Plan on the lower limit", lambda: self._take(lower=True))
+        self.on_lower = link("Plan on the lower limit", lambda: self._take(lower=True))
         row.addWidget(self.use)
-        row.addWidget(self.lower)
+        row.addWidget(self.on_lower)
         row.addStretch(1)
         column.addLayout(row)
         return area
@@ -302,7 +302,8 @@ class EvidencePanel(SidePanel):
         self.editors = {}
         while self.pilot.rest.count():
             gone = self.pilot.rest.takeAt(0).widget()
-            discard(gone)
+            if gone is not None:
+                discard(gone)
 
     def _nothing_from_pilot(self) -> None:
         if self.in_pilot:
@@ -353,7 +354,7 @@ class EvidencePanel(SidePanel):
         self.fault.setText("" if ready or not begun else str(found))
         self.fault.setVisible(bool(self.fault.text()))
         self.use.setEnabled(ready)
-        self.lower.setVisible(isinstance(found, Finding) and bool(found.lower))
+        self.on_lower.setVisible(isinstance(found, Finding) and bool(found.lower))
         if not isinstance(found, Finding):
             invitation = "" if begun or self.in_pilot else "Type what is known; the effect follows at once."
             self.result.setText("")

@@ -47,7 +47,8 @@ class Roles(QWidget):
         """Boxes for these roles, two or three a line; a list of columns takes a line of its own."""
         while self._grid.count():
             gone = self._grid.takeAt(0).widget()
-            discard(gone)
+            if gone is not None:
+                discard(gone)
         self.boxes, self.lists, self._roles = {}, {}, roles
         names, at = [column.name for column in columns], 0
         a_line = 3 if self.width() >= self.theme.px(WIDE) and len(roles) != 4 else 2

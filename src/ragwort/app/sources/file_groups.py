@@ -69,7 +69,8 @@ class Groups(QWidget):
         """Show these groups."""
         while self._grid.count():
             gone = self._grid.takeAt(0).widget()
-            discard(gone)
+            if gone is not None:
+                discard(gone)
         self.parts, self._five = tuple(parts), []
         if not parts:
             return

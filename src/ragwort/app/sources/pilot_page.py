@@ -28,6 +28,7 @@ from ragwort.app.sources.datafile import DataFile, fingerprint, source_of
 from ragwort.app.sources.file_columns import Conditions, Roles
 from ragwort.app.sources.file_groups import Groups
 from ragwort.designs.evidence import Route
+from ragwort.designs.refusals import number_text
 from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, Unsure, filtered, guessed
 from ragwort.study.numbers import count_text
 
@@ -257,7 +258,7 @@ class PilotPage(QWidget):
             if old is not None:
                 discard(old)
         for signs, number in unsure.readings if unsure is not None else ():
-            words = f"{unsure.example} is {count_text(number)}"
+            words = f"{unsure.example} is {number_text(number)}"
             self._answers.addWidget(link(words, lambda signs=signs: self._settle(signs.decimal), "smallLink"))
         self._answers.addStretch(1)
         self.question.setVisible(unsure is not None)

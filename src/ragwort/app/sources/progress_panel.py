@@ -52,7 +52,8 @@ class ProgressPanel(SidePanel):
         super().__init__(session, theme, "progress", "How far along are we?")
         self.editors: list[QLineEdit] = []
         self.boxes: list[Box] = []
-        self._aim_id, self._names = "", ()  # whose groups are in the table
+        self._aim_id = ""
+        self._names: tuple[str, ...] = ()  # whose groups are in the table
         self._groups: dict[str, int] = {}
         self._of_file = ""  # what is wrong with the file
         self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
