@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 
+import ragwort.designs
 from ragwort import cli
 from ragwort.demo import demo_study
 from ragwort.study.files import read_study, write_study
@@ -139,7 +140,7 @@ def test_a_fault_of_ours_costs_its_own_request_only(
     def broken(request: dict[str, object]) -> dict[str, object]:
         return {}["sd"] if request == BAD else rest(request)
 
-    monkeypatch.setattr(cli, "answer_request", broken)
+    monkeypatch.setattr(ragwort.designs, "answer_request", broken)
     file = tmp_path / "requests.json"
     file.write_text(json.dumps([GOOD, BAD, GOOD]))
     with pytest.raises(SystemExit) as left:

@@ -402,9 +402,11 @@ def test_a_finished_study_is_spoken_of_in_the_past(window: Window) -> None:
     """By a command; with what its power does not tell, and what to ask instead."""
     window._actions["study.find-power"].trigger()
     window._actions["study.finished"].trigger()
+    settle(window)
     assert "had 80.1 % power to detect" in sentence(window)
     assert "says nothing new about its own power: ask instead what effect these 128 staff" in sentence(window)
     window._actions["study.find-effect"].trigger()
+    settle(window)
     assert sentence(window).startswith("128 staff (64 per group) could have shown a difference of 12.1 ms or more")
     assert "In full 12.0" in token(window, "difference").toolTip()
     window._actions["study.finished"].trigger()

@@ -88,6 +88,7 @@ def test_a_theme_is_changed_and_remembered(window: Window, remembered: Remembere
 
 def test_nothing_that_can_be_used_lacks_a_name(window: Window) -> None:
     """Every control that takes the focus tells a screen reader what it is."""
+    settle(window)
     nameless = []
     for widget in window.findChildren(QWidget):
         if widget.focusPolicy() != Qt.FocusPolicy.NoFocus and widget.isVisible():

@@ -28,7 +28,7 @@ from ragwort.app.kit.widgets import NameEdit, link
 from ragwort.designs.assumption import Assumption
 
 ROW_HEIGHT = 27
-MOST_NAME = 104  # pixels of a row's name
+MOST_NAME = 118  # pixels of a row's name
 MOST_PASTED = 1000  # rows, and columns of a table: as many as any assumption takes
 
 
@@ -99,6 +99,7 @@ class Cells(QWidget):
         if self.assumption.kind == "table":
             for at in range(self.table.columnCount()):
                 self._show_name(self.table.setHorizontalHeaderItem, at, columns)
+        self._fit()
 
     def _show_name(self, put: Callable[[int, QTableWidgetItem], None], at: int, names: Sequence[str]) -> None:
         item = QTableWidgetItem(names[at] if at < len(names) else f"{at + 1}")
@@ -179,9 +180,23 @@ class Cells(QWidget):
         """As high as its rows: the ledger scrolls, not the grid."""
         head = self.table.horizontalHeader()
         head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)  # again, or a column taken out leaves a gap
-        top = head.sizeHint().height() if not head.isHidden() else 0
+        top = self._fit_head() if not head.isHidden() else 0
         bar = self.table.horizontalScrollBar().sizeHint().height() if self.table.columnCount() > 5 else 0
         self.table.setFixedHeight(top + bar + self.theme.px(ROW_HEIGHT) * self.table.rowCount() + 2)
+
+    def _fit_head(self) -> int:
+        """The head as high as its longest title needs, in one line or two."""
+        head = self.table.horizontalHeader()
+        room = (self.table.width() - self.table.verticalHeader().sizeHint().width()) / max(self.table.columnCount(), 1)
+        items = [self.table.horizontalHeaderItem(at) for at in range(self.table.columnCount())]
+        widest = max(
+            (head.fontMetrics().horizontalAdvance(item.text()) for item in items if item is not None), default=0
+        )
+        lines = 2 if widest > room - self.theme.px(14) else 1
+        height = lines * head.fontMetrics().height() + self.theme.px(8)
+        if head.height() != height or head.minimumHeight() != height:
+            head.setFixedHeight(height)
+        return height
 
     # --- edits ---
 
@@ -261,6 +276,8 @@ class Cells(QWidget):
     # --- keyboard ---
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Resize:
+            self._fit()  # narrower columns may need higher titles
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit()
             if self.table.currentRow() < 0:
