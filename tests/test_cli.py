@@ -135,7 +135,7 @@ def test_a_fault_of_ours_costs_its_own_request_only(
     monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str], no_fault_of_ours: Path, tmp_path: Path
 ) -> None:
     """The others are answered; the error has no field, says whose fault it is, and the log has the details."""
-    rest = cli.answer_request
+    rest = ragwort.designs.answer_request
 
     def broken(request: dict[str, object]) -> dict[str, object]:
         return {}["sd"] if request == BAD else rest(request)

@@ -64,6 +64,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
         window.show()
         qtbot.waitExposed(window)
         qtbot.waitUntil(lambda: window.bench.picture.ready or window.session.aim is None, timeout=20_000)
+        settle(window)
         return window
 
     yield make
