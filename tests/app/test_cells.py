@@ -189,7 +189,10 @@ def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:
     cells = cells_of(window, "table")
     assert [cells.table.horizontalHeaderItem(at).text() for at in range(3)] == ["coffee", "tea", "water"]
     cells.table.verticalHeader().sectionDoubleClicked.emit(0)
-    retype(cells.table.findChild(NameEdit), "daylight")
+    editor = cells.table.findChild(NameEdit)
+    retype(editor, "daylight and a very long name", enter=False)
+    assert editor.width() < cells.table.width() / 2  # over its header, not over the grid
+    retype(editor, "daylight")
     assert cells.table.verticalHeaderItem(0).text() == "daylight"
     assert window.bench.detail.names["rows"].text() == "daylight, usual lighting"
     window.session.undo()

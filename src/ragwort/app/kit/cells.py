@@ -5,6 +5,7 @@ What is typed goes through the same text as the one-line editor, so that a fault
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Callable, Sequence
 
@@ -28,6 +29,7 @@ from ragwort.app.kit.widgets import NameEdit, link
 from ragwort.designs.assumption import Assumption
 
 ROW_HEIGHT = 27
+MOST_LINES = 3  # of a column's title
 MOST_NAME = 118  # pixels of a row's name
 MOST_PASTED = 1000  # rows, and columns of a table: as many as any assumption takes
 
@@ -125,8 +127,8 @@ class Cells(QWidget):
         return 0 if head.isHidden() else head.height()
 
     def _rename(self, kind: str, at: int, text: str, place: QRect) -> None:
-        editor = NameEdit(text, self.table, 0, place.top(), place.height())
-        editor.setGeometry(place.left(), place.top(), max(place.width(), self.theme.px(MOST_NAME)), place.height())
+        width = max(place.width(), self.theme.px(MOST_NAME))
+        editor = NameEdit(text, self.table, place.left(), place.top(), place.height(), width)
         editor.typed.connect(lambda name: self.renamed.emit(kind, at, name))
         editor.left.connect(self.renaming_ended)
 
@@ -185,14 +187,15 @@ class Cells(QWidget):
         self.table.setFixedHeight(top + bar + self.theme.px(ROW_HEIGHT) * self.table.rowCount() + 2)
 
     def _fit_head(self) -> int:
-        """The head as high as its longest title needs, in one line or two."""
+        """The head as high as its longest title needs."""
         head = self.table.horizontalHeader()
         room = (self.table.width() - self.table.verticalHeader().sizeHint().width()) / max(self.table.columnCount(), 1)
         items = [self.table.horizontalHeaderItem(at) for at in range(self.table.columnCount())]
-        widest = max(
-            (head.fontMetrics().horizontalAdvance(item.text()) for item in items if item is not None), default=0
-        )
-        lines = 2 if widest > room - self.theme.px(14) else 1
+        titles = [
+            item.text() for item in items if item is not None and " " in item.text()
+        ]  # one word has no second line
+        widest = max((head.fontMetrics().horizontalAdvance(title) for title in titles), default=0)
+        lines = min(max(math.ceil(widest / max(room - self.theme.px(14), 1)), 1), MOST_LINES)
         height = lines * head.fontMetrics().height() + self.theme.px(8)
         if head.height() != height or head.minimumHeight() != height:
             head.setFixedHeight(height)

@@ -218,6 +218,7 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
          border-bottom: 1px solid $hairline; padding: ${p2}px ${p6}px; font-weight: 400; }
 #cells QTableCornerButton::section { background: $panel; border: none; }
 #cells QLineEdit { border: none; border-radius: 0; padding: 0; color: $leaf; }
+#cells #nameEdit { border: 1px solid $leaf; border-radius: ${p4}px; padding: 0 ${p4}px; }
 #firstRows { background: transparent; border: none; color: $ink; font-size: ${f12}px; }
 #firstRows QHeaderView { background: transparent; }
 #firstRows QHeaderView::section { background: transparent; color: $quiet; border: none; font-size: ${f12}px;

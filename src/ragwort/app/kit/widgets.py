@@ -260,9 +260,9 @@ class NameEdit(PassingEdit):
     typed = Signal(str)
     left = Signal(bool)  # whether what was typed is to be kept
 
-    def __init__(self, text: str, parent: QWidget, left: int, top: int, height: int) -> None:
+    def __init__(self, text: str, parent: QWidget, left: int, top: int, height: int, width: int = 0) -> None:
         super().__init__(text, parent)
-        self._place = (left, top, height)
+        self._place, self._width = (left, top, height), width  # without a width: as wide as there is room
         self._follow()
         parent.installEventFilter(self)
         self.setObjectName("nameEdit")
@@ -277,7 +277,7 @@ class NameEdit(PassingEdit):
 
     def _follow(self) -> None:
         left, top, height = self._place
-        self.setGeometry(left, top, self.parentWidget().width() - 2 * left, height)
+        self.setGeometry(left, top, self._width or self.parentWidget().width() - 2 * left, height)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.Resize:
