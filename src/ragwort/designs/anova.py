@@ -877,6 +877,8 @@ class Repeated(Design):
         """See `Design.saying`."""
         size = "{n_per_group.people} per group" if find != "n" and "n_per_group" in values else "{n} ({group_sizes})"
         groups = int(values.get("groups", 2))
+        if groups == 1:
+            size = size.removesuffix(" per group").removesuffix(" ({group_sizes})")
         between = "between" if groups == 2 else "among"
         whom = f" {between} {name_tokens('groups', groups)}" if groups > 1 else ""
         among = f" in {name_tokens('groups', groups)}" if groups > 1 else ""

@@ -424,7 +424,7 @@ class _Clusters(Design):
         each = "{cluster_word} of different sizes" if several else "{cluster_word} of {cluster_size}"
         icc = "" if find == "icc" else "; intracluster correlation {icc}"
         if find != "n" and "clusters" in values:
-            return f"{{clusters}} {each} for {{groups.1}} ({{total}} in all{icc})"
+            return f"{{clusters}} {each} for {{groups.1}} ({{cluster_numbers}}, {{total}} in all{icc})"
         return f"{{n}} in {each} ({{cluster_numbers}}{icc})"
 
 

@@ -297,7 +297,9 @@ class RegressionAdded(_Model):
         if "r_squared_full" in values and find != "effect":
             shown = "R² {r_squared_full} with, {r_squared_reduced} without, f² {f_squared}"
         one = values.get("tested") == 1
-        effect = f"what {{tested.terms}} {'adds' if one else 'add'} to {{others}} ({shown})"
+        alone = values.get("predictors", 0) == values.get("tested", 1)
+        add = ("explains" if one else "explain") if alone else ("adds" if one else "add")
+        effect = f"what {{tested.terms}} {add}{'' if alone else ' to {others}'} ({shown})"
         return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
 
     def method_text(self, values: Values) -> str:
@@ -504,7 +506,7 @@ class RegressionCoefficient(_Model):
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
-        return (Naming("predictor", "Predictor", ("one",)),)
+        return (Naming("predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one",)),)
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
@@ -515,7 +517,8 @@ class RegressionCoefficient(_Model):
             shown = (
                 "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² {f_squared}"
             )
-        effect = f"the effect of {{predictor.1}} among {{predictors.terms}} ({shown})"
+        among = "" if values.get("predictors") == 1 else " among {predictors.terms}"
+        effect = f"the effect of {{predictor.1}}{among} ({shown})"
         looking = looking_for(values, "a positive coefficient", "a negative coefficient")
         return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)
 
