@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from ragwort.designs import Design, RequestError, all_designs, design_named, settle
-from ragwort.stats.noncentral import Test as Statistic
+from ragwort.stats.statistic import Test as Statistic
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 WORDS = {

@@ -8,14 +8,8 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy import special
 
-from ragwort.stats.noncentral import (
-    ChiSquareTest,
-    FTest,
-    NormalTest,
-    TTest,
-    f_above_by_quadrature,
-    t_above_by_quadrature,
-)
+from ragwort.stats.noncentral import f_above_by_quadrature, t_above_by_quadrature
+from ragwort.stats.statistic import ChiSquareTest, FTest, NormalTest, TTest
 
 ALPHAS = st.floats(1e-8, 0.5)
 SHIFTS = st.floats(-8, 8)

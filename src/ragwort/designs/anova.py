@@ -22,7 +22,8 @@ from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
-from ragwort.stats.noncentral import FTest, Number, Test
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import FTest, Test
 
 F = Assumption(
     "f",

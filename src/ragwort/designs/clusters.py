@@ -41,7 +41,8 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, RealArms, Sizes
 from ragwort.stats import search, studies
-from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test, TTest
 
 _SUM_SLACK = 1e-9
 STEP_WORDS = " clusters in arm 1"

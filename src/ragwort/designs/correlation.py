@@ -19,7 +19,8 @@ from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
-from ragwort.stats.noncentral import NormalTest, Number, Test
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test
 
 _SMALLEST = 4
 _FEW = 50  # under this the transformation is visibly approximate

@@ -16,8 +16,9 @@ from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
 from ragwort.stats import studies
-from ragwort.stats.noncentral import Number, Sides, Test
+from ragwort.stats.noncentral import Number
 from ragwort.stats.patience import check
+from ragwort.stats.statistic import Sides, Test
 
 Values = Mapping[str, Any]
 

@@ -31,7 +31,8 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
-from ragwort.stats.noncentral import NormalTest, Number, Test, TTest
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test, TTest
 
 _SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
 _SMALLEST = 2  # participants per group: with one there is no variance

@@ -26,7 +26,8 @@ from ragwort.stats import patience, sawtooth, search, studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.fisher import LARGEST_GROUP, bound_of_power, fisher_power
-from ragwort.stats.noncentral import NormalTest, Number, Test
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test
 
 _LARGEST_EXACT = 500_000  # participants up to which the exact binomial test is searched
 _LARGEST_FISHER = 6_000  # participants in all up to which Fisher's test is searched

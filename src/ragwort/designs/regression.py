@@ -22,7 +22,8 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
-from ragwort.stats.noncentral import FTest, Number, Test, TTest
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import FTest, Test, TTest
 
 _F_SQUARED = Assumption(
     "f_squared",

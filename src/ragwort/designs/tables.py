@@ -21,7 +21,8 @@ from ragwort.designs.sampling import OneSample, statistic_details
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.sizes import OneGroup, Sizes
 from ragwort.stats import studies
-from ragwort.stats.noncentral import ChiSquareTest, Number, Test
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import ChiSquareTest, Test
 
 _W = Assumption(
     "w",

@@ -11,7 +11,8 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
-from ragwort.stats.noncentral import Array, ChiSquareTest, FTest, Test, TTest
+from ragwort.stats.noncentral import Array
+from ragwort.stats.statistic import ChiSquareTest, FTest, Test, TTest
 from ragwort.study.found import power_text
 
 POINTS = 400

@@ -14,7 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.stats.lazily import special
-from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
+from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.statistic import Limits, Sides, upper_tail
 
 _SLACK = 1 + 1e-12  # a probability this close above alpha counts as alpha
 
@@ -110,6 +111,22 @@ class BinomialTest:
     def power(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.power`."""
         return self.rejected(alpha, sides, self.p)
+
+    def regions(self, alpha: Number, sides: Sides) -> dict[str, Array]:
+        """The limits of both regions by name, NaN where no count rejects; only those that the test looks at."""
+        lower, upper = self.counts(alpha, sides)
+        found = {
+            "reject at or below": np.where(lower >= 0, lower, np.nan),
+            "reject at or above": np.where(upper <= self.n, upper, np.nan),
+        }
+        away = {"greater": "reject at or below", "less": "reject at or above"}.get(sides)
+        return {name: limit for name, limit in found.items() if name != away}
+
+    def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
+        """See `Test.reported`; of one size only. A region without a count is None."""
+        counts = {name.replace(" ", "_"): float(limit[0]) for name, limit in self.regions(alpha, sides).items()}
+        whole = {name: None if np.isnan(limit) else int(limit) for name, limit in counts.items()}
+        return {**whole, "actual_alpha": float(np.ravel(self.actual_alpha(alpha, sides))[0])}
 
     def actual_alpha(self, alpha: Number, sides: Sides) -> Number:
         """How often the test rejects without an effect: at most alpha, mostly less, because counts are whole."""

@@ -13,7 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.stats.lazily import special
-from ragwort.stats.noncentral import Array, Limits, Number, Sides, upper_tail
+from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.statistic import Limits, Sides, upper_tail
 
 
 @cache
@@ -55,6 +56,13 @@ class CorrelationTest:
         above = 0.0 if upper is None else r_above(upper, self.rho, self.n)
         below = 0.0 if lower is None else r_above(-lower, -np.asarray(self.rho), self.n)
         return above + below
+
+    def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
+        """See `Test.reported`: both limits where they are not mirror images."""
+        lower, upper = self.limits(alpha, sides)
+        if lower is not None and upper is not None and self.null_rho != 0:
+            return {"critical_lower": lower, "critical_upper": upper, "actual_alpha": float(alpha)}
+        return {"critical_value": lower if upper is None else upper, "actual_alpha": float(alpha)}
 
     def null_density(self, x: Array) -> Array:
         """See `Test.null_density`."""

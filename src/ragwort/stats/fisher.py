@@ -21,8 +21,9 @@ from numpy.typing import NDArray
 
 from ragwort.stats.binomial import counts_as
 from ragwort.stats.lazily import special
-from ragwort.stats.noncentral import Array, Sides
+from ragwort.stats.noncentral import Array
 from ragwort.stats.patience import check
+from ragwort.stats.statistic import Sides
 
 Counts = NDArray[np.int64]
 

@@ -16,7 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.stats.lazily import special
-from ragwort.stats.noncentral import Array, Number, Sides, upper_tail
+from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.statistic import Sides, upper_tail
 
 Rejected = NDArray[np.bool_]
 Counts = NDArray[np.int64]
