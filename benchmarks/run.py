@@ -97,7 +97,7 @@ def _kinds_of(kind: type) -> list[type]:
 def core() -> None:
     """Every unknown of every design against the bare ufunc calls that it makes."""
     from ragwort.designs import all_designs, settle
-    from ragwort.designs.solve import first_and_steady
+    from ragwort.designs.kinds.counts import first_and_steady
     from ragwort.stats import binomial, exact, noncentral
 
     def asked(design: Any, find: str, values: Any) -> None:
@@ -127,7 +127,7 @@ def core() -> None:
 def exact_tests() -> None:
     """Exact tests, whose power is summed and not looked up; nothing to compare with but the aim."""
     from ragwort.designs import design_named, settle
-    from ragwort.designs.solve import first_and_steady, power_along
+    from ragwort.designs.kinds.counts import first_and_steady
     from ragwort.stats import fisher
 
     def fresh(design: str, find: str, **values: Any) -> Any:
@@ -146,7 +146,7 @@ def exact_tests() -> None:
         ("Fisher, power at 300 a group", lambda: fresh("two-proportions", "power", n=600, **shares), 50),
         (f"Fisher, find n ({sized.groups[0]} a group)", lambda: fresh("two-proportions", "n", **shares), 2000),
         ("exact correlation, power", lambda: fresh("correlation", "power", rho=0.3, n=84), 5),
-        ("exact correlation, power at 200 sizes", lambda: power_along(pearson, steps), 200),
+        ("exact correlation, power at 200 sizes", lambda: pearson.power_along(steps), 200),
         (f"one proportion, steady n ({steady})", lambda: fresh("one-proportion", "n", **single), 50),
     ):
         took = 1e3 * statistics.median(timed(work) for _ in range(9))

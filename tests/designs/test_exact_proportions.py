@@ -11,7 +11,6 @@ import pytest
 from scipy import stats
 
 from ragwort.designs import Answer, RequestError, design_named, settle
-from ragwort.designs.solve import power_along
 from ragwort.stats.binomial import least_and_most, lower_limit, upper_limit
 from ragwort.stats.fisher import bound_of_power, fisher_power
 from ragwort.stats.patience import Late, heard_by, within
@@ -66,7 +65,7 @@ def test_bounds_hold_over_their_runs(p: float, sides: Any) -> None:
     for first, last in [(1, 4), (30, 41), (100, 260)]:
         least, most = least_and_most(np.array([float(first)]), np.array([float(last)]), p, 0.5, 0.05, sides)
         plan = find("power", "one-proportion", proportion=p, null_proportion=0.5, n=9, sides=sides).plan
-        powers = power_along(plan, np.arange(first, last + 1))
+        powers = plan.power_along(np.arange(first, last + 1))
         assert least[0] <= powers.min() + 1e-12
         assert most[0] >= powers.max() - 1e-12
 
@@ -78,7 +77,7 @@ def test_first_and_steady_by_brute_force(p0: float, p: float, power: float, side
     answer = find("n", "one-proportion", proportion=p, null_proportion=p0, power=power, sides=sides)
     first, steady = answer.n_more["first"], answer.n_more["steady"]
     horizon = max(2 * first, first + 200)
-    powers = power_along(answer.plan, np.arange(1, horizon + 1))
+    powers = answer.plan.power_along(np.arange(1, horizon + 1))
     assert first == int(np.flatnonzero(powers >= power)[0]) + 1
     below = np.flatnonzero(powers < power)
     assert steady == (int(below[-1]) + 2 if below.size else 1)
@@ -136,7 +135,7 @@ def test_fisher_sizes_by_brute_force(p1: float, p2: float, ratio: float, balance
     answer = find("n", "two-proportions", **given)
     first, steady = answer.n_more["first"], answer.n_more["steady"]
     lowest = answer.plan.counting.lowest
-    powers = power_along(answer.plan, np.arange(lowest, first + max(20, math.ceil(first / 10)) + 1))
+    powers = answer.plan.power_along(np.arange(lowest, first + max(20, math.ceil(first / 10)) + 1))
     assert first == lowest + int(np.flatnonzero(powers >= 0.8)[0])
     assert steady == lowest + int(np.flatnonzero(powers < 0.8)[-1]) + 1
     assert (answer.total if balance == "any" else answer.groups[0]) == steady

@@ -8,7 +8,6 @@ import numpy as np
 import pytest
 
 from ragwort.designs import Answer, Design, Plan, all_designs, settle
-from ragwort.designs.solve import power_along
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 SIDED = [design for design in all_designs() if any(a.name == "sides" for a in design.assumptions)]
@@ -50,7 +49,7 @@ def test_size_found_is_the_smallest_of_all(design: Design, power: float, alpha: 
     answer = sized(design, power=power, alpha=alpha)
     counting = answer.plan.counting
     steps = np.arange(counting.lowest, counting.step_near(answer.total) + 1)
-    powers = power_along(answer.plan, steps)
+    powers = answer.plan.power_along(steps)
     assert powers[-1] >= power
     assert not np.any(powers[:-1] >= power)
     assert answer.power == pytest.approx(powers[-1], abs=1e-12)
@@ -61,10 +60,10 @@ def test_power_rises_with_size_and_effect(design: Design) -> None:
     """More people never see less, and neither does a larger effect; both tend to 1."""
     plan = sized(design).plan
     steps = np.unique(np.geomspace(plan.counting.lowest, 3000, 60).astype(int))
-    powers = power_along(plan, steps)
+    powers = plan.power_along(steps)
     assert np.all(np.diff(powers) > -1e-12)
     assert powers[-1] > 0.999
-    larger = power_along(doubled(plan), steps)
+    larger = doubled(plan).power_along(steps)
     some = steps >= 10  # the score test of one or two people is no test
     assert np.all(larger[some] >= powers[some] - 1e-12)
 
@@ -76,7 +75,7 @@ def test_without_an_effect_power_is_alpha(design: Design) -> None:
     if getattr(plan, "means", ()):
         plan = plan.replace(means=())
     steps = np.array([plan.counting.lowest, plan.counting.lowest + 7, 500])
-    assert power_along(plan, steps) == pytest.approx(np.full(3, 0.05), abs=1e-9)
+    assert plan.power_along(steps) == pytest.approx(np.full(3, 0.05), abs=1e-9)
 
 
 @DESIGNS
@@ -126,7 +125,7 @@ def test_any_total_is_never_larger(design: Design) -> None:
     grouped, free = sized(design), sized(design, balance="any")
     assert free.total <= grouped.total
     below = np.arange(free.plan.counting.lowest, free.total)
-    assert np.all(power_along(free.plan, below) < 0.8)
+    assert np.all(free.plan.power_along(below) < 0.8)
 
 
 @DESIGNS

@@ -174,6 +174,11 @@ class Assumption:
         raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {said(value)}.")
 
 
+def rounded(value: float) -> float:
+    """A worked-out value as a person would have typed it: four significant digits."""
+    return float(f"{value:.4g}")
+
+
 def one_of(words: Sequence[str]) -> str:
     """`a`, `a or b`, `a, b or c`."""
     return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} or {words[-1]}"

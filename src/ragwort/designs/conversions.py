@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.designs.agreement import need_whole, scatter_within_pairs
 from ragwort.designs.assumption import Assumption, Kind, one_of
 from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.stats import effects
@@ -168,10 +169,7 @@ def _root(x: Given) -> float:
 
 
 def _d_of_pairs(x: Given) -> float:
-    sd = effects.sd_of_differences(x["sd1"], x["sd2"], x["correlation"])
-    if sd <= 0:
-        raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
-    return float(x["difference"] / sd)
+    return float(x["difference"] / scatter_within_pairs(x))
 
 
 def _d_of_g(x: Given) -> float:
@@ -259,8 +257,8 @@ def _w_of_table(x: Given) -> float:
     name = "table" if "table" in x else "counts"
     table = x[name]
     total = sum(map(sum, table))
-    if name == "table" and abs(total - 1) > 1e-9:
-        raise RequestError("table", f"The proportions must add up to 1; they add up to {total:.10g}.")
+    if name == "table":
+        need_whole("table", total)
     if any(sum(row) == 0 for row in table) or any(sum(column) == 0 for column in zip(*table, strict=True)):
         raise RequestError(name, "A row or a column is empty: leave it out.")
     return effects.w_of_table(table)
@@ -275,8 +273,7 @@ def _at_most(w: float, most: float) -> float:
 
 def _w_of_fit(x: Given) -> float:
     for name in ("null_proportions", "proportions"):
-        if abs(sum(x[name]) - 1) > 1e-9:
-            raise RequestError(name, f"{name} must add up to 1; they add up to {sum(x[name]):.10g}.")
+        need_whole(name, sum(x[name]))
     if len(x["proportions"]) != len(x["null_proportions"]):
         raise RequestError("proportions", "proportions and null_proportions must be equally many.")
     return effects.w_of_fit(x["proportions"], x["null_proportions"])

@@ -1,26 +1,20 @@
-"""The declaration of a design, and the comparison it becomes once its assumptions are settled."""
+"""The declaration of a design."""
 
 from __future__ import annotations
 
-import dataclasses
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any, ClassVar, Self
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import Any, ClassVar
 
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
+from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
-from ragwort.stats import studies
-from ragwort.stats.noncentral import Number
-from ragwort.stats.patience import check
-from ragwort.stats.statistic import Sides, Test
 
 Values = Mapping[str, Any]
+UNKNOWNS = ("n", "power", "effect", "alpha")  # of every design
 
 
 @dataclass(frozen=True)
@@ -42,130 +36,11 @@ class Derived:
 
 
 @dataclass(frozen=True)
-class Plan:
-    """A comparison with every assumption settled but the unknown, whose field holds a stand-in.
+class Further:
+    """An unknown that a design has beside n, power, effect and alpha."""
 
-    `effect` may be an array, to compute power over many effects at once; group sizes broadcast against it.
-    """
-
-    alpha: Number
-    target: float  # the power asked for
-    sides: Sides
-    effect: Number  # the primary effect, zero at the null hypothesis
-    counting: Counting
-
-    @property
-    def humps(self) -> bool:
-        """Whether power may fall as a step is added, where one group stands still."""
-        return False
-
-    @property
-    def exact(self) -> bool:
-        """Whether whole counts decide, so that power goes up and down with the sample size."""
-        return False
-
-    @property
-    def has_statistic(self) -> bool:
-        """Whether `test` describes the test: one statistic with one distribution."""
-        return True
-
-    @property
-    def steady(self) -> bool:
-        """Of an exact test: whether the size asked for is the first from which every larger one has the power too."""
-        return False
-
-    def first_and_steady(self) -> tuple[int, int] | None:
-        """Of an exact test: the first step whose power reaches the target, and the first from which all do.
-
-        `None` where no step that can be afforded reaches it.
-        """
-        raise NotImplementedError
-
-    @property
-    def last_step(self) -> int:
-        """The largest step that is looked at for a sample size."""
-        return self.counting.highest
-
-    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """How often the test rejects without an effect, at each size (groups x anything)."""
-        return np.full(groups.shape[1:], float(self.alpha))
-
-    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """Of an exact test: its rejection limits at each size, each by what it is called; NaN where there is none."""
-        return {}
-
-    @property
-    def effect_limit(self) -> float:
-        """The largest size of effect that makes sense."""
-        return 1e300
-
-    def furthest(self, up: bool) -> float:
-        """The effect furthest from none on one side."""
-        return self.effect_limit if up else -self.effect_limit
-
-    @property
-    def effect_scale(self) -> float:
-        """A size of effect to start searching from."""
-        return 1.0
-
-    @property
-    def found_effect(self) -> float:
-        """The primary effect as `find: "effect"` reports it."""
-        return float(self.effect)
-
-    def test(self, groups: Sizes) -> Test:
-        """The test statistic at these group sizes (array: groups x anything)."""
-        raise NotImplementedError
-
-    def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """Power at these group sizes, in 0..1."""
-        check()
-        return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.alpha, self.sides), 0.0), 1.0))
-
-    def replace(self, **changes: Any) -> Self:
-        """The same plan with other values."""
-        return dataclasses.replace(self, **changes)
-
-    def effect_report(self) -> dict[str, float]:
-        """The effect in every way it is reported, the primary effect first."""
-        raise NotImplementedError
-
-    @property
-    def step_words(self) -> str:
-        """What a step counts, where that is not simply participants: ` in group 1`."""
-        return ""
-
-    def further_found(self, find: str) -> Any:
-        """The value of an unknown that only this design has."""
-        return getattr(self, find)
-
-    def solve_further(self, find: str, groups: Sizes) -> tuple[Sizes, Self]:
-        """Find an unknown that only this design has: the sizes then, and the plan with it filled in.
-
-        Raises `NotAttainable`.
-        """
-        raise NotImplementedError
-
-    def details(self, groups: Sizes) -> dict[str, Any]:
-        """What the answer reports beside n and power, for one set of group sizes."""
-        raise NotImplementedError
-
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> NDArray[np.bool_]:
-        """Draw `count` studies of these group sizes and test each as an analyst would: which of them reject."""
-        raise NotImplementedError
-
-    @property
-    def level(self) -> studies.Level:
-        """Alpha and sides of the test, for a simulated study."""
-        return studies.Level(float(self.alpha), self.sides)
-
-    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
-        """What the answer's `n` holds beside total, groups and enrolment."""
-        return {}
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """What a reader of the answer must know: approximations, unusual cases."""
-        return []
+    solve: Callable[[Any, Sizes], tuple[Sizes, Any]]  # plan and sizes -> both with it filled in; `NotAttainable`
+    found: Callable[[Any], float | int]  # its value in a plan
 
 
 class Design:
@@ -182,7 +57,7 @@ class Design:
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
     stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
-    finds: ClassVar[tuple[str, ...]] = ("n", "power", "effect", "alpha")
+    further: ClassVar[Mapping[str, Further]] = {}  # unknowns beside `UNKNOWNS`, by the assumption they are
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
@@ -192,6 +67,11 @@ class Design:
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
     approximation: ClassVar[str]  # how far the formula is exact, and where it is not
     references: ClassVar[tuple[str, ...]]
+
+    @property
+    def finds(self) -> tuple[str, ...]:
+        """What can be found."""
+        return (*UNKNOWNS, *self.further)
 
     @property
     def primary(self) -> str:
@@ -238,6 +118,20 @@ class Design:
         """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
         raise NotImplementedError
 
+    def basis(self, values: Values, find: str) -> Basis:
+        """What every plan is made of; a test without an assumption `sides` looks upwards."""
+        effect = 0.0 if find == "effect" else self.stated_effect(values)
+        sides, counting = values.get("sides", "greater"), self.counting(values)
+        return Basis(alpha=values["alpha"], target=values["power"], sides=sides, effect=effect, counting=counting)
+
+    def stated_effect(self, values: Values) -> float:
+        """The primary effect, zero at the null hypothesis. Raises `RequestError` where statements disagree."""
+        return float(values[self.primary])
+
+    def counting(self, values: Values) -> Counting:
+        """How the sample size counts up."""
+        raise NotImplementedError
+
     def borrowed(self, values: Values) -> dict[str, Any]:
         """What the values of another design say in this design's own assumptions, beyond those of the same name."""
         return {}
@@ -252,7 +146,12 @@ class Design:
 
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
         """The values of `way` that say the same as `values`; those that cannot be worked out are left out."""
-        return {}
+        known = self.in_other_words(values)
+        return {name: known[name] for name in way.names if name in known}
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """The values, and what they say in other ways as far as it can be worked out."""
+        return dict(values)
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
         """A found effect in the way in which it is stated; `values` are those that were stated before."""
@@ -279,11 +178,6 @@ class Design:
 def in_running_text(label: str) -> str:
     """A label inside a sentence: `Standard deviation` loses its capital, `SD of group 1` keeps it."""
     return label[:1].lower() + label[1:] if label[1:2].islower() or label[1:2] == " " else label
-
-
-def rounded(value: float) -> float:
-    """A worked-out value as a person would have typed it: four significant digits."""
-    return float(f"{value:.4g}")
 
 
 _registry: dict[str, Design] = {}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from difflib import get_close_matches
 from typing import Any
@@ -10,18 +9,16 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs.assumption import one_of
-from ragwort.designs.design import Design, Plan, Way, design_named
+from ragwort.designs.design import Design, Way, design_named
+from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, said
-from ragwort.designs.sizes import Sizes, enrolment
+from ragwort.designs.sizes import Sizes, enrolment, rounded_up, whole_total
 from ragwort.designs.solve import (
     Answer,
     find_alpha,
     find_effect,
     find_sizes,
-    first_and_steady,
-    larger_power,
     points_away,
-    whole_total,
 )
 
 _SMALL, _LARGE = 1e-30, 1e30  # their powers, as formulas take them, can still be held
@@ -173,55 +170,39 @@ def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:
 def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tuple[Sizes, Plan]:
     if find == "n":
         return find_sizes(plan, design.primary), plan
-    sizes = larger_power(plan, design.given_sizes(values, plan))
+    sizes = plan.better(design.given_sizes(values, plan))
     if find == "effect":
         up = values["direction"] == "up" if plan.sides == "two" else plan.sides == "greater"
         return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.primary))
     if find == "alpha":
         return sizes, plan.replace(alpha=find_alpha(plan, sizes))
-    if find != "power":
-        return plan.solve_further(find, sizes)
-    return sizes, plan
+    return design.further[find].solve(plan, sizes) if find in design.further else (sizes, plan)
 
 
 def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
-    groups = [math.ceil(size - 1e-9) for size in sizes[:, 0]]
+    groups = [rounded_up(size) for size in sizes[:, 0]]
     whole = bool(np.all(sizes[:, 0] == groups))
     power = float(plan.power(sizes)[0])
     if points_away(plan):
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
-    further, more_notes = _first_and_steady(plan) if plan.exact and find == "n" else ({}, [])
+    searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
-    known = {"n": total, "power": power, "effect": plan.found_effect, "alpha": float(plan.alpha)}
+    effect = plan.effect_report()
+    known = {"n": total, "power": power, "effect": float(effect[design.primary]), "alpha": float(plan.alpha)}
     return Answer(
         design=design.id,
         find=find,
-        answer=known[find] if find in known else plan.further_found(find),
+        answer=known[find] if find in known else design.further[find].found(plan),
         groups=tuple(groups),
         power=power,
         plan=plan,
-        effect=plan.effect_report(),
+        effect=effect,
         details=plan.details(sizes),
         notes=tuple([*notes, *more_notes, *plan.notes(sizes)]),
-        n_more={**further, **plan.further_sizes(sizes)},
+        n_more={**searched, **plan.further_sizes(sizes)},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
         enrol=tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else (),
     )
-
-
-def _first_and_steady(plan: Plan) -> tuple[dict[str, int], list[str]]:
-    """Both sizes of an exact test, and a note where they differ."""
-    found = first_and_steady(plan)
-    if found is None:
-        raise RuntimeError("an exact test was answered at a size that no search finds")
-    first, steady = found
-    sizes = {"first": first, "steady": steady}
-    if first == steady:
-        return sizes, []
-    return sizes, [
-        f"Power first reaches the target at {number_text(first)}{plan.step_words}, falls below it again at some larger "
-        f"sizes, and stays there from {number_text(steady)} on."
-    ]
 
 
 def as_json(answer: Answer) -> dict[str, Any]:

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from ragwort.designs.assumption import Assumption, Choice
-from ragwort.designs.design import Design, Plan, Values, Way
+from ragwort.designs.design import Design, Values, Way
+from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
+from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
 
 RATIO = Assumption(
     "ratio",
@@ -57,18 +56,27 @@ def group_sizes(smallest: int) -> tuple[Assumption, Assumption]:
 class OneSample(Design):
     """One sample of n participants, whatever is measured of them."""
 
+    smallest: int = 1  # participants
     sizes = (Way("one number", ("n",)),)
 
     def smallest_n(self, values: Values) -> int:
         """The smallest sample that the test can be done with."""
-        return 1
+        return self.smallest
+
+    def counting(self, values: Values) -> OneGroup:
+        """See `Design.counting`."""
+        return OneGroup(self.smallest_n(values))
 
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
         """See `Design.given_sizes`."""
         smallest = self.smallest_n(values)
         if values["n"] < smallest:
-            raise RequestError("n", f"n must be {smallest} or more, not {values['n']}.")
+            raise RequestError("n", f"{self.size_reason(values)}n must be {smallest} or more, not {values['n']}.")
         return plan.counting.splits(values["n"])
+
+    def size_reason(self, values: Values) -> str:
+        """Why the sample cannot be smaller, where that needs saying: `With 3 predictors `."""
+        return ""
 
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """See `Design.sizes_as_values`."""
@@ -83,7 +91,7 @@ class TwoGroups(Design):
     group_words = ("group 1", "group 2")
 
     def counting(self, values: Values) -> ByRatio | AnyTotal:
-        """How the two groups count up."""
+        """See `Design.counting`."""
         kind = AnyTotal if values["balance"] == "any" else ByRatio
         return kind(values["ratio"], self.smallest)
 
@@ -106,15 +114,3 @@ class TwoGroups(Design):
     def size_words(self, values: Values, find: str) -> str:
         """The sizes as the sentence says them."""
         return "{n1} and {n2} {many}" if find != "n" and "n1" in values else "{n} ({group_sizes})"
-
-
-def statistic_details(plan: Plan, sizes: Sizes) -> dict[str, Any]:
-    """What the answer reports of a test with one statistic: its df where it has them, noncentrality and limit."""
-    test = plan.test(sizes)
-    df = {"df": test.df} if hasattr(test, "df") else {}
-    return {
-        **df,
-        "noncentrality": test.noncentrality,
-        "critical_value": test.critical_value(plan.alpha, plan.sides),
-        "actual_alpha": float(plan.alpha),
-    }

@@ -2,21 +2,16 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass, field
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
-from ragwort.designs.design import Plan
+from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
-from ragwort.designs.sizes import LARGEST_TOTAL, RealArms, Sizes, Steps
+from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, whole_total
 from ragwort.stats import search
-from ragwort.stats.search import StepPower
-
-_TIE = 1e-12
 
 
 @dataclass(frozen=True)
@@ -46,91 +41,19 @@ class Answer:
         return np.array(self.planned or self.groups, dtype=float)[:, None]
 
 
-def larger_power(plan: Plan, ways: list[Sizes]) -> Sizes:
-    """Of several ways to split a total (each groups x 1), the one with the larger power; a tie goes to the first."""
-    best, *others = ways
-    for other in others:
-        if float(plan.power(other)[0]) > float(plan.power(best)[0]) + _TIE:
-            best = other
-    return best
-
-
 def find_sizes(plan: Plan, primary: str) -> Sizes:
     """The smallest sizes whose power reaches the target. Raises `NotAttainable`."""
     _refuse_no_effect(plan, primary)
-    if isinstance(plan.counting, RealArms):
-        return _real_sizes(plan, plan.counting, primary)
-    counting = plan.counting
-    if plan.exact:
-        found = first_and_steady(plan)
-        step = None if found is None else found[plan.steady]
-        return _sizes_at(plan, step, primary)
-    paths = _paths(plan)
-    blocks = counting.blocks() if plan.humps else range(0)
-    if blocks:
-        step = search.first_in_blocks(paths, plan.target, counting.block, blocks[0], blocks[-1])
-    else:
-        step = search.first_step(
-            _best(paths), plan.target, counting.lowest, counting.highest, one_by_one=64 if plan.humps else 1
-        )
-    return _sizes_at(plan, step, primary)
-
-
-@lru_cache(maxsize=256)
-def first_and_steady(plan: Plan) -> tuple[int, int] | None:
-    """See `Plan.first_and_steady`; kept, because the answer, the curve and the steps all ask for it."""
-    return plan.first_and_steady()
-
-
-def _sizes_at(plan: Plan, step: int | None, primary: str) -> Sizes:
-    """The sizes at a step; raises `NotAttainable` where the search found none."""
-    last = plan.last_step
-    if step is not None:
-        return larger_power(plan, plan.counting.ways(np.array([step])))
-    most = plan.counting.ways(np.array([last]))[0].sum()
-    limit = LARGEST_TOTAL if last == plan.counting.highest else most
+    found = plan.smallest_sizes()
+    if found is not None:
+        return found
+    last = np.array([plan.last_step])
+    limit = LARGEST_TOTAL if plan.last_step == plan.counting.highest else plan.counting.ways(last)[0].sum()
     raise NotAttainable(
         primary,
         f"No sample size up to {number_text(limit)} reaches {percent_text(plan.target)} power; "
-        f"the largest power reachable is {percent_text(float(power_along(plan, np.array([last]))[0]))}.",
+        f"the largest power reachable is {percent_text(float(plan.power_along(last)[0]))}.",
     )
-
-
-def _real_sizes(plan: Plan, arms: RealArms, primary: str) -> Sizes:
-    """The sizes, not rounded, at which power equals the target."""
-
-    def power(first: float) -> float:
-        return float(plan.power(arms.sizes(first))[0])
-
-    found = search.nearest_root(power, plan.target, 64.0, LARGEST_TOTAL / (1 + arms.ratio))
-    return _sizes_at(plan, None, primary) if found is None else arms.sizes(found)
-
-
-def whole_total(sizes: Iterable[float]) -> int:
-    """Participants that come whole, for sizes that do not."""
-    return math.ceil(sum(sizes) - 1e-9)
-
-
-def _paths(plan: Plan) -> list[StepPower]:
-    def path(way: int) -> StepPower:
-        return lambda steps: plan.power(plan.counting.ways(steps)[way])
-
-    return [path(way) for way in range(plan.counting.ways_count)]
-
-
-def _best(paths: list[StepPower]) -> StepPower:
-    if len(paths) == 1:
-        return paths[0]
-
-    def best(steps: Steps) -> Any:
-        return np.max([path(steps) for path in paths], axis=0)
-
-    return best
-
-
-def power_along(plan: Plan, steps: Steps) -> Any:
-    """Power at each step of the plan's counting (the better split where there are several)."""
-    return _best(_paths(plan))(steps)
 
 
 def _refuse_no_effect(plan: Plan, primary: str) -> None:

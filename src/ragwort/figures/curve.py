@@ -8,8 +8,7 @@ from functools import lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, Plan, design_named
-from ragwort.designs.solve import power_along
+from ragwort.designs import Answer, CountsPlan, Plan, design_named
 from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
@@ -87,7 +86,7 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
     whole = f"{count_text(answer.total)} {many if alone else 'in all'}"
     where = f"{count_text(int(point_x))} per {group}" if per_group else whole
     x_label = f"{many} per {group}" if per_group else (many if alone else f"{many} in all")
-    ten_more = None if answer.plan.exact else _ten_more(answer.plan, high, per_group)
+    ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, high, per_group)
     return Curve(
         x_label=x_label,
         x_high=high,
@@ -112,7 +111,7 @@ def step_at(plan: Plan, x: float, per_group: bool) -> int:
 
 def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
     text = f"Power is {power_text(answer.power)} with {where}"
-    if answer.plan.exact:
+    if isinstance(answer.plan, CountsPlan):
         text += "; it goes up and down, because the test can only reject at whole counts"
     if ten_more is not None:
         text += f"; from about {count_text(int(ten_more[0]))} on, ten more {aim.words.many} buy less than one point"
@@ -144,7 +143,9 @@ def _axis_end(point_x: float, keep: float | None, steady: bool) -> float:
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
     x, power = _along(answer.plan, high, per_group)
     every = len(x) == step_at(answer.plan, float(x[-1]), per_group) - answer.plan.counting.lowest + 1
-    stepped = answer.plan.exact and every  # otherwise a selection of the sizes, with a line through them
+    stepped = (
+        isinstance(answer.plan, CountsPlan) and every
+    )  # otherwise a selection of the sizes, with a line through them
     return Series(label, x, power, own, (_x_of(answer, per_group), answer.power), stepped)
 
 
@@ -152,12 +153,12 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
     """Of an exact test, the first and the steady size, as far as the design itself is not there."""
     found = []
     for name in ("first", "steady"):
-        step = answer.n_more.get(name) if answer.plan.exact else None
+        step = answer.n_more.get(name) if isinstance(answer.plan, CountsPlan) else None
         if step is not None:
             steps = np.array([step])
             x = float(_x_at(answer.plan, steps, per_group)[0])
             if x != _x_of(answer, per_group):
-                found.append((x, float(power_along(answer.plan, steps)[0]), f"{name}: {count_text(int(x))}"))
+                found.append((x, float(answer.plan.power_along(steps)[0]), f"{name}: {count_text(int(x))}"))
     return tuple(found)
 
 
@@ -170,12 +171,12 @@ def _along(plan: Plan, high: float, per_group: bool) -> tuple[NDArray[np.float64
 
 def _powers(plan: Plan, steps: NDArray[np.int64]) -> NDArray[np.float64]:
     """Power at each step; of an exact test some at a time, telling how far it is."""
-    if not plan.exact:
-        return np.asarray(power_along(plan, steps), dtype=float)
+    if not isinstance(plan, CountsPlan):
+        return plan.power_along(steps)
     parts = []
     for start in range(0, len(steps), 16):
         patience.report(start / len(steps))
-        parts.append(power_along(plan, steps[start : start + 16]))
+        parts.append(plan.power_along(steps[start : start + 16]))
     return np.concatenate(parts)
 
 
@@ -187,7 +188,7 @@ def _marked(series: Series, own: Series) -> Series:
 def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
     last = max(step_at(plan, high, per_group), plan.counting.lowest + 1)
     low = plan.counting.lowest
-    if plan.exact and last - low <= TRUE_STEPS:
+    if isinstance(plan, CountsPlan) and last - low <= TRUE_STEPS:
         return np.arange(low, last + 1)
     return np.unique(np.linspace(low, last, POINTS).astype(np.int64))
 
@@ -199,8 +200,8 @@ def _x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.f
 
 def _ten_more(plan: Plan, high: float, per_group: bool) -> tuple[float, float] | None:
     steps = _steps(plan, high, per_group)
-    power = np.asarray(power_along(plan, steps))
-    next_power = np.asarray(power_along(plan, steps + 1))
+    power = plan.power_along(steps)
+    next_power = plan.power_along(steps + 1)
     totals = _x_at(plan, steps, False)
     gained = (next_power - power) / (_x_at(plan, steps + 1, False) - totals) * TEN
     steepest = int(np.argmax(gained))

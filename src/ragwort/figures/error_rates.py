@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer
+from ragwort.designs import Answer, StatisticPlan
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array
@@ -91,6 +91,7 @@ class Errors:
 def errors_of(answer: Answer, effect_label: str) -> Errors:
     """The two distributions at the answer's sizes; `effect_label` names the planned effect."""
     plan = answer.plan
+    assert isinstance(plan, StatisticPlan)
     test = _at_one_size(plan.test(answer.sizes()))
     lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.alpha, plan.sides))
     x = _range(test, max(abs(limit) for limit in (lower, upper) if limit is not None))

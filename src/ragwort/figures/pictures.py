@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.designs import Answer, design_named
+from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.steps import Steps, steps_of
@@ -16,14 +16,16 @@ Picture = Curve | Errors | Steps
 
 def pictures_for(answer: Answer) -> tuple[str, ...]:
     """The pictures that can be drawn of an answer."""
-    plan = answer.plan
-    rejects = plan.has_statistic and any(limit is not None for limit in _limits(answer))
-    return tuple(name for name, drawn in zip(PICTURES, (True, rejects, plan.exact), strict=True) if drawn)
+    drawn = (True, _rejects(answer), isinstance(answer.plan, CountsPlan))
+    return tuple(name for name, can_be in zip(PICTURES, drawn, strict=True) if can_be)
 
 
-def _limits(answer: Answer) -> tuple[object, ...]:
+def _rejects(answer: Answer) -> bool:
+    """Whether there is one statistic, and a region in which it rejects."""
     plan = answer.plan
-    return tuple(plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
+    if not isinstance(plan, StatisticPlan):
+        return False
+    return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
 
 
 def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None, steady: bool = False) -> Picture:

@@ -7,8 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, Plan, design_named
-from ragwort.designs.solve import larger_power, power_along
+from ragwort.designs import Answer, CountsPlan, Plan, design_named
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 
@@ -97,17 +96,18 @@ class Steps:
 def steps_of(aim: Aim, answer: Answer) -> Steps:
     """The steps around an answer of an exact test."""
     plan = answer.plan
+    assert isinstance(plan, CountsPlan)
     here = _step_of(answer)
     first, steady = (answer.n_more.get(name, here) for name in ("first", "steady"))
     steps = _around(plan, first, steady)
-    ways = [larger_power(plan, plan.counting.ways(np.array([step]))) for step in steps]
+    ways = [plan.better(plan.counting.ways(np.array([step]))) for step in steps]
     groups = np.concatenate(ways, axis=1)
     marks = {int(steady - steps[0]): "steady", int(first - steps[0]): "first"} if "first" in answer.n_more else {}
     if first == steady and marks:
         marks = {int(first - steps[0]): "first and steady"}
     equal = plan.counting.equal_groups > 1
     many, group = aim.words.many, design_named(aim.design).group_word
-    power = np.asarray(power_along(plan, steps), dtype=float)
+    power = plan.power_along(steps)
     return Steps(
         x_label=f"{many} per {group}" if equal else (many if len(groups) == 1 else f"{many} in all"),
         x=groups[0] if equal else groups.sum(axis=0),
@@ -118,7 +118,7 @@ def steps_of(aim: Aim, answer: Answer) -> Steps:
         target=plan.target if answer.find == "n" else None,
         marks=marks,
         places=tuple(sorted({int(step - steps[0]) for step in (first, steady, here)})),
-        says=_says(answer, first, steady, power),
+        says=_says(answer, first, steady, power, plan.step_words),
     )
 
 
@@ -135,11 +135,10 @@ def _around(plan: Plan, first: int, steady: int) -> NDArray[np.int64]:
     return np.arange(max(low, plan.counting.lowest), high + 1)
 
 
-def _says(answer: Answer, first: int, steady: int, power: NDArray[np.float64]) -> str:
+def _says(answer: Answer, first: int, steady: int, power: NDArray[np.float64], where: str) -> str:
     falls = int((np.diff(power) < 0).sum())
     text = f"Power falls at {falls} of the {len(power) - 1} steps shown"
     if "first" in answer.n_more and first != steady:
-        where = answer.plan.step_words
         text += (
             f"; {percent_text(answer.plan.target, 0)} is first reached at {count_text(first)}{where} and kept from "
             f"{count_text(steady)} on"

@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 from typing import Any
 
+from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     F_STATISTIC,
     LEVEL,
@@ -17,7 +18,6 @@ from ragwort.designs.evidence.route import (
     count,
     interval_words,
     number,
-    rounded,
     single,
     spread,
     thumb,

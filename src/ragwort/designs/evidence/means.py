@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs.assumption import Assumption
+from ragwort.designs.agreement import scatter_within_pairs
+from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.evidence.route import (
     NO_SIDE,
     P_VALUE,
@@ -26,14 +27,13 @@ from ragwort.designs.evidence.route import (
     measured,
     nearer,
     number,
-    rounded,
     spread,
     t_of_p,
     two_digits,
     values_of,
 )
 from ragwort.designs.refusals import RequestError
-from ragwort.stats.effects import pooled_sd, sd_of_differences
+from ragwort.stats.effects import pooled_sd
 from ragwort.stats.estimates import mean_and_sd
 
 
@@ -205,10 +205,7 @@ def _pairs(x: Inputs) -> Finding:
 
 
 def _two_sds(x: Inputs) -> Finding:
-    sd = sd_of_differences(x["sd1"], x["sd2"], x["correlation"])
-    if sd <= 0:
-        raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
-    return _pairs({**x, "sd_difference": sd})
+    return _pairs({**x, "sd_difference": scatter_within_pairs(x)})
 
 
 def _raw_pairs(x: Inputs) -> Finding:

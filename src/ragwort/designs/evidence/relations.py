@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     CORRELATION,
     F_STATISTIC,
@@ -24,7 +25,6 @@ from ragwort.designs.evidence.route import (
     limits,
     nearer,
     number,
-    rounded,
     single,
     spread,
     t_of_p,

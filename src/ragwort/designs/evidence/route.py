@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from ragwort.designs.assumption import Assumption, Choice, Kind
+from ragwort.designs.assumption import Assumption, Choice, Kind, rounded
 from ragwort.designs.conversions import convert
 from ragwort.designs.refusals import RequestError
 
@@ -135,11 +135,6 @@ def t_of_p(p: float, df: float) -> float:
 def nearer(low: float, high: float) -> float:
     """The limit nearer to zero; 0 where the interval includes it."""
     return 0.0 if low <= 0 <= high else min(low, high, key=abs)
-
-
-def rounded(value: float) -> float:
-    """A worked-out value as a person would have typed it."""
-    return float(f"{value:.4g}")
 
 
 # --- words ---

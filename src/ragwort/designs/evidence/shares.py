@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.means import CLUSTER_INPUTS, INDEPENDENT, of_clusters
 from ragwort.designs.evidence.route import (
     SIZE,
@@ -18,7 +19,6 @@ from ragwort.designs.evidence.route import (
     interval_words,
     nearer,
     number,
-    rounded,
     share,
     two_digits,
 )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     LEVEL,
     SIZE,
@@ -17,7 +18,6 @@ from ragwort.designs.evidence.route import (
     count,
     interval_words,
     number,
-    rounded,
 )
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import chi_square_noncentrality_interval

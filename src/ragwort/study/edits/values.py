@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ragwort.designs import design_named
+from ragwort.designs.agreement import is_whole
 from ragwort.designs.assumption import Assumption
 from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
 from ragwort.study.history import Edit
@@ -54,7 +55,7 @@ def rescaled(assumption: Assumption, value: Any) -> Any:
     if not all(isinstance(each, int | float) and each >= 0 for each in shares):
         return None
     total = math.fsum(shares)
-    if total <= 0 or abs(total - 1) <= 1e-9:
+    if total <= 0 or is_whole(total):
         return None
     if assumption.kind == "records":
         return [{**row, "share": row["share"] / total} for row in value]

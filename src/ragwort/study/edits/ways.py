@@ -8,8 +8,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import Answer, Design, Plan, Way, design_named
-from ragwort.designs.design import rounded
-from ragwort.designs.solve import larger_power, power_along
+from ragwort.designs.assumption import rounded
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study
@@ -112,13 +111,13 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
     plan = outcome.plan
     step = min(max(step, plan.counting.lowest), plan.counting.highest)
     if aim.find == "n":
-        powers = power_along(plan, np.array([max(step - 1, plan.counting.lowest), step]))
+        powers = plan.power_along(np.array([max(step - 1, plan.counting.lowest), step]))
         reached, before = float(powers[1]), float(powers[0])
         if not float(plan.alpha) < reached < 1:
             return Edit("moving the point", study)
         changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
     else:
-        sizes = larger_power(plan, plan.counting.ways(np.array([step])))
+        sizes = plan.better(plan.counting.ways(np.array([step])))
         changes = _stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
     entries = dict(aim.entries)
     for name, value in changes.items():

@@ -13,16 +13,17 @@ import numpy as np
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Plan, Values, Way, register
-from ragwort.designs.sampling import OneSample, statistic_details
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
-from ragwort.designs.sizes import OneGroup, Sizes
+from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 
-_SMALLEST = 4
+_FURTHEST = 18.0  # on Fisher's scale
 _FEW = 50  # under this the transformation is visibly approximate
 
 _RHO = Assumption(
@@ -42,34 +43,25 @@ _RHO = Assumption(
 
 
 @dataclass(frozen=True)
-class CorrelationPlan(Plan):
+class CorrelationPlan(StatisticPlan):
     """`effect` is the distance from the null hypothesis on Fisher's scale: atanh rho - atanh null_rho."""
 
     null_rho: float
     method: str
 
-    @property
-    def effect_limit(self) -> float:
-        """See `Plan.effect_limit`: beyond it rho cannot be told from 1."""
-        return 18.0
+    effect_scale = 0.2
 
-    @property
-    def effect_scale(self) -> float:
-        """See `Plan.effect_scale`."""
-        return 0.2
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: beyond it rho cannot be told from 1."""
+        return _FURTHEST if up else -_FURTHEST
 
     @property
     def rho(self) -> Number:
         """The planned correlation."""
         return np.tanh(np.arctanh(self.null_rho) + self.effect)
 
-    @property
-    def found_effect(self) -> float:
-        """See `Plan.found_effect`."""
-        return float(self.rho)
-
     def test(self, groups: Sizes) -> Test:
-        """See `Plan.test`."""
+        """See `StatisticPlan.test`."""
         n = groups[0]
         if self.method == "fisher-z":
             return NormalTest(self.effect * np.sqrt(n - 3))
@@ -90,16 +82,6 @@ class CorrelationPlan(Plan):
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
         return {"rho": float(self.rho), "r_squared": float(self.rho) ** 2}
-
-    def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
-        test = self.test(groups)
-        if self.method == "fisher-z":
-            return statistic_details(self, groups)
-        lower, upper = test.limits(self.alpha, self.sides)
-        if lower is not None and upper is not None and self.null_rho != 0:
-            return {"critical_lower": lower, "critical_upper": upper, "actual_alpha": self.alpha}
-        return {"critical_value": lower if upper is None else upper, "actual_alpha": self.alpha}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -157,6 +139,7 @@ class Correlation(OneSample):
         TOTAL,
         DROPOUT,
     )
+    smallest = 4
     ways = ((Way("a correlation", ("rho",)),),)
     starting = {"rho": 0.3}
     derived = (Derived("Effect", "r_squared", "shared variance r²"),)
@@ -180,21 +163,11 @@ class Correlation(OneSample):
 
     def plan(self, values: Values, find: str) -> CorrelationPlan:
         """See `Design.plan`."""
-        null = values["null_rho"]
-        effect = 0.0 if find == "effect" else float(np.arctanh(values["rho"]) - np.arctanh(null))
-        return CorrelationPlan(
-            alpha=values["alpha"],
-            target=values["power"],
-            sides=values["sides"],
-            effect=effect,
-            counting=OneGroup(_SMALLEST),
-            null_rho=null,
-            method=values["method"],
-        )
+        return CorrelationPlan(**self.basis(values, find), null_rho=values["null_rho"], method=values["method"])
 
-    def smallest_n(self, values: Values) -> int:
-        """See `OneSample.smallest_n`."""
-        return _SMALLEST
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`."""
+        return float(np.arctanh(values["rho"]) - np.arctanh(values["null_rho"]))
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""

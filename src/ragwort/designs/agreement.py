@@ -1,0 +1,58 @@
+"""Whether two statements of one thing say the same."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.stats.effects import sd_of_differences
+
+SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
+
+
+def agree(one: float, other: float) -> bool:
+    """Whether two numbers are the same but for rounding."""
+    return abs(one - other) <= SAME * max(abs(one), abs(other), 1e-300)
+
+
+def stated(values: Mapping[str, Any], name: str, worked_out: float | None, source: str = "the rest makes it") -> float:
+    """A value as it is given, or as the rest makes it (None where that says nothing).
+
+    Raises `RequestError` where both say something, and not the same.
+    """
+    if worked_out is None:
+        return float(values[name])
+    if name in values and not agree(values[name], worked_out):
+        raise RequestError(
+            name,
+            f"{name} is given as {number_text(values[name])}, but {source} {number_text(worked_out)}: "
+            "give one of them, or make them agree.",
+        )
+    return float(values.get(name, worked_out))
+
+
+def is_whole(total: float) -> bool:
+    """Whether shares add up to 1 but for rounding."""
+    return abs(total - 1) <= SAME
+
+
+def need_whole(name: str, total: float) -> None:
+    """Refuse shares that do not add up to 1. Raises `RequestError`."""
+    if not is_whole(total):
+        over = "over" if total > 1 else "under"
+        raise RequestError(name, f"{name} must add up to 1; they add up to {total:.10g}, {abs(total - 1):.3g} {over}.")
+
+
+def scatter_within_pairs(values: Mapping[str, Any]) -> float:
+    """The SD of differences from `sd1`, `sd2` and `correlation`. Raises `RequestError` where nothing scatters."""
+    found = sd_of_differences(values["sd1"], values["sd2"], values["correlation"])
+    if found <= 0:
+        raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
+    return found
+
+
+def all_alike(numbers: Iterable[float]) -> bool:
+    """Whether numbers are the same but for rounding."""
+    kept = list(numbers)
+    return max(kept) - min(kept) <= SAME

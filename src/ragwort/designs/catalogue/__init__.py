@@ -1,0 +1,13 @@
+"""Every design, a family a folder: one class each, decorated with `@register`.
+
+The order here is the order in lists.
+"""
+
+# isort: off
+from ragwort.designs.catalogue.means import independent, single, pairs  # noqa: F401
+from ragwort.designs.catalogue.anova import one_way, factorial, repeated  # noqa: F401
+from ragwort.designs.catalogue.proportions import one, two  # noqa: F401
+from ragwort.designs.catalogue.clusters import means, proportions  # noqa: F401
+from ragwort.designs.catalogue import correlation  # noqa: F401
+from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F401
+from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401

@@ -1,0 +1,153 @@
+"""What analyses of variance share: the effect f, the F test, groups or cells of one size."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import ClassVar
+
+import numpy as np
+
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import Assumption, Choice, rounded
+from ragwort.designs.design import Design, Values, Way
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import RequestError
+from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import FTest, Test
+
+F = Assumption(
+    "f",
+    "Effect size f",
+    "number",
+    "Effect",
+    "How far the means are apart: the SD of the means divided by the SD within groups. Take it from means and an SD "
+    "where you can; a size by convention says nothing about what matters in your study.",
+    symbol="f",
+    low=0,
+    usual="0.1 small, 0.25 medium, 0.4 large (Cohen, 1988, section 8.2.3), as a last resort",
+)
+ETA_SQUARED = Assumption(
+    "eta_squared",
+    "Explained share η²",
+    "number",
+    "Effect",
+    "The share of the variance that the groups explain: f² / (1 + f²). Of one term in a factorial design it is the "
+    "partial one, among the variance that the other terms leave.",
+    symbol="η²",
+    low=0,
+    high=1,
+    open_high=True,
+)
+REFERENCES = (
+    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 8.",
+    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: Wiley; 1995. "
+    "Chapter 30.",
+)
+
+
+@dataclass(frozen=True)
+class FPlan(StatisticPlan):
+    """An F test of `effect` = f with `df1` and N - `parameters` degrees of freedom."""
+
+    df1: float
+    parameters: int
+
+    def effect_at(self, groups: Sizes) -> Number:
+        """f at these group sizes."""
+        return self.effect
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; Cohen (1988), sections 8.2 and 8.3."""
+        total = groups.sum(axis=0)
+        return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`: the effect lies along the first of the contrasts that are tested."""
+        groups = np.array(sizes, dtype=float)
+        basis = studies.centred_basis(len(groups), int(self.df1))
+        means = basis[0] * np.sqrt(len(groups)) * float(self.effect)
+        return studies.contrasts(rng, count, groups, means, basis, self.level)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"f": self.effect, "eta_squared": self.effect**2 / (1 + self.effect**2)}
+
+
+def effect_in_two_ways(f: float) -> dict[str, float]:
+    """f and eta squared, as typed values."""
+    return {"f": rounded(f), "eta_squared": rounded(f**2 / (1 + f**2))}
+
+
+def stated_f(values: Values) -> float:
+    """f from itself or from eta squared. Raises `RequestError` where the two disagree."""
+    share = values.get("eta_squared")
+    return stated(values, "f", None if share is None else math.sqrt(share / (1 - share)), "η² makes it")
+
+
+N_PER_GROUP = Assumption(
+    "n_per_group", "Per group", "count", "Sample", "Participants analysed in each group.", symbol="n", low=1, high=10**7
+)
+
+
+def balance(grouped: str, word: str) -> Assumption:
+    return Assumption(
+        "balance",
+        "Total counts up",
+        "choice",
+        "Sample",
+        f"By {word}: all {grouped} grow together. Any total: also totals that the {grouped} do not divide.",
+        default=grouped,
+        choices=(Choice(grouped, f"by {word}"), Choice("any", "to any total")),
+    )
+
+
+class Cells(Design):
+    """What designs share whose groups or cells ought to be of one size: given as one total, or by group."""
+
+    per: ClassVar[str] = "n_per_group"  # the assumption that gives the size of one
+    sizes = (Way("one total", ("n",)), Way("a size per group", ("n_per_group",)))
+    references: ClassVar[tuple[str, ...]] = REFERENCES
+
+    def cells(self, values: Values) -> int:
+        """How many groups or cells there are."""
+        return int(values["groups"])
+
+    def counting(self, values: Values) -> AnyOver | EqualGroups:
+        """See `Design.counting`."""
+        return AnyOver(self.cells(values)) if values["balance"] == "any" else EqualGroups(self.cells(values))
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        cells = self.cells(values)
+        if self.per not in values:
+            _need_df(values["n"], cells, "n")
+            return plan.counting.splits(values["n"])
+        ways = self.counting({**values, "balance": "by group"}).ways(np.array([values[self.per]]))
+        total = int(ways[0].sum())
+        if values.get("n", total) != total:
+            raise RequestError("n", f"n is {values['n']}, but {self.per} makes it {total}.")
+        _need_df(total, cells, self.per)
+        return ways
+
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups), self.per: min(groups)}
+
+    def size_words(self, values: Values, find: str) -> str:
+        """The sizes as the sentence says them."""
+        given = find != "n" and self.per in values
+        return f"{{{self.per}.people}} per {self.group_word}" if given else "{n} ({group_sizes})"
+
+
+def _need_df(total: int, parameters: int, field: str) -> None:
+    """Refuse a total without a degree of freedom. Raises `RequestError`."""
+    if total <= parameters:
+        raise RequestError(
+            field,
+            f"The test needs more participants than the {parameters} means it estimates: {parameters + 1} or more in "
+            f"all, not {total}.",
+        )

@@ -1,0 +1,222 @@
+"""Several independent groups compared on a mean."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.anova.common import (
+    ETA_SQUARED,
+    N_PER_GROUP,
+    Cells,
+    F,
+    FPlan,
+    balance,
+    effect_in_two_ways,
+    stated_f,
+)
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
+from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.stats import studies
+from ragwort.stats.effects import f_of_means
+from ragwort.stats.noncentral import Number
+
+_MEANS = Assumption(
+    "means",
+    "Means",
+    "list",
+    "Effect",
+    "The mean expected in each group, in the outcome's unit: 412, 405, 398. Only how far they are apart counts.",
+    symbol="μ",
+    each_measured=True,
+    row_names="groups",
+    shortest=2,
+)
+_SD = Assumption(
+    "sd",
+    "SD within groups",
+    "measured",
+    "Effect",
+    "How far single participants scatter around their group's mean.",
+    symbol="σ",
+    low=0,
+    open_low=True,
+)
+_GROUPS = Assumption(
+    "groups",
+    "Groups",
+    "count",
+    "Structure",
+    "How many groups are compared.",
+    symbol="k",
+    low=2,
+    high=1000,
+    required=True,
+)
+_WEIGHTS = Assumption(
+    "weights",
+    "Relative group sizes",
+    "list",
+    "Structure",
+    "How large each group is compared with the smallest, which is 1: 1, 1.5, 2. Leave it out for equal groups.",
+    row_names="groups",
+    low=1,
+    shortest=2,
+)
+
+
+@dataclass(frozen=True)
+class OneWayPlan(FPlan):
+    """The means may be given; then f follows from them and the group sizes."""
+
+    means: tuple[float, ...] = ()
+    sd: float = 1.0
+
+    def effect_at(self, groups: Sizes) -> Number:
+        """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""
+        if not self.means or isinstance(self.counting, AnyOver):
+            return self.effect
+        means = np.array(self.means)[:, None]
+        shares = groups / groups.sum(axis=0)
+        centre = (shares * means).sum(axis=0)
+        return np.sqrt((shares * (means - centre) ** 2).sum(axis=0)) / self.sd
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`: with the means where they are given."""
+        if not self.means:
+            return super().simulate(sizes, rng, count)
+        groups = np.array(sizes, dtype=float)
+        basis = studies.centred_basis(len(groups), int(self.df1))
+        return studies.contrasts(rng, count, groups, np.array(self.means) / self.sd, basis, self.level)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`: f as for the smallest design."""
+        f = float(np.ravel(self.effect_at(self.counting.ways(np.array([self.counting.lowest]))[0]))[0])
+        return {"f": f, "eta_squared": f**2 / (1 + f**2)}
+
+
+@register
+class OneWay(Cells):
+    """Several independent groups compared on a mean."""
+
+    id = "anova-one-way"
+    title = "Several independent means"
+    summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
+    evidence = evidence.SEVERAL_GROUPS
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("several",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "one-way anova",
+        "analysis of variance",
+        "oneway",
+        "three groups",
+        "several groups",
+        "f test",
+        "multi-arm dose groups",
+    )
+    buys = "One test for all groups keeps the alpha that several pairwise tests would use up."
+    assumptions = (
+        F,
+        ETA_SQUARED,
+        _MEANS,
+        _SD,
+        ALPHA,
+        POWER,
+        TOTAL,
+        N_PER_GROUP,
+        balance("groups", "groups"),
+        DROPOUT,
+        _GROUPS,
+        _WEIGHTS,
+    )
+    ways = ((Way("one f", ("f",)), Way("means and SD", ("means", "sd")), Way("η²", ("eta_squared",))),)
+    starting = {"f": 0.25, "groups": 3}
+    derived = (
+        Derived("Effect", "f", "f"),
+        Derived("Sample", "df1", "numerator df"),
+        Derived("Sample", "df2", "denominator df"),
+    )
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "The outcome is roughly normal within each group, with the same scatter in all groups.",
+    )
+    approximation = "Exact where the outcome is normal with equal scatter in the groups."
+
+    def plan(self, values: Values, find: str) -> OneWayPlan:
+        """See `Design.plan`."""
+        means = () if find == "effect" else tuple(values.get("means", ()))
+        groups, sd = self.cells(values), float(values.get("sd", 1.0))
+        if means and len(means) != groups:
+            raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
+        return OneWayPlan(**self.basis(values, find), df1=groups - 1, parameters=groups, means=means, sd=sd)
+
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`: of means f as for equal groups, which is what any total counts with."""
+        if "means" not in values:
+            return stated_f(values)
+        f = f_of_means(values["means"], values["sd"])
+        return f if values.get("weights") else stated(values, "f", f, "the means make it")
+
+    def implied(self, values: Values) -> dict[str, Any]:
+        """See `Design.implied`: as many groups as there are means."""
+        return {"groups": len(values["means"])} if "means" in values and "sd" in values else {}
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: f as evenly spaced means with an SD of 10."""
+        f = f_of_means(values["means"], values["sd"]) if {"means", "sd"} <= set(values) else stated_f(values)
+        groups = int(values.get("groups", 3))
+        even = np.arange(groups) - (groups - 1) / 2
+        means = [rounded(float(10 * f * step / np.std(even))) for step in even]
+        return {**effect_in_two_ways(f), "means": means, "sd": 10.0}
+
+    def counting(self, values: Values) -> AnyOver | EqualGroups:
+        """See `Design.counting`: in the relative sizes given."""
+        weights, groups = tuple(values.get("weights", ())), self.cells(values)
+        if not weights:
+            return super().counting(values)
+        if len(weights) != groups:
+            raise RequestError("weights", f"There are {groups} groups but {len(weights)} weights: give one for each.")
+        if min(weights) != 1:
+            raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
+        if values["balance"] == "any":
+            raise RequestError("balance", "Weights need balance “groups”: any total has no relative sizes.")
+        return EqualGroups(groups, 2, weights)
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        groups = int(values.get("groups", 0))
+        return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f {{f}}{or_more(find)}"
+        if "means" in values and find != "effect":
+            shown = "{means}; SD {sd}, f {f}"
+        elif "eta_squared" in values and find != "effect":
+            shown = "η² {eta_squared}, f {f}"
+        groups = int(values.get("groups", 2))
+        between = "between" if groups == 2 else "among"
+        effect = f"a difference in {{mean_outcome}} {between} {name_tokens('groups', groups)} ({shown})"
+        return Saying(self.size_words(values, find), effect, "a one-way analysis of variance")
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of a one-way analysis of variance: under the planned means its "
+            "statistic follows a noncentral F distribution with k − 1 and N − k degrees of freedom and "
+            "noncentrality λ = f² · N."
+        )

@@ -1,0 +1,248 @@
+"""The same people measured several times."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ragwort.designs import evidence
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
+from ragwort.designs.catalogue.anova.common import (
+    N_PER_GROUP,
+    REFERENCES,
+    Cells,
+    F,
+    FPlan,
+    balance,
+)
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.statistic import FTest, Test
+
+
+@dataclass(frozen=True)
+class RepeatedPlan(FPlan):
+    """F tests of a design with repeated measurements; `effect` is f on the scale of the cells."""
+
+    gain: float = 1.0  # noncentrality per participant and f squared
+    errors: float = 1.0  # denominator degrees of freedom per participant beyond the groups
+    approximate: bool = False
+    visits: studies.Visits | None = None
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; methods of section 4, anova-repeated."""
+        total = groups.sum(axis=0)
+        return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        assert self.visits is not None
+        groups = np.array(sizes, dtype=float)
+        return studies.repeated(rng, count, groups, float(self.effect), self.visits, self.level)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if not self.approximate:
+            return []
+        return [
+            "With sphericity under 1 the power is approximate: the correlation is the average one, and power may "
+            "be off "
+            "by 4 to 6 points with the pattern of the effect over time."
+        ]
+
+
+@register
+class Repeated(Cells):
+    """The same people measured several times, in one or more groups."""
+
+    id = "anova-repeated"
+    title = "Repeated measurements"
+    summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
+    evidence = evidence.REPEATED
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": (
+            "known",
+            "two",
+            "several",
+        ),
+        "same": (
+            "twice",
+            "often",
+        ),
+        "whole": ("no",),
+    }
+    known_as = (
+        "repeated measures anova",
+        "mixed anova",
+        "split-plot",
+        "interaction of group and time",
+        "longitudinal",
+        "before after two groups",
+        "pre post control",
+        "growth time course",
+        "sphericity",
+    )
+    buys = "Change over time, and whether groups change differently, from the same people."
+    assumptions = (
+        F,
+        ALPHA,
+        POWER,
+        TOTAL,
+        N_PER_GROUP,
+        balance("groups", "groups"),
+        DROPOUT,
+        Assumption(
+            "term",
+            "Question",
+            "choice",
+            "Structure",
+            "Between: do the groups differ on average over time? Within: does the outcome change over time? "
+            "Interaction: "
+            "does it change differently between the groups? Two arms measured before and after ask for the "
+            "interaction.",
+            choices=(
+                Choice("between", "between the groups", "difference in"),
+                Choice("within", "over time", "change in"),
+                Choice("interaction", "different change", "difference in the change of"),
+            ),
+            required=True,
+        ),
+        Assumption(
+            "groups",
+            "Groups",
+            "count",
+            "Structure",
+            "How many groups there are; 1 for a single one.",
+            symbol="k",
+            low=1,
+            high=1000,
+            required=True,
+        ),
+        Assumption(
+            "measurements",
+            "Measurements",
+            "count",
+            "Structure",
+            "How often each participant is measured.",
+            symbol="m",
+            low=2,
+            high=1000,
+            required=True,
+        ),
+        Assumption(
+            "correlation",
+            "Correlation over time",
+            "number",
+            "Structure",
+            "How closely two measurements of one person go together, on average over all pairs of measurements. "
+            "A higher "
+            "one helps to see change and hides differences between groups.",
+            symbol="ρ",
+            low=-1,
+            high=1,
+            open_low=True,
+            open_high=True,
+            required=True,
+        ),
+        Assumption(
+            "sphericity",
+            "Sphericity ε",
+            "number",
+            "Structure",
+            "1 where all pairs of measurements are equally correlated; lower where neighbours in time resemble "
+            "each other "
+            "more. At least 1 / (measurements − 1).",
+            symbol="ε",
+            low=0,
+            high=1,
+            open_low=True,
+            default=1.0,
+        ),
+    )
+    ways = ((Way("one f", ("f",)),),)
+    starting = {"f": 0.25, "groups": 2, "measurements": 4, "correlation": 0.5, "term": "interaction"}
+    derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
+    data_assumptions = (
+        "Participants are independent of each other; measurements of one participant are correlated as stated.",
+        "The outcome is roughly normal at each measurement, with the same scatter in all groups.",
+    )
+    references = (
+        *REFERENCES,
+        "Geisser S, Greenhouse SW. An extension of Box's results on the use of the F distribution in multivariate "
+        "analysis. Annals of Mathematical Statistics 1958; 29: 885-891.",
+    )
+    approximation = (
+        "Exact with a sphericity of 1. Under 1 it is an approximation: power may be off by 0.04 to 0.06 with "
+        "the effect's pattern over time."
+    )
+
+    def plan(self, values: Values, find: str) -> RepeatedPlan:
+        """See `Design.plan`."""
+        k, m, rho, epsilon = (values[name] for name in ("groups", "measurements", "correlation", "sphericity"))
+        term = values["term"]
+        if term != "within" and k < 2:
+            raise RequestError("groups", f"The question {term} needs 2 groups or more, not {k}.")
+        if rho <= -1 / (m - 1):
+            raise RequestError(
+                "correlation",
+                f"{m} measurements cannot all be correlated at {number_text(rho)}: it must be above "
+                f"{number_text(-1 / (m - 1))}.",
+            )
+        if epsilon < 1 / (m - 1) - 1e-12:
+            raise RequestError(
+                "sphericity",
+                f"With {m} measurements sphericity is at least {number_text(1 / (m - 1))}, not {number_text(epsilon)}.",
+            )
+        if term == "between":
+            df1, gain, errors = float(k - 1), m / (1 + (m - 1) * rho), 1.0
+        else:
+            across = 1 if term == "within" else k - 1
+            df1, gain, errors = across * (m - 1) * epsilon, m * epsilon / (1 - rho), (m - 1) * epsilon
+        return RepeatedPlan(
+            **self.basis(values, find),
+            df1=df1,
+            parameters=k,
+            gain=gain,
+            errors=errors,
+            approximate=epsilon < 1 and term != "between",
+            visits=studies.Visits(m, rho, epsilon, term),
+        )
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        groups, times = int(values.get("groups", 2)), int(values.get("measurements", 2))
+        named = (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
+        return (*named, Naming("times", "Measurements", numbered("measurement", min(times, MOST_NAMED))))
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        size = self.size_words(values, find)
+        groups = int(values.get("groups", 2))
+        if groups == 1:
+            size = size.removesuffix(" per group").removesuffix(" ({group_sizes})")
+        between = "between" if groups == 2 else "among"
+        whom = f" {between} {name_tokens('groups', groups)}" if groups > 1 else ""
+        among = f" in {name_tokens('groups', groups)}" if groups > 1 else ""
+        f = f"f {{f}}{or_more(find)}, correlation over time {{correlation}}"
+        over = "{measurements} measurements{times.named}"
+        effect = f"a {{term}} {{mean_outcome}}{whom} over {over} ({f})"
+        if values.get("term") == "within":
+            effect = f"a {{term}} {{mean_outcome}} over {over}{among} ({f})"
+        return Saying(size, effect, "a repeated-measures analysis of variance")
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of a repeated-measures analysis of variance with equal "
+            "correlation among "
+            "measurements. The noncentrality is λ = f² · N · m / (1 + (m − 1)ρ) between groups, and f² · N · m · ε / "
+            "(1 − ρ) over time and for the interaction, with degrees of freedom multiplied by the sphericity ε."
+        )

@@ -1,0 +1,238 @@
+"""What both designs share: two arms of whole clusters, and their assumptions."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any, Self
+
+import numpy as np
+
+from ragwort.designs.assumption import (
+    DROPOUT,
+    POWER,
+    TOTAL,
+    Assumption,
+    Field,
+    rounded,
+)
+from ragwort.designs.catalogue.clusters.clustering import Clustering, checked_strata
+from ragwort.designs.design import Derived, Design, Values, Way
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.plan import Basis, Plan
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.sampling import RATIO
+from ragwort.designs.saying import (
+    MOST_NAMED,
+    Naming,
+    numbered,
+)
+from ragwort.designs.sizes import ByClusters, RealArms, Sizes
+
+REFERENCES = (
+    "Donner A, Klar N. Design and Analysis of Cluster Randomization Trials in Health Research. London: Arnold; 2000. "
+    "Chapter 5.",
+    "Eldridge SM, Ashby D, Kerry S. Sample size for cluster randomized trials: effect of coefficient of variation of "
+    "cluster size and analysis method. International Journal of Epidemiology 2006; 35: 1292-1300.",
+)
+
+_ICC = Assumption(
+    "icc",
+    "Intracluster correlation",
+    "number",
+    "Structure",
+    "How much more alike two people of one cluster are than two of different clusters: the share of all scatter that "
+    "lies between clusters. Take it from a study with similar clusters and the same outcome; if it is really larger, "
+    "more people in the same clusters hardly help.",
+    symbol="ρ",
+    low=0,
+    high=1,
+    required=True,
+    usual="0.01 to 0.05 for outcomes of patients by hospital or practice (Campbell, Fayers and Grimshaw, Clinical "
+    "Trials 2005; 2: 99-107)",
+)
+_CLUSTER_SIZE = Assumption(
+    "cluster_size",
+    "Participants per cluster",
+    "number",
+    "Structure",
+    "How many people of each cluster are analysed; the mean where clusters differ.",
+    words="{many} per cluster",
+    symbol="m",
+    low=0,
+    open_low=True,
+    high=10**7,
+)
+_CV = Assumption(
+    "cluster_size_cv",
+    "Variation of cluster sizes",
+    "number",
+    "Structure",
+    "The SD of the cluster sizes divided by their mean: 0 where all are equally large. Uneven clusters tell less for "
+    "the same number of people.",
+    symbol="CV",
+    low=0,
+    high=100,
+    default=0.0,
+    usual="0.4 to 0.9 in general practices (Eldridge, Ashby and Kerry, 2006)",
+)
+_STRATA = Assumption(
+    "strata",
+    "Strata of cluster sizes",
+    "records",
+    "Structure",
+    "Clusters of different kinds of size, such as small, medium and large wards: for each kind its share of all "
+    "participants, and the mean and the SD of its cluster sizes. The shares must add up to 1.",
+    fields=(
+        Field("share", "share", "share"),
+        Field("mean_size", "mean size"),
+        Field("sd_size", "SD of sizes"),
+    ),
+    row_names="strata",
+    adds_to_one=True,
+    longest=50,
+)
+_CLUSTERS = Assumption(
+    "clusters",
+    "Clusters in arm 1",
+    "count",
+    "Sample",
+    "How many whole clusters are allocated to the first arm; the second has them by the ratio.",
+    words="{clusters}, {group1}",
+    low=2,
+    high=10**7,
+)
+
+
+class ClusterPlan(StatisticPlan):
+    """What plans of both outcomes share. Sizes are participants by arm."""
+
+    clustering: Clustering
+
+    @property
+    def icc(self) -> float:
+        """The intracluster correlation."""
+        return float(self.clustering.icc)
+
+    def with_clustering(self, **changes: Any) -> Self:
+        """The same plan with another clustering."""
+        return self.replace(clustering=replace(self.clustering, **changes))
+
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.further_sizes`."""
+        found: dict[str, Any] = {"clusters": [self.clustering.clusters(arm) for arm in groups[:, 0]]}
+        if self.clustering.strata:
+            found["strata"] = self.clustering.by_stratum(groups)
+        return found
+
+    def drawn_sizes(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> tuple[Any, Any]:
+        """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
+        first, second = (self.clustering.drawn(rng, count, arm) for arm in sizes)
+        return first, second
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return {**super().details(groups), "design_effect": float(self.clustering.design_effect)}
+
+
+REAL_SIZES = (
+    "With strata of cluster sizes power is a normal approximation at sizes that are not rounded; clusters are rounded "
+    "up by arm."
+)
+
+
+class Clusters(Design):
+    """What both designs share: arms of whole clusters."""
+
+    sizes = (Way("clusters", ("clusters",)), Way("one total", ("n",)))
+    clusters = "clusters"
+    group_word = "arm"
+    group_words = ("arm 1", "arm 2")
+    references = REFERENCES
+
+    def unused_names(self, find: str) -> frozenset[str]:
+        """See `Design.unused_names`: while the cluster size is found, only the clusters say how large the study is."""
+        return super().unused_names(find) | (frozenset({"n"}) if find == "cluster_size" else frozenset())
+
+    def clustering(self, values: Values) -> Clustering:
+        """How participants come in clusters; stand-ins for what is found. Raises `RequestError`."""
+        icc = values.get("icc", 0.0)
+        if "strata" not in values:
+            return Clustering(icc, values.get("cluster_size", 1.0), values["cluster_size_cv"])
+        if "cluster_size" in values:
+            raise RequestError("strata", "Give one cluster size, or strata of sizes, not both.")
+        return Clustering(icc, strata=checked_strata(values["strata"]))
+
+    def counting(self, values: Values) -> ByClusters | RealArms:
+        """See `Design.counting`: whole clusters, or real numbers of participants where they come in strata."""
+        clustering = self.clustering(values)
+        return RealArms(values["ratio"]) if clustering.strata else ByClusters(values["ratio"], float(clustering.size))
+
+    def basis(self, values: Values, find: str) -> Basis:
+        """See `Design.basis`."""
+        if find == "cluster_size" and "strata" in values:
+            raise RequestError("strata", "The cluster size is found for clusters of one size: leave out the strata.")
+        return super().basis(values, find)
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        assert isinstance(plan, ClusterPlan)
+        counting, clustering = plan.counting, plan.clustering
+        if isinstance(counting, RealArms):
+            if "clusters" in values:
+                return [counting.sizes(values["clusters"] / clustering.clusters_per_participant)]
+            return counting.splits(values["n"])
+        if "clusters" in values:
+            ways = counting.ways(np.array([values["clusters"]]))
+            total = float(ways[0].sum())
+            if "n" in values and abs(values["n"] - total) > 1e-6:
+                raise RequestError("n", f"n is {values['n']}, but the clusters make it {number_text(total)}.")
+            return ways
+        clusters = values["n"] / float(clustering.size)
+        if abs(clusters - round(clusters)) > 1e-9 or clusters < 4:
+            size = number_text(float(clustering.size))
+            raise RequestError(
+                "n", f"n must make whole clusters of {size}, at least two in each arm; {values['n']} do not."
+            )
+        return counting.splits(values["n"])
+
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        assert isinstance(plan, ClusterPlan)
+        return {"clusters": plan.clustering.clusters(groups[0]), "n": sum(groups)}
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: one size as a single stratum, strata as their mean size."""
+        if "strata" in values:
+            strata = checked_strata(values["strata"])
+            mean = rounded(1 / sum(s.share / s.mean_size for s in strata))
+            return {**values, "cluster_size": mean, "cluster_size_cv": 0.0}
+        if "cluster_size" in values:
+            size = float(values["cluster_size"])
+            scatter = size * values.get("cluster_size_cv", 0.0)
+            return {**values, "strata": [{"share": 1, "mean_size": size, "sd_size": scatter}]}
+        return dict(values)
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`: both arms, and the strata where there are any."""
+        strata = len(values.get("strata") or ())
+        named = (Naming("strata", "Strata", numbered("stratum", strata)),) if 1 < strata <= MOST_NAMED else ()
+        return (*super().names(values), *named)
+
+    @staticmethod
+    def size_words(values: Values, find: str) -> str:
+        """The sizes and the clusters as the sentence says them."""
+        several = "strata" in values and find != "cluster_size"
+        each = "{cluster_word} of different sizes" if several else "{cluster_word} of {cluster_size}"
+        icc = "" if find == "icc" else "; intracluster correlation {icc}"
+        if find != "n" and "clusters" in values:
+            return f"{{clusters}} {each} for {{groups.1}} ({{cluster_numbers}}, {{total}} in all{icc})"
+        return f"{{n}} in {each} ({{cluster_numbers}}{icc})"
+
+
+SIZES_OF_CLUSTERS = (Way("one cluster size", ("cluster_size", "cluster_size_cv")), Way("strata of sizes", ("strata",)))
+DERIVED = (
+    Derived("Structure", "design_effect", "design effect"),
+    Derived("Sample", "df", "degrees of freedom"),
+)
+OF_CLUSTERS = (_ICC, _CLUSTER_SIZE, _CV, _STRATA)
+SAMPLE = (POWER, TOTAL, _CLUSTERS, RATIO, DROPOUT)

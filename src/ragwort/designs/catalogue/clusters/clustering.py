@@ -1,0 +1,109 @@
+"""How participants come in clusters: of one size, or in strata of sizes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.agreement import is_whole
+from ragwort.designs.refusals import RequestError, as_number, number_text, said
+from ragwort.designs.sizes import Sizes, rounded_up
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+
+
+@dataclass(frozen=True)
+class Stratum:
+    """Clusters of one kind of size; `share` of all participants."""
+
+    share: float
+    mean_size: float
+    sd_size: float
+
+
+@dataclass(frozen=True)
+class Clustering:
+    """How participants come in clusters: of one size, or in strata of sizes."""
+
+    icc: Number
+    size: Number = 0.0
+    cv: float = 0.0
+    strata: tuple[Stratum, ...] = ()
+
+    @property
+    def effective_size(self) -> Number:
+        """M: the cluster size that counts, larger than the mean where sizes differ."""
+        if not self.strata:
+            return self.size * (1 + self.cv**2)
+        return sum(s.share * s.mean_size * (1 + (s.sd_size / s.mean_size) ** 2) for s in self.strata)
+
+    @property
+    def design_effect(self) -> Number:
+        """D: how much larger the variance is than that of independent participants."""
+        return 1 + self.icc * (self.effective_size - 1)
+
+    @property
+    def clusters_per_participant(self) -> float:
+        """Clusters that one participant takes, on average."""
+        return sum(s.share / s.mean_size for s in self.strata) if self.strata else 1 / self.size
+
+    def clusters(self, participants: float) -> int:
+        """Whole clusters of an arm."""
+        return rounded_up(participants * self.clusters_per_participant)
+
+    def drawn(self, rng: np.random.Generator, count: int, participants: float) -> Any:
+        """Cluster sizes of one arm in `count` studies (studies x clusters)."""
+        if not self.strata:
+            clusters = round(participants / float(self.size))
+            return studies.cluster_sizes(rng, count, clusters, float(self.size), self.cv)
+        parts = [
+            studies.cluster_sizes(
+                rng, count, max(round(participants * s.share / s.mean_size), 1), s.mean_size, s.sd_size / s.mean_size
+            )
+            for s in self.strata
+        ]
+        return np.concatenate(parts, axis=1)
+
+    def by_stratum(self, groups: Sizes) -> list[dict[str, Any]]:
+        """Participants and clusters of each stratum by arm, not rounded, so that they add up."""
+        return [
+            {
+                "participants": [float(arm * s.share) for arm in groups[:, 0]],
+                "clusters": [float(arm * s.share / s.mean_size) for arm in groups[:, 0]],
+            }
+            for s in self.strata
+        ]
+
+
+def checked_strata(records: Any) -> tuple[Stratum, ...]:
+    """The strata, read and adding up. Raises `RequestError`."""
+    strata = tuple(_checked_stratum(record) for record in records)
+    total = math.fsum(stratum.share for stratum in strata)
+    if not is_whole(total):
+        fair = ", ".join(f"{stratum.share / total:.4g}" for stratum in strata)
+        raise RequestError(
+            "strata",
+            f"The shares of the strata add up to {number_text(total)}, not 1: {number_text(abs(total - 1))} too "
+            f"{'much' if total > 1 else 'little'}. Rescaled they would be {fair}.",
+        )
+    return strata
+
+
+def _checked_stratum(record: Any) -> Stratum:
+    names = ("share", "mean_size", "sd_size")
+    if not isinstance(record, Mapping) or set(record) != set(names):
+        raise RequestError(
+            "strata", 'Each of strata must be like {"share": 0.4, "mean_size": 12, "sd_size": 5}, with no other names.'
+        )
+    for name in names:
+        value = record[name]
+        if as_number(value) is None:
+            raise RequestError("strata", f"{name} of a stratum must be a number, not {said(value)}.")
+        if value < 0 or (value == 0 and name != "sd_size"):
+            least = "0 or more" if name == "sd_size" else "above 0"
+            raise RequestError("strata", f"{name} of a stratum must be {least}, not {number_text(value)}.")
+    return Stratum(*(float(record[name]) for name in names))

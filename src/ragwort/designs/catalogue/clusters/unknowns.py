@@ -1,0 +1,62 @@
+"""What designs with clusters can find besides: the intracluster correlation and the cluster size."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.catalogue.clusters.arms import ClusterPlan
+from ragwort.designs.design import Further
+from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, Sizes
+from ragwort.stats import search
+
+
+def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
+    """The largest ICC that still reaches the target. Raises `NotAttainable`."""
+    _need_effect(plan, "icc")
+
+    def power(icc: float) -> float:
+        return float(plan.with_clustering(icc=icc).power(groups)[0])
+
+    if power(0.0) < plan.target:
+        raise NotAttainable(
+            "icc",
+            f"Even with an intracluster correlation of 0 these clusters have only {percent_text(power(0.0))} "
+            f"power, not {percent_text(plan.target)}.",
+        )
+    icc = 1.0 if power(1.0) >= plan.target else search.close_in(power, plan.target, fails=1.0, reaches=0.0)
+    return groups, plan.with_clustering(icc=icc)
+
+
+def smallest_cluster(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
+    """The smallest cluster size that reaches the target. Raises `NotAttainable`."""
+    _need_effect(plan, "cluster_size")
+    clusters = groups / plan.clustering.size
+
+    def power(sizes: Any) -> Any:
+        return plan.with_clustering(size=sizes.astype(float)).power(clusters * sizes)
+
+    highest = max(1, int(LARGEST_TOTAL / float(clusters.sum())))
+    found = search.first_step(power, plan.target, 1, highest)
+    if found is None:
+        most = percent_text(float(power(np.array([highest]))[0]))
+        raise NotAttainable(
+            "cluster_size",
+            f"No cluster size reaches {percent_text(plan.target)} power with this many clusters: more people in "
+            f"the same clusters bring it to {most} at most. More clusters are needed.",
+        )
+    counting = ByClusters(plan.counting.ratio, found) if isinstance(plan.counting, ByClusters) else plan.counting
+    return clusters * found, plan.with_clustering(size=float(found)).replace(counting=counting)
+
+
+def _need_effect(plan: ClusterPlan, find: str) -> None:
+    if plan.effect == 0:
+        raise NotAttainable(find, "With no effect there is nothing to detect.")
+
+
+FURTHER = {
+    "icc": Further(largest_icc, lambda plan: plan.icc),
+    "cluster_size": Further(smallest_cluster, lambda plan: int(plan.clustering.size)),
+}

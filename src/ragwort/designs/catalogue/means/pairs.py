@@ -1,0 +1,154 @@
+"""The mean of differences within pairs."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import scatter_within_pairs, stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD1, SD2
+from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean
+from ragwort.designs.design import Values, Way, register
+from ragwort.designs.saying import (
+    Naming,
+    Saying,
+    at_least,
+    in_words,
+    is_down,
+    looking_for,
+    or_more,
+)
+from ragwort.stats.effects import sd_of_differences
+
+
+@register
+class PairedMeans(SingleMean):
+    """The mean of differences within pairs: before and after, left and right, matched people."""
+
+    id = "paired-means"
+    title = "Paired means"
+    summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
+    evidence = evidence.PAIRS
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": (
+            "known",
+            "two",
+        ),
+        "same": ("twice",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "paired t test",
+        "dependent samples",
+        "matched pairs",
+        "before after",
+        "pre post",
+        "crossover",
+        "within subjects",
+        "repeated measures twins",
+    )
+    buys = "Each person is their own comparison, so the scatter between people drops out."
+    people = ("pair", "pairs")
+    assumptions = (
+        replace(
+            DIFFERENCE,
+            help="The mean difference within pairs (second minus first), in the outcome's own unit: the "
+            "smallest one worth detecting.",
+        ),
+        Assumption("mean", "Mean difference", "measured", "Effect", "The mean difference expected.", symbol="μ"),
+        replace(
+            NULL_MEAN, label="Reference difference", help="The mean difference if nothing happens; nearly always 0."
+        ),
+        Assumption(
+            "sd_difference",
+            "SD of differences",
+            "measured",
+            "Effect",
+            "How far the differences within single pairs scatter, not the values themselves. Where pairs resemble each "
+            "other it is smaller than the SD of the values, and the study needs fewer pairs.",
+            symbol="σ_d",
+            low=0,
+            open_low=True,
+        ),
+        replace(SD1, label="SD of the first", words="", help="Scatter of the first value of each pair."),
+        replace(SD2, label="SD of the second", words="", help="Scatter of the second value of each pair."),
+        Assumption(
+            "correlation",
+            "Correlation within pairs",
+            "number",
+            "Effect",
+            "How closely the two values of a pair go together. Repeated measures of the same people often have 0.5 to "
+            "0.8. A correlation taken too high makes the study too small.",
+            symbol="ρ",
+            low=-1,
+            high=1,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        KNOWN,
+        POWER,
+        replace(TOTAL, label="Pairs", words="{many}", help="The number of pairs analysed. Dropout is added on top."),
+        DROPOUT,
+    )
+    ways = (
+        (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
+        (Way("SD of the differences", ("sd_difference",)), Way("SDs and correlation", ("sd1", "sd2", "correlation"))),
+    )
+    starting = {"difference": 5.0, "sd_difference": 10.0}
+    data_assumptions = (
+        "Pairs are independent of each other.",
+        "The differences within pairs are roughly normal, or the pairs are many enough for their mean to be.",
+    )
+    references = REFERENCES[:2]
+    approximation = "Exact where the differences within pairs are normal."
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: the scatter of two groups; half of it shared within pairs until better is known."""
+        if "sd_difference" in values or not ("sd" in values or {"sd1", "sd2"} <= set(values)):
+            return {}
+        sds = {"sd1": values.get("sd1", values.get("sd")), "sd2": values.get("sd2", values.get("sd"))}
+        return {**sds, "correlation": values.get("correlation", 0.5)}
+
+    def spread(self, values: Values) -> float:
+        """See `SingleMean.spread`."""
+        if not {"sd1", "sd2", "correlation"} <= set(values):
+            return float(values["sd_difference"])
+        return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`."""
+        known = super().in_other_words(values)
+        if {"sd1", "sd2", "correlation"} <= set(known):
+            known.setdefault("sd_difference", sd_of_differences(known["sd1"], known["sd2"], known["correlation"]))
+        elif "sd_difference" in known:
+            # Half of the variance of a difference of equally spread, uncorrelated values.
+            known |= {"sd1": known["sd_difference"], "sd2": known["sd_difference"], "correlation": 0.5}
+        return known
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("conditions", "Conditions", ("the first", "the second condition")),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        down = is_down(values, find, "difference")
+        effect = f"a mean difference of {{difference}}{or_more(find)} between {{conditions.1}} and {{conditions.2}}"
+        if "mean" in values and "difference" not in values and find != "effect":
+            effect = "a mean difference of {mean} instead of {null_mean} between {conditions.1} and {conditions.2}"
+        elif in_words(values, find, "difference"):
+            effect = (
+                f"a mean {at_least(find)}{{difference.size}} {'lower' if down else 'higher'} with {{conditions.2}} "
+                "than with {conditions.1}"
+            )
+        spread = "SD of the differences {sd_difference}"
+        if "sd1" in values and "sd_difference" not in values:
+            spread = "SDs {sd1} and {sd2}, correlation {correlation}"
+        looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
+        return Saying("{n}", f"{effect} within pairs ({spread}, d {{d}})", "a {sides} paired {sd_known}", looking)

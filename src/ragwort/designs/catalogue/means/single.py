@@ -1,0 +1,195 @@
+"""One sample of values, whose mean is compared with a known one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import OneSample
+from ragwort.designs.saying import (
+    Naming,
+    Saying,
+    at_least,
+    in_words,
+    is_down,
+    looking_for,
+    or_more,
+)
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test, TTest
+
+NULL_MEAN = Assumption(
+    "null_mean",
+    "Reference mean",
+    "measured",
+    "Effect",
+    "The mean to compare with: a norm, a limit, an agreed standard. It must be known, not estimated: a mean that was "
+    "itself measured in a sample belongs to a second group.",
+    symbol="μ₀",
+    default=0.0,
+)
+KNOWN = Assumption(
+    "sd_known",
+    "Standard deviation is",
+    "switch",
+    "Error rates",
+    "Estimated: the t test, the usual case. Known: the z test, only where the scatter is truly known beforehand.",
+    default=False,
+    choices=(Choice("no", "estimated", "t test"), Choice("yes", "known", "z test")),
+)
+
+
+@dataclass(frozen=True)
+class SingleMeanPlan(StatisticPlan):
+    """One sample of values, or of differences within pairs, whose mean is compared with a known one."""
+
+    sd: float
+    known: bool
+
+    @property
+    def effect_scale(self) -> float:
+        """See `Plan.effect_scale`."""
+        return self.sd
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; Cohen (1988), section 2.2.3, with the noncentral t."""
+        n = groups[0]
+        noncentrality = np.sqrt(n) * self.effect / self.sd
+        return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        return studies.one_mean(rng, count, sizes[0], float(self.effect), self.sd, self.known, self.level)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"difference": self.effect, "d": self.effect / self.sd}
+
+
+class SingleMean(OneSample):
+    """What the comparison of one mean and that of pairs share."""
+
+    derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
+    smallest = 2  # with one there is no variance
+
+    def spread(self, values: Values) -> float:
+        """The SD of what is averaged. Raises `RequestError`."""
+        raise NotImplementedError
+
+    def plan(self, values: Values, find: str) -> SingleMeanPlan:
+        """See `Design.plan`."""
+        return SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=bool(values["sd_known"]))
+
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`."""
+        apart = values["mean"] - values["null_mean"] if "mean" in values else None
+        return stated(values, "difference", apart, "mean − null_mean is")
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`."""
+        known = dict(values)
+        null_mean = known.setdefault("null_mean", 0.0)
+        if "mean" in known:
+            known.setdefault("difference", known["mean"] - null_mean)
+        elif "difference" in known:
+            known["mean"] = null_mean + known["difference"]
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`: on top of the reference, which is what is known."""
+        return self.restate({"null_mean": values.get("null_mean", 0.0), "difference": effect}, way)
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        test = (
+            "z test with a known standard deviation: under the planned difference its statistic is normal"
+            if values.get("sd_known")
+            else "one-sample t test: under the planned difference its statistic follows a noncentral t distribution "
+            "with n − 1 degrees of freedom"
+        )
+        tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
+        return f"Power was computed for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
+
+
+@register
+class OneMean(SingleMean):
+    """One group's mean against a known value."""
+
+    id = "one-mean"
+    title = "One mean against a known value"
+    summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
+    evidence = evidence.ONE_GROUP
+    takes = {
+        "measured": (
+            "number",
+            "count",
+        ),
+        "compared": ("known",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "one sample t test",
+        "single mean",
+        "against a norm",
+        "z test",
+    )
+    buys = "One group is enough, because the value to compare with is known without error."
+    assumptions = (
+        replace(
+            DIFFERENCE,
+            help="Mean minus reference mean, in the outcome's own unit: the smallest difference worth "
+            "detecting. If the true difference is smaller, the study will probably miss it.",
+        ),
+        Assumption("mean", "Mean", "measured", "Effect", "The mean expected in the group studied.", symbol="μ"),
+        NULL_MEAN,
+        SD,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        KNOWN,
+        POWER,
+        TOTAL,
+        DROPOUT,
+    )
+    ways = (
+        (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
+        (Way("one SD", ("sd",)),),
+    )
+    starting = {"difference": 5.0, "sd": 10.0}
+    data_assumptions = (
+        "Participants are independent of each other.",
+        "The outcome is roughly normal, or the group is large enough for its mean to be.",
+        "The value compared with is known, not estimated from another sample.",
+    )
+    references = REFERENCES[:2]
+    approximation = "Exact where the outcome is normal."
+
+    def spread(self, values: Values) -> float:
+        """See `SingleMean.spread`."""
+        return float(values["sd"])
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("reference", "Reference", ("the reference",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        down = is_down(values, find, "difference")
+        effect = f"a difference of {{difference}}{or_more(find)} from {{reference.1}}"
+        if "mean" in values and "difference" not in values and find != "effect":
+            effect = "a mean of {mean} against {reference.1} of {null_mean}"
+        elif in_words(values, find, "difference"):
+            effect = f"a mean {at_least(find)}{{difference.size}} {'below' if down else 'above'} {{reference.1}}"
+        looking = looking_for(values, "higher values", "lower values")
+        return Saying("{n}", f"{effect} (SD {{sd}}, d {{d}})", "a {sides} one-sample {sd_known}", looking)

@@ -1,0 +1,76 @@
+"""What comparisons of proportions share: a known proportion and a planned one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs.assumption import Assumption, Choice
+from ragwort.designs.plan import Plan
+from ragwort.stats import studies
+from ragwort.stats.effects import h_of, odds
+from ragwort.stats.noncentral import Number
+
+REFERENCES = (
+    "Fleiss JL, Levin B, Paik MC. Statistical Methods for Rates and Proportions. 3rd ed. Hoboken: Wiley; 2003. "
+    "Chapters 2 to 4.",
+    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 6.",
+)
+ARCSINE = Choice("arcsine", "arcsine", "test on the arcsine scale")
+
+
+def proportion(name: str, label: str, help_text: str, symbol: str, **more: Any) -> Assumption:
+    bounds: dict[str, Any] = {"low": 0, "high": 1, "open_low": True, "open_high": True}
+    return Assumption(name, label, "share", "Effect", help_text, symbol=symbol, **bounds, **more)
+
+
+class SharePlan(Plan):
+    """One proportion is known, another is planned."""
+
+    effect_scale = 0.01
+
+    @property
+    def known(self) -> float:
+        """The proportion that the effect starts from."""
+        raise NotImplementedError
+
+    @property
+    def planned(self) -> Number:
+        """The proportion that the effect leads to."""
+        return np.clip(self.known + self.effect, 0.0, 1.0)
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: the effect that leaves the planned proportion just inside 0 and 1."""
+        return (1 - self.known) * (1 - 1e-15) if up else -self.known * (1 - 1e-15)
+
+
+@dataclass(frozen=True)
+class TwoShares(SharePlan):
+    """Two independent groups; `effect` is proportion 2 less proportion 1."""
+
+    proportion1: float
+    method: str
+
+    @property
+    def known(self) -> float:
+        """See `SharePlan.known`."""
+        return self.proportion1
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n1, n2 = sizes
+        shares = (self.proportion1, float(self.planned))
+        return studies.two_proportions(rng, count, (n1, n2), shares, self.method, self.level)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        p1, p2 = self.proportion1, float(self.planned)
+        return {
+            "proportion2": p2,
+            "risk_difference": float(self.effect),
+            "risk_ratio": p2 / p1,
+            "odds_ratio": odds(p2) / odds(p1),
+            "h": float(h_of(p1, p2)),
+        }

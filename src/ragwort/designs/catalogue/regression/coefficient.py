@@ -1,0 +1,218 @@
+"""One coefficient of a regression."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import agree, stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.regression.common import CONDITIONAL, F_SQUARED, PREDICTORS, Model
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.refusals import RequestError
+from ragwort.designs.saying import Naming, Saying, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import Test, TTest
+
+
+@dataclass(frozen=True)
+class CoefficientPlan(StatisticPlan):
+    """The t test of one coefficient; `effect` is f squared with the sign of the coefficient."""
+
+    predictors: int
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; the signed root of the F test with one numerator degree of freedom."""
+        n = groups[0]
+        root = np.sign(self.effect) * np.sqrt(abs(np.asarray(self.effect)) * n)
+        return TTest(root, n - self.predictors - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n, root = sizes[0], math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
+        found, _, rest = studies.regression(rng, count, n, self.predictors, 1, root)
+        df = n - self.predictors - 1
+        return self.level.t(found[:, 0] / np.sqrt(rest / df), df)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        size = abs(self.effect)
+        return {"f_squared": size, "partial_r": math.copysign(math.sqrt(size / (1 + size)), self.effect)}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return [CONDITIONAL]
+
+
+@register
+class RegressionCoefficient(Model):
+    """One coefficient of a regression, such as that of a moderator's product."""
+
+    id = "regression-coefficient"
+    title = "Regression: one coefficient"
+    summary = "Does one predictor explain a measured outcome, with the others held constant?"
+    evidence = evidence.COEFFICIENT
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "regression coefficient",
+        "slope",
+        "partial correlation",
+        "single predictor",
+        "moderator",
+        "moderation",
+        "product term",
+        "beta weight",
+    )
+    buys = "Asks about one predictor with the others held constant, and can look in one direction."
+    assumptions = (
+        F_SQUARED,
+        Assumption(
+            "partial_r",
+            "Partial correlation",
+            "number",
+            "Effect",
+            "The correlation of this predictor with the outcome, the other predictors held constant.",
+            symbol="r",
+            low=-1,
+            high=1,
+            open_low=True,
+            open_high=True,
+        ),
+        Assumption(
+            "slope",
+            "Slope",
+            "number",
+            "Effect",
+            "How much the outcome changes for one unit of this predictor, the others held constant.",
+            symbol="β",
+        ),
+        Assumption(
+            "sd_predictor",
+            "SD of the predictor",
+            "number",
+            "Effect",
+            "How far this predictor scatters among participants (with n, not n − 1, in the denominator).",
+            low=0,
+            open_low=True,
+        ),
+        Assumption(
+            "sd_residual",
+            "SD of the residuals",
+            "measured",
+            "Effect",
+            "How far outcomes scatter around the regression.",
+            low=0,
+            open_low=True,
+        ),
+        Assumption(
+            "r_squared_predictors",
+            "R² with the other predictors",
+            "number",
+            "Effect",
+            "The share of this predictor's variance that the other predictors explain. The more they overlap, the more "
+            "participants the study needs.",
+            low=0,
+            high=1,
+            open_high=True,
+            default=0.0,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        TOTAL,
+        DROPOUT,
+        PREDICTORS,
+    )
+    ways = (
+        (
+            Way("f²", ("f_squared",)),
+            Way("partial correlation", ("partial_r",)),
+            Way("slope", ("slope", "sd_predictor", "sd_residual", "r_squared_predictors")),
+        ),
+    )
+    starting = {"partial_r": 0.3, "predictors": 3}
+    derived = (Derived("Effect", "f_squared", "f²"), Derived("Sample", "df", "degrees of freedom"))
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: with one predictor the partial correlation is the correlation."""
+        return {"partial_r": values["rho"], "predictors": values.get("predictors", 1)} if "rho" in values else {}
+
+    def plan(self, values: Values, find: str) -> CoefficientPlan:
+        """See `Design.plan`."""
+        if values["predictors"] == 1 and values["r_squared_predictors"] > 0:
+            raise RequestError("r_squared_predictors", "With one predictor there are no others: it must be 0.")
+        return CoefficientPlan(**self.basis(values, find), predictors=values["predictors"])
+
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`."""
+        return _signed_f_squared(values)
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`; a slope is that of standardised predictor and residuals."""
+        signed = _signed_f_squared({"sides": "two", "r_squared_predictors": 0.0, **values})
+        size = abs(signed)
+        return {
+            "f_squared": rounded(size),
+            "partial_r": rounded(math.copysign(math.sqrt(size / (1 + size)), signed)),
+            "slope": rounded(math.copysign(math.sqrt(size), signed)),
+            "sd_predictor": 1.0,
+            "sd_residual": 1.0,
+            "r_squared_predictors": 0.0,
+        }
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
+        if "partial_r" in values and find != "effect":
+            shown = "partial correlation {partial_r}, f² {f_squared}"
+        elif "slope" in values and find != "effect":
+            shown = (
+                "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² {f_squared}"
+            )
+        among = "" if values.get("predictors") == 1 else " among {predictors.terms}"
+        effect = f"the effect of {{predictor.1}}{among} ({shown})"
+        looking = looking_for(values, "a positive coefficient", "a negative coefficient")
+        return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the t test of one regression coefficient: its statistic follows a noncentral t "
+            "distribution with n − p − 1 degrees of freedom and noncentrality δ = ±√(f² · n), given the predictors."
+        )
+
+
+def _signed_f_squared(values: Values) -> float:
+    """f squared with the sign of the coefficient; by itself it lies in the direction of the alternative."""
+    signed = None
+    if "partial_r" in values:
+        r = values["partial_r"]
+        signed = math.copysign(r**2 / (1 - r**2), r)
+    if {"slope", "sd_predictor", "sd_residual"} <= set(values):
+        free = 1 - values["r_squared_predictors"]
+        size = (values["slope"] * values["sd_predictor"] / values["sd_residual"]) ** 2 * free
+        from_slope = math.copysign(size, values["slope"])
+        if signed is not None and not agree(signed, from_slope):
+            raise RequestError("partial_r", "partial_r and the slope disagree: give one of them, or make them agree.")
+        signed = from_slope
+    if signed is None:
+        return -float(values["f_squared"]) if values["sides"] == "less" else float(values["f_squared"])
+    size = stated(values, "f_squared", abs(signed))
+    return math.copysign(size, signed)

@@ -1,0 +1,239 @@
+"""The whole model, and terms added to it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.regression.common import CONDITIONAL, F_SQUARED, PREDICTORS, Model
+from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.saying import Saying, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import FTest, Test
+
+_R_SQUARED = Assumption(
+    "r_squared",
+    "Explained share R²",
+    "number",
+    "Effect",
+    "The share of the outcome's variance that all predictors together explain.",
+    symbol="R²",
+    low=0,
+    high=1,
+    open_high=True,
+)
+_FULL = replace(
+    _R_SQUARED, name="r_squared_full", label="R² with the tested terms", help="The explained share with all."
+)
+_REDUCED = replace(
+    _R_SQUARED,
+    name="r_squared_reduced",
+    label="R² without them",
+    help="The share that the model explains before the tested terms are added.",
+)
+_TESTED = Assumption(
+    "tested",
+    "Terms tested together",
+    "count",
+    "Structure",
+    "How many of the predictors are tested at once, such as the product terms of a moderator. Type the number, or "
+    "the names.",
+    low=1,
+    high=10_000,
+    required=True,
+    named=True,
+)
+
+
+@dataclass(frozen=True)
+class ModelPlan(StatisticPlan):
+    """An F test of `tested` of `predictors` terms; `effect` is f squared."""
+
+    tested: int
+    predictors: int
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; Cohen (1988), section 9.2, with noncentrality f² · n."""
+        return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
+        """See `Plan.simulate`."""
+        n, root = sizes[0], float(np.sqrt(self.effect))
+        _, squares, rest = studies.regression(rng, count, n, self.predictors, self.tested, root)
+        df2 = n - self.predictors - 1
+        return self.level.f(squares / self.tested / (rest / df2), self.tested, df2)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"f_squared": self.effect, "r_squared": self.effect / (1 + self.effect)}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return [CONDITIONAL]
+
+
+@register
+class RegressionOverall(Model):
+    """All predictors of a regression at once."""
+
+    id = "regression-overall"
+    title = "Regression: all predictors together"
+    summary = "Do several predictors together explain a measured outcome?"
+    evidence = evidence.MODEL
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "multiple regression",
+        "linear model",
+        "r squared",
+        "r-squared",
+        "predictors together",
+        "prediction model",
+        "ancova",
+    )
+    buys = "Asks whether the predictors together explain anything at all."
+    assumptions = (F_SQUARED, _R_SQUARED, ALPHA, POWER, TOTAL, DROPOUT, PREDICTORS)
+    ways = ((Way("f²", ("f_squared",)), Way("R²", ("r_squared",))),)
+    starting = {"f_squared": 0.15, "predictors": 3}
+    derived = (
+        Derived("Effect", "r_squared", "R²"),
+        Derived("Sample", "df1", "numerator df"),
+        Derived("Sample", "df2", "denominator df"),
+    )
+
+    def borrowed(self, values: Values) -> dict[str, Any]:
+        """See `Design.borrowed`: one predictor that explains what a correlation does."""
+        r = values.get("rho", values.get("partial_r"))
+        return {"r_squared": rounded(r**2), "predictors": 1} if r else {}
+
+    def plan(self, values: Values, find: str) -> ModelPlan:
+        """See `Design.plan`."""
+        predictors = values["predictors"]
+        return ModelPlan(**self.basis(values, find), tested=predictors, predictors=predictors)
+
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`."""
+        share = values.get("r_squared")
+        return stated(values, "f_squared", None if share is None else share / (1 - share))
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`."""
+        known = dict(values)
+        if "r_squared" in known:
+            known.setdefault("f_squared", rounded(known["r_squared"] / (1 - known["r_squared"])))
+        elif "f_squared" in known:
+            known["r_squared"] = rounded(known["f_squared"] / (1 + known["f_squared"]))
+        return known
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
+        if "r_squared" in values and find != "effect":
+            shown = "R² {r_squared}, f² {f_squared}"
+        explain = "explains" if values.get("predictors") == 1 else "together explain"
+        effect = f"that {{predictors.terms}} {explain} {{outcome}} ({shown})"
+        return Saying("{n}", effect, "the F test of a regression")
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of the whole regression model: its statistic follows a noncentral F "
+            "distribution with p and n − p − 1 degrees of freedom and noncentrality λ = f² · n, given the predictors."
+        )
+
+
+@register
+class RegressionAdded(Model):
+    """Terms added to a regression."""
+
+    id = "regression-added"
+    title = "Regression: terms added to a model"
+    summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
+    evidence = evidence.ADDED
+    takes = {
+        "measured": ("number",),
+        "compared": ("relation",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "hierarchical regression",
+        "added predictors",
+        "r squared change",
+        "moderator",
+        "moderation",
+        "covariate adjusted",
+        "interaction terms",
+        "incremental",
+    )
+    buys = "Asks what some terms add to a model that has the others already."
+    assumptions = (F_SQUARED, _FULL, _REDUCED, ALPHA, POWER, TOTAL, DROPOUT, _TESTED, PREDICTORS)
+    ways = ((Way("f²", ("f_squared",)), Way("R² with and without", ("r_squared_full", "r_squared_reduced"))),)
+    starting = {"f_squared": 0.15, "tested": 2, "predictors": 5}
+    derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
+
+    def plan(self, values: Values, find: str) -> ModelPlan:
+        """See `Design.plan`."""
+        tested, predictors = values["tested"], values["predictors"]
+        if tested > predictors:
+            raise RequestError("tested", f"{tested} terms are tested, but the model has only {predictors} predictors.")
+        return ModelPlan(**self.basis(values, find), tested=tested, predictors=predictors)
+
+    def stated_effect(self, values: Values) -> float:
+        """See `Design.stated_effect`."""
+        return stated(values, "f_squared", _added_f_squared(values))
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: f² as what is added to a model that explains nothing."""
+        added = _added_f_squared(values)
+        if added is not None:
+            return {**values, "f_squared": rounded(added)}
+        f_squared = values.get("f_squared", 0.0)
+        return {**values, "r_squared_full": rounded(f_squared / (1 + f_squared)), "r_squared_reduced": 0.0}
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        shown = f"f² {{f_squared}}{or_more(find)}"
+        if "r_squared_full" in values and find != "effect":
+            shown = "R² {r_squared_full} with, {r_squared_reduced} without, f² {f_squared}"
+        one = values.get("tested") == 1
+        alone = values.get("predictors", 0) == values.get("tested", 1)
+        add = ("explains" if one else "explain") if alone else ("adds" if one else "add")
+        effect = f"what {{tested.terms}} {add}{'' if alone else ' to {others}'} ({shown})"
+        return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "Power was computed for the F test of the terms added to a regression model: its statistic follows a "
+            "noncentral F distribution with as many numerator degrees of freedom as terms tested, n − p − 1 "
+            "denominator "
+            "degrees of freedom and noncentrality λ = f² · n, given the predictors."
+        )
+
+
+def _added_f_squared(values: Values) -> float | None:
+    if "r_squared_full" not in values:
+        return None
+    full, reduced = values["r_squared_full"], values["r_squared_reduced"]
+    if reduced > full:
+        raise RequestError(
+            "r_squared_reduced",
+            f"The model explains less with the tested terms ({number_text(full)}) than without "
+            f"({number_text(reduced)}): "
+            "terms cannot take explained variance away.",
+        )
+    return float((full - reduced) / (1 - full))

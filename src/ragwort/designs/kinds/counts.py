@@ -1,0 +1,86 @@
+"""Exact tests on counts: because counts are whole, power goes up and down with the sample size."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs.assumption import Assumption, Choice
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import number_text
+from ragwort.designs.sizes import Sizes, Steps
+
+N_RULE = Assumption(
+    "n_rule",
+    "Sample size taken",
+    "choice",
+    "Sample",
+    "The power of an exact test goes up and down as participants are added, because counts are whole. Steady: from "
+    "this size on every larger one has the power too, so a few more participants do no harm. First: the smallest size "
+    "that has it; one or two more may have less.",
+    default="steady",
+    choices=(Choice("steady", "steady"), Choice("first", "first")),
+)
+COUNTS_UP = "Power goes up and down with the sample size, because the test can only reject at whole counts."
+
+
+class CountsPlan(Plan):
+    """Say how to find the first and the steady size; the answer, the search and the picture Steps follow.
+
+    Needs a field `n_rule`: whether `steady` or `first` is asked for.
+    """
+
+    n_rule: str
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """The first step whose power reaches the target, and the first from which all do.
+
+        None where no step up to `last_step` reaches it. Ask `first_and_steady` below, which keeps what was found.
+        """
+        raise NotImplementedError
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """The rejection limits at each size, each by what it is called; NaN where there is none."""
+        return {}
+
+    @property
+    def step_words(self) -> str:
+        """What a step counts, where that is not simply participants: ` in group 1`."""
+        return ""
+
+    def smallest_sizes(self) -> Sizes | None:
+        """See `Plan.smallest_sizes`: the first or the steady size, as asked for."""
+        found = first_and_steady(self)
+        return None if found is None else self.counting.at(self.power, found[self.n_rule == "steady"])
+
+    def searched(self) -> tuple[dict[str, int], list[str]]:
+        """See `Plan.searched`: both sizes, and a note where they differ."""
+        found = first_and_steady(self)
+        if found is None:
+            raise RuntimeError("an exact test was answered at a size that no search finds")
+        first, steady = found
+        sizes = {"first": first, "steady": steady}
+        if first == steady:
+            return sizes, []
+        where = f"{number_text(first)}{self.step_words}"
+        return sizes, [
+            f"Power first reaches the target at {where}, falls below it again at some larger sizes, and stays there "
+            f"from {number_text(steady)} on."
+        ]
+
+
+@lru_cache(maxsize=256)
+def first_and_steady(plan: CountsPlan) -> tuple[int, int] | None:
+    """See `CountsPlan.first_and_steady`; kept, because the answer, the curve and the steps all ask for it."""
+    return plan.first_and_steady()
+
+
+def horizon(power: Callable[[Steps], NDArray[np.float64]], target: float, start: int) -> int:
+    """How far a steady size is looked for: on, until power there reaches the target."""
+    end = start
+    while float(power(np.array([end]))[0]) < target:
+        end *= 2
+    return end

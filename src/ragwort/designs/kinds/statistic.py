@@ -1,0 +1,30 @@
+"""One statistic with one distribution, without and with an effect."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs.plan import Plan
+from ragwort.designs.sizes import Sizes
+from ragwort.stats.patience import check
+from ragwort.stats.statistic import Test
+
+
+class StatisticPlan(Plan):
+    """Say what the statistic is at given sizes; power, details and the picture of both distributions follow."""
+
+    def test(self, groups: Sizes) -> Test:
+        """The test statistic at these group sizes (groups x anything)."""
+        raise NotImplementedError
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.power`."""
+        check()
+        return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.alpha, self.sides), 0.0), 1.0))
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return self.test(groups).reported(self.alpha, self.sides)

@@ -1,0 +1,110 @@
+"""The comparison that a design becomes once its assumptions are settled: what all of them are.
+
+The few kinds there are stand in `kinds/`; a design takes one of them.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+from dataclasses import dataclass
+from typing import Any, ClassVar, Self, TypedDict
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs.sizes import Counting, Sizes, Steps
+from ragwort.stats import studies
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import Sides
+
+
+class Basis(TypedDict):
+    """What every plan is made of; see `Plan`."""
+
+    alpha: Number
+    target: float
+    sides: Sides
+    effect: Number
+    counting: Counting
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A comparison with every assumption settled but the unknown, whose field holds a stand-in.
+
+    `effect` may be an array, to compute power over many effects at once; group sizes broadcast against it.
+    """
+
+    alpha: Number
+    target: float  # the power asked for
+    sides: Sides
+    effect: Number  # the primary effect, zero at the null hypothesis
+    counting: Counting
+
+    effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """Power at these group sizes (groups x anything), in 0..1."""
+        raise NotImplementedError
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """How often the test rejects without an effect, at each size (groups x anything)."""
+        return np.full(groups.shape[1:], float(self.alpha))
+
+    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> NDArray[np.bool_]:
+        """Draw `count` studies of these group sizes and test each as an analyst would: which of them reject."""
+        raise NotImplementedError
+
+    @property
+    def level(self) -> studies.Level:
+        """Alpha and sides of the test, for a simulated study."""
+        return studies.Level(float(self.alpha), self.sides)
+
+    # --- what is searched ---
+
+    def furthest(self, up: bool) -> float:
+        """The effect furthest from none on one side."""
+        return 1e300 if up else -1e300
+
+    @property
+    def last_step(self) -> int:
+        """The largest step that is looked at for a sample size."""
+        return self.counting.highest
+
+    def smallest_sizes(self) -> Sizes | None:
+        """The smallest sizes whose power reaches the target; None where none that is looked at does."""
+        return self.counting.smallest(self.power, self.target)
+
+    def power_along(self, steps: Steps) -> NDArray[np.float64]:
+        """Power at each step of the counting (the better split where there are several)."""
+        return self.counting.along(self.power, steps)
+
+    def better(self, ways: list[Sizes]) -> Sizes:
+        """Of several ways to split a total (each groups x 1), the one with the larger power."""
+        return self.counting.better(self.power, ways)
+
+    def replace(self, **changes: Any) -> Self:
+        """The same plan with other values."""
+        return dataclasses.replace(self, **changes)
+
+    # --- what is reported ---
+
+    def effect_report(self) -> dict[str, Number]:
+        """The effect in every way it is reported; the primary one, as `find: "effect"` answers it, first."""
+        raise NotImplementedError
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """What the answer reports beside n and power, for one set of group sizes."""
+        raise NotImplementedError
+
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """What the answer's `n` holds beside total, groups and enrolment."""
+        return {}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """What a reader of the answer must know: approximations, unusual cases."""
+        return []
+
+    def searched(self) -> tuple[dict[str, int], list[str]]:
+        """What the search for a sample size found besides: more for the answer's `n`, and notes."""
+        return {}, []
