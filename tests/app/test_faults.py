@@ -14,13 +14,14 @@ from PySide6.QtCore import QMimeData, QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
+from pytestqt.qtbot import QtBot
 
 from ragwort.app.kit.widgets import Elided
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
-from ragwort.designs import all_designs
+from ragwort.designs import all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.files import write_study
 from ragwort.study.model import Study
@@ -178,3 +179,29 @@ def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path,
     (found,) = Recovery(tmp_path / "ragwort" / "recovery").left_behind()
     assert (found.study.title, found.ended) == ("Typed", True)
     assert json.loads(found.copy.read_text())["path"] == str(tmp_path / "night.ragwort")
+
+
+def test_a_report_left_before_its_pictures_were_drawn_is_drawn_when_it_is_seen_again(
+    window: Window, qtbot: QtBot
+) -> None:
+    """The words come first: leaving in that moment must not leave the pictures blank for good."""
+    window.show_page("Report")
+    page = window._report_page()
+    qtbot.waitUntil(lambda: page._made_for is not None, timeout=60_000)
+    assert page.state.text() != "This is what is exported."
+    window.show_page("Bench")
+    window.show_page("Report")
+    qtbot.waitUntil(lambda: page.state.text() == "This is what is exported.", timeout=60_000)
+    assert len(page._images) == len({id(picture) for picture in page._pictures})
+
+
+def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window) -> None:
+    """Of every assumption of the aim in view; the links beside the title are not cut either."""
+    window.resize(910, 712)
+    detail = window.bench.detail
+    for assumption in design_named(window.session.aim.design).assumptions:
+        detail.show_assumption(assumption.name)
+        settle(window)
+        assert detail.help.height() >= detail.help.heightForWidth(detail.help.width()), assumption.name
+        for link in (detail._flip, detail._guide):
+            assert link.width() >= link.sizeHint().width(), link.text()

@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtCore import QAbstractAnimation, QCoreApplication, QEvent, QSettings, Qt
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QApplication, QPlainTextEdit, QTableWidget, QTextBrowser, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QTableWidget, QTextBrowser, QWidget
 from shiboken6 import isValid
 
 from ragwort.app.shell.main import make_window
@@ -76,6 +76,8 @@ def park(window: Window) -> None:
         cursor = text.textCursor()  # marked text stays marked when it is left, as it does everywhere
         cursor.clearSelection()
         text.setTextCursor(cursor)
+    for line in window.findChildren(QLineEdit):
+        line.setCursorPosition(0)  # a menu can mark a text without giving it the focus
     for table in window.findChildren(QTableWidget):
         table.setCurrentCell(-1, -1)  # as a selection stays marked
     window.setFocus()

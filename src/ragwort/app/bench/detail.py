@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -16,7 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, discard, label, link
+from ragwort.app.kit.widgets import Elided, Standing, discard, label, link
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named
@@ -25,6 +26,7 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Words
 from ragwort.study.naming import label_of, namings_of, title_of
 
+NARROW = 380  # a strip less wide has short links
 MOST_KINDS = 5  # kinds of names that fit side by side
 MOST_TYPED = 500  # characters of a word or a remark
 _WORDS = (
@@ -47,7 +49,7 @@ class Detail(QFrame):
         self.setObjectName("detail")
         self.name = ""
         self.explaining = self._roomy = True
-        self._naming = False
+        self.naming = False
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
         column.setSpacing(theme.px(4))
@@ -56,10 +58,11 @@ class Detail(QFrame):
         top.addWidget(self.title, 1)
         self._flip = link("Words of this aim", self._flip_over, "smallLink")
         top.addWidget(self._flip)
-        self._other_words = link("Names", self._turn_over, "smallLink")
+        self._other_words = link("Names", self.turn_over, "smallLink")
         top.addWidget(self._other_words)
         top.addSpacing(theme.px(10))
-        top.addWidget(link("About this design", self.guide_asked.emit, "smallLink"))
+        self._guide = link("About this design", self.guide_asked.emit, "smallLink")
+        top.addWidget(self._guide)
         column.addLayout(top)
         self.stack = QStackedWidget()
         self.stack.addWidget(self._words_page())
@@ -91,7 +94,7 @@ class Detail(QFrame):
     def _show_words(self, aim: Aim, design: Design) -> None:
         for name, editor in self.words.items():
             show_in(editor, getattr(aim.words, name))
-            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or not self._naming)
+            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or not self.naming)
             editor.setVisible(asked)
             self._headings[name].setVisible(asked)
 
@@ -107,7 +110,7 @@ class Detail(QFrame):
         for naming in namings:
             editor, title = self.names[naming.key], title_of(naming, aim)
             for widget in (editor, self._name_titles[naming.key]):
-                widget.setVisible(self._roomy or self._naming)
+                widget.setVisible(self._roomy or self.naming)
             self._name_titles[naming.key].setText(title)
             editor.setAccessibleName(f"Names: {title}")
             editor.setPlaceholderText(", ".join(naming.stand_ins))
@@ -128,8 +131,7 @@ class Detail(QFrame):
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(self.theme.px(4))
-        self.help = label("", "quiet")
-        self.help.setWordWrap(True)
+        self.help = Standing(name="quiet")
         column.addWidget(self.help)
         row = QHBoxLayout()
         row.setSpacing(self.theme.px(8))
@@ -167,10 +169,15 @@ class Detail(QFrame):
             self._roomy = roomy
             self.refresh()
 
-    def _turn_over(self) -> None:
+    def turn_over(self) -> None:
         """Where there is room for one line only: the words or the names."""
-        self._naming = not self._naming
+        self.naming = not self.naming
         self.refresh()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        narrow = self.width() < self.theme.px(NARROW)
+        self._flip.setText("Words" if narrow else "Words of this aim")
+        self._guide.setText("Design" if narrow else "About this design")
 
     def _flip_over(self) -> None:
         self.name = ""
@@ -187,7 +194,7 @@ class Detail(QFrame):
         about = known.get(self.name)
         self._flip.setVisible(about is not None)
         self._other_words.setVisible(about is None and not self._roomy and bool(namings_of(aim)))
-        self._other_words.setText("Words" if self._naming else "Names")
+        self._other_words.setText("Words" if self.naming else "Names")
         self.stack.setCurrentIndex(0 if about is None else 1)
         for index in range(self.stack.count()):  # the page behind asks for no height
             shown = index == self.stack.currentIndex()
@@ -201,7 +208,7 @@ class Detail(QFrame):
         entry = aim.entry(self.name)
         self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())
         usual = f" Usual: {about.usual}." if about.usual else ""
-        self.help.setText(f"{about.help}{usual}")
+        self.help.set_text(f"{about.help}{usual}")
         self.help.setVisible(self.explaining and self._roomy)
         self.title.setToolTip(self.help.text() if self.explaining else "")
         show_in(self.source, entry.source)

@@ -142,7 +142,7 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
 #needs { color: $found_text; font-size: ${f26}px; font-weight: 700; }
 #strong { font-weight: 600; }
 #hairline { background: $hairline; }
-#link { color: $leaf; background: transparent; border: none; font-weight: 600; padding: ${p2}px ${p4}px;
+#link { color: $leaf; background: transparent; border: 1px solid transparent; font-weight: 600; padding: 1px 3px;
   text-align: left; border-radius: ${p4}px; }
 #link:hover { text-decoration: underline; }
 #link:focus { border: 1px solid $leaf; }

@@ -114,6 +114,22 @@ class Wrapped(QLabel):
         return self.text()
 
 
+class Standing(Wrapped):
+    """The same, which keeps the height of all its lines also where a layout is short of room."""
+
+    def set_text(self, text: str) -> None:
+        """Show another text."""
+        super().set_text(text)
+        self._stand()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._stand()
+
+    def _stand(self) -> None:
+        self.setMinimumHeight(max(self.heightForWidth(self.width()), 0))
+
+
 class Elided(QLabel):
     """A label of one line that ends in … where there is no room; the whole text is its tool tip."""
 

@@ -104,6 +104,8 @@ class ReportPage(QWidget):
         if shown:
             self.refresh()
         else:
+            if self._timer.isActive() or self._jobs.busy:
+                self._made_for = None  # what is shown is old, or lacks pictures
             self._timer.stop()
             self._jobs.cancel()
 
