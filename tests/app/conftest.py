@@ -70,7 +70,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
     yield make
     for window in windows:
         window._finish_threads()
-        window.jobs.finish()
+        window.exports.jobs.finish()
         window.session.open(Study(), None)
         window.close()
         window.deleteLater()

@@ -7,13 +7,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from ragwort.app.session.answers import STOPPED
 from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve
 from ragwort.figures.steps import Steps
 from ragwort.study import edits
-from ragwort.study.outcome import Pending
+from ragwort.study.outcome import Halted, Pending
 
 from .conftest import retype, settle, type_into
 
@@ -95,7 +94,7 @@ def test_a_slow_answer_can_be_stopped_and_started_again(fisher: Window) -> None:
     assert fisher.bench.picture.stop.text() == "Stop"
     QTest.mouseClick(fisher.bench.picture.stop, Qt.MouseButton.LeftButton)
     QApplication.processEvents()
-    assert fisher.session.outcome(fisher.session.aim).message == STOPPED
+    assert isinstance(fisher.session.outcome(fisher.session.aim), Halted)
     assert fisher.session.aim.values()["proportion2"] == 0.4
     assert fisher.bench.picture.stop.text() == "Work it out"
     fisher.session.do(edits.set_value(fisher.session.study, "sleepy", "proportion2", 0.3))

@@ -42,7 +42,7 @@ def test_work_recovered_is_kept_until_it_is_saved(
     recovered = left_behind(tmp_path / "left", window.session.study)
     window.session.save(tmp_path / "saved.ragwort")
     assert list((tmp_path / "recovery").glob("*.ragwort")) == []
-    window.offer_recovered(recovered)
+    window.studies.offer_recovered(recovered)
     assert "stopped unexpectedly" in window.notice.text.text()
     offer(window, "Open it")
     assert not recovered.copy.exists()
@@ -50,7 +50,7 @@ def test_work_recovered_is_kept_until_it_is_saved(
     assert json.loads(copy.read_text())["study"]["aims"][0]["entries"]["sd"]["value"] == 31
     assert window.session.unsaved
     answers["save"] = tmp_path / "again.ragwort"
-    window.save()
+    window.studies.save()
     assert not copy.exists()
 
 
@@ -60,7 +60,7 @@ def test_recovered_work_does_not_push_out_unsaved_work(
     """A question first; staying leaves both, and the offer stands."""
     recovered = left_behind(tmp_path / "left", demo_study().changed(title="Lost"))
     type_into(window, "sd", "31")
-    window.offer_recovered(recovered)
+    window.studies.offer_recovered(recovered)
     offer(window, "Open it")
     assert "SD 31 ms" in window.bench.sentence.text()
     assert recovered.copy.exists()
@@ -96,11 +96,11 @@ def test_a_file_changed_by_another_program_is_not_overwritten_in_silence(
     write_study(demo_study(), path)
     one, two = (open_window(read_study(path), path) for _ in range(2))
     type_into(one, "sd", "28")
-    one.save()
+    one.studies.save()
     type_into(two, "sd", "30")
     QApplication.sendEvent(two, QEvent(QEvent.Type.ActivationChange))
     answers.update(other=choice, save=tmp_path / "mine.ragwort")
-    assert two.save() is (choice != "stay")
+    assert two.studies.save() is (choice != "stay")
     assert "standard deviation 28" in answers["told"].replace("\u00a0", " ")
     assert read_study(path).aims[0].values()["sd"] == (30 if choice == "replace" else 28)
     assert (tmp_path / "mine.ragwort").exists() is (choice == "beside")
@@ -118,11 +118,11 @@ def test_a_change_on_disk_is_told_when_the_window_comes_back(
     write_study(demo_study(), path)
     window = open_window(read_study(path), path)
     write_study(demo_study().changed(title="Brighter nights"), path)
-    window._look_at_disk()
+    window.studies.look_at_disk()
     assert "the title is “Brighter nights”" in window.notice.text.text()
     offer(window, "Open what the file holds")
     assert window.session.study.title == "Brighter nights"
-    window._look_at_disk()
+    window.studies.look_at_disk()
     assert window.notice.isHidden()
 
 

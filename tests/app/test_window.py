@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushBut
 from pytestqt.qtbot import QtBot
 
 from ragwort.app.kit.theme import flower_svg, make_theme
-from ragwort.app.shell.commands import COMMANDS
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
@@ -53,9 +52,9 @@ def test_a_newcomers_first_quarter_of_an_hour(
 
 def test_every_command_is_in_a_menu_once_and_runs_from_the_finder(window: Window) -> None:
     """One table: no shortcut twice, no id twice, and the finder finds by any word."""
-    shortcuts = [each.shortcut for each in COMMANDS if each.shortcut]
+    shortcuts = [each.shortcut for each in window.commands if each.shortcut]
     assert len(set(shortcuts)) == len(shortcuts)
-    assert len({each.id for each in COMMANDS}) == len(COMMANDS)
+    assert len({each.id for each in window.commands}) == len(window.commands)
     window._actions["view.finder"].trigger()
     assert window.finder.isVisible()
     QTest.keyClicks(window.finder.search, "detectable")
@@ -178,7 +177,7 @@ def shown(preview: object) -> str:
 def test_a_picture_is_exported(window: Window, answers: dict, tmp_path: Path, kind: str, qtbot: QtBot) -> None:
     """From the menu of the picture to a file."""
     answers["save"] = tmp_path / f"curve.{kind}"
-    window.export_picture(kind)
+    window.exports.picture(kind)
     qtbot.waitUntil(lambda: "The picture is in" in window.notice.text.text(), timeout=20_000)
     assert (tmp_path / f"curve.{kind}").stat().st_size > 1000
 
@@ -186,10 +185,10 @@ def test_a_picture_is_exported(window: Window, answers: dict, tmp_path: Path, ki
 def test_a_job_that_is_cancelled_writes_nothing(window: Window, answers: dict, tmp_path: Path, qtbot: QtBot) -> None:
     """Cancel in the bar stops the report; no half file is left."""
     answers["save"] = tmp_path / "late.pdf"
-    window.export_report("pdf")
+    window.exports.report("pdf")
     next(b for b in window.notice.findChildren(QPushButton) if b.text() == "Cancel").click()
-    window.jobs.finish()
-    assert not window.jobs.busy
+    window.exports.jobs.finish()
+    assert not window.exports.jobs.busy
     assert list(tmp_path.glob("late*")) == []
 
 

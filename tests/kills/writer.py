@@ -53,12 +53,12 @@ def act(window: Window, state: dict[str, int]) -> None:
     window.session.do(edits.set_study(window.session.study, title=f"Study {at}"))
     print("shows", at, flush=True)
     if at % 23 == 0:
-        window.save()
+        window.studies.save()
         print("saved", at, flush=True)
     elif at % 11 == 0:
         window.session.keep_copy()
     elif at % 17 == 0:
-        window.export_picture("csv")
+        window.exports.picture("csv")
 
 
 def number_of(title: str) -> int:

@@ -11,7 +11,6 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPlainTextEdit, QWidget
 from shiboken6 import isValid
 
-from ragwort.app.shell.commands import enabled_commands
 from ragwort.designs import all_designs
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
@@ -201,7 +200,7 @@ def undo_or_redo(walk: Walk) -> str:
 @action(7)
 def run_a_command(walk: Walk) -> str:
     """Any that can be used now."""
-    chosen = walk.rng.choice([each for each in enabled_commands(walk.window) if each.id not in LEFT_OUT])
+    chosen = walk.rng.choice([each for each in walk.window.enabled_commands() if each.id not in LEFT_OUT])
     walk.send(walk.window._actions[chosen.id].trigger)
     return f"command {chosen.id}"
 

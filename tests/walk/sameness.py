@@ -29,7 +29,7 @@ def busy(window: Window) -> bool:
     files = [panel.pilot.file if panel.objectName() == "evidence" else panel.file for panel in panels]
     timers = [bench.picture.canvas._settle, bench.picture._overdue]
     timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
-    jobs = [window.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
+    jobs = [window.exports.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
     making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it

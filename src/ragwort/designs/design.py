@@ -171,7 +171,7 @@ class Design:
         return sentence_for(self.saying(values, find), find, finished)
 
     def method_text(self, values: Values) -> str:
-        """The test and the formula in words, for the report."""
+        """The test and the formula in words that go on after “Power was computed”: `for the F test of …`."""
         raise NotImplementedError
 
 

@@ -16,7 +16,16 @@ from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import cluster_word, label_of, names_of
 from ragwort.study.numbers import count_text, range_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, Problem, outcome_of, request_of, to_enrol, trouble_of, values_with_defaults
+from ragwort.study.outcome import (
+    Outcome,
+    Problem,
+    Settled,
+    outcome_of,
+    request_of,
+    to_enrol,
+    trouble_of,
+    values_with_defaults,
+)
 from ragwort.study.overview import needs_of
 from ragwort.study.progress import progress_of
 from ragwort.study.provenance import examples_of, source_words, with_examples
@@ -94,7 +103,7 @@ def _aim_blocks(aim: Aim, number: int) -> list[Block]:
         _assumption_table(aim, design),
         *_notes(aim, design),
         Heading("Method", 3),
-        Paragraph(design.method_text(values_with_defaults(aim) | _stated(aim, design))),
+        Paragraph(f"Power was computed {design.method_text(values_with_defaults(aim) | _stated(aim, design))}"),
         Bullets(design.data_assumptions),
         *(Paragraph(note, "quiet") for note in outcome.notes),
         Heading("Pictures", 3),
@@ -224,7 +233,7 @@ def _scenarios(aim: Aim, answer: Answer) -> list[Block]:
     ]
 
 
-def _scenario_row(aim: Aim, name: str, outcome: Outcome, differs: str) -> tuple[str, str, str, str, str]:
+def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[str, str, str, str, str]:
     number, rest = answer_words(aim, outcome)
     if isinstance(outcome, Problem):
         return name, differs, outcome.message, "—", "—"

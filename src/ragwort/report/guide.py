@@ -87,7 +87,7 @@ def _chapter(design: Design) -> list[Block]:
         Heading("What must hold of the data", 3),
         Bullets(design.data_assumptions),
         Heading("How power is computed", 3),
-        Paragraph(design.method_text(values).replace("Power was computed", "Power is computed")),
+        Paragraph(f"Power is computed {design.method_text(values)}"),
         Paragraph(design.approximation),
         Heading("What it asks for", 3),
         _assumptions(own),

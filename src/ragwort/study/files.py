@@ -161,3 +161,9 @@ def write_study(study: Study, path: Path) -> str:
     content = study_text(study).encode()
     write_whole(path, content)
     return digest_of(content)
+
+
+def file_name(study: Study) -> str:
+    """What a file of a study could be called: its title in letters that every disk takes, without a suffix."""
+    kept = "".join(c if c.isalnum() or c in " -_" else " " for c in study.title)
+    return "-".join(kept.lower().split())[:80] or "study"

@@ -25,17 +25,26 @@ class Problem:
 
 
 @dataclass(frozen=True)
-class Pending(Problem):
+class Pending:
     """An answer that is still to be worked out; `last` is the one before it, which is out of date."""
 
     last: Answer | None = None
+    message: str = "The answer is being worked out."
 
 
-Outcome = Answer | Problem
+@dataclass(frozen=True)
+class Halted:
+    """An answer that somebody did not want to wait for."""
+
+    message: str = "Working out the answer was stopped. Start it again below the picture, or change a value."
+
+
+Settled = Answer | Problem
+Unanswered = Problem | Pending | Halted
+Outcome = Settled | Pending | Halted
 _KEPT = 512
 PATIENCE = 0.04  # seconds that a view waits for an answer; what takes longer is begun again elsewhere
-WAIT = Pending("", "The answer is being worked out.")
-_outcomes: OrderedDict[str, Outcome] = OrderedDict()
+_outcomes: OrderedDict[str, Settled] = OrderedDict()
 _late: OrderedDict[str, None] = OrderedDict()  # what was not there in time once
 _lock = Lock()
 
@@ -52,13 +61,13 @@ def key_of(aim: Aim, setting: Setting | None = None) -> str:
     return json.dumps(request_of(design_named(aim.design), aim if setting is None else setting), sort_keys=True)
 
 
-def outcome_of(aim: Aim, setting: Setting | None = None) -> Outcome:
+def outcome_of(aim: Aim, setting: Setting | None = None) -> Settled:
     """The outcome of an aim as it stands, or of one of its scenarios under the aim's design; worked out if need be."""
     found = at_hand(aim, setting)
     return _worked_out(key_of(aim, setting)) if isinstance(found, Pending) else found
 
 
-def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE) -> Outcome:
+def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE) -> Settled | Pending:
     """The outcome as `outcome_of` has it; `Pending` where it takes longer to work out than a view can wait."""
     setting = aim if setting is None else setting
     trouble = _trouble(aim.design, setting.find)
@@ -77,19 +86,19 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
             return found
         late = key in _late
     if late:
-        return WAIT
+        return Pending()
     try:
         with within(patience):
             return _worked_out(key)
     except Late:
         with _lock:
             _remember(_late, key, None)
-        return WAIT
+        return Pending()
 
 
-def _worked_out(key: str) -> Outcome:
+def _worked_out(key: str) -> Settled:
     parts = json.loads(key)
-    found: Outcome
+    found: Settled
     try:
         found = settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
     except RequestError as error:

@@ -1,291 +1,35 @@
-"""The picture of the aim: drawn by `figures`, shown as a bitmap, with the design as a point that can be dragged.
-
-The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes alone draws only the curves over it.
-"""
+"""The picture of the aim, as one of several: its tabs, what it says, and what moving its point does."""
 
 from __future__ import annotations
 
 import time
-from typing import TYPE_CHECKING, Any
+from collections.abc import Callable
+from functools import partial
+from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication, QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
+from ragwort.app.bench.canvas import Canvas
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
-from ragwort.app.session.answers import STOPPED
 from ragwort.app.session.session import Session
-from ragwort.designs import Answer
+from ragwort.designs import Answer, Plan
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of, pictures_for
 from ragwort.stats.patience import Late, within
 from ragwort.study import edits
+from ragwort.study.history import Edit
 from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import PATIENCE, Outcome, Pending, Problem
+from ragwort.study.numbers import percent_text
+from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending
 
 if TYPE_CHECKING:
-    from matplotlib.axes import Axes
-    from matplotlib.figure import Figure
+    pass
 
-TEXT_POINTS = 9.4  # at 100 dots an inch
 OVERDUE = 60  # ms that a picture of an answer before may stay as it is
-SETTLE = 90  # ms without an edit until labels find their places
-
-
-class Canvas(QWidget):
-    """One picture as a bitmap."""
-
-    point_dragged = Signal(float)  # x of the data
-    drag_ended = Signal()
-    nudged = Signal(int)
-    painted_first = Signal()
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self._painted = False
-        self.setObjectName("canvas")
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumSize(theme.px(240), theme.px(150))
-        self.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.picture: Picture | None = None
-        self.stale, self._waiting = "", False
-        self._image = QImage()
-        self._figure: Figure | None = None
-        self._axes: Axes | None = None
-        self._keys: dict[str, object] = {}  # what each layer was made for
-        self._layers: dict[str, Any] = {}
-        self._dragging = False
-        self._hover: tuple[float, float, str] | None = None
-        self._settle = QTimer(self, singleShot=True, interval=SETTLE)
-        self._settle.timeout.connect(self._draw_properly)
-
-    def show_picture(
-        self, picture: Picture | None, stale: str = "", dragging: bool = False, waiting: bool = False
-    ) -> None:
-        """Show a picture; or, with `stale`, say why the one shown is out of date (`waiting`: but not for long).
-
-        What an edit moves is drawn at once; places for all labels are searched when edits pause, and never in a drag.
-        """
-        self.stale, self._waiting = stale, waiting
-        if picture is not None:
-            self.picture = picture
-            self.setAccessibleName(picture.says)
-            self._draw_quickly()
-            if not dragging:
-                self._settle.start()
-        self._hover = None
-        self.update()
-
-    def forget(self) -> None:
-        """Show nothing."""
-        self.picture, self.stale, self._image = None, "", QImage()
-        self.update()
-
-    def _draw_quickly(self) -> None:
-        if self._has_room():
-            from ragwort.figures.drawing import draw_live
-
-            self._keep_backgrounds()
-            self._draw_over(self._layers["kept"], draw_live)
-
-    def _draw_properly(self) -> None:
-        if self._has_room():
-            from ragwort.figures.drawing import draw_kept_and_named, draw_marks
-
-            self._keep_backgrounds()
-            self._add_layer("kept", "scale", draw_kept_and_named)
-            self._draw_over(self._layers["scale"], draw_marks)
-
-    def _has_room(self) -> bool:
-        return self.picture is not None and self.width() >= 50 and self.height() >= 50
-
-    def _draw_over(self, background: Any, draw: Any) -> None:
-        self._figure.canvas.restore_region(background)
-        self._paint_and_remove(draw)
-        self._take_image()
-
-    def _paint_and_remove(self, draw: Any) -> None:
-        marks = draw(self._axes, self.picture, self._look())
-        for mark in marks:
-            self._axes.draw_artist(mark)
-        for mark in marks:
-            mark.remove()
-
-    def _keep_backgrounds(self) -> None:
-        """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
-        from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
-
-        size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
-        keys: dict[str, object] = {"empty": size}
-        keys["sheet"] = (size, self.picture.sheet())
-        keys["scale"] = (keys["sheet"], self.picture.frame())
-        keys["kept"] = (keys["scale"], self.picture.kept())
-        if keys["empty"] != self._keys.get("empty"):
-            dots = 100 * self.devicePixelRatioF()
-            self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, self._look(), dots)
-            self._axes.set_axis_off()
-            self._figure.canvas.draw()
-            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)  # type: ignore[attr-defined]
-        below = "empty"
-        for layer, draw in (("sheet", draw_sheet), ("scale", draw_scale), ("kept", draw_kept)):
-            if keys[layer] != self._keys.get(layer):
-                self._add_layer(layer, below, draw)
-            below = layer
-        self._keys = keys
-
-    def _add_layer(self, layer: str, below: str, draw: Any) -> None:
-        self._figure.canvas.restore_region(self._layers[below])
-        self._paint_and_remove(draw)
-        self._layers[layer] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
-
-    def _look(self) -> Any:
-        from ragwort.figures.drawing import Look
-
-        return Look(self.theme.colours, TEXT_POINTS * self.theme.scale)
-
-    def _take_image(self) -> None:
-        buffer = self._figure.canvas.buffer_rgba()
-        height, width = buffer.shape[:2]
-        image = QImage(buffer, width, height, QImage.Format.Format_RGBA8888)
-        image.setDevicePixelRatio(self.devicePixelRatioF())
-        self._image = image.copy()
-        self.update()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self._settle.start()
-
-    def changeEvent(self, event: QEvent) -> None:
-        super().changeEvent(event)
-        if event.type() == QEvent.Type.PaletteChange:
-            self._settle.start()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        if not self._painted:
-            self._painted = True
-            QTimer.singleShot(0, self.painted_first.emit)
-        painter = QPainter(self)
-        if not self._image.isNull():
-            painter.setOpacity(0.32 if self.stale else 1.0)
-            painter.drawImage(QPointF(0, 0), self._image)
-            painter.setOpacity(1.0)
-        if self.stale:
-            self._paint_stale(painter)
-        elif self._hover is not None:
-            self._paint_hover(painter)
-        if self.hasFocus():
-            self._paint_focus(painter)
-
-    def _paint_focus(self, painter: QPainter) -> None:
-        painter.setBrush(Qt.BrushStyle.NoBrush)  # whatever was painted before: the frame is not filled
-        painter.setPen(self.theme.colour("leaf"))
-        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
-
-    def _paint_stale(self, painter: QPainter) -> None:
-        painter.setFont(self.theme.body)
-        wrap = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-        area = self.rect().adjusted(self.theme.px(60), 0, -self.theme.px(40), 0)
-        words = painter.boundingRect(area, wrap, self.stale)
-        margin = self.theme.px(10)
-        painter.setBrush(self.theme.colour("raised"))
-        painter.setPen(self.theme.colour("hairline"))
-        painter.drawRoundedRect(words.adjusted(-margin, -margin, margin, margin), 6, 6)
-        painter.setPen(self.theme.colour("quiet" if self._waiting else "brick"))
-        painter.drawText(words, wrap, self.stale)
-
-    def _paint_hover(self, painter: QPainter) -> None:
-        x, y, words = self._hover
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(self.theme.quiet)
-        width = painter.fontMetrics().horizontalAdvance(words) + self.theme.px(16)
-        left = min(max(x + 12, 0), self.width() - width)
-        box = self.rect().adjusted(0, 0, 0, 0)
-        box.setRect(int(left), int(min(y + 14, self.height() - self.theme.px(26))), width, self.theme.px(24))
-        painter.setBrush(self.theme.colour("raised"))
-        painter.setPen(self.theme.colour("hairline"))
-        painter.drawRoundedRect(box, 6, 6)
-        painter.setPen(self.theme.colour("ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-        painter.setBrush(self.theme.colour("ink"))
-        painter.drawEllipse(QPointF(x, y), 3, 3)
-
-    # --- the point ---
-
-    def _data_x(self, pixel: float) -> float:
-        return float(self._axes.transData.inverted().transform((pixel * self.devicePixelRatioF(), 0))[0])
-
-    def point_at(self) -> QPointF | None:
-        """Where the design's point is, in the widget's pixels."""
-        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
-            return None
-        x, y = self._axes.transData.transform(self.picture.point) / self.devicePixelRatioF()
-        return QPointF(x, self.height() - y)
-
-    def _near_point(self, at: QPointF) -> bool:
-        point = self.point_at()
-        return point is not None and (at - point).manhattanLength() < self.theme.px(16)
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton and self._near_point(event.position()):
-            self._dragging = True
-            self.setCursor(Qt.CursorShape.ClosedHandCursor)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._dragging and self._axes is not None:
-            self.point_dragged.emit(self._data_x(event.position().x()))
-            return
-        near = self._near_point(event.position())
-        self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
-        self._hover = None if near else self._reading(event.position())
-        self.update()
-
-    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._dragging:
-            self._dragging = False
-            self.setCursor(Qt.CursorShape.OpenHandCursor)
-            self.drag_ended.emit()
-
-    def leaveEvent(self, event: QEvent) -> None:
-        self._hover = None
-        self.update()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        pages: dict[int, int] = {Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
-        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, **pages}
-        if event.key() in steps:
-            self.nudged.emit(steps[event.key()])
-        else:
-            super().keyPressEvent(event)
-
-    def _reading(self, at: QPointF) -> tuple[float, float, str] | None:
-        """The value of the nearest curve under the pointer."""
-        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
-            return None
-        import numpy as np
-
-        x = self._data_x(at.x())
-        best: tuple[float, float, float, str] | None = None
-        for series in self.picture.series:
-            if not series.x[0] <= x <= min(series.x[-1], self.picture.x_high):
-                continue
-            nearest = int(np.argmin(np.abs(series.x - x)))
-            point = (float(series.x[nearest]), float(series.power[nearest]))
-            px, py = self._axes.transData.transform(point) / self.devicePixelRatioF()
-            away = abs(self.height() - py - at.y())
-            if away < self.theme.px(26) and (best is None or away < best[0]):
-                place = "per group" if self.picture.per_group else "in all"
-                words = f"{count_text(int(point[0]))} {place}, {percent_text(point[1])}"
-                named = words if len(self.picture.series) == 1 else f"{series.label}: {words}"
-                best = (away, px, self.height() - py, named)
-        return None if best is None else best[1:]
-
-    def bitmap(self) -> QPixmap:
-        """What is shown, for the clipboard."""
-        return QPixmap.fromImage(self._image)
 
 
 class PictureView(QWidget):
@@ -396,7 +140,7 @@ class PictureView(QWidget):
             return
         outcome = self.session.outcome(aim)
         self._show_stop(outcome)
-        if isinstance(outcome, Problem):
+        if not isinstance(outcome, Answer):
             self._give_up()
             waiting = isinstance(outcome, Pending)
             self.canvas.show_picture(None, outcome.message, waiting=waiting)
@@ -413,7 +157,7 @@ class PictureView(QWidget):
 
     def _picture_soon(self, aim: Aim, answer: Answer) -> Picture | None:
         """The picture, unless it takes longer than a view can wait; one of this kind did before, or does now."""
-        kind = (aim.id, aim.design, aim.find, self.name)
+        kind = self._kind(aim)
         if kind in self._slow:
             return None
         try:
@@ -422,6 +166,10 @@ class PictureView(QWidget):
         except Late:
             self._slow.add(kind)
             return None
+
+    def _kind(self, aim: Aim) -> tuple[str, str, str, str]:
+        """Of which it is remembered whether it takes time."""
+        return aim.id, aim.design, aim.find, self.name
 
     def _show(self, picture: Picture) -> None:
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
@@ -438,21 +186,16 @@ class PictureView(QWidget):
             self._show(self.canvas.picture)
             return
         self._overdue.start()
+        kind, draw = self._kind(aim), self.drawing(aim, answer)
 
-        def show(picture: Picture) -> None:
+        def show(picture: Picture, took: float) -> None:
+            if took < PATIENCE:
+                self._slow.discard(kind)  # no time after all: the next of its kind is waited for
             self._overdue.stop()
             self._shown_for = wanted
             self._show(picture)
 
-        self._working.start(lambda _: self._timed(aim, answer), show, self._drawing_failed)
-
-    def _timed(self, aim: Aim, answer: Answer) -> Picture:
-        """The picture, worked out elsewhere; where that took no time after all, the next of its kind is waited for."""
-        kind, started = (aim.id, aim.design, aim.find, self.name), time.thread_time()
-        picture = self.picture(aim, answer)
-        if time.thread_time() - started < PATIENCE:
-            self._slow.discard(kind)
-        return picture
+        self._working.start(lambda _: _timed(draw), lambda made: show(*made), self._drawing_failed)
 
     def _mark_old(self) -> None:
         self.canvas.show_picture(None, "The picture is being worked out.", waiting=True)
@@ -481,8 +224,7 @@ class PictureView(QWidget):
 
     def _show_stop(self, outcome: Outcome) -> None:
         waiting = isinstance(outcome, Pending)
-        stopped = not waiting and isinstance(outcome, Problem) and outcome.message == STOPPED
-        self.stop.setVisible(waiting or stopped)
+        self.stop.setVisible(waiting or isinstance(outcome, Halted))
         self.stop.setText("Stop" if waiting else "Work it out")
 
     def _stop_or_start(self) -> None:
@@ -495,24 +237,29 @@ class PictureView(QWidget):
 
     def picture(self, aim: Aim, answer: Answer) -> Picture:
         """The picture in view, with its axes kept where they can be."""
-        return picture_of(self.name, aim, answer, self.canvas.picture, steady=self.session.scrubbing)
+        return self.drawing(aim, answer)()
+
+    def drawing(self, aim: Aim, answer: Answer) -> Callable[[], Picture]:
+        """What makes the picture in view; it reads no widget, and can be done elsewhere."""
+        return partial(picture_of, self.name, aim, answer, self.canvas.picture, steady=self.session.scrubbing)
 
     # --- the point ---
 
     def _drag_to(self, x: float) -> None:
-        aim, picture = self.session.aim, self.canvas.picture
-        if aim is None or not isinstance(picture, Curve):
-            return
-        outcome = self.session.outcome(aim)
-        if isinstance(outcome, Answer):
-            step = step_at(outcome.plan, x, picture.per_group)
-            self.session.scrub(edits.drag_to_step(self.session.study, aim.id, step))
+        self._move_point(self.session.scrub, lambda plan, curve: step_at(plan, x, curve.per_group))
 
     def _nudge(self, steps: int) -> None:
+        self._move_point(self.session.do, lambda plan, curve: step_at(plan, curve.point[0], curve.per_group) + steps)
+
+    def _move_point(self, do: Callable[[Edit], object], step_of: Callable[[Plan, Curve], int]) -> None:
+        """Take the aim to another sample size, where there is a curve of it."""
         aim, picture = self.session.aim, self.canvas.picture
-        if aim is None or not isinstance(picture, Curve):
-            return
-        outcome = self.session.outcome(aim)
-        if isinstance(outcome, Answer):
-            step = step_at(outcome.plan, picture.point[0], picture.per_group) + steps
-            self.session.do(edits.drag_to_step(self.session.study, aim.id, step))
+        outcome = None if aim is None else self.session.outcome(aim)
+        if aim is not None and isinstance(picture, Curve) and isinstance(outcome, Answer):
+            do(edits.drag_to_step(self.session.study, aim.id, step_of(outcome.plan, picture)))
+
+
+def _timed(draw: Callable[[], Picture]) -> tuple[Picture, float]:
+    """A picture, and the seconds of processor time that it took."""
+    started = time.thread_time()
+    return draw(), time.thread_time() - started

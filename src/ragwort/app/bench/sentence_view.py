@@ -23,12 +23,12 @@ from PySide6.QtWidgets import QMenu, QWidget
 from ragwort.app.kit.theme import Theme, paint_flower
 from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, discard
 from ragwort.app.session.session import Session
-from ragwort.designs import design_named
+from ragwort.designs import Answer, design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of, namings_of
 from ragwort.study.numbers import nudged, value_text
-from ragwort.study.outcome import Pending, Problem
+from ragwort.study.outcome import Halted, Problem
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
 PIXELS_PER_STEP = 6  # of a sideways drag
@@ -283,8 +283,8 @@ class SentenceView(QWidget):
         else:
             outcome = self.session.outcome(aim)
             self._pieces = sentence_of(aim, outcome)
-            self._fault = isinstance(outcome, Problem) and not isinstance(outcome, Pending)
-            self._remark = outcome.message if isinstance(outcome, Problem) else remarks(aim, outcome)
+            self._fault = isinstance(outcome, Problem | Halted)
+            self._remark = remarks(aim, outcome) if isinstance(outcome, Answer) else outcome.message
         self._show_tokens(aim)
         self.setAccessibleName(self.text())
         self._lay_out()

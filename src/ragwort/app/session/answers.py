@@ -15,10 +15,9 @@ from ragwort.app.kit.jobs import Cancelled
 from ragwort.designs import Answer
 from ragwort.stats.patience import heard_by
 from ragwort.study.model import Aim, Setting
-from ragwort.study.outcome import PATIENCE, Outcome, Pending, Problem, at_hand, key_of, outcome_of
+from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending, at_hand, key_of, outcome_of
 
 LITTLE_PATIENCE = 0.01  # seconds waited for what is not the aim in view
-STOPPED = "Working out the answer was stopped. Start it again below the picture, or change a value."
 
 
 @dataclass
@@ -65,7 +64,7 @@ class Answers(QObject):
         known = self._known.get(slot)
         if known is not None and known[0] is aim and known[1] is setting:
             return known[2]  # the same object: nothing of it can have changed
-        found = at_hand(aim, setting, PATIENCE if patient else LITTLE_PATIENCE)
+        found: Outcome = at_hand(aim, setting, PATIENCE if patient else LITTLE_PATIENCE)
         if isinstance(found, Pending):
             found = self._begun(slot, aim, setting)
         if isinstance(found, Answer):
@@ -82,7 +81,7 @@ class Answers(QObject):
     def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Outcome:
         key = key_of(aim, setting)
         if key in self._stopped:
-            return Problem("", STOPPED)
+            return Halted()
         if key in self._failed:
             raise self._failed.pop(key)
         self._asked.add(key)

@@ -32,11 +32,10 @@ from ragwort.app.kit.theme import Theme, paint_flower
 from ragwort.app.kit.widgets import NameEdit, Wrapped, discard, hairline, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.designs import Design, all_designs
+from ragwort.designs import Answer, Design, all_designs
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import Problem
 from ragwort.study.overview import needs_of
 from ragwort.study.provenance import with_examples
 from ragwort.study.scenarios import answer_words
@@ -243,7 +242,7 @@ class AimsPanel(QFrame):
         for card, aim in zip(self.cards, study.aims, strict=True):
             outcome = self.session.outcome(aim)
             number, rest = answer_words(aim, outcome)
-            if not isinstance(outcome, Problem) and outcome.find == "n":
+            if isinstance(outcome, Answer) and outcome.find == "n":
                 rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
             card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
         self._bring_into_view()

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from ragwort.app.kit.command import Command
 from ragwort.app.kit.theme import Theme
-from ragwort.app.shell.commands import Command, enabled_commands
 
 
 def matches(words: str, command: Command) -> bool:
@@ -18,16 +18,12 @@ def matches(words: str, command: Command) -> bool:
     return all(word in text for word in words.lower().split())
 
 
-if TYPE_CHECKING:
-    from ragwort.app.shell.window import Window
-
-
 class Finder(QFrame):
     """A list of commands over the window, narrowed by typing."""
 
-    def __init__(self, window: Window, theme: Theme) -> None:
-        super().__init__(window)
-        self.window_, self.theme = window, theme
+    def __init__(self, over: QWidget, theme: Theme, commands: Callable[[], list[Command]]) -> None:
+        super().__init__(over)
+        self._over, self.theme, self._usable = over, theme, commands
         self.setObjectName("finder")
         self.setFixedWidth(theme.px(460))
         column = QVBoxLayout(self)
@@ -46,11 +42,11 @@ class Finder(QFrame):
 
     def open(self) -> None:
         """Show every command that can be used now."""
-        self._commands = enabled_commands(self.window_)
+        self._commands = self._usable()
         self.search.clear()
         self._narrow("")
         self.adjustSize()
-        self.move((self.window_.width() - self.width()) // 2, self.theme.px(60))
+        self.move((self._over.width() - self.width()) // 2, self.theme.px(60))
         self.show()
         self.raise_()
         self.search.setFocus()
@@ -60,7 +56,7 @@ class Finder(QFrame):
         for command in self._commands:
             if matches(words, command):
                 shortcut = f"      {command.shortcut}" if command.shortcut else ""
-                item = QListWidgetItem(f"{command.title(self.window_)}{shortcut}")
+                item = QListWidgetItem(f"{command.title()}{shortcut}")
                 item.setData(Qt.ItemDataRole.UserRole, command.id)
                 self.list.addItem(item)
         self.list.setCurrentRow(0)
@@ -73,7 +69,7 @@ class Finder(QFrame):
         self.hide()
         if item is not None:
             wanted = item.data(Qt.ItemDataRole.UserRole)
-            next(command for command in self._commands if command.id == wanted).run(self.window_)
+            next(command for command in self._commands if command.id == wanted).run()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusOut and not self.list.hasFocus():

@@ -56,7 +56,7 @@ def run(file: Path | None, demo: bool = False) -> int:
     if file is not None:
         window.remembered.remember(file)
     for recovered in recovery.left_behind():
-        window.offer_recovered(recovered)
+        window.studies.offer_recovered(recovered)
     window.show()
     try:
         return application.exec()

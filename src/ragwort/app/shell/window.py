@@ -1,9 +1,8 @@
-"""The main window: menus, aims panel, pages, status; opening, saving and closing studies."""
+"""The main window: menus, aims panel, pages, status. What can be done is declared by its parts and gathered here."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QSize, Qt, QTimer
@@ -22,36 +21,33 @@ from PySide6.QtWidgets import (
 )
 
 import ragwort
+from ragwort.app.bench import commands as bench_commands
 from ragwort.app.bench.bench import Bench
 from ragwort.app.kit import theme as themes
-from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.command import Command
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
 from ragwort.app.session import asking
 from ragwort.app.session.session import Session
+from ragwort.app.shell import aims_commands, history_commands
 from ragwort.app.shell.aims_panel import AimsPanel
-from ragwort.app.shell.commands import COMMANDS, MENUS
+from ragwort.app.shell.exports import Exports
 from ragwort.app.shell.finder import Finder
+from ragwort.app.shell.fitting import fit_the_screen
 from ragwort.app.shell.settings import Remembered
-from ragwort.designs import Answer, all_designs
-from ragwort.files import FileError, short, write_whole
+from ragwort.app.shell.studies import Studies
 from ragwort.files.log import fault_of_ours
-from ragwort.study import edits
-from ragwort.study.differences import differences
-from ragwort.study.files import SUFFIX, read_study, read_study_and_digest
-from ragwort.study.model import Study
-from ragwort.study.recovery import Recovered
 
 if TYPE_CHECKING:
     from ragwort.app.choose.chooser import Chooser
     from ragwort.app.report.page import ReportPage
     from ragwort.app.shell.guide_window import GuideWindow
 
+MENUS = ("File", "Edit", "Study", "View", "Help")
 PAGES = ("Bench", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
 SMALLEST = (900, 560)
-FRAME = (12, 42)  # pixels that a desktop may put around a window; known exactly once it is shown
 
 
 class Window(QMainWindow):
@@ -61,10 +57,8 @@ class Window(QMainWindow):
         super().__init__()
         self.session, self.remembered = session, remembered
         self._guide: GuideWindow | None = None
-        self.jobs = Jobs(self)
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
-        self._add_shortcuts()
         self._build()
         self.resize(*(self.theme.px(size) for size in DESIGNED_AT))
         if remembered.geometry is not None:
@@ -76,19 +70,7 @@ class Window(QMainWindow):
         self.setFocus()
 
     def _fit_the_screen(self) -> None:
-        """Be no larger than there is room, the window's frame counted, and nowhere outside."""
-        room = self.screen().availableGeometry()
-        frame = self.frameGeometry().size() - self.size() if self.isVisible() else QSize(*FRAME)
-        most = room.size() - frame
-        least = QSize(self.theme.px(SMALLEST[0]), self.theme.px(SMALLEST[1]))
-        self.setMinimumSize(least.boundedTo(most))
-        if not self.isMaximized() and not self.isFullScreen():
-            self.resize(self.size().boundedTo(most))
-            if not room.contains(self.frameGeometry()):
-                self.move(
-                    max(room.left(), min(self.x(), room.right() + 1 - self.width() - frame.width())),
-                    max(room.top(), min(self.y(), room.bottom() + 1 - self.height() - frame.height())),
-                )
+        fit_the_screen(self, QSize(*(self.theme.px(size) for size in SMALLEST)))
 
     # --- building ---
 
@@ -109,12 +91,13 @@ class Window(QMainWindow):
         self.aims.limit_refused.connect(self.say)
         self.bench = Bench(self.session, self.theme)
         self.bench.detail.set_explaining(self.remembered.explaining)
-        starts = {"choose": self.choose, "demo": self.open_demo, "open": self.ask_and_open}
+        self.studies = Studies(self, self.session, self.remembered, self.notice, self.leave_editor)
+        self.studies.opened.connect(lambda: self.show_page("Bench"))
+        self.exports = Exports(self, self.session, self.bench.picture, self.notice)
+        starts = {"choose": self.choose, "demo": self.studies.open_demo, "open": self.studies.ask_and_open}
         self.bench.invitation.asked.connect(lambda way: starts[way]())
-        self.bench.picture.export_asked.connect(self.export_picture)
-        self.bench.detail.guide_asked.connect(
-            lambda: self.show_guide(self.session.aim.design if self.session.aim else "")
-        )
+        self.bench.picture.export_asked.connect(self.exports.picture)
+        self.bench.detail.guide_asked.connect(self._guide_to_design)
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
@@ -123,12 +106,13 @@ class Window(QMainWindow):
         middle.setSpacing(0)
         middle.addWidget(self.aims)
         middle.addWidget(self.pages, 1)
+        self._add_actions()
         column.addWidget(self._top())
         column.addWidget(self.notice)
         column.addLayout(middle, 1)
         column.addWidget(self._bottom())
         self.setCentralWidget(root)
-        self.finder = Finder(self, self.theme)
+        self.finder = Finder(self, self.theme, self.enabled_commands)
         self.show_page(self._page)
 
     @property
@@ -145,7 +129,7 @@ class Window(QMainWindow):
         from ragwort.app.report.page import ReportPage
 
         page = ReportPage(self.session, self.theme)
-        page.export_asked.connect(self.export_report)
+        page.export_asked.connect(self.exports.report)
         self.pages.addWidget(page)
         return page
 
@@ -179,7 +163,7 @@ class Window(QMainWindow):
 
     def _menu(self, name: str) -> QMenu:
         menu = QMenu(name, self)
-        for each in COMMANDS:
+        for each in self.commands:
             if each.menu != name:
                 continue
             if each.separated:
@@ -191,10 +175,11 @@ class Window(QMainWindow):
         menu.aboutToShow.connect(self._name_actions)
         return menu
 
-    def _add_shortcuts(self) -> None:
-        for each in COMMANDS:
+    def _add_actions(self) -> None:
+        self.commands = self._gathered()
+        for each in self.commands:
             action = QAction(each.label, self)
-            action.triggered.connect(lambda _=False, each=each: each.run(self))
+            action.triggered.connect(lambda _=False, each=each: each.run())
             if each.shortcut:
                 action.setShortcut(QKeySequence(each.shortcut))
             self._actions[each.id] = action
@@ -229,14 +214,77 @@ class Window(QMainWindow):
             self._name_actions()
 
     def _name_actions(self) -> None:
-        for each in COMMANDS:
-            self._actions[each.id].setText(each.title(self))
-            self._actions[each.id].setEnabled(each.enabled(self))
+        for each in self.commands:
+            self._actions[each.id].setText(each.title())
+            self._actions[each.id].setEnabled(each.enabled())
+
+    def _gathered(self) -> list[Command]:
+        """Every command once, in the order of the menus."""
+        return [
+            *self.studies.commands(),
+            *self.exports.commands(),
+            Command("file.quit", "File", "Quit", self.close, "Ctrl+Q", separated=True),
+            *history_commands.commands_of(self.session, self.leave_editor),
+            Command("study.add-aim", "Study", "Add an aim", self.choose, "Ctrl+Shift+N"),
+            *aims_commands.commands_of(self.aims, self.session),
+            Command("view.finder", "View", "Search commands", lambda: self.finder.open(), "Ctrl+K"),
+            *self._page_commands(),
+            *bench_commands.commands_of(self.bench, self.session, lambda: self.show_page("Bench")),
+            Command("study.doubt", "Study", "Is this the right design?", self._doubt, enabled=self._has_aim),
+            *self._look_commands(),
+            *self._help_commands(),
+        ]
+
+    def _page_commands(self) -> list[Command]:
+        return [
+            Command(
+                f"view.{page.lower()}",
+                "View",
+                f"Show the {page}",
+                lambda page=page: self.show_page(page),
+                f"Alt+{number}",
+                separated=number == 1,
+            )
+            for number, page in enumerate(PAGES, start=1)
+        ]
+
+    def _look_commands(self) -> list[Command]:
+        titles = {"light": "Light theme", "dark": "Dark theme", "desktop": "Theme of the desktop"}
+        explain = "Show or hide explanations"
+        return [
+            *(
+                Command(
+                    f"view.{name}", "View", title, lambda name=name: self.set_theme(name), separated=name == "light"
+                )
+                for name, title in titles.items()
+            ),
+            Command("view.explain", "View", explain, self.toggle_explaining, "F1", separated=True),
+        ]
+
+    def _help_commands(self) -> list[Command]:
+        return [
+            Command("help.design", "Help", "Guide to this design", self._guide_to_design, "Shift+F1", self._has_aim),
+            Command("help.guide", "Help", "User guide", self.show_guide),
+            Command("help.about", "Help", "About Ragwort", self.tell_about),
+        ]
+
+    def enabled_commands(self) -> list[Command]:
+        """The commands that can be used now."""
+        return [each for each in self.commands if each.enabled()]
+
+    def _has_aim(self) -> bool:
+        return self.session.aim is not None
+
+    def _doubt(self) -> None:
+        self.choose(self.session.aim_id)
+
+    def _guide_to_design(self) -> None:
+        self.show_guide(self.session.aim.design if self.session.aim else "")
 
     def _fill_recent(self) -> None:
         self._recent.clear()
         for path in self.remembered.recent:
-            self._recent.addAction(path.name, lambda path=path: self.open_path(path))
+            self._recent.addAction(path.name, lambda path=path: self.studies.open_path(path))
         if self._recent.isEmpty():
             self._recent.addAction("No studies yet").setEnabled(False)
 
@@ -282,7 +330,7 @@ class Window(QMainWindow):
         for page in (self._chooser.made, self._report_page.made):
             if page is not None:
                 page.finish()
-        self.jobs.finish()
+        self.exports.jobs.finish()
 
     def leave(self) -> None:
         """Go at once, without a question: what is half typed and unsaved is kept for the next start."""
@@ -327,120 +375,8 @@ class Window(QMainWindow):
             "participants, and the paragraph for the protocol.",
         )
 
-    # --- studies ---
-
-    def new_study(self) -> None:
-        """A study with one fresh aim."""
-        if self._may_leave():
-            study = Study(title="Untitled study", aims=(edits.new_aim(all_designs()[0], "Aim 1"),))
-            self.session.open(study, None)
-            self.show_page("Bench")
-
-    def open_demo(self) -> None:
-        """The demo study, as a study not yet saved."""
-        from ragwort.demo import demo_study
-
-        if self._may_leave():
-            self.session.open(demo_study(), None)
-            self.show_page("Bench")
-
-    def ask_and_open(self) -> None:
-        """Open a study of the user's choice."""
-        folder = self.session.path.parent if self.session.path else Path.home()
-        path = asking.study_to_open(self, folder)
-        if path is not None:
-            self.open_path(path)
-
-    def open_path(self, path: Path) -> bool:
-        """Open a study file; what is wrong with it is said, and the present study stays."""
-        try:
-            study, digest = read_study_and_digest(path)
-        except FileError as error:
-            self.say(str(error))
-            return False
-        if not self._may_leave():
-            return False
-        self.session.open(study, path, digest)
-        self.remembered.remember(path)
-        return True
-
-    def offer_recovered(self, recovered: Recovered) -> None:
-        """Offer work that a crash left behind."""
-
-        def restore() -> None:
-            if self._may_leave():
-                self.session.restore(recovered)
-                self.show_page("Bench")
-            else:
-                self.offer_recovered(recovered)
-
-        how = "was ended from outside" if recovered.ended else "stopped unexpectedly"
-        self.notice.offer(
-            f"Unsaved work on “{short(recovered.study.title)}” was kept when Ragwort {how}.",
-            (("Open it", restore), ("Discard it", recovered.discard)),
-        )
-
-    def save(self) -> bool:
-        """Save; asks where to if the study has no file yet."""
-        self.leave_editor()
-        if self.session.path is None:
-            return self.save_as()
-        return self._save_to(self.session.path)
-
-    def _differences(self) -> list[str]:
-        """In what the study's file differs from the study here."""
-        if self.session.path is None:
-            return []
-        try:
-            return differences(self.session.study, read_study(self.session.path))
-        except FileError as error:
-            return [str(error)]
-
-    def _look_at_disk(self) -> None:
-        """Say once that the study's file has other contents by now."""
-        path = self.session.path
-        if path is None or not self.session.newly_differs_on_disk():
-            return
-        said = "; ".join(self._differences()) or "only its layout differs"
-        self.notice.offer(
-            f"{short(path.name)} was changed by another program since it was opened here. In the file: {said}.",
-            (("Open what the file holds", lambda: self.open_path(path)), ("Keep what is here", lambda: None)),
-        )
-
-    def save_as(self, suggestion: Path | None = None) -> bool:
-        """Save under a new name."""
-        self.leave_editor()
-        folder = self.session.path.parent if self.session.path else Path.home()
-        suggestion = suggestion or folder / f"{self._file_name()}{SUFFIX}"
-        path = asking.place_to_save(self, "Save the study", suggestion, SUFFIX)
-        return path is not None and self._save_to(path)
-
-    def _save_to(self, path: Path) -> bool:
-        if path == self.session.path and self.session.differs_on_disk:
-            choice = asking.about_other_contents(self, path, self._differences())
-            if choice == "beside":
-                return self.save_as(path.with_stem(f"{path.stem}-mine"))
-            if choice != "replace":
-                return False
-        if not self.session.save(path):
-            return False
-        self.remembered.remember(path)
-        return True
-
-    def _file_name(self) -> str:
-        kept = "".join(c if c.isalnum() or c in " -_" else " " for c in self.session.study.title)
-        return "-".join(kept.lower().split())[:80] or "study"
-
-    def _may_leave(self) -> bool:
-        """Whether the present study may go: it is saved, or the user gives it up."""
-        self.leave_editor()
-        if not self.session.unsaved:
-            return True
-        choice = asking.about_unsaved(self, self.session.study.title)
-        return self.save() if choice == "save" else choice == "discard"
-
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._may_leave():
+        if not self.studies.may_leave():
             event.ignore()
             return
         self.remembered.geometry = self.saveGeometry()
@@ -451,54 +387,9 @@ class Window(QMainWindow):
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
-            self._look_at_disk()
+            self.studies.look_at_disk()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         if not event.spontaneous():
             QTimer.singleShot(0, self, self._fit_the_screen)
-
-    # --- exports ---
-
-    def export_report(self, kind: str) -> None:
-        """Write the report, off the interface thread."""
-        self.leave_editor()
-        folder = self.session.path.parent if self.session.path else Path.home()
-        path = asking.place_to_save(self, "Export the report", folder / f"{self._file_name()}.{kind}", f".{kind}")
-        if path is None:
-            return
-        from ragwort.report import report_bytes
-
-        study = self.session.study
-        self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
-
-        def work(ticket: Ticket) -> None:
-            write_whole(path, report_bytes(study, kind, ticket.progress))
-
-        self._progress = self.jobs.progressed.connect(self.notice.show_progress)
-        self.jobs.start(work, lambda _: self.say(f"The report is in {path}."), self._export_failed)
-
-    def export_picture(self, kind: str) -> None:
-        """Write the picture in view, or its data, off the interface thread."""
-        aim = self.session.aim
-        outcome = self.session.outcome(aim) if aim is not None else None
-        if aim is None or not isinstance(outcome, Answer):
-            self.say("There is no picture to export while the aim has no answer.")
-            return
-        folder = self.session.path.parent if self.session.path else Path.home()
-        name = f"{self._file_name()}-{self.bench.picture.name.lower()}.{kind}"
-        path = asking.place_to_save(self, "Export the picture", folder / name, f".{kind}")
-        if path is None:
-            return
-        from ragwort.figures.export import picture_bytes
-
-        view = self.bench.picture
-        self.notice.work(f"Writing {path.name} …", self.jobs.cancel)
-        self.jobs.start(
-            lambda ticket: write_whole(path, picture_bytes(view.picture(aim, outcome), kind)),
-            lambda _: self.say(f"The picture is in {path}."),
-            self._export_failed,
-        )
-
-    def _export_failed(self, error: Exception) -> None:
-        self.say(str(error) if isinstance(error, FileError) else fault_of_ours(error))

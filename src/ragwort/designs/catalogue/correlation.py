@@ -185,11 +185,11 @@ class Correlation(OneSample):
         """See `Design.method_text`."""
         if values["method"] == "fisher-z":
             return (
-                "Power was computed with Fisher's z transformation, a normal approximation: atanh r is taken to "
+                "with Fisher's z transformation, a normal approximation: atanh r is taken to "
                 "scatter "
                 "around atanh ρ with variance 1/(n − 3)."
             )
         return (
-            "Power was computed from the exact sampling distribution of Pearson's correlation in a bivariate normal "
+            "from the exact sampling distribution of Pearson's correlation in a bivariate normal "
             "population; the critical values are those of the distribution at the reference correlation."
         )

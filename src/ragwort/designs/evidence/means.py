@@ -111,8 +111,13 @@ def _differences(sd_name: str, counts: tuple[Assumption, ...], *known: Route) ->
         *known,
         Route("t", "published t statistic", (number("t", "t", low=-1e4, high=1e4), *counts, sd), _of_t(sd_name, names)),
         Route("p", "published p value", (P_VALUE, *counts, sd), _of_p(sd_name, names)),
-        Route("convention", "rule of thumb", (SIZE, sd), _thumb_d(sd_name), last_resort=True),
+        rule_of_thumb(sd),
     )
+
+
+def rule_of_thumb(sd: Assumption) -> Route:
+    """Where nothing better is known."""
+    return Route("convention", "rule of thumb", (SIZE, sd), _thumb_d(sd.name), last_resort=True)
 
 
 # --- two groups ---
@@ -286,5 +291,5 @@ CLUSTER_MEANS = (
         of_clusters,
         readings=("clusters",),
     ),
-    TWO_GROUPS[-1],
+    rule_of_thumb(spread("sd")),
 )

@@ -258,7 +258,7 @@ class Factorial(Cells):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the F test of the term in a factorial analysis of variance with all interactions: "
+            "for the F test of the term in a factorial analysis of variance with all interactions: "
             "under the planned effect its statistic follows a noncentral F distribution with noncentrality λ = f² · N, "
             "the term's degrees of freedom and N less the number of cells."
         )

@@ -216,7 +216,7 @@ class OneWay(Cells):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the F test of a one-way analysis of variance: under the planned means its "
+            "for the F test of a one-way analysis of variance: under the planned means its "
             "statistic follows a noncentral F distribution with k − 1 and N − k degrees of freedom and "
             "noncentrality λ = f² · N."
         )

@@ -241,7 +241,7 @@ class Repeated(Cells):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the F test of a repeated-measures analysis of variance with equal "
+            "for the F test of a repeated-measures analysis of variance with equal "
             "correlation among "
             "measurements. The noncentrality is λ = f² · N · m / (1 + (m − 1)ρ) between groups, and f² · N · m · ε / "
             "(1 − ρ) over time and for the interaction, with degrees of freedom multiplied by the sphericity ε."

@@ -175,7 +175,7 @@ class ClusterMeans(Clusters):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the comparison of two arms of whole clusters: the variance of independent "
+            "for the comparison of two arms of whole clusters: the variance of independent "
             "participants is multiplied by the design effect 1 + ICC · (M − 1), where M is the cluster size, enlarged "
             "for the variation of sizes. "
             + (

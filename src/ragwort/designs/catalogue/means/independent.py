@@ -231,7 +231,7 @@ class TwoMeans(TwoGroups):
             "statistic is normal",
         }
         return (
-            f"Power was computed for {tests[self.variance(values)]}. "
+            f"for {tests[self.variance(values)]}. "
             "The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). "
             + (
                 "Both rejection tails are counted."

@@ -118,7 +118,7 @@ class SingleMean(OneSample):
             "with n − 1 degrees of freedom"
         )
         tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
-        return f"Power was computed for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
+        return f"for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
 
 
 @register

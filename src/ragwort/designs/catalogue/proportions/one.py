@@ -247,11 +247,11 @@ class OneProportion(OneSample):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         methods = {
-            "exact": "Power was computed for the exact binomial test by summing the probabilities of all counts that "
+            "exact": "for the exact binomial test by summing the probabilities of all counts that "
             "reject. " + COUNTS_UP,
-            "score": "Power was computed for the score test, with the standard error of the reference proportion "
+            "score": "for the score test, with the standard error of the reference proportion "
             "under the null hypothesis and that of the planned one under the alternative, as a normal approximation.",
-            "arcsine": "Power was computed on the arcsine scale, h = 2 arcsin √p − 2 arcsin √p₀, on which the "
+            "arcsine": "on the arcsine scale, h = 2 arcsin √p − 2 arcsin √p₀, on which the "
             "proportion is taken to be normal with variance 1/n.",
         }
         return methods[values["method"]]

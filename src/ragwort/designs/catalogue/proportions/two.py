@@ -85,13 +85,13 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
 POOLED = Choice("pooled", "pooled", "test with pooled variance")
 UNPOOLED = Choice("unpooled", "unpooled", "test with unpooled variance")
 METHOD_TEXTS = {
-    "pooled": "Power was computed for the z test of two proportions with the pooled variance under the null "
+    "pooled": "for the z test of two proportions with the pooled variance under the null "
     "hypothesis and the separate variances under the alternative, as a normal approximation.",
-    "unpooled": "Power was computed for the z test of two proportions with separate variances throughout, as a normal "
+    "unpooled": "for the z test of two proportions with separate variances throughout, as a normal "
     "approximation.",
-    "arcsine": "Power was computed on the arcsine scale, h = 2 arcsin √p₂ − 2 arcsin √p₁, on which the proportions "
+    "arcsine": "on the arcsine scale, h = 2 arcsin √p₂ − 2 arcsin √p₁, on which the proportions "
     "are taken to be normal.",
-    "fisher": "Power was computed for Fisher's exact test by summing the probabilities of all pairs of counts whose "
+    "fisher": "for Fisher's exact test by summing the probabilities of all pairs of counts whose "
     "p-value is at most alpha. " + COUNTS_UP,
 }
 

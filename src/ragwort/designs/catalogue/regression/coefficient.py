@@ -194,7 +194,7 @@ class RegressionCoefficient(Model):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the t test of one regression coefficient: its statistic follows a noncentral t "
+            "for the t test of one regression coefficient: its statistic follows a noncentral t "
             "distribution with n − p − 1 degrees of freedom and noncentrality δ = ±√(f² · n), given the predictors."
         )
 

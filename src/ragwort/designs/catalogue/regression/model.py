@@ -150,7 +150,7 @@ class RegressionOverall(Model):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the F test of the whole regression model: its statistic follows a noncentral F "
+            "for the F test of the whole regression model: its statistic follows a noncentral F "
             "distribution with p and n − p − 1 degrees of freedom and noncentrality λ = f² · n, given the predictors."
         )
 
@@ -218,7 +218,7 @@ class RegressionAdded(Model):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the F test of the terms added to a regression model: its statistic follows a "
+            "for the F test of the terms added to a regression model: its statistic follows a "
             "noncentral F distribution with as many numerator degrees of freedom as terms tested, n − p − 1 "
             "denominator "
             "degrees of freedom and noncentrality λ = f² · n, given the predictors."

@@ -126,6 +126,6 @@ class ChiSquareTable(ChiSquare):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the chi-square test of a contingency table: under the planned proportions its "
+            "for the chi-square test of a contingency table: under the planned proportions its "
             "statistic approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."
         )

@@ -125,6 +125,6 @@ class ChiSquareFit(ChiSquare):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "Power was computed for the chi-square test of goodness of fit: under the planned shares its statistic "
+            "for the chi-square test of goodness of fit: under the planned shares its statistic "
             "approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."
         )

@@ -1,0 +1,277 @@
+"""One picture as a bitmap, with the design as a point that can be dragged.
+
+The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes alone draws only the curves over it.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from ragwort.app.kit.theme import Theme
+from ragwort.figures.curve import Curve
+from ragwort.figures.pictures import Picture
+from ragwort.study.numbers import count_text, percent_text
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+TEXT_POINTS = 9.4  # at 100 dots an inch
+SETTLE = 90  # ms without an edit until labels find their places
+
+
+class Canvas(QWidget):
+    """One picture as a bitmap."""
+
+    point_dragged = Signal(float)  # x of the data
+    drag_ended = Signal()
+    nudged = Signal(int)
+    painted_first = Signal()
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._painted = False
+        self.setObjectName("canvas")
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setMinimumSize(theme.px(240), theme.px(150))
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.picture: Picture | None = None
+        self.stale, self._waiting = "", False
+        self._image = QImage()
+        self._figure: Figure | None = None
+        self._axes: Axes | None = None
+        self._keys: dict[str, object] = {}  # what each layer was made for
+        self._layers: dict[str, Any] = {}
+        self._dragging = False
+        self._hover: tuple[float, float, str] | None = None
+        self._settle = QTimer(self, singleShot=True, interval=SETTLE)
+        self._settle.timeout.connect(self._draw_properly)
+
+    def show_picture(
+        self, picture: Picture | None, stale: str = "", dragging: bool = False, waiting: bool = False
+    ) -> None:
+        """Show a picture; or, with `stale`, say why the one shown is out of date (`waiting`: but not for long).
+
+        What an edit moves is drawn at once; places for all labels are searched when edits pause, and never in a drag.
+        """
+        self.stale, self._waiting = stale, waiting
+        if picture is not None:
+            self.picture = picture
+            self.setAccessibleName(picture.says)
+            self._draw_quickly()
+            if not dragging:
+                self._settle.start()
+        self._hover = None
+        self.update()
+
+    def forget(self) -> None:
+        """Show nothing."""
+        self.picture, self.stale, self._image = None, "", QImage()
+        self.update()
+
+    def _draw_quickly(self) -> None:
+        if self._has_room():
+            from ragwort.figures.drawing import draw_live
+
+            self._keep_backgrounds()
+            self._draw_over(self._layers["kept"], draw_live)
+
+    def _draw_properly(self) -> None:
+        if self._has_room():
+            from ragwort.figures.drawing import draw_kept_and_named, draw_marks
+
+            self._keep_backgrounds()
+            self._add_layer("kept", "scale", draw_kept_and_named)
+            self._draw_over(self._layers["scale"], draw_marks)
+
+    def _has_room(self) -> bool:
+        return self.picture is not None and self.width() >= 50 and self.height() >= 50
+
+    def _draw_over(self, background: Any, draw: Any) -> None:
+        self._figure.canvas.restore_region(background)
+        self._paint_and_remove(draw)
+        self._take_image()
+
+    def _paint_and_remove(self, draw: Any) -> None:
+        marks = draw(self._axes, self.picture, self._look())
+        for mark in marks:
+            self._axes.draw_artist(mark)
+        for mark in marks:
+            mark.remove()
+
+    def _keep_backgrounds(self) -> None:
+        """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
+        from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
+
+        size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
+        keys: dict[str, object] = {"empty": size}
+        keys["sheet"] = (size, self.picture.sheet())
+        keys["scale"] = (keys["sheet"], self.picture.frame())
+        keys["kept"] = (keys["scale"], self.picture.kept())
+        if keys["empty"] != self._keys.get("empty"):
+            dots = 100 * self.devicePixelRatioF()
+            self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, self._look(), dots)
+            self._axes.set_axis_off()
+            self._figure.canvas.draw()
+            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)  # type: ignore[attr-defined]
+        below = "empty"
+        for layer, draw in (("sheet", draw_sheet), ("scale", draw_scale), ("kept", draw_kept)):
+            if keys[layer] != self._keys.get(layer):
+                self._add_layer(layer, below, draw)
+            below = layer
+        self._keys = keys
+
+    def _add_layer(self, layer: str, below: str, draw: Any) -> None:
+        self._figure.canvas.restore_region(self._layers[below])
+        self._paint_and_remove(draw)
+        self._layers[layer] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+
+    def _look(self) -> Any:
+        from ragwort.figures.drawing import Look
+
+        return Look(self.theme.colours, TEXT_POINTS * self.theme.scale)
+
+    def _take_image(self) -> None:
+        buffer = self._figure.canvas.buffer_rgba()
+        height, width = buffer.shape[:2]
+        image = QImage(buffer, width, height, QImage.Format.Format_RGBA8888)
+        image.setDevicePixelRatio(self.devicePixelRatioF())
+        self._image = image.copy()
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._settle.start()
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange:
+            self._settle.start()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        if not self._painted:
+            self._painted = True
+            QTimer.singleShot(0, self.painted_first.emit)
+        painter = QPainter(self)
+        if not self._image.isNull():
+            painter.setOpacity(0.32 if self.stale else 1.0)
+            painter.drawImage(QPointF(0, 0), self._image)
+            painter.setOpacity(1.0)
+        if self.stale:
+            self._paint_stale(painter)
+        elif self._hover is not None:
+            self._paint_hover(painter)
+        if self.hasFocus():
+            self._paint_focus(painter)
+
+    def _paint_focus(self, painter: QPainter) -> None:
+        painter.setBrush(Qt.BrushStyle.NoBrush)  # whatever was painted before: the frame is not filled
+        painter.setPen(self.theme.colour("leaf"))
+        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
+
+    def _paint_stale(self, painter: QPainter) -> None:
+        painter.setFont(self.theme.body)
+        wrap = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
+        area = self.rect().adjusted(self.theme.px(60), 0, -self.theme.px(40), 0)
+        words = painter.boundingRect(area, wrap, self.stale)
+        margin = self.theme.px(10)
+        painter.setBrush(self.theme.colour("raised"))
+        painter.setPen(self.theme.colour("hairline"))
+        painter.drawRoundedRect(words.adjusted(-margin, -margin, margin, margin), 6, 6)
+        painter.setPen(self.theme.colour("quiet" if self._waiting else "brick"))
+        painter.drawText(words, wrap, self.stale)
+
+    def _paint_hover(self, painter: QPainter) -> None:
+        x, y, words = self._hover
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(self.theme.quiet)
+        width = painter.fontMetrics().horizontalAdvance(words) + self.theme.px(16)
+        left = min(max(x + 12, 0), self.width() - width)
+        box = self.rect().adjusted(0, 0, 0, 0)
+        box.setRect(int(left), int(min(y + 14, self.height() - self.theme.px(26))), width, self.theme.px(24))
+        painter.setBrush(self.theme.colour("raised"))
+        painter.setPen(self.theme.colour("hairline"))
+        painter.drawRoundedRect(box, 6, 6)
+        painter.setPen(self.theme.colour("ink"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+        painter.setBrush(self.theme.colour("ink"))
+        painter.drawEllipse(QPointF(x, y), 3, 3)
+
+    # --- the point ---
+
+    def _data_x(self, pixel: float) -> float:
+        return float(self._axes.transData.inverted().transform((pixel * self.devicePixelRatioF(), 0))[0])
+
+    def point_at(self) -> QPointF | None:
+        """Where the design's point is, in the widget's pixels."""
+        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+            return None
+        x, y = self._axes.transData.transform(self.picture.point) / self.devicePixelRatioF()
+        return QPointF(x, self.height() - y)
+
+    def _near_point(self, at: QPointF) -> bool:
+        point = self.point_at()
+        return point is not None and (at - point).manhattanLength() < self.theme.px(16)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self._near_point(event.position()):
+            self._dragging = True
+            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._dragging and self._axes is not None:
+            self.point_dragged.emit(self._data_x(event.position().x()))
+            return
+        near = self._near_point(event.position())
+        self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
+        self._hover = None if near else self._reading(event.position())
+        self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._dragging:
+            self._dragging = False
+            self.setCursor(Qt.CursorShape.OpenHandCursor)
+            self.drag_ended.emit()
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self._hover = None
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        pages: dict[int, int] = {Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
+        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, **pages}
+        if event.key() in steps:
+            self.nudged.emit(steps[event.key()])
+        else:
+            super().keyPressEvent(event)
+
+    def _reading(self, at: QPointF) -> tuple[float, float, str] | None:
+        """The value of the nearest curve under the pointer."""
+        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+            return None
+        import numpy as np
+
+        x = self._data_x(at.x())
+        best: tuple[float, float, float, str] | None = None
+        for series in self.picture.series:
+            if not series.x[0] <= x <= min(series.x[-1], self.picture.x_high):
+                continue
+            nearest = int(np.argmin(np.abs(series.x - x)))
+            point = (float(series.x[nearest]), float(series.power[nearest]))
+            px, py = self._axes.transData.transform(point) / self.devicePixelRatioF()
+            away = abs(self.height() - py - at.y())
+            if away < self.theme.px(26) and (best is None or away < best[0]):
+                place = "per group" if self.picture.per_group else "in all"
+                words = f"{count_text(int(point[0]))} {place}, {percent_text(point[1])}"
+                named = words if len(self.picture.series) == 1 else f"{series.label}: {words}"
+                best = (away, px, self.height() - py, named)
+        return None if best is None else best[1:]
+
+    def bitmap(self) -> QPixmap:
+        """What is shown, for the clipboard."""
+        return QPixmap.fromImage(self._image)

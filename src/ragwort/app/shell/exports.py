@@ -1,0 +1,98 @@
+"""What is taken out of a study: the report, the picture in view and its data; written off the interface thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QWidget
+
+from ragwort.app.bench.picture import PictureView
+from ragwort.app.kit.command import Command
+from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.notice import Notice
+from ragwort.app.session import asking
+from ragwort.app.session.session import Session
+from ragwort.designs import Answer
+from ragwort.files import FileError, write_whole
+from ragwort.files.log import fault_of_ours
+from ragwort.study.files import file_name
+
+
+class Exports(QObject):
+    """Asks where to, and writes."""
+
+    def __init__(self, window: QWidget, session: Session, view: PictureView, notice: Notice) -> None:
+        super().__init__(window)
+        self._window, self.session, self._view, self._notice = window, session, view, notice
+        self.jobs = Jobs(self)
+        self.jobs.progressed.connect(notice.show_progress)
+
+    def commands(self) -> list[Command]:
+        """What can be exported from anywhere."""
+        found = [
+            Command(
+                "file.report-pdf", "File", "Export the report as PDF…", self._report("pdf"), "Ctrl+E", separated=True
+            ),
+            Command("file.report-html", "File", "Export the report as HTML…", self._report("html")),
+        ]
+        kinds = (("svg", "the picture as SVG"), ("pdf", "the picture as PDF"), ("png", "the picture as PNG"))
+        for kind, name in (*kinds, ("csv", "the picture's data as CSV")):
+            first = kind == "svg"
+            found.append(
+                Command(
+                    f"file.picture-{kind}",
+                    "File",
+                    f"Export {name}…",
+                    lambda kind=kind: self.picture(kind),
+                    "Ctrl+Shift+E" if first else "",
+                    lambda: self.session.aim is not None,
+                    separated=first,
+                )
+            )
+        return found
+
+    def _report(self, kind: str) -> Callable[[], None]:
+        return lambda: self.report(kind)
+
+    def report(self, kind: str) -> None:
+        """Write the report."""
+        path = self._ask("Export the report", f".{kind}", "")
+        if path is None:
+            return
+        from ragwort.report import report_bytes
+
+        study = self.session.study
+        self._write(path, lambda ticket: report_bytes(study, kind, ticket.progress), "The report")
+
+    def picture(self, kind: str) -> None:
+        """Write the picture in view, or its data."""
+        aim = self.session.aim
+        outcome = self.session.outcome(aim) if aim is not None else None
+        if aim is None or not isinstance(outcome, Answer):
+            self._notice.say("There is no picture to export while the aim has no answer.")
+            return
+        path = self._ask("Export the picture", f".{kind}", f"-{self._view.name.lower()}")
+        if path is None:
+            return
+        from ragwort.figures.export import picture_bytes
+
+        draw = self._view.drawing(aim, outcome)
+        self._write(path, lambda _: picture_bytes(draw(), kind), "The picture")
+
+    def _ask(self, title: str, suffix: str, what: str) -> Path | None:
+        folder = self.session.path.parent if self.session.path else Path.home()
+        name = f"{file_name(self.session.study)}{what}{suffix}"
+        return asking.place_to_save(self._window, title, folder / name, suffix)
+
+    def _write(self, path: Path, made: Callable[[Ticket], bytes], what: str) -> None:
+        self._notice.work(f"Writing {path.name} …", self.jobs.cancel)
+        self.jobs.start(
+            lambda ticket: write_whole(path, made(ticket)),
+            lambda _: self._notice.say(f"{what} is in {path}."),
+            self._failed,
+        )
+
+    def _failed(self, error: Exception) -> None:
+        self._notice.say(str(error) if isinstance(error, FileError) else fault_of_ours(error))
