@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
+
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.error_rates import Errors, errors_of
@@ -9,15 +12,21 @@ from ragwort.figures.steps import Steps, steps_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 
-PICTURES = ("Curve", "Errors", "Steps")
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
 Picture = Curve | Errors | Steps
 
 
-def pictures_for(answer: Answer) -> tuple[str, ...]:
-    """The pictures that can be drawn of an answer."""
-    drawn = (True, _rejects(answer), isinstance(answer.plan, CountsPlan))
-    return tuple(name for name, can_be in zip(PICTURES, drawn, strict=True) if can_be)
+@dataclass(frozen=True)
+class Kind:
+    """A kind of picture: of which answers it can be drawn, and how it is worked out."""
+
+    name: str  # on its tab
+    fits: Callable[[Answer], bool]
+    make: Callable[[Aim, Answer, Picture | None, bool], Picture]  # `kept` and `steady`: see `picture_of`
+
+
+def _curve(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Curve:
+    return curve_of(aim, answer, kept.x_high if isinstance(kept, Curve) else None, steady)
 
 
 def _rejects(answer: Answer) -> bool:
@@ -28,19 +37,38 @@ def _rejects(answer: Answer) -> bool:
     return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
 
 
+def _errors(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Errors:
+    return errors_of(answer, effect_words(aim, answer))
+
+
+def _goes_up_and_down(answer: Answer) -> bool:
+    return isinstance(answer.plan, CountsPlan)
+
+
+def _steps(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Steps:
+    return steps_of(aim, answer)
+
+
+KINDS = (  # in the order of their tabs; the first can be drawn of any answer
+    Kind("Curve", lambda answer: True, _curve),
+    Kind("Errors", _rejects, _errors),
+    Kind("Steps", _goes_up_and_down, _steps),
+)
+PICTURES = tuple(kind.name for kind in KINDS)
+
+
+def pictures_for(answer: Answer) -> tuple[str, ...]:
+    """The pictures that can be drawn of an answer."""
+    return tuple(kind.name for kind in KINDS if kind.fits(answer))
+
+
 def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None, steady: bool = False) -> Picture:
-    """The picture of an aim with its answer; the Curve where the one named cannot be drawn of it.
+    """The picture of an aim with its answer; the first where the one named cannot be drawn of it.
 
     `kept` is the one shown now, whose axes stay where they can; with `steady`, as in a drag, as long as they can.
     """
-    if name not in pictures_for(answer):
-        name = "Curve"
-    if name == "Curve":
-        high = kept.x_high if isinstance(kept, Curve) else None
-        return curve_of(aim, answer, high, steady)
-    if name == "Steps":
-        return steps_of(aim, answer)
-    return errors_of(answer, effect_words(aim, answer))
+    kind = next((kind for kind in KINDS if kind.name == name and kind.fits(answer)), KINDS[0])
+    return kind.make(aim, answer, kept, steady)
 
 
 def effect_words(aim: Aim, answer: Answer) -> str:

@@ -20,6 +20,8 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
+    from ragwort.figures.drawing import Drawing
+
 TEXT_POINTS = 9.4  # at 100 dots an inch
 SETTLE = 90  # ms without an edit until labels find their places
 
@@ -77,18 +79,21 @@ class Canvas(QWidget):
 
     def _draw_quickly(self) -> None:
         if self._has_room():
-            from ragwort.figures.drawing import draw_live
-
             self._keep_backgrounds()
-            self._draw_over(self._layers["kept"], draw_live)
+            self._draw_over(self._layers["kept"], self._drawing.live)
 
     def _draw_properly(self) -> None:
         if self._has_room():
-            from ragwort.figures.drawing import draw_kept_and_named, draw_marks
-
             self._keep_backgrounds()
-            self._add_layer("kept", "scale", draw_kept_and_named)
-            self._draw_over(self._layers["scale"], draw_marks)
+            self._add_layer("kept", "scale", self._drawing.kept_and_named)
+            self._draw_over(self._layers["scale"], self._drawing.marks)
+
+    @property
+    def _drawing(self) -> Drawing[Any]:
+        from ragwort.figures.drawing import drawing_of
+
+        assert self.picture is not None
+        return drawing_of(self.picture)
 
     def _has_room(self) -> bool:
         return self.picture is not None and self.width() >= 50 and self.height() >= 50
@@ -107,7 +112,7 @@ class Canvas(QWidget):
 
     def _keep_backgrounds(self) -> None:
         """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
-        from ragwort.figures.drawing import draw_kept, draw_scale, draw_sheet, new_figure
+        from ragwort.figures.drawing import draw_sheet, new_figure
 
         size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
         keys: dict[str, object] = {"empty": size}
@@ -121,7 +126,7 @@ class Canvas(QWidget):
             self._figure.canvas.draw()
             self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)  # type: ignore[attr-defined]
         below = "empty"
-        for layer, draw in (("sheet", draw_sheet), ("scale", draw_scale), ("kept", draw_kept)):
+        for layer, draw in (("sheet", draw_sheet), ("scale", self._drawing.scale), ("kept", self._drawing.kept)):
             if keys[layer] != self._keys.get(layer):
                 self._add_layer(layer, below, draw)
             below = layer

@@ -230,14 +230,10 @@ class TwoMeans(TwoGroups):
             "known": "the two-sample z test with known standard deviations: under the planned difference its "
             "statistic is normal",
         }
-        return (
-            f"for {tests[self.variance(values)]}. "
-            "The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). "
-            + (
-                "Both rejection tails are counted."
-                if values["sides"] == "two"
-                else "Only the tail named by the one-sided test is counted."
-            )
+        return f"for {tests[self.variance(values)]}. The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). " + (
+            "Both rejection tails are counted."
+            if values["sides"] == "two"
+            else "Only the tail named by the one-sided test is counted."
         )
 
 

@@ -247,8 +247,7 @@ class OneProportion(OneSample):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         methods = {
-            "exact": "for the exact binomial test by summing the probabilities of all counts that "
-            "reject. " + COUNTS_UP,
+            "exact": "for the exact binomial test by summing the probabilities of all counts that reject. " + COUNTS_UP,
             "score": "for the score test, with the standard error of the reference proportion "
             "under the null hypothesis and that of the planned one under the alternative, as a normal approximation.",
             "arcsine": "on the arcsine scale, h = 2 arcsin √p − 2 arcsin √p₀, on which the "

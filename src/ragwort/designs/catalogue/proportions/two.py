@@ -87,8 +87,7 @@ UNPOOLED = Choice("unpooled", "unpooled", "test with unpooled variance")
 METHOD_TEXTS = {
     "pooled": "for the z test of two proportions with the pooled variance under the null "
     "hypothesis and the separate variances under the alternative, as a normal approximation.",
-    "unpooled": "for the z test of two proportions with separate variances throughout, as a normal "
-    "approximation.",
+    "unpooled": "for the z test of two proportions with separate variances throughout, as a normal approximation.",
     "arcsine": "on the arcsine scale, h = 2 arcsin √p₂ − 2 arcsin √p₁, on which the proportions "
     "are taken to be normal.",
     "fisher": "for Fisher's exact test by summing the probabilities of all pairs of counts whose "

@@ -1,0 +1,74 @@
+"""The drawings of the pictures, with matplotlib: one drawing for window and report.
+
+Each picture is drawn in two parts: the frame (axes, grid, titles), which stays while an edit moves the curves, and
+the marks (curves, areas, point, labels), which are drawn anew. The window keeps the frame as a bitmap.
+
+    pencil.py        paper, lines, text, scales
+    kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
+    room.py          free space for labels
+    curve.py, error_rates.py, steps.py
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from ragwort.figures.curve import Curve
+from ragwort.figures.drawing.curve import CurveDrawing
+from ragwort.figures.drawing.error_rates import ErrorsDrawing
+from ragwort.figures.drawing.kind import Drawing
+from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
+from ragwort.figures.drawing.steps import StepsDrawing
+from ragwort.figures.error_rates import Errors
+from ragwort.figures.steps import Steps
+
+if TYPE_CHECKING:
+    from matplotlib.artist import Artist
+    from matplotlib.axes import Axes
+    from matplotlib.figure import Figure
+
+Picture = Curve | Errors | Steps
+DRAWINGS: dict[type, Drawing[Any]] = {Curve: CurveDrawing(), Errors: ErrorsDrawing(), Steps: StepsDrawing()}
+
+__all__ = [
+    "DRAWINGS",
+    "Drawing",
+    "Look",
+    "Picture",
+    "draw",
+    "draw_frame",
+    "draw_sheet",
+    "drawing_of",
+    "new_figure",
+    "nice_ticks",
+    "prepare",
+]
+
+
+def drawing_of(picture: Picture) -> Drawing[Any]:
+    """How a picture is drawn."""
+    return DRAWINGS[type(picture)]
+
+
+def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
+    """Of the frame, what stays at any limits: titles, and a scale that is always the same.
+
+    Drawn by us: matplotlib's own axis makes some thirty objects anew each time, which costs five times as much.
+    """
+    kind = drawing_of(picture)
+    axes.set_axis_off()
+    axes.set_position(place_of_axes(axes.figure, look, kind.width_share))
+    return [*kind.sheet(axes, picture, look), *titles(axes, look, picture.x_label, kind.y_words)]
+
+
+def draw_frame(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
+    """Grid, scales and titles of a picture."""
+    return [*draw_sheet(axes, picture, look), *drawing_of(picture).scale(axes, picture, look)]
+
+
+def draw(picture: Picture, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
+    """A whole picture, `width` x `height` inches."""
+    figure, axes = new_figure(width, height, look, dpi)
+    draw_frame(axes, picture, look)
+    drawing_of(picture).marks(axes, picture, look)
+    return figure

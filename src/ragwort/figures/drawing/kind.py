@@ -1,0 +1,56 @@
+"""What the drawing of any picture is: layers, from what seldom changes to what an edit moves."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar, Generic, Protocol, TypeVar
+
+if TYPE_CHECKING:
+    from matplotlib.artist import Artist
+    from matplotlib.axes import Axes
+
+    from ragwort.figures.drawing.pencil import Look
+
+
+class Drawn(Protocol):
+    """What every picture has."""
+
+    @property
+    def x_label(self) -> str:
+        """What the scale below means."""
+
+
+P = TypeVar("P", bound=Drawn)
+
+
+class Drawing(Generic[P]):
+    """How pictures of one kind are drawn. Say what the scale and the marks are; the rest follows.
+
+    Each method draws on `axes` and returns what it drew, back to front.
+    """
+
+    y_words: ClassVar[str]  # what the scale on the left means
+    width_share: ClassVar[float] = 1.0  # of the figure, for the axes
+
+    def sheet(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """What stays at any limits, beside the titles."""
+        return []
+
+    def scale(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """What goes with the limits, which it sets: the numbers below."""
+        raise NotImplementedError
+
+    def marks(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """Curves, areas and labels."""
+        raise NotImplementedError
+
+    def kept(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """Of the marks, those that no edit of the aim moves."""
+        return []
+
+    def kept_and_named(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """The same, with their names where `marks` has them."""
+        return []
+
+    def live(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
+        """Of the marks, those that an edit moves, quick enough for every frame of a drag."""
+        return self.marks(axes, picture, look)
