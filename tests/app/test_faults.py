@@ -205,3 +205,7 @@ def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window
         assert detail.help.height() >= detail.help.heightForWidth(detail.help.width()), assumption.name
         for link in (detail._flip, detail._guide):
             assert link.width() >= link.sizeHint().width(), link.text()
+    tall = detail.help.height()
+    window.resize(1500, 712)
+    settle(window)
+    assert detail.help.height() < tall, "the room is given back"

@@ -127,6 +127,7 @@ class Standing(Wrapped):
         self._stand()
 
     def _stand(self) -> None:
+        self.setMinimumHeight(0)  # or what is asked for next would be no less than it
         self.setMinimumHeight(max(self.heightForWidth(self.width()), 0))
 
 
