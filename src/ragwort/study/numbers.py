@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Field
+from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
 from ragwort.files.numerals import best, fitting, number_in, typed_number
@@ -253,7 +254,7 @@ def parse_range(assumption: Assumption, text: str, unit: str = "") -> tuple[floa
         return None, None
     ends = _BETWEEN.split(text.strip())
     if len(ends) != 2:
-        raise NumberError(f"Type the plausible range of {assumption.label.lower()} as two numbers: 8 to 16.")
+        raise NumberError(f"Type the plausible range of {in_running_text(assumption.label)} as two numbers: 8 to 16.")
     low, high = (parse(assumption, end, unit) for end in ends)
     if low > high:
         raise NumberError(f"The plausible range runs from the lower to the higher number: {ends[1]} to {ends[0]}.")

@@ -5,347 +5,30 @@ from __future__ import annotations
 from html import escape
 
 import numpy as np
-from PySide6.QtCore import QEvent, QObject, Qt, Signal
-from PySide6.QtGui import QAction, QKeyEvent
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
-    QMenu,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
-from ragwort.app.kit.cells import Cells
+from ragwort.app.bench.ledger_row import Row
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import UP_AND_DOWN, Elided, FlowerButton, Wrapped, discard, label, link, restyle
-from ragwort.app.session.live import make_live, show_in
+from ragwort.app.kit.widgets import Wrapped, discard, label, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, Way, design_named
-from ragwort.designs.assumption import Assumption
 from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
-from ragwort.study.found import found_number
-from ragwort.study.history import Edit
 from ragwort.study.model import Aim
-from ragwort.study.naming import label_of, names_of, names_of_numbers
 from ragwort.study.numbers import (
     count_text,
-    nudged,
-    range_text,
-    unit_text,
-    value_text,
 )
-from ragwort.study.outcome import Outcome, Pending, Problem, to_enrol
-from ragwort.study.provenance import source_words
+from ragwort.study.outcome import Outcome, to_enrol
 
-LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
-
-
-class Row(QWidget):
-    """One assumption. It reads the session and does edits; it never computes."""
-
-    focused = Signal(str)
-
-    def __init__(self, session: Session, theme: Theme, assumption: Assumption, find: str) -> None:
-        super().__init__()
-        self.session, self.theme, self.assumption, self.unknown = session, theme, assumption, find
-        self.setObjectName(f"row-{assumption.name}")
-        self._found = False
-        self._renaming = ""
-        self.cells: Cells | None = None
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        grid = QGridLayout(self)
-        grid.setContentsMargins(theme.px(8), 0, theme.px(10), 0)
-        grid.setHorizontalSpacing(theme.px(2))
-        grid.setVerticalSpacing(0)
-        grid.setColumnStretch(1, 1)
-        self._flower = self._flower_button()
-        grid.addWidget(self._flower, 0, 0)
-        self.label = Wrapped(assumption.label)
-        grid.addWidget(self.label, 0, 1)
-        self.editor = self._choice() if assumption.chosen else self._line()
-        if assumption.chosen:
-            grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
-        elif assumption.several:
-            self._fill_several(grid)
-        elif assumption.named:
-            self._fill_number(grid)
-            self._unit.hide()
-            self._range.hide()
-            self.editor.setFixedWidth(theme.px(180))
-            self.editor.setToolTip("A number, or names that are counted: age, ward (4 levels), age × ward")
-            grid.addWidget(self.editor, 0, 2, 1, 3)
-        else:
-            self._fill_number(grid)
-        self._remark = Elided(name="quiet")
-        self._remark.setContentsMargins(0, 0, 0, theme.px(4))
-        self._fault = label("", "fault")
-        self._fault.setWordWrap(True)
-        self._example = link("example · keep it", self._confirm, "smallLink")
-        self._example.setToolTip("Nobody has decided on this value yet: type your own, or keep it (Enter does, too)")
-        self._example.hide()
-        grid.addWidget(self._remark, 2, 1, 1, 4)
-        grid.addWidget(self._example, 5, 1, 1, 4, Qt.AlignmentFlag.AlignLeft)
-        grid.addWidget(self._fault, 3, 1, 1, 4)
-        self._rescale = link("rescale to 1", self._rescale_shares, "smallLink")
-        self._rescale.setToolTip("Divide every share by their sum")
-        self._rescale.hide()
-        grid.addWidget(self._rescale, 4, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
-        grid.setRowMinimumHeight(0, theme.px(30))
-
-    def _flower_button(self) -> QWidget:
-        if not self.unknown:
-            spacer = QWidget()
-            spacer.setFixedWidth(self.theme.px(20))
-            return spacer
-        button = FlowerButton(self.theme, self.assumption.name)
-        button.clicked.connect(self._move_flower)
-        return button
-
-    def _line(self) -> QLineEdit:
-        editor = QLineEdit()
-        editor.setObjectName("value")
-        editor.setAlignment(Qt.AlignmentFlag.AlignRight)
-        editor.setFixedWidth(self.theme.px(74))
-        editor.setFont(self.theme.font(14, 600, tabular=True))
-        editor.textEdited.connect(self._typed)
-        editor.editingFinished.connect(self._finished)
-        editor.installEventFilter(self)
-        return editor
-
-    def _choice(self) -> QPushButton:
-        button = QPushButton()
-        button.setObjectName("choice")
-        button.setCursor(Qt.CursorShape.PointingHandCursor)
-        menu = QMenu(button)
-        for choice in self.assumption.choices:
-            action = QAction(choice.label, menu, checkable=True)
-            action.setData(self.assumption.value_of(choice))
-            action.triggered.connect(lambda _=False, action=action: self._chosen(action.data()))
-            menu.addAction(action)
-        button.setMenu(menu)
-        button.installEventFilter(self)
-        return button
-
-    def _fill_number(self, grid: QGridLayout) -> None:
-        self._unit = Elided(name="quiet")
-        self._unit.setFixedWidth(self.theme.px(36))
-        self._range = QLineEdit()
-        self._range.setObjectName("range")
-        self._range.setFixedWidth(self.theme.px(70))
-        self._range.setAlignment(Qt.AlignmentFlag.AlignRight)
-        make_live(self._range, self.session, self._range_edit)
-        self._range.installEventFilter(self)
-        grid.addWidget(self.editor, 0, 2)
-        grid.addWidget(self._unit, 0, 3)
-        grid.addWidget(self._range, 0, 4)
-
-    def _fill_several(self, grid: QGridLayout) -> None:
-        """One line to type in, and a grid below: at once for tables, on demand for lists."""
-        self._fill_number(grid)
-        self._unit.hide()
-        self._range.hide()
-        self.editor.setFixedWidth(self.theme.px(150))
-        line = QWidget()
-        box = QHBoxLayout(line)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(self.theme.px(6))
-        box.addStretch(1)
-        box.addWidget(self.editor)
-        self._in_cells = link("cells", self._flip_cells, "smallLink")
-        box.addWidget(self._in_cells)
-        grid.addWidget(line, 0, 2, 1, 3)
-        self.cells = Cells(self.theme, self.assumption)
-        self.cells.edited.connect(self._typed)
-        self.cells.renamed.connect(self._renamed)
-        self.cells.renaming_ended.connect(lambda keep: self.session.leave_field(self._renaming, keep))
-        self.cells.focused.connect(lambda: self.focused.emit(self.assumption.name))
-        grid.addWidget(self.cells, 1, 1, 1, 4)
-        self.show_cells(self.assumption.kind != "list")
-
-    def show_cells(self, shown: bool) -> None:
-        """A grid, or one line of text."""
-        self.cells.setVisible(shown)
-        self.editor.setVisible(not shown)
-        self._in_cells.setText("in one line" if shown else "in cells")
-        self._in_cells.setAccessibleName(f"{self.assumption.label} {self._in_cells.text()}")
-
-    def _flip_cells(self) -> None:
-        self.show_cells(self.cells.isHidden())
-
-    # --- showing ---
-
-    def show_state(self, aim: Aim, outcome: Outcome) -> None:
-        """Show the aim's value, or what was found."""
-        name = self.assumption.name
-        entry = aim.entry(name)
-        self._found = bool(self.unknown) and aim.find == self.unknown
-        text = label_of(self.assumption, aim)
-        self.label.set_text(text)
-        self.editor.setAccessibleName(text)
-        self._show_background()
-        if isinstance(self._flower, FlowerButton):
-            self._flower.setChecked(self._found)
-            self._flower.setAccessibleName(f"{text} is found" if self._found else f"Find {text}")
-            self._flower.setToolTip(self._flower.accessibleName())
-        if self.assumption.chosen:
-            self._show_choice(aim)
-        else:
-            self._show_number(aim, outcome)
-        wrong = isinstance(outcome, Problem) and outcome.field == name
-        fault = outcome.message if wrong else edits.range_fault(aim, self.assumption)
-        self._fault.setText(fault)
-        self._fault.setVisible(bool(fault))
-        can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
-        self._rescale.setVisible(can_rescale)
-        counted = f"that is {entry.value}" if entry.terms else ""
-        parts = [counted, names_of_numbers(self.assumption, aim), source_words(aim, self.assumption)]
-        remark = ", ".join(part for part in parts if part) if not self._found else ""
-        self._remark.set_text(remark)
-        self._remark.setVisible(bool(remark))
-        self._example.setVisible(entry.example and not self._found)
-        self._example.setAccessibleName(f"{text}: an example value. Keep it")
-        restyle(
-            self.editor, found=self._found, fault=wrong and not self._found, example=entry.example and not self._found
-        )
-
-    def _show_background(self) -> None:
-        restyle(self, found=self._found)
-
-    def _show_choice(self, aim: Aim) -> None:
-        design = design_named(aim.design)
-        value = aim.values().get(self.assumption.name)
-        if value is None:
-            value = design.default_choice(self.assumption.name, aim.values())
-        self.editor.setText(value_text(self.assumption, value))
-        for action in self.editor.menu().actions():
-            action.setChecked(action.data() == value)
-
-    def _show_number(self, aim: Aim, outcome: Outcome) -> None:
-        entry = aim.entry(self.assumption.name)
-        self._unit.set_text(unit_text(self.assumption, aim.words.unit))
-        text = self._found_text(outcome) if self._found else self._given_text(aim)
-        if self._found and self.assumption.name == "n" and isinstance(outcome, Answer):
-            self._show_groups(outcome)
-        else:
-            self._range.setReadOnly(self._found)
-            typed = entry.range_draft or range_text(self.assumption, entry.low, entry.high)
-            show_in(self._range, "" if self._found else typed)
-            self._range.setToolTip("The plausible range, as in 8 to 16")
-        self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
-        self.editor.setReadOnly(self._found)
-        typing = self.editor.hasFocus() and self.editor.isModified()
-        if (self._found or not typing) and self.editor.text() != text:
-            self.editor.setText(text)
-            if not self.editor.hasFocus():
-                self.editor.setCursorPosition(0)  # of a long one the beginning
-        if self.cells is not None:
-            self.cells.show_text(text)
-            self.cells.show_names(*(names_of(aim, kind) for kind in self._kinds_of_names()))
-
-    def _show_groups(self, answer: Answer) -> None:
-        self._range.setReadOnly(True)
-        self._range.setText(groups_text(answer.groups))
-        self._range.setToolTip(" + ".join(count_text(size) for size in answer.groups))
-        self._range.setCursorPosition(0)
-
-    def _found_text(self, outcome: Outcome) -> str:
-        if isinstance(outcome, Pending):
-            return "…" if outcome.last is None else f"({self._found_text(outcome.last)})"
-        if not isinstance(outcome, Answer):
-            return "—"
-        return found_number(outcome)
-
-    def _given_text(self, aim: Aim) -> str:
-        entry = aim.entry(self.assumption.name)
-        if entry.fault:
-            return entry.draft
-        if entry.terms:
-            return entry.terms
-        value = aim.values().get(self.assumption.name, self.assumption.default)
-        return "" if value is None else value_text(self.assumption, value)
-
-    def _kinds_of_names(self) -> tuple[str, str]:
-        return self.assumption.row_names, self.assumption.column_names
-
-    # --- edits ---
-
-    def _renamed(self, kind: str, at: int, text: str) -> None:
-        self._renaming = edits.typing(self.session.aim_id, f"{kind}.{at}")
-        self.session.do(edits.rename(self.session.study, self.session.aim_id, kind, at, text, self._renaming))
-
-    def _typed(self, text: str) -> None:
-        """Every keystroke counts at once; they are undone together."""
-        if self.session.aim is not None:
-            self.session.do(edits.type_value(self.session.study, self.session.aim_id, *self._field(text)))
-
-    def _field(self, text: str) -> tuple[str, str, str]:
-        """What is typed into, the text, and what joins the keystrokes."""
-        return self.assumption.name, text, edits.typing(self.session.aim_id, self.assumption.name)
-
-    def _confirm(self) -> None:
-        self.session.do(edits.confirm(self.session.study, self.session.aim_id, self.assumption.name))
-
-    def _finished(self) -> None:
-        if self.editor.isModified():
-            self.editor.setModified(False)
-            self.session.leave_field("")
-
-    def _chosen(self, value: object) -> None:
-        study, aim_id = self.session.study, self.session.aim_id
-        self.session.do(edits.set_value(study, aim_id, self.assumption.name, value))
-
-    def _range_edit(self, text: str) -> Edit:
-        return edits.type_range(self.session.study, self.session.aim_id, self.assumption.name, text)
-
-    def _rescale_shares(self) -> None:
-        self.session.do(edits.rescale(self.session.study, self.session.aim_id, self.assumption.name))
-
-    def _move_flower(self) -> None:
-        self.session.do(edits.move_flower(self.session.study, self.session.aim_id, self.unknown))
-        self.session.changed.emit()
-
-    def _nudge(self, steps: int) -> None:
-        aim = self.session.aim
-        if aim is None or self._found:
-            return
-        value = aim.values().get(self.assumption.name, self.assumption.default)
-        if isinstance(value, int | float):
-            self.editor.setModified(False)
-            moved = nudged(self.assumption, value, steps)
-            merge = f"nudge {aim.id} {self.assumption.name}"
-            self.session.do(edits.set_value(self.session.study, aim.id, self.assumption.name, moved, merge))
-
-    def _leave_as_it_was(self) -> None:
-        """Escape: what has been typed since the field was entered is forgotten, and so is what cannot be read."""
-        self.editor.setModified(False)
-        self.session.leave_field(self._field("")[2], keep=False)
-        if self.session.aim is not None:
-            self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
-
-    def _is_typed_in(self, watched: QObject) -> bool:
-        return watched is self.editor and not self.assumption.chosen
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if event.type() == QEvent.Type.FocusIn:
-            self.focused.emit(self.assumption.name)
-        if event.type() == QEvent.Type.FocusOut and watched is self.editor and not self.assumption.chosen:
-            self.editor.setCursorPosition(0)
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self._is_typed_in(watched):
-            if event.key() in UP_AND_DOWN:
-                self._nudge(UP_AND_DOWN[event.key()])
-                return True
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.editor.isModified():
-                self._confirm()
-            if event.key() == Qt.Key.Key_Escape:
-                self._leave_as_it_was()
-                return True
-        return False
 
 
 class Ledger(QScrollArea):
@@ -532,16 +215,6 @@ def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str) -> Way:
     if unknown:
         return next(way for way in ways if unknown in way.names)
     return next((way for way in ways if all(name in aim.entries for name in way.names)), ways[0])
-
-
-def groups_text(groups: tuple[int, ...]) -> str:
-    """Sizes by group, as short as they can be said; nothing for one group."""
-    if len(groups) == 1:
-        return ""
-    text = " + ".join(count_text(size) for size in groups)
-    if len(set(groups)) == 1 and (len(groups) > 2 or len(text) > LONGEST_SIZES):
-        return f"{count_text(groups[0])} each"
-    return text
 
 
 def breakdown_html(table: Breakdown) -> str:
