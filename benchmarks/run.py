@@ -307,15 +307,26 @@ from PySide6.QtCore import QEvent, QObject, QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 from pathlib import Path
 application = QApplication([]); application.setStyle("Fusion")
-from ragwort.app.shell.main import make_window
+from ragwort.app.shell import main
 from ragwort.app.shell.settings import Remembered
-from ragwort.study.recovery import Recovery
 folder = Path(sys.argv[1])
 settings = QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat)
-window = make_window(None, None, Remembered(settings), Recovery(folder))
-window.show()
-window.bench.picture.canvas.painted_first.disconnect()
-window.bench.picture.canvas.painted_first.connect(lambda: (sys.stdout.write("ready"), sys.stdout.flush(), os._exit(0)))
+main.Remembered = lambda: Remembered(settings)
+main.recovery_folder = lambda: folder
+def ready():
+    sys.stdout.write("ready"); sys.stdout.flush(); os._exit(0)
+start = main._Start(application, Path(sys.argv[2]) if len(sys.argv) > 2 else None, False)
+if FIRST:
+    start._fill = ready
+else:
+    fill = start._take
+    def filled():
+        fill()
+        canvas = start.window.bench.picture.canvas
+        canvas.painted_first.disconnect()
+        canvas.painted_first.connect(ready)
+    start._take = filled
+start.begin(main.FirstWords())
 application.exec()
 """
 BARE = """
@@ -341,17 +352,15 @@ def start_up() -> None:
                 lambda: subprocess.run([sys.executable, "-c", script, folder], check=True, capture_output=True)
             )
 
-        start(OURS), start(BARE)
-        pairs = [(start(OURS), start(BARE)) for _ in range(9)]
-    ours, bare = (statistics.median(column) for column in zip(*pairs, strict=True))
-    ratio = statistics.median(one / other for one, other in pairs)
-    line(
-        "process start to interactive",
-        f"{ours * 1e3:.0f} ms",
-        f"{bare * 1e3:.0f} ms bare",
-        f"{ratio:.2f}x",
-        "aim <= 1.8x",
-    )
+        for name, script, aim in (
+            ("process start to first paint", f"FIRST = True{OURS}", "aim <= 1.5x"),
+            ("process start to interactive", f"FIRST = False{OURS}", "aim <= 1.8x"),
+        ):
+            start(script), start(BARE)
+            pairs = [(start(script), start(BARE)) for _ in range(9)]
+            ours, bare = (statistics.median(column) for column in zip(*pairs, strict=True))
+            ratio = statistics.median(one / other for one, other in pairs)
+            line(name, f"{ours * 1e3:.0f} ms", f"{bare * 1e3:.0f} ms bare", f"{ratio:.2f}x", aim)
 
 
 if __name__ == "__main__":

@@ -137,6 +137,7 @@ def test_no_label_is_cut_in_any_design_and_way(open_window: MakeWindow) -> None:
     assert cut == []
 
 
+@pytest.mark.usefixtures("qapp")
 def test_a_window_fits_its_screen(remembered: Remembered, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Also where it was larger the last time."""
     from PySide6.QtCore import QRect
@@ -163,7 +164,10 @@ def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path,
         "import sys; from pathlib import Path; from PySide6.QtCore import QTimer; from PySide6.QtWidgets import "
         "QApplication; from ragwort.app.shell import main; from ragwort.study import edits\n"
         "def act():\n"
-        "    (window,) = [w for w in QApplication.topLevelWidgets() if type(w).__name__ == 'Window']\n"
+        "    found = [w for w in QApplication.topLevelWidgets() if getattr(w, '_taken', False)]\n"
+        "    if not found:\n"
+        "        return QTimer.singleShot(20, act)\n"
+        "    (window,) = found\n"
         "    window.session.do(edits.set_study(window.session.study, title='Typed'))\n"
         "    print('typed', flush=True)\n"
         "application = QApplication([]); QTimer.singleShot(0, act); sys.exit(main.run(Path(sys.argv[1])))"

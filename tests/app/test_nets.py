@@ -24,10 +24,10 @@ def run(*arguments: str) -> str:
 @pytest.mark.parametrize("seed", ["11", "12"])
 def test_a_walk_of_random_actions_finds_nothing(seed: str, tmp_path: Path) -> None:
     """No exception, no warning, no picture but that of a freshly made window, no other number, nothing lost."""
-    said = run("tests.walk", "--actions", "105", "--seed", seed, "--folder", str(tmp_path))
-    assert f"seed {seed}: 105 actions, 7 looks, 0 faults" in said
+    said = run("tests.walk", "--actions", "60", "--seed", seed, "--folder", str(tmp_path))
+    assert f"seed {seed}: 60 actions, 4 looks, 0 faults" in said
 
 
 def test_kills_tear_and_lose_nothing() -> None:
     """While it edits, saves, exports and recovers."""
-    assert "4 kills, 0 faults" in run("tests.kills", "--count", "4", "--seed", "3")
+    assert "3 kills, 0 faults" in run("tests.kills", "--count", "3", "--seed", "3")

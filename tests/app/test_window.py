@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from PySide6.QtCore import Qt
@@ -11,6 +12,8 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushBut
 from pytestqt.qtbot import QtBot
 
 from ragwort.app.kit.theme import flower_svg, make_theme
+from ragwort.app.shell import main
+from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
@@ -227,3 +230,34 @@ def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
     window.set_theme("dark")
     assert guide.isVisible()
     guide.close()
+
+
+def test_the_words_of_a_study_are_there_before_the_rest(
+    qtbot: QtBot, remembered: Remembered, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The frame is painted with title and names of the aims; then the same window is filled."""
+    path = tmp_path / "night.ragwort"
+    write_study(demo_study(), path)
+    words = words_in(path)
+    assert words == FirstWords(demo_study().title, tuple(aim.name for aim in demo_study().aims))
+    monkeypatch.setattr(main, "Remembered", lambda: remembered)
+    monkeypatch.setattr(main, "recovery_folder", lambda: tmp_path / "recovery")
+    monkeypatch.setattr(main, "sys", SimpleNamespace(excepthook=None))
+    start = main._Start(QApplication.instance(), path, False)
+    start.begin(words)
+    assert "Night-shift lighting" in start.window.windowTitle()
+    assert not start.window._taken
+    qtbot.waitUntil(lambda: start.window._taken, timeout=20_000)
+    assert start.error is None
+    assert "128 staff" in start.window.bench.sentence.text()
+    start.endings.forget()
+    start.window.close()
+
+
+@pytest.mark.parametrize("text", ["", "[1]", '{"title": 1}', '{"title": "a", "aims": [3]}', "[" * 50_000, "\u0000"])
+def test_words_that_cannot_be_read_in_haste_are_read_with_care(tmp_path: Path, text: str) -> None:
+    """Nothing odd in a file stops the start here: what is wrong is said by who reads it."""
+    (tmp_path / "odd.ragwort").write_text(text)
+    assert words_in(tmp_path / "odd.ragwort") is None
+    assert words_in(tmp_path) is None
+    assert words_in(tmp_path / "none") is None

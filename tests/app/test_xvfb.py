@@ -30,7 +30,10 @@ application = QApplication(sys.argv)
 file, picture, steps = Path(sys.argv[1]), sys.argv[2], sys.argv[3]
 
 def act():
-    (window,) = [w for w in application.topLevelWidgets() if type(w).__name__ == "Window"]
+    found = [w for w in application.topLevelWidgets() if getattr(w, "_taken", False) and w.bench.picture.ready]
+    if not found:
+        return QTimer.singleShot(50, act)
+    (window,) = found
     print("platform", application.platformName())
     print("size", window.width(), window.height())
     if steps == "first":
@@ -42,7 +45,7 @@ def act():
         window.resize(1111, 700)
     QTimer.singleShot(300, window.close)
 
-QTimer.singleShot(3000, act)
+QTimer.singleShot(50, act)
 sys.exit(main.run(file))
 """
 

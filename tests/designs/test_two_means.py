@@ -49,7 +49,7 @@ def test_welch_size_is_the_smallest_of_all(
         sides=sides,
     )
     counting = answer.plan.counting
-    steps = np.arange(counting.lowest, counting.lowest + 3000)
+    steps = np.arange(counting.lowest, counting.lowest + 1000)
     ways = counting.ways(steps)
     powers = np.max([answer.plan.power(way) for way in ways], axis=0)
     reached = np.flatnonzero(powers >= power)

@@ -1,27 +1,30 @@
-"""Starting the window."""
+"""Starting the window: its frame and the study's words at once, the rest as soon as it is loaded."""
 
 from __future__ import annotations
 
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
-from platformdirs import user_state_path
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from ragwort.app.kit.theme import the_application
-from ragwort.app.session.session import Session
-from ragwort.app.shell.endings import Endings
+from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
-from ragwort.designs import all_designs
-from ragwort.study import edits
-from ragwort.study.files import read_study_and_digest
-from ragwort.study.model import Study
-from ragwort.study.recovery import Recovery
+
+if TYPE_CHECKING:
+    from ragwort.app.session.session import Session
+    from ragwort.app.shell.endings import Endings
+    from ragwort.study.model import Study
+    from ragwort.study.recovery import Recovery
 
 
 def recovery_folder() -> Path:
     """Where recovery copies live."""
+    from platformdirs import user_state_path
+
     return user_state_path("ragwort") / "recovery"
 
 
@@ -33,32 +36,89 @@ def make_window(
     digest: str = "",
 ) -> Window:
     """A window on a study; on a fresh one where none is given. Needs a QApplication."""
+    window = Window(remembered or Remembered())
+    window.take(_session(study, path, recovery, digest))
+    return window
+
+
+def _session(study: Study | None, path: Path | None, recovery: Recovery | None, digest: str) -> Session:
+    from ragwort.app.session.session import Session
+    from ragwort.designs import all_designs
+    from ragwort.study import edits
+    from ragwort.study.model import Study
+    from ragwort.study.recovery import Recovery
+
     if study is None:
         study = Study(aims=(edits.new_aim(all_designs()[0], "Aim 1"),))
-    session = Session(study, path, recovery or Recovery(recovery_folder()), digest)
-    return Window(session, remembered or Remembered())
+    return Session(study, path, recovery or Recovery(recovery_folder()), digest)
+
+
+class _Start:
+    """One start: the window is painted first, filled then; what goes wrong in filling it is raised by `run`."""
+
+    def __init__(self, application: QApplication, file: Path | None, demo: bool) -> None:
+        self._application, self._file, self._demo = application, file, demo
+        self._begun = False
+        self.error: BaseException | None = None
+        self.endings: Endings | None = None
+
+    def begin(self, words: FirstWords) -> None:
+        """Show the frame; the rest follows its first paint."""
+        self.window = Window(Remembered(), words)
+        self.window.opening.painted.connect(self._fill)
+        self.window.show()
+        QTimer.singleShot(2000, self._fill)  # also where a window is not painted, such as one shown on another desktop
+
+    def _fill(self) -> None:
+        if self._begun:
+            return
+        self._begun = True
+        try:
+            self._take()
+        except BaseException as error:  # noqa: BLE001  (raised again by `run`)
+            self.error = error
+            self.window.close()
+            self._application.exit(1)
+
+    def _take(self) -> None:
+        from ragwort.app.shell.endings import Endings
+        from ragwort.study.files import read_study_and_digest
+        from ragwort.study.recovery import Recovery
+
+        study, digest = read_study_and_digest(self._file) if self._file is not None else (None, "")
+        if self._demo:
+            from ragwort.demo import demo_study
+
+            study = demo_study()
+        recovery = Recovery(recovery_folder())
+        window = self.window
+        window.take(_session(study, self._file, recovery, digest))
+        self.endings = Endings(self._application, window)
+        sys.excepthook = lambda kind, error, trace: window.tell_fault(error)
+        if self._file is not None:
+            window.remembered.remember(self._file)
+        for recovered in recovery.left_behind():
+            window.studies.offer_recovered(recovered)
 
 
 def run(file: Path | None, demo: bool = False) -> int:
     """Open the window and run until it closes. Raises `FileError` where `file` cannot be opened."""
-    study, digest = read_study_and_digest(file) if file is not None else (None, "")
-    if demo:
-        from ragwort.demo import demo_study
+    words = FirstWords() if file is None else words_in(file)
+    if file is not None and words is None:
+        from ragwort.study.files import read_study_and_digest
 
-        study = demo_study()
+        study, _ = read_study_and_digest(file)  # what is wrong with it is said before a window opens
+        words = FirstWords(study.title, tuple(aim.name for aim in study.aims))
     application = the_application() if QApplication.instance() else QApplication(sys.argv[:1])
     application.setApplicationName("Ragwort")
     application.setStyle("Fusion")
-    recovery = Recovery(recovery_folder())
-    window = make_window(study, file, recovery=recovery, digest=digest)
-    endings = Endings(application, window)
-    sys.excepthook = lambda kind, error, trace: window.tell_fault(error)
-    if file is not None:
-        window.remembered.remember(file)
-    for recovered in recovery.left_behind():
-        window.studies.offer_recovered(recovered)
-    window.show()
+    start = _Start(application, file, demo)
+    start.begin(words or FirstWords())
     try:
-        return application.exec()
+        status = application.exec()
+        if start.error is not None:
+            raise start.error
+        return status
     finally:
-        endings.forget()
+        if start.endings is not None:
+            start.endings.forget()

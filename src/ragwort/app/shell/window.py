@@ -21,28 +21,26 @@ from PySide6.QtWidgets import (
 )
 
 import ragwort
-from ragwort.app.bench import commands as bench_commands
-from ragwort.app.bench.bench import Bench
 from ragwort.app.kit import theme as themes
 from ragwort.app.kit.command import Command
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
-from ragwort.app.session import asking
-from ragwort.app.session.session import Session
-from ragwort.app.shell import aims_commands, history_commands
-from ragwort.app.shell.aims_panel import AimsPanel
-from ragwort.app.shell.exports import Exports
 from ragwort.app.shell.finder import Finder
 from ragwort.app.shell.fitting import fit_the_screen
+from ragwort.app.shell.opening import FirstWords, Opening
 from ragwort.app.shell.settings import Remembered
-from ragwort.app.shell.studies import Studies
 from ragwort.files.log import fault_of_ours
 
-if TYPE_CHECKING:
+if TYPE_CHECKING:  # what takes time to load is imported once the window has been painted
+    from ragwort.app.bench.bench import Bench
     from ragwort.app.choose.chooser import Chooser
     from ragwort.app.report.page import ReportPage
+    from ragwort.app.session.session import Session
+    from ragwort.app.shell.aims_panel import AimsPanel
+    from ragwort.app.shell.exports import Exports
     from ragwort.app.shell.guide_window import GuideWindow
+    from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
 PAGES = ("Bench", "Report", "Choose")
@@ -51,19 +49,39 @@ SMALLEST = (900, 560)
 
 
 class Window(QMainWindow):
-    """One study in one window."""
+    """One study in one window. Made with the words that are known at once; `take` fills it."""
 
-    def __init__(self, session: Session, remembered: Remembered) -> None:
+    session: Session
+    aims: AimsPanel
+    bench: Bench
+    studies: Studies
+    exports: Exports
+
+    def __init__(self, remembered: Remembered, words: FirstWords | None = None) -> None:
         super().__init__()
-        self.session, self.remembered = session, remembered
+        self.remembered = remembered
         self._guide: GuideWindow | None = None
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
-        self._build()
+        self._taken = False
+        self.theme = themes.make_theme(self._wants_dark())
+        themes.put_on(self.theme, self._wants_dark(), themes.the_application())
+        icon = QPixmap()
+        icon.loadFromData(themes.flower_svg().encode(), "SVG")
+        self.setWindowIcon(QIcon(icon))
+        self.opening = Opening(self.theme, words or FirstWords())
+        self.setCentralWidget(self.opening)
+        self.setWindowTitle(f"{words.title} – Ragwort" if words is not None else "Ragwort")
         self.resize(*(self.theme.px(size) for size in DESIGNED_AT))
         if remembered.geometry is not None:
             self.restoreGeometry(remembered.geometry)
         self._fit_the_screen()
+
+    def take(self, session: Session) -> None:
+        """Fill the window with everything about an open study."""
+        self.session = session
+        self._build()
+        self._taken = True
         session.changed.connect(self._show_state)
         session.noticed.connect(self.say)
         self._show_state()
@@ -76,11 +94,11 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         """Make every widget."""
-        self.theme = themes.make_theme(self._wants_dark())
-        themes.put_on(self.theme, self._wants_dark(), themes.the_application())
-        icon = QPixmap()
-        icon.loadFromData(themes.flower_svg().encode(), "SVG")
-        self.setWindowIcon(QIcon(icon))
+        from ragwort.app.bench.bench import Bench
+        from ragwort.app.shell.aims_panel import AimsPanel
+        from ragwort.app.shell.exports import Exports
+        from ragwort.app.shell.studies import Studies
+
         root = QWidget()
         root.setObjectName("root")
         column = QVBoxLayout(root)
@@ -220,6 +238,9 @@ class Window(QMainWindow):
 
     def _gathered(self) -> list[Command]:
         """Every command once, in the order of the menus."""
+        from ragwort.app.bench import commands as bench_commands
+        from ragwort.app.shell import aims_commands, history_commands
+
         return [
             *self.studies.commands(),
             *self.exports.commands(),
@@ -368,6 +389,8 @@ class Window(QMainWindow):
 
     def tell_about(self) -> None:
         """Version and purpose."""
+        from ragwort.app.session import asking
+
         asking.tell(
             self,
             "About Ragwort",
@@ -376,6 +399,8 @@ class Window(QMainWindow):
         )
 
     def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._taken:
+            return
         if not self.studies.may_leave():
             event.ignore()
             return
@@ -386,7 +411,7 @@ class Window(QMainWindow):
 
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
-        if event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+        if self._taken and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
             self.studies.look_at_disk()
 
     def showEvent(self, event: QShowEvent) -> None:
