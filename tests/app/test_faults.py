@@ -8,8 +8,11 @@ import signal
 import subprocess
 import sys
 from pathlib import Path
+from unittest import mock
 
 import pytest
+from matplotlib.artist import Artist
+from matplotlib.text import Text
 from PySide6.QtCore import QMimeData, QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
@@ -22,6 +25,8 @@ from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.designs import all_designs, design_named
+from ragwort.figures.drawing.room import Room
+from ragwort.figures.labels import Box
 from ragwort.study import edits
 from ragwort.study.files import write_study
 from ragwort.study.model import Study
@@ -213,3 +218,35 @@ def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window
     window.resize(1500, 712)
     settle(window)
     assert detail.help.height() < tall, "the room is given back"
+
+
+def test_the_finder_says_that_nothing_is_called_so(window: Window) -> None:
+    """An empty list would look like a fault; Enter then does nothing."""
+    window.finder.open()
+    window.finder.search.setText("zzz")
+    assert window.finder.list.item(0).text() == "Nothing that can be done now is called so."
+    before = window.session.study
+    QTest.keyPress(window.finder.search, Qt.Key.Key_Return)
+    assert window.session.study is before
+
+
+def test_the_dragged_point_s_label_covers_no_name_of_a_scenario(window: Window) -> None:
+    """Names stand where they were while the point moves past them."""
+    settle(window)
+    canvas = window.bench.picture.canvas
+    start = canvas.point_at().toPoint()
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    names, labels = [], []
+    room_for = Room._put
+
+    def put(room: Room, text: Text, box: Box | None) -> Artist:
+        labels.append(box)
+        return room_for(room, text, box)
+
+    with mock.patch.object(Room, "_put", put):
+        for step in range(0, 160, 8):
+            QTest.mouseMove(canvas, start + QPoint(step, step // 3))
+            names = canvas._names
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
+    assert names and labels
+    assert not [box for box in labels if box is not None and any(box.overlaps(name) for name in names)]

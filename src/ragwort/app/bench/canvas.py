@@ -5,6 +5,7 @@ The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
@@ -13,6 +14,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ragwort.app.kit.theme import Theme
 from ragwort.figures.curve import Curve
+from ragwort.figures.labels import Box
 from ragwort.figures.pictures import Picture
 from ragwort.study.numbers import count_text, percent_text
 
@@ -50,6 +52,7 @@ class Canvas(QWidget):
         self._axes: Axes | None = None
         self._keys: dict[str, object] = {}  # what each layer was made for
         self._layers: dict[str, Any] = {}
+        self._names: list[Box] = []  # where kept scenarios have theirs
         self._dragging = False
         self._hover: tuple[float, float, str] | None = None
         self._settle = QTimer(self, singleShot=True, interval=SETTLE)
@@ -80,12 +83,12 @@ class Canvas(QWidget):
     def _draw_quickly(self) -> None:
         if self._has_room():
             self._keep_backgrounds()
-            self._draw_over(self._layers["kept"], self._drawing.live)
+            self._draw_over(self._layers["kept"], partial(self._drawing.live, names=self._names))
 
     def _draw_properly(self) -> None:
         if self._has_room():
             self._keep_backgrounds()
-            self._add_layer("kept", "scale", self._drawing.kept_and_named)
+            self._names = self._add_layer("kept", "scale", self._drawing.kept_and_named)
             self._draw_over(self._layers["scale"], self._drawing.marks)
 
     @property
@@ -103,12 +106,17 @@ class Canvas(QWidget):
         self._paint_and_remove(draw)
         self._take_image()
 
-    def _paint_and_remove(self, draw: Any) -> None:
+    def _paint_and_remove(self, draw: Any) -> list[Box]:
+        """Draw marks on the bitmap; the places of the texts among them."""
+        from ragwort.figures.drawing import boxes_of_texts
+
         marks = draw(self._axes, self.picture, self._look())
         for mark in marks:
             self._axes.draw_artist(mark)
+        boxes = boxes_of_texts(marks)
         for mark in marks:
             mark.remove()
+        return boxes
 
     def _keep_backgrounds(self) -> None:
         """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
@@ -128,14 +136,16 @@ class Canvas(QWidget):
         below = "empty"
         for layer, draw in (("sheet", draw_sheet), ("scale", self._drawing.scale), ("kept", self._drawing.kept)):
             if keys[layer] != self._keys.get(layer):
+                self._names = []
                 self._add_layer(layer, below, draw)
             below = layer
         self._keys = keys
 
-    def _add_layer(self, layer: str, below: str, draw: Any) -> None:
+    def _add_layer(self, layer: str, below: str, draw: Any) -> list[Box]:
         self._figure.canvas.restore_region(self._layers[below])
-        self._paint_and_remove(draw)
+        boxes = self._paint_and_remove(draw)
         self._layers[layer] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+        return boxes
 
     def _look(self) -> Any:
         from ragwort.figures.drawing import Look

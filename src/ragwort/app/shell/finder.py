@@ -59,6 +59,10 @@ class Finder(QFrame):
                 item = QListWidgetItem(f"{command.title()}{shortcut}")
                 item.setData(Qt.ItemDataRole.UserRole, command.id)
                 self.list.addItem(item)
+        if self.list.count() == 0:
+            nothing = QListWidgetItem("Nothing that can be done now is called so.")
+            nothing.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.list.addItem(nothing)
         self.list.setCurrentRow(0)
         rows = max(1, min(self.list.count(), 11))
         self.list.setFixedHeight(rows * max(self.list.sizeHintForRow(0), self.theme.px(28)) + self.theme.px(6))
@@ -67,9 +71,11 @@ class Finder(QFrame):
     def _run(self) -> None:
         item = self.list.currentItem()
         self.hide()
-        if item is not None:
-            wanted = item.data(Qt.ItemDataRole.UserRole)
-            next(command for command in self._commands if command.id == wanted).run()
+        wanted = None if item is None else item.data(Qt.ItemDataRole.UserRole)
+        for command in self._commands:
+            if command.id == wanted:
+                command.run()
+                return
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusOut and not self.list.hasFocus():

@@ -20,6 +20,7 @@ from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.error_rates import Errors
+from ragwort.figures.labels import Box
 from ragwort.figures.steps import Steps
 
 if TYPE_CHECKING:
@@ -35,6 +36,7 @@ __all__ = [
     "Drawing",
     "Look",
     "Picture",
+    "boxes_of_texts",
     "draw",
     "draw_frame",
     "draw_sheet",
@@ -59,6 +61,14 @@ def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     axes.set_axis_off()
     axes.set_position(place_of_axes(axes.figure, look, kind.width_share))
     return [*kind.sheet(axes, picture, look), *titles(axes, look, picture.x_label, kind.y_words)]
+
+
+def boxes_of_texts(marks: list[Artist]) -> list[Box]:
+    """Where the texts among marks stand, in pixels of the figure."""
+    from matplotlib.text import Text
+
+    extents = [mark.get_window_extent() for mark in marks if isinstance(mark, Text) and mark.get_visible()]
+    return [Box(extent.x0, extent.y0, extent.x1, extent.y1) for extent in extents]
 
 
 def draw_frame(axes: Axes, picture: Picture, look: Look) -> list[Artist]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -19,6 +20,7 @@ from ragwort.figures.drawing.pencil import (
     x_scale,
 )
 from ragwort.figures.drawing.room import Room
+from ragwort.figures.labels import Box
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -140,8 +142,8 @@ class CurveDrawing(Drawing[Curve]):
             mark.remove()
         return [*_scenario_marks(axes, picture, look), *names]
 
-    def live(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
+    def live(self, axes: Axes, picture: Curve, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
         """See `Drawing.live`."""
         own = replace(picture, ten_more=None, series=tuple(s for s in picture.series if s.own))
         text = text_at(axes, own.point_label, look.text, look.palette.found_text, bold=True)
-        return [*_own_marks(axes, own, look), Room(axes, own).beside_point(own.point, axes, text)]
+        return [*_own_marks(axes, own, look), Room(axes, own, names).beside_point(own.point, axes, text)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, ClassVar, Generic, Protocol, TypeVar
 
 if TYPE_CHECKING:
@@ -9,6 +10,7 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
 
     from ragwort.figures.drawing.pencil import Look
+    from ragwort.figures.labels import Box
 
 
 class Drawn(Protocol):
@@ -51,6 +53,6 @@ class Drawing(Generic[P]):
         """The same, with their names where `marks` has them."""
         return []
 
-    def live(self, axes: Axes, picture: P, look: Look) -> list[Artist]:
-        """Of the marks, those that an edit moves, quick enough for every frame of a drag."""
+    def live(self, axes: Axes, picture: P, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
+        """Of the marks, those that an edit moves, quick enough for every frame of a drag; `names` are not covered."""
         return self.marks(axes, picture, look)

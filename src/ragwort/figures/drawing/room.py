@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
@@ -22,8 +23,9 @@ if TYPE_CHECKING:
 class Room:
     """Free space of one axes, in pixels."""
 
-    def __init__(self, axes: Axes, curve: Curve) -> None:
-        self._axes = axes
+    def __init__(self, axes: Axes, curve: Curve, names: Sequence[Box] = ()) -> None:
+        """`names` are labels that are there already."""
+        self._axes, self._names = axes, names
         box = axes.get_window_extent()
         self._area = Box(box.x0 + 2, box.y0 + 2, box.x1, box.y1 + 22)
         self._curves = {id(s): self._visible(s) for s in curve.series if not s.same_line}
@@ -64,8 +66,9 @@ class Room:
             Box(x + 14, y - 70 - height, x + 14 + width, y - 70),
         ]
         free = [box for box in places if box.inside(self._area)] or places[1:2]
-        clear = [box for box in free if not box.holds_any(self._obstacles)]
-        return self._put(text, (clear or free)[0])
+        alone = [box for box in free if not any(box.overlaps(name) for name in self._names)]
+        clear = [box for box in alone if not box.holds_any(self._obstacles)]
+        return self._put(text, (clear or alone or free)[0])
 
     def along(self, series: Series, text: Text) -> list[Artist]:
         """Beside its curve, else led to it by a line, else not at all."""
