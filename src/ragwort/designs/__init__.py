@@ -24,14 +24,33 @@ design, add a class and its tests.
 May import `stats` only: no pydantic, no Qt, no file.
 """
 
-from ragwort.designs import catalogue  # noqa: F401  (registers the designs)
-from ragwort.designs.design import Design, Way, all_designs, design_named
-from ragwort.designs.kinds import CountsPlan, StatisticPlan
-from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import NotAttainable, RequestError
-from ragwort.designs.request import answer_request, settle
-from ragwort.designs.solve import Answer
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
 
+if TYPE_CHECKING:
+    from ragwort.designs.design import Design, Way, all_designs, design_named
+    from ragwort.designs.kinds import CountsPlan, StatisticPlan
+    from ragwort.designs.plan import Plan
+    from ragwort.designs.refusals import NotAttainable, RequestError
+    from ragwort.designs.request import answer_request, settle
+    from ragwort.designs.solve import Answer
+
+# Where each name is; the designs are made known when the first of them is asked for, so that a part of this package
+# can be used without all of it.
+_PLACES = {
+    "Answer": "solve",
+    "CountsPlan": "kinds",
+    "Design": "design",
+    "NotAttainable": "refusals",
+    "Plan": "plan",
+    "RequestError": "refusals",
+    "StatisticPlan": "kinds",
+    "Way": "design",
+    "all_designs": "design",
+    "answer_request": "request",
+    "design_named": "design",
+    "settle": "request",
+}
 __all__ = [
     "Answer",
     "CountsPlan",
@@ -46,3 +65,12 @@ __all__ = [
     "design_named",
     "settle",
 ]
+
+
+def __getattr__(name: str) -> Any:
+    if name not in _PLACES:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    import_module("ragwort.designs.catalogue")
+    found = getattr(import_module(f"ragwort.designs.{_PLACES[name]}"), name)
+    globals()[name] = found
+    return found
