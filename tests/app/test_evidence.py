@@ -86,10 +86,10 @@ def test_what_is_wrong_is_said_and_nothing_typed_is_lost(window: Window) -> None
     """Missing, unreadable, impossible; from route to route and back."""
     panel = opened(window)
     fill(panel, "t", t="2.5", n1="1")
-    assert "People in group 1 must be" in panel.fault.text()
+    assert "People, brighter must be" in panel.fault.text()
     assert not panel.use.isEnabled()
     retype(panel.editors["n1"], "20", enter=False)
-    assert "People in group 2 is missing" in panel.fault.text()
+    assert "People, usual lighting is missing" in panel.fault.text()
     fill(panel, "worthwhile", difference="abc")
     assert "is not a number" in panel.fault.text()
     fill(panel, "t")

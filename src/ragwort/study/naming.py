@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.evidence import Route
 from ragwort.designs.saying import Naming
 from ragwort.study.model import Aim
 
@@ -55,6 +57,12 @@ def has_names(aim: Aim, key: str) -> bool:
 def cluster_word(aim: Aim) -> str:
     """What participants come in: the study's own word, or the design's stand-in."""
     return aim.words.clusters or design_named(aim.design).clusters
+
+
+def in_words(route: Route, aim: Aim) -> Route:
+    """A route whose inputs are called by the study's names."""
+    inputs = tuple(replace(asked, label=label_of(asked, aim), words="") for asked in route.inputs)
+    return replace(route, inputs=inputs)
 
 
 def label_of(assumption: Assumption, aim: Aim) -> str:

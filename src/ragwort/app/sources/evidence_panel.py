@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QButtonGroup,
     QGridLayout,
     QHBoxLayout,
+    QLabel,
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
@@ -28,17 +29,18 @@ from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.design import in_running_text
 from ragwort.designs.evidence import Finding, Route
 from ragwort.pilot import Found
 from ragwort.study import edits
 from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
 from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
-from ragwort.study.numbers import NumberError, unit_text, with_unit
+from ragwort.study.naming import in_words
+from ragwort.study.numbers import NumberError, unit_text
+from ragwort.study.provenance import values_said
 
 ROOMY = 560  # px from which the routes stand beside the inputs
 PILOT = "a pilot file"
+OPTIONAL = " (if known)"
 SAME_DATA = "Judging the power of a finished study by the effect that it found itself tells nothing new."
 
 
@@ -50,6 +52,7 @@ class EvidencePanel(SidePanel):
         self.route: Route | None = None
         self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
+        self._labels: dict[str, tuple[QLabel, str]] = {}  # and what goes after the name
         self.buttons: dict[str, QPushButton] = {}
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
@@ -211,8 +214,9 @@ class EvidencePanel(SidePanel):
         """An editor for each input."""
         texts, row = self.typed.setdefault(route.name, {}), 0
         for asked in inputs:
-            optional = "" if asked.required else " (if known)"
-            name = label(f"{asked.label}{optional}")
+            optional = "" if asked.required else OPTIONAL
+            name = label("")
+            self._labels[asked.name] = (name, optional)
             editor = self._editor(asked, texts.get(asked.name, ""))
             self.editors[asked.name] = editor
             if asked.kind == "table":  # as wide as there is room
@@ -336,8 +340,8 @@ class EvidencePanel(SidePanel):
         if self.route is None:
             return ""
         try:
-            given = edits.read_inputs(self.route, self.typed[self.route.name], self._unit())
-            return self.route.find(given)
+            route = self.route if self.session.aim is None else in_words(self.route, self.session.aim)
+            return route.find(edits.read_inputs(route, self.typed[route.name], self._unit()))
         except (NumberError, RequestError) as error:
             return str(error)
 
@@ -346,6 +350,7 @@ class EvidencePanel(SidePanel):
         aim, route = self.session.aim, self.route
         if aim is None:
             return
+        self._name_inputs(aim)
         found = self.finding()
         ready = isinstance(found, Finding)
         chosen = {each.name for each in route.inputs if each.chosen} if route is not None else set()
@@ -360,11 +365,19 @@ class EvidencePanel(SidePanel):
             self.result.setText("")
             self.interval.setText(invitation)
             return
-        self.result.setText(_said(aim, found.values, found.effect))
+        self.result.setText(values_said(aim, found.values, found.effect))
         lines = [found.interval, found.remark, SAME_DATA if found.interval else ""]
         if found.lower:
-            lines.insert(1, f"At the lower limit: {_said(aim, found.lower, '')}.")
+            lines.insert(1, f"At the lower limit: {values_said(aim, found.lower, '')}.")
         self.interval.setText("\n".join(line for line in lines if line))
+
+    def _name_inputs(self, aim: Aim) -> None:
+        """Call the inputs by the study's names as they are now."""
+        asked_for = in_words(self.route, aim).inputs if self.route is not None else ()
+        for asked in (each for each in asked_for if each.name in self.editors):
+            shown, optional = self._labels[asked.name]
+            shown.setText(f"{asked.label}{optional}")
+            self.editors[asked.name].setAccessibleName(asked.label)
 
     def _take(self, lower: bool) -> None:
         if self.route is None or self.session.aim is None:
@@ -372,18 +385,6 @@ class EvidencePanel(SidePanel):
         inputs = dict(self.typed[self.route.name])
         self.session.do(edits.use_evidence(self.session.study, self.session.aim_id, self.route, inputs, lower))
         self.closed.emit()
-
-
-def _said(aim: Aim, values: dict[str, object], effect: str) -> str:
-    """The values as assumptions say them: `difference 12 ms, standard deviation 24 ms (d 0.50)`."""
-    design = design_named(aim.design)
-    parts = [
-        f"{in_running_text(label_of(design.assumption(name), aim))} "
-        f"{with_unit(design.assumption(name), value, aim.words.unit, digits=4)}"
-        for name, value in values.items()
-    ]
-    told = not effect or effect.split()[-1] in parts[0].split()  # an effect that is itself the assumption
-    return ", ".join(parts) + ("" if told else " ({})".format(effect.replace(" ", "\u00a0")))
 
 
 def _grid(body: QWidget, theme: Theme) -> QGridLayout:

@@ -122,13 +122,16 @@ def rule_of_thumb(sd: Assumption) -> Route:
 
 # --- two groups ---
 
-_IN_GROUPS = (count("n1", "People in group 1"), count("n2", "People in group 2"))
-_IN_GROUPS_IF_KNOWN = tuple(count(each.name, each.label, required=False) for each in _IN_GROUPS)
+_IN_GROUPS = (
+    count("n1", "People in group 1", words="People, {group1}"),
+    count("n2", "People in group 2", words="People, {group2}"),
+)
+_IN_GROUPS_IF_KNOWN = tuple(count(each.name, each.label, required=False, words=each.words) for each in _IN_GROUPS)
 _MEANS_OF_TWO = (
-    measured("mean1", "Mean of group 1"),
-    measured("mean2", "Mean of group 2"),
-    spread("sd1", "SD of group 1"),
-    spread("sd2", "SD of group 2"),
+    measured("mean1", "Mean of group 1", words="Mean, {group1}"),
+    measured("mean2", "Mean of group 2", words="Mean, {group2}"),
+    spread("sd1", "SD of group 1", words="SD, {group1}"),
+    spread("sd2", "SD of group 2", words="SD, {group2}"),
 )
 
 
@@ -155,7 +158,10 @@ TWO_GROUPS = _differences(
     Route(
         "raw",
         "raw values of two groups",
-        (values_of("values1", "Values of group 1"), values_of("values2", "Values of group 2")),
+        (
+            values_of("values1", "Values of group 1", words="Values, {group1}"),
+            values_of("values2", "Values of group 2", words="Values, {group2}"),
+        ),
         _two_raw,
     ),
     Route(

@@ -62,29 +62,29 @@ def number(name: str, label: str, kind: Kind = "number", required: bool = True, 
     return Assumption(name, label, kind, "Effect", "", required=required, **more)
 
 
-def measured(name: str, label: str) -> Assumption:
-    """An input in the outcome's unit."""
-    return number(name, label, "measured")
+def measured(name: str, label: str, words: str = "") -> Assumption:
+    """An input in the outcome's unit; `words` is the label with the study's names, as in `Assumption.words`."""
+    return number(name, label, "measured", words=words)
 
 
-def spread(name: str = "sd", label: str = "SD in the outcome's unit") -> Assumption:
+def spread(name: str = "sd", label: str = "SD in the outcome's unit", words: str = "") -> Assumption:
     """An SD."""
-    return number(name, label, "measured", low=0, open_low=True)
+    return number(name, label, "measured", low=0, open_low=True, words=words)
 
 
-def count(name: str, label: str, required: bool = True, low: int = 2) -> Assumption:
+def count(name: str, label: str, required: bool = True, low: int = 2, words: str = "") -> Assumption:
     """A number of people, pairs or categories."""
-    return number(name, label, "count", required, low=low, high=10**7)
+    return number(name, label, "count", required, low=low, high=10**7, words=words)
 
 
-def values_of(name: str, label: str) -> Assumption:
+def values_of(name: str, label: str, words: str = "") -> Assumption:
     """Raw values, typed or pasted."""
-    return number(name, label, "list", shortest=2, longest=10_000)
+    return number(name, label, "list", shortest=2, longest=10_000, words=words)
 
 
-def share(name: str, label: str) -> Assumption:
+def share(name: str, label: str, words: str = "") -> Assumption:
     """A proportion between 0 and 1, typed as per cent."""
-    return number(name, label, "share", low=0, high=1, open_low=True, open_high=True)
+    return number(name, label, "share", low=0, high=1, open_low=True, open_high=True, words=words)
 
 
 def chosen(name: str, label: str, **choices: str) -> Assumption:

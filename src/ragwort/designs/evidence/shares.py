@@ -26,7 +26,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import wilson_interval
 
 _Z = 1.959963984540054  # the normal quantile of 97.5 %
-_P1 = share("proportion1", "Proportion in group 1")
+_P1 = share("proportion1", "Proportion in group 1", words="Proportion, {group1}")
 
 
 def _share_of(x: Inputs, yes: str, n: str) -> float:
@@ -83,17 +83,20 @@ def _routes(counts: Callable[[Inputs], Finding]) -> tuple[Route, ...]:
         Route(
             "worthwhile",
             "smallest worthwhile difference",
-            (_P1, share("proportion2", "Proportion worth having in group 2")),
+            (
+                _P1,
+                share("proportion2", "Proportion worth having in group 2", words="Proportion worth having, {group2}"),
+            ),
             lambda x: _shares(x["proportion1"], x["proportion2"], WORTH),
         ),
         Route(
             "counts",
             "counts of two groups",
             (
-                count("yes1", "With a yes in group 1", low=0),
-                count("n1", "People in group 1", low=1),
-                count("yes2", "With a yes in group 2", low=0),
-                count("n2", "People in group 2", low=1),
+                count("yes1", "With a yes in group 1", low=0, words="With a yes, {group1}"),
+                count("n1", "People in group 1", low=1, words="People, {group1}"),
+                count("yes2", "With a yes in group 2", low=0, words="With a yes, {group2}"),
+                count("n2", "People in group 2", low=1, words="People, {group2}"),
             ),
             counts,
             readings=("yes_in_two_groups",),
