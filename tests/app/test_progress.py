@@ -145,7 +145,7 @@ def test_one_group_counts_rows_and_another_aim_its_own_groups(
     assert "There is no file" in panel.fault.text()
     assert shown(panel)[0][1] == "60"
     QTest.mouseClick(
-        next(each for each in panel.findChildren(QPushButton) if each.text() == "Back to the picture"),
+        next(each for each in panel.findChildren(QPushButton) if each.accessibleName() == "Back to the picture"),
         Qt.MouseButton.LeftButton,
     )
     assert window.bench.right.currentIndex() == 0

@@ -40,7 +40,6 @@ from ragwort.study.provenance import values_said
 
 ROOMY = 560  # px from which the routes stand beside the inputs
 PILOT = "a pilot file"
-OPTIONAL = " (if known)"
 SAME_DATA = "Judging the power of a finished study by the effect that it found itself tells nothing new."
 
 
@@ -52,7 +51,7 @@ class EvidencePanel(SidePanel):
         self.route: Route | None = None
         self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
-        self._labels: dict[str, tuple[QLabel, str]] = {}  # and what goes after the name
+        self._labels: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
@@ -157,6 +156,7 @@ class EvidencePanel(SidePanel):
         self.choose_named(self.box.itemData(at))
 
     def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
         self._arrange()
 
     def _arrange(self) -> None:
@@ -214,9 +214,7 @@ class EvidencePanel(SidePanel):
         """An editor for each input."""
         texts, row = self.typed.setdefault(route.name, {}), 0
         for asked in inputs:
-            optional = "" if asked.required else OPTIONAL
-            name = label("")
-            self._labels[asked.name] = (name, optional)
+            name = self._labels[asked.name] = label("")
             editor = self._editor(asked, texts.get(asked.name, ""))
             self.editors[asked.name] = editor
             if asked.kind == "table":  # as wide as there is room
@@ -254,6 +252,7 @@ class EvidencePanel(SidePanel):
             line = QLineEdit(text)
             line.setFixedWidth(self.theme.px(96))
             line.setAlignment(Qt.AlignmentFlag.AlignRight)
+            line.setPlaceholderText("" if asked.required else "if known")
             line.textEdited.connect(lambda typed: self._typed(asked.name, typed))
             made = line
         made.setAccessibleName(asked.label)
@@ -375,8 +374,7 @@ class EvidencePanel(SidePanel):
         """Call the inputs by the study's names as they are now."""
         asked_for = in_words(self.route, aim).inputs if self.route is not None else ()
         for asked in (each for each in asked_for if each.name in self.editors):
-            shown, optional = self._labels[asked.name]
-            shown.setText(f"{asked.label}{optional}")
+            self._labels[asked.name].setText(asked.label)
             self.editors[asked.name].setAccessibleName(asked.label)
 
     def _take(self, lower: bool) -> None:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
+
+NARROW = 420  # a panel less wide has a short way back
 
 
 class SidePanel(QWidget):
@@ -25,8 +27,13 @@ class SidePanel(QWidget):
         self.column.setSpacing(theme.px(8))
         top = QHBoxLayout()
         top.addWidget(Elided(title, "pageTitle"), 1)
-        top.addWidget(link("Back to the picture", self.closed.emit))
+        self._back = link("Back to the picture", self.closed.emit)
+        self._back.setAccessibleName("Back to the picture")
+        top.addWidget(self._back)
         self.column.addLayout(top)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._back.setText("Back" if self.width() < self.theme.px(NARROW) else "Back to the picture")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
