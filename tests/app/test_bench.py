@@ -7,7 +7,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
-from ragwort.app.bench.sentence_view import Token
+from ragwort.app.bench.sentence_view import SYMBOLS
+from ragwort.app.bench.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import Design, all_designs, design_named
 from ragwort.figures.curve import Curve
@@ -410,3 +411,14 @@ def test_a_finished_study_is_spoken_of_in_the_past(window: Window) -> None:
     assert "In full 12.0" in token(window, "difference").toolTip()
     window._actions["study.finished"].trigger()
     assert "can show a difference" in sentence(window)
+
+
+def test_no_line_of_the_sentence_ends_in_a_symbol_whose_value_goes_after_it(window: Window) -> None:
+    """Of every aim of the demo study, at any width of the window."""
+    view = window.bench.sentence
+    for aim in window.session.study.aims:
+        window.session.select(aim.id)
+        for width in range(560, 1300, 37):
+            view.resize(width, view.height())
+            for line in view._broken(view._size)[:-1]:
+                assert line[-1].text.lstrip("(") not in SYMBOLS, (aim.name, width)

@@ -28,6 +28,7 @@ from ragwort.study.numbers import nudged, value_text
 from ragwort.study.outcome import Halted, Problem
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
+SYMBOLS = ("d", "f", "f²", "h", "w", "R²", "η²", "SD", "SDs", "alpha")  # never at the end of a line
 _WEIGHT, _VALUE_WEIGHT, _FOUND_WEIGHT = 400, 600, 700
 
 
@@ -39,6 +40,17 @@ class _Run:
     piece: int  # index of the token's piece; -1 for plain words
     space: bool  # a space goes before it
     width: float = 0.0
+
+
+def _with_symbols(chunks: list[list[_Run]]) -> list[list[_Run]]:
+    """The chunks, none of which ends in a symbol whose value goes after it."""
+    joined: list[list[_Run]] = []
+    for chunk in chunks:
+        if joined and joined[-1][-1].piece < 0 and joined[-1][-1].text.lstrip("(") in SYMBOLS:
+            joined[-1] += chunk
+        else:
+            joined.append(chunk)
+    return joined
 
 
 def _stand_in(aim: Aim, name: str) -> str:
@@ -196,7 +208,7 @@ class SentenceView(QWidget):
         lines: list[list[_Run]] = [[]]
         used = 0.0
         for chunk in self._chunks(size, plain, room):
-            width = sum(run.width for run in chunk)
+            width = sum(run.width for run in chunk) + space * sum(run.space for run in chunk[1:])
             gap = space if lines[-1] and chunk[0].space else 0.0
             if lines[-1] and used + gap + width > room:
                 lines.append([])
@@ -206,7 +218,7 @@ class SentenceView(QWidget):
         return lines
 
     def _chunks(self, size: float, plain: QFontMetricsF, room: float) -> list[list[_Run]]:
-        """Runs that stay together on a line: a token with the punctuation that touches it."""
+        """Runs that stay together on a line: a token with the punctuation that touches it, a symbol with its value."""
         chunks: list[list[_Run]] = []
         glued = False
         for index, piece in enumerate(self._pieces):
@@ -224,7 +236,7 @@ class SentenceView(QWidget):
                 run = _Run(shown, index, not glued, self._token_width(piece, shown, size))
                 (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
                 glued = True
-        return chunks
+        return _with_symbols(chunks)
 
     def _elided(self, piece: Piece, size: float, room: float) -> str:
         metrics = QFontMetricsF(self._token_font(piece, size))
