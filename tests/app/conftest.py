@@ -63,7 +63,7 @@ def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterato
         windows.append(window)
         window.show()
         qtbot.waitExposed(window)
-        qtbot.waitUntil(lambda: window.bench.picture.ready or window.session.aim is None, timeout=20_000)
+        qtbot.waitUntil(lambda: window.bench.picture.ready or window.session.aim is None, timeout=120_000)
         settle(window)
         return window
 

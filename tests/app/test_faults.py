@@ -196,38 +196,39 @@ def test_a_report_left_before_its_pictures_were_drawn_is_drawn_when_it_is_seen_a
     """The words come first: leaving in that moment must not leave the pictures blank for good."""
     window.show_page("Report")
     page = window._report_page()
-    qtbot.waitUntil(lambda: page._made_for is not None, timeout=60_000)
+    qtbot.waitUntil(lambda: page._made_for is not None, timeout=120_000)
     assert page.state.text() != "This is what is exported."
     window.show_page("Bench")
     window.show_page("Report")
-    qtbot.waitUntil(lambda: page.state.text() == "This is what is exported.", timeout=60_000)
+    qtbot.waitUntil(lambda: page.state.text() == "This is what is exported.", timeout=120_000)
     assert len(page._images) == len({id(picture) for picture in page._pictures})
 
 
-def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window) -> None:
+def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:
     """Of every assumption of the aim in view; the links beside the title are not cut either."""
     window.resize(910, 712)
     detail = window.bench.detail
+    text, links = detail.help, (detail._flip, detail._guide)
     for assumption in design_named(window.session.aim.design).assumptions:
         detail.show_assumption(assumption.name)
-        settle(window)
-        assert detail.help.height() >= detail.help.heightForWidth(detail.help.width()), assumption.name
-        for link in (detail._flip, detail._guide):
-            assert link.width() >= link.sizeHint().width(), link.text()
-    tall = detail.help.height()
+        qtbot.waitUntil(lambda: text.height() >= text.heightForWidth(text.width()), timeout=120_000)
+        qtbot.waitUntil(lambda: all(link.width() >= link.sizeHint().width() for link in links), timeout=120_000)
+    tall = text.height()
     window.resize(1500, 712)
-    settle(window)
-    assert detail.help.height() < tall, "the room is given back"
+    qtbot.waitUntil(lambda: text.height() < tall, timeout=120_000)
 
 
 def test_the_finder_says_that_nothing_is_called_so(window: Window) -> None:
     """An empty list would look like a fault; Enter then does nothing."""
+    window.setFocus()
     window.finder.open()
     window.finder.search.setText("zzz")
     assert window.finder.list.item(0).text() == "Nothing that can be done now is called so."
     before = window.session.study
     QTest.keyPress(window.finder.search, Qt.Key.Key_Return)
     assert window.session.study is before
+    assert not window.finder.isVisible()
+    assert QApplication.focusWidget() is window, "the focus goes back to where it was"
 
 
 def test_the_dragged_point_s_label_covers_no_name_of_a_scenario(window: Window) -> None:

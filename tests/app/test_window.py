@@ -48,7 +48,7 @@ def test_a_newcomers_first_quarter_of_an_hour(
     assert again.bench.shelf.cards[-1].title.startswith("Difference 9 ms")
     answers["save"] = tmp_path / "night.pdf"
     again._actions["file.report-pdf"].trigger()
-    qtbot.waitUntil(lambda: "The report is in" in again.notice.text.text(), timeout=30_000)
+    qtbot.waitUntil(lambda: "The report is in" in again.notice.text.text(), timeout=120_000)
     text = " ".join(page.extract_text() for page in PdfReader(tmp_path / "night.pdf").pages)
     assert "Recruit 180 staff" in " ".join(text.replace("\u00a0", " ").split())
 
@@ -156,7 +156,7 @@ def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None
     """The preview is made off the interface thread and shows the newest edit; title and background are edited there."""
     page = window.report_page
     next(b for b in window._tabs.buttons() if b.text() == "Report").click()
-    qtbot.waitUntil(lambda: "Recruit 128 staff" in shown(page.preview), timeout=20_000)
+    qtbot.waitUntil(lambda: "Recruit 128 staff" in shown(page.preview), timeout=120_000)
     page.title.setFocus()
     page.title.selectAll()
     QTest.keyClicks(page.title, "Brighter nights")
@@ -164,7 +164,7 @@ def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None
     page.background.setFocus()
     page.background.setPlainText("Do lamps help?")
     page.title.setFocus()
-    qtbot.waitUntil(lambda: "Do lamps help?" in shown(page.preview), timeout=20_000)
+    qtbot.waitUntil(lambda: "Do lamps help?" in shown(page.preview), timeout=120_000)
     assert shown(page.preview).startswith("Brighter nights")
     assert window.session.study.background == "Do lamps help?"
     page.copy()
@@ -181,7 +181,7 @@ def test_a_picture_is_exported(window: Window, answers: dict, tmp_path: Path, ki
     """From the menu of the picture to a file."""
     answers["save"] = tmp_path / f"curve.{kind}"
     window.exports.picture(kind)
-    qtbot.waitUntil(lambda: "The picture is in" in window.notice.text.text(), timeout=20_000)
+    qtbot.waitUntil(lambda: "The picture is in" in window.notice.text.text(), timeout=120_000)
     assert (tmp_path / f"curve.{kind}").stat().st_size > 1000
 
 
@@ -247,7 +247,7 @@ def test_the_words_of_a_study_are_there_before_the_rest(
     start.begin(words)
     assert "Night-shift lighting" in start.window.windowTitle()
     assert not start.window._taken
-    qtbot.waitUntil(lambda: start.window._taken, timeout=20_000)
+    qtbot.waitUntil(lambda: start.window._taken, timeout=120_000)
     assert start.error is None
     assert "128 staff" in start.window.bench.sentence.text()
     start.endings.forget()

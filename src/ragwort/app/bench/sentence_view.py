@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QWidget
 
 from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import discard
+from ragwort.app.kit.widgets import discard, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, design_named
 from ragwort.study import edits
@@ -75,6 +75,9 @@ class SentenceView(QWidget):
         self._tokens: list[Token] = []
         self._words: list[tuple[QPointF, str]] = []
         self._remark_at = QPointF()
+        self._instead = link("Ask that", lambda: self._find_instead("effect"), "smallLink")
+        self._instead.setParent(self)
+        self._instead.setAccessibleName("Ask what effect the study could have shown")
         self.setContextMenuPolicy(Qt.ContextMenuPolicy.ActionsContextMenu)
         copy = QAction("Copy the sentence", self)
         copy.triggered.connect(self.copy)
@@ -102,6 +105,7 @@ class SentenceView(QWidget):
             self._pieces = sentence_of(aim, outcome)
             self._fault = isinstance(outcome, Problem | Halted)
             self._remark = remarks(aim, outcome) if isinstance(outcome, Answer) else outcome.message
+        self._instead.setVisible(aim is not None and aim.finished and aim.find == "power" and not self._fault)
         self._show_tokens(aim)
         self.setAccessibleName(self.text())
         self._lay_out()
@@ -273,7 +277,12 @@ class SentenceView(QWidget):
         remark = QFontMetricsF(self.theme.font(13.5))
         room = QRectF(0, 0, max(200.0, self.width() - 2 * left), 1000)
         needed = remark.boundingRect(room, Qt.TextFlag.TextWordWrap, self._remark or " ").height()
-        self.setFixedHeight(int(bottom + self.theme.px(6) + needed + self.theme.px(16)))
+        bottom += self.theme.px(6) + needed
+        if not self._instead.isHidden():
+            self._instead.adjustSize()
+            self._instead.move(int(left), int(bottom + self.theme.px(4)))
+            bottom += self.theme.px(4) + self._instead.height()
+        self.setFixedHeight(int(bottom + self.theme.px(16)))
 
     def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
         token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 from ragwort.app.kit.command import Command
 from ragwort.app.kit.theme import Theme
@@ -24,6 +25,7 @@ class Finder(QFrame):
     def __init__(self, over: QWidget, theme: Theme, commands: Callable[[], list[Command]]) -> None:
         super().__init__(over)
         self._over, self.theme, self._usable = over, theme, commands
+        self._before: QWidget | None = None
         self.setObjectName("finder")
         self.setFixedWidth(theme.px(460))
         column = QVBoxLayout(self)
@@ -42,6 +44,7 @@ class Finder(QFrame):
 
     def open(self) -> None:
         """Show every command that can be used now."""
+        self._before = self._over.focusWidget()
         self._commands = self._usable()
         self.search.clear()
         self._narrow("")
@@ -68,9 +71,15 @@ class Finder(QFrame):
         self.list.setFixedHeight(rows * max(self.list.sizeHintForRow(0), self.theme.px(28)) + self.theme.px(6))
         self.adjustSize()
 
+    def _close(self) -> None:
+        """Hide, and give the focus back to whatever had it."""
+        before = self._before if self._before is not None and isValid(self._before) else self._over
+        before.setFocus()
+        self.hide()
+
     def _run(self) -> None:
         item = self.list.currentItem()
-        self.hide()
+        self._close()
         wanted = None if item is None else item.data(Qt.ItemDataRole.UserRole)
         for command in self._commands:
             if command.id == wanted:
@@ -89,6 +98,6 @@ class Finder(QFrame):
                 self._run()
                 return True
             if event.key() == Qt.Key.Key_Escape:
-                self.hide()
+                self._close()
                 return True
         return False
