@@ -190,11 +190,12 @@ def test_streams_that_are_closed_or_full_are_said() -> None:
 
 INTERRUPTED = """
 import builtins, os, signal, sys
+signal.signal(signal.SIGINT, signal.default_int_handler)  # whatever the tests were started with
 rest, moment = builtins.__import__, sys.argv.pop(1)
-def careful(name, *more):
+def careful(name, *more, **named):
     if name == moment:
         os.kill(os.getpid(), signal.SIGINT)
-    return rest(name, *more)
+    return rest(name, *more, **named)
 builtins.__import__ = careful
 from ragwort.start import main
 main()
