@@ -136,10 +136,10 @@ def empty(window: Window) -> None:
 
 def guide(window: Window) -> None:
     """The guide at the design in view, as a picture of its own window."""
-    window.show_guide("two-proportions")
+    window.help.show("two-proportions")
     wait(400)
-    window._guide.grab().save(str(TARGET / "guide.png"))
-    window._guide.close()
+    window.help.guide.grab().save(str(TARGET / "guide.png"))
+    window.help.guide.close()
 
 
 def finder(window: Window) -> None:

@@ -221,7 +221,7 @@ def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
     """A window of its own, with a chapter for each design; it stays when the theme changes."""
     window.session.select("drinks")
     window.bench.detail.guide_asked.emit()
-    guide = window._guide
+    guide = window.help.guide
     assert guide.isVisible()
     assert guide.chapters.currentItem().text() == "Contingency table"
     assert "Expected counts are 5 or more" in guide.page.toPlainText()

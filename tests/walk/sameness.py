@@ -66,8 +66,8 @@ def park(window: Window) -> None:
     window.leave_editor()
     window.finder.hide()
     window.notice.hide()
-    if window._guide is not None:
-        window._guide.hide()
+    if window.help.guide is not None:
+        window.help.guide.hide()
     progress = window.bench._progress.made
     if progress is not None:
         progress._forget_file()  # what is open there, and what was said of it, belongs to no study

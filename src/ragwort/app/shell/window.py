@@ -20,7 +20,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-import ragwort
 from ragwort.app.kit import theme as themes
 from ragwort.app.kit.command import Command
 from ragwort.app.kit.later import Later
@@ -28,6 +27,7 @@ from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
 from ragwort.app.shell.finder import Finder
 from ragwort.app.shell.fitting import fit_the_screen
+from ragwort.app.shell.help import Help
 from ragwort.app.shell.opening import FirstWords, Opening
 from ragwort.app.shell.settings import Remembered
 from ragwort.files.log import fault_of_ours
@@ -39,7 +39,6 @@ if TYPE_CHECKING:  # what takes time to load is imported once the window has bee
     from ragwort.app.session.session import Session
     from ragwort.app.shell.aims_panel import AimsPanel
     from ragwort.app.shell.exports import Exports
-    from ragwort.app.shell.guide_window import GuideWindow
     from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
@@ -60,7 +59,6 @@ class Window(QMainWindow):
     def __init__(self, remembered: Remembered, words: FirstWords | None = None) -> None:
         super().__init__()
         self.remembered = remembered
-        self._guide: GuideWindow | None = None
         self._actions: dict[str, QAction] = {}
         self._page = PAGES[0]
         self._taken = False
@@ -111,11 +109,12 @@ class Window(QMainWindow):
         self.bench.detail.set_explaining(self.remembered.explaining)
         self.studies = Studies(self, self.session, self.remembered, self.notice, self.leave_editor)
         self.studies.opened.connect(lambda: self.show_page("Bench"))
+        self.help = Help(self, self.theme, self.session)
         self.exports = Exports(self, self.session, self.bench.picture, self.notice)
         starts = {"choose": self.choose, "demo": self.studies.open_demo, "open": self.studies.ask_and_open}
         self.bench.invitation.asked.connect(lambda way: starts[way]())
         self.bench.picture.export_asked.connect(self.exports.picture)
-        self.bench.detail.guide_asked.connect(self._guide_to_design)
+        self.bench.detail.guide_asked.connect(self.help.show_design)
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
@@ -253,7 +252,7 @@ class Window(QMainWindow):
             *bench_commands.commands_of(self.bench, self.session, lambda: self.show_page("Bench")),
             Command("study.doubt", "Study", "Is this the right design?", self._doubt, enabled=self._has_aim),
             *self._look_commands(),
-            *self._help_commands(),
+            *self.help.commands(),
         ]
 
     def _page_commands(self) -> list[Command]:
@@ -282,13 +281,6 @@ class Window(QMainWindow):
             Command("view.explain", "View", explain, self.toggle_explaining, "F1", separated=True),
         ]
 
-    def _help_commands(self) -> list[Command]:
-        return [
-            Command("help.design", "Help", "Guide to this design", self._guide_to_design, "Shift+F1", self._has_aim),
-            Command("help.guide", "Help", "User guide", self.show_guide),
-            Command("help.about", "Help", "About Ragwort", self.tell_about),
-        ]
-
     def enabled_commands(self) -> list[Command]:
         """The commands that can be used now."""
         return [each for each in self.commands if each.enabled()]
@@ -298,9 +290,6 @@ class Window(QMainWindow):
 
     def _doubt(self) -> None:
         self.choose(self.session.aim_id)
-
-    def _guide_to_design(self) -> None:
-        self.show_guide(self.session.aim.design if self.session.aim else "")
 
     def _fill_recent(self) -> None:
         self._recent.clear()
@@ -378,25 +367,6 @@ class Window(QMainWindow):
         self.show_page("Bench")
         if fresh:
             self.aims.start_renaming(self.session.aim_id)
-
-    def show_guide(self, design_id: str = "") -> None:
-        """The user guide, at the chapter of a design."""
-        from ragwort.app.shell.guide_window import GuideWindow
-
-        if self._guide is None:
-            self._guide = GuideWindow(self.theme, self)
-        self._guide.open_at(design_id)
-
-    def tell_about(self) -> None:
-        """Version and purpose."""
-        from ragwort.app.session import asking
-
-        asking.tell(
-            self,
-            "About Ragwort",
-            f"Ragwort {ragwort.__version__}\n\nSizes research studies: which test, which effect, how many "
-            "participants, and the paragraph for the protocol.",
-        )
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if not self._taken:
