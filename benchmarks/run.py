@@ -98,7 +98,7 @@ def core() -> None:
     """Every unknown of every design against the bare ufunc calls that it makes."""
     from ragwort.designs import all_designs, settle
     from ragwort.designs.kinds.counts import first_and_steady
-    from ragwort.stats import binomial, exact, noncentral
+    from ragwort.stats import binomial, exact, noncentral, statistic
 
     def asked(design: Any, find: str, values: Any) -> None:
         first_and_steady.cache_clear()
@@ -110,10 +110,10 @@ def core() -> None:
             sizes = design.sizes_as_values(sized.groups, sized.plan)
             values = {k: v for k, v in (design.starting | sizes).items() if k not in design.unused_names(find)}
             recorder = Recorder()
-            for module in (noncentral, exact, binomial):
+            for module in (noncentral, statistic, exact, binomial):
                 module.special = recorder
             asked(design, find, values)
-            for module in (noncentral, exact, binomial):
+            for module in (noncentral, statistic, exact, binomial):
                 module.special = special
             with Counter() as counter:
                 asked(design, find, values)
