@@ -17,6 +17,7 @@ RealPower = Callable[[float], float]
 
 _POINTS = 16
 _CAREFUL = 12  # blocks, and batches of steps, that are looked at one by one before bisecting
+_LOOK_BACK = 4  # blocks before the one found: tops rise but for rounding, so one of them may reach the target too
 
 
 def first_step(power: StepPower, target: float, low: int, high: int, one_by_one: int = 1) -> int | None:
@@ -91,7 +92,7 @@ def first_in_blocks(
             known = middle
         else:
             reaches = middle
-    return min(step for k in range(max(low, reaches - 4), reaches + 1) if (step := first(k)) is not None)
+    return min(step for k in range(max(low, reaches - _LOOK_BACK), reaches + 1) if (step := first(k)) is not None)
 
 
 def _first_on_hump(power: StepPower, target: float, start: int, end: int) -> int | None:
