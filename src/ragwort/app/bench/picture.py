@@ -5,7 +5,6 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QGuiApplication
@@ -25,9 +24,6 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending
-
-if TYPE_CHECKING:
-    pass
 
 OVERDUE = 60  # ms that a picture of an answer before may stay as it is
 

@@ -140,11 +140,26 @@ REAL_SIZES = (
 )
 
 
+KNOWN_AS = (  # of both designs
+    "cluster randomized trial",
+    "cluster randomised",
+    "group randomized",
+    "wards",
+    "schools",
+    "practices",
+    "classes",
+    "villages",
+    "intracluster correlation icc",
+    "design effect",
+)
+
+
 class Clusters(Design):
     """What both designs share: arms of whole clusters."""
 
     sizes = (Way("clusters", ("clusters",)), Way("one total", ("n",)))
     clusters = "clusters"
+    buys = "Whole groups can be allocated where people within them cannot be told apart."
     group_word = "arm"
     group_words = ("arm 1", "arm 2")
     references = REFERENCES

@@ -17,6 +17,7 @@ from ragwort.designs.assumption import (
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    KNOWN_AS,
     OF_CLUSTERS,
     REAL_SIZES,
     SAMPLE,
@@ -100,20 +101,7 @@ class ClusterMeans(Clusters):
         "same": ("once",),
         "whole": ("yes",),
     }
-    known_as = (
-        "cluster randomized trial",
-        "cluster randomised",
-        "group randomized",
-        "wards",
-        "schools",
-        "practices",
-        "classes",
-        "villages",
-        "intracluster correlation icc",
-        "design effect",
-        "multilevel",
-    )
-    buys = "Whole groups can be allocated where people within them cannot be told apart."
+    known_as = (*KNOWN_AS, "multilevel")
     assumptions = (
         DIFFERENCE,
         replace(

@@ -16,6 +16,7 @@ from ragwort.designs.assumption import (
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    KNOWN_AS,
     OF_CLUSTERS,
     REAL_SIZES,
     SAMPLE,
@@ -86,20 +87,7 @@ class ClusterProportions(Clusters):
         "same": ("once",),
         "whole": ("yes",),
     }
-    known_as = (
-        "cluster randomized trial",
-        "cluster randomised",
-        "group randomized",
-        "wards",
-        "schools",
-        "practices",
-        "classes",
-        "villages",
-        "intracluster correlation icc",
-        "design effect",
-        "percentages",
-    )
-    buys = "Whole groups can be allocated where people within them cannot be told apart."
+    known_as = (*KNOWN_AS, "percentages")
     assumptions = (
         *two_proportions_effect(),
         DIRECTION,

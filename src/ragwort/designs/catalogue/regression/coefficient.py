@@ -11,9 +11,8 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
-from ragwort.designs.catalogue.regression.common import CONDITIONAL, F_SQUARED, PREDICTORS, Model
+from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, register
-from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -23,7 +22,7 @@ from ragwort.stats.statistic import Test, TTest
 
 
 @dataclass(frozen=True)
-class CoefficientPlan(StatisticPlan):
+class CoefficientPlan(ConditionalPlan):
     """The t test of one coefficient; `effect` is f squared with the sign of the coefficient."""
 
     predictors: int
@@ -45,10 +44,6 @@ class CoefficientPlan(StatisticPlan):
         """See `Plan.effect_report`."""
         size = abs(self.effect)
         return {"f_squared": size, "partial_r": math.copysign(math.sqrt(size / (1 + size)), self.effect)}
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        return [CONDITIONAL]
 
 
 @register

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Values
+from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.sampling import OneSample
+from ragwort.designs.sizes import Sizes
 
 F_SQUARED = Assumption(
     "f_squared",
@@ -43,6 +45,14 @@ _DATA = (
 CONDITIONAL = (
     "Power is conditional on the predictors' values; with random predictors it is a little less in small samples."
 )
+
+
+class ConditionalPlan(StatisticPlan):
+    """A test of a regression, given the values of its predictors."""
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return [CONDITIONAL]
 
 
 class Model(OneSample):

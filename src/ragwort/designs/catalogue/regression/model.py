@@ -10,9 +10,8 @@ import numpy as np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
-from ragwort.designs.catalogue.regression.common import CONDITIONAL, F_SQUARED, PREDICTORS, Model
+from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, register
-from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
@@ -55,7 +54,7 @@ _TESTED = Assumption(
 
 
 @dataclass(frozen=True)
-class ModelPlan(StatisticPlan):
+class ModelPlan(ConditionalPlan):
     """An F test of `tested` of `predictors` terms; `effect` is f squared."""
 
     tested: int
@@ -75,10 +74,6 @@ class ModelPlan(StatisticPlan):
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
         return {"f_squared": self.effect, "r_squared": self.effect / (1 + self.effect)}
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        return [CONDITIONAL]
 
 
 @register
