@@ -227,9 +227,11 @@ def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
     assert "Expected counts are 5 or more" in guide.page.toPlainText()
     guide.chapters.setCurrentRow(0)
     assert "Where an effect comes from" in guide.page.toPlainText()
+    assert guide.screen().availableGeometry().contains(guide.geometry())
     window.set_theme("dark")
     assert guide.isVisible()
-    guide.close()
+    QTest.keyClick(guide.chapters, Qt.Key.Key_Escape)
+    assert not guide.isVisible()
 
 
 def test_the_words_of_a_study_are_there_before_the_rest(

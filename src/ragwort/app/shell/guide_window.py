@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QTextBrowser, QWidget
 
 from ragwort.app.kit.theme import Theme
+from ragwort.app.shell.fitting import fit_the_screen
 from ragwort.designs import all_designs
 from ragwort.report.guide import chapter_of, guide_to_all
 from ragwort.report.preview import write_preview
 
 WIDTH, HEIGHT = 980, 720
+SMALLEST = (480, 320)
 
 
 class GuideWindow(QWidget):
@@ -46,9 +49,16 @@ class GuideWindow(QWidget):
         """Show the chapter of a design; the general one for no design."""
         ids = ["", *(design.id for design in all_designs())]
         self.chapters.setCurrentRow(ids.index(design_id) if design_id in ids else 0)
+        fit_the_screen(self, QSize(*SMALLEST))
         self.show()
         self.raise_()
         self.activateWindow()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self.close()
+        else:
+            super().keyPressEvent(event)
 
     def _show(self, row: int) -> None:
         document = guide_to_all() if row == 0 else chapter_of(all_designs()[row - 1])
