@@ -7,15 +7,16 @@ from __future__ import annotations
 
 import dataclasses
 from dataclasses import dataclass
-from typing import Any, ClassVar, Self, TypedDict
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any, ClassVar, Self, TypedDict
 
 from ragwort.designs.sizes import Counting, Sizes, Steps
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Sides
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class Basis(TypedDict):

@@ -6,8 +6,6 @@ from collections.abc import Mapping
 from difflib import get_close_matches
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs.assumption import one_of
 from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.plan import Plan
@@ -20,6 +18,7 @@ from ragwort.designs.solve import (
     find_sizes,
     points_away,
 )
+from ragwort.stats.lazily import np
 
 _SMALL, _LARGE = 1e-30, 1e30  # their powers, as formulas take them, can still be held
 _REQUEST_KEYS = ("design", "find", "assumptions")

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import numpy as np
-
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
+from ragwort.stats.lazily import np
 
 RATIO = Assumption(
     "ratio",

@@ -6,12 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, whole_total
 from ragwort.stats import search
+from ragwort.stats.lazily import np
 
 
 @dataclass(frozen=True)

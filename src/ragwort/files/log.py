@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import logging
-from logging.handlers import RotatingFileHandler
 from pathlib import Path
 
 _SIZE = 1_000_000  # bytes until the log begins anew; one older is kept
@@ -23,6 +21,9 @@ def fault_of_ours(error: BaseException) -> str:
 
 
 def _logged(error: BaseException) -> str:
+    import logging  # where nothing goes wrong, nobody waits for it
+    from logging.handlers import RotatingFileHandler
+
     path = log_path()
     logger = logging.getLogger("ragwort.faults")
     logger.propagate = False

@@ -10,12 +10,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import ArrayLike
-
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number, f_above, t_above
 from ragwort.stats.patience import check
+
+if TYPE_CHECKING:
+    from numpy.typing import ArrayLike
 
 
 def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
@@ -117,9 +119,13 @@ def _from_zero(above: Callable[[float], float], start: float, level: float) -> t
     return low, high
 
 
-@np.errstate(all="ignore")  # at extreme values the integrals leave what can be held
 def _rising_root(function: Callable[[float], float], target: float, start: float) -> float:
     """Where a rising function takes the value `target`, by widening and halving; exact to the last digits."""
+    with np.errstate(all="ignore"):  # at extreme values the integrals leave what can be held
+        return _root_around(function, target, start)
+
+
+def _root_around(function: Callable[[float], float], target: float, start: float) -> float:
     low = high = start
     step = first = max(1.0, abs(start) / 1000)
     while function(low) > target and math.isfinite(low):

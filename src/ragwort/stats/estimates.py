@@ -14,13 +14,15 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
-
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array
 
-Codes = NDArray[np.int64]  # which group each row belongs to
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Codes: TypeAlias = "NDArray[np.int64]"  # which group each row belongs to
 QUANTILES = (0.0, 0.25, 0.5, 0.75, 1.0)
 
 

@@ -8,13 +8,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cache
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
-
-from ragwort.stats.lazily import special
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 @cache

@@ -13,19 +13,18 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
-
-import numpy as np
-from numpy.lib.stride_tricks import sliding_window_view
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from ragwort.stats.binomial import counts_as
-from ragwort.stats.lazily import special
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.patience import check
 from ragwort.stats.statistic import Sides
 
-Counts = NDArray[np.int64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Counts: TypeAlias = "NDArray[np.int64]"
 
 LARGEST_GROUP = 20_000
 _TIES = 1 + 1e-7  # probabilities this close are ties
@@ -53,7 +52,7 @@ class _Box:
         first, last = self.margins
         whole = np.full(last - first + 1, other, values.dtype)
         whole[low - first : low - first + len(values)] = values
-        return sliding_window_view(whole, len(self.pmf2))
+        return np.lib.stride_tricks.sliding_window_view(whole, len(self.pmf2))
 
 
 def fisher_power(n1: int, n2: int, p1: float, p2: float, alpha: float, sides: Sides) -> float:
@@ -194,8 +193,8 @@ def _products(n1: int, n2: int, margins: Counts, start: Counts, width: int) -> A
     second = np.pad(_binomial(n2, chance), width)
     first = np.pad(_binomial(n1, chance)[::-1], width + n2)  # backwards: as one count rises, the other falls
     return np.asarray(
-        sliding_window_view(second, width)[start + width]
-        * sliding_window_view(first, width)[n1 - margins + start + width + n2]
+        np.lib.stride_tricks.sliding_window_view(second, width)[start + width]
+        * np.lib.stride_tricks.sliding_window_view(first, width)[n1 - margins + start + width + n2]
     )
 
 

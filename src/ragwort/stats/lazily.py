@@ -1,21 +1,24 @@
-"""`scipy.special`, loaded when one of its functions is first called: it takes longer than all the rest of the start."""
+"""NumPy and `scipy.special`, loaded when first used: each takes longer than all the rest of a small command."""
 
 from __future__ import annotations
 
+from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    import numpy as np
     from scipy import special
 else:
 
-    class _Special:
+    class _Lazily:
+        def __init__(self, module: str) -> None:
+            self._module = module
+
         def __getattr__(self, name: str) -> Any:
-            from scipy import special
+            found = getattr(import_module(self._module), name)
+            setattr(self, name, found)  # from now on found without coming here
+            return found
 
-            function = getattr(special, name)
-            setattr(self, name, function)  # from now on found without coming here
-            return function
+    np, special = _Lazily("numpy"), _Lazily("scipy.special")
 
-    special = _Special()
-
-__all__ = ["special"]
+__all__ = ["np", "special"]

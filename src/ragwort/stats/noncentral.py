@@ -7,14 +7,15 @@ chi-square), 30 (noncentral F) and 31 (noncentral t).
 from __future__ import annotations
 
 from functools import cache
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
+from ragwort.stats.lazily import np, special
 
-from ragwort.stats.lazily import special
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
+
+Array: TypeAlias = "NDArray[np.float64]"
 Number = Any  # a float or an array of floats: NumPy broadcasts either
 
 _TINY = 1e-300

@@ -7,15 +7,18 @@ left is looked at size by size.
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
-
+from ragwort.stats.lazily import np
 from ragwort.stats.patience import report
 from ragwort.stats.search import StepPower
 
-Runs = NDArray[np.int64]
-Bound = Callable[[Runs, Runs], NDArray[np.float64]]  # first and last step of each run -> bound of the power there
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Runs: TypeAlias = "NDArray[np.int64]"
+# The first and last step of each run -> a bound of the power there.
+Bound: TypeAlias = "Callable[[Runs, Runs], NDArray[np.float64]]"
 
 _SHRINK = 16  # runs become this much shorter at each round
 _SAFE = 1e-9  # a bound rules a run out only when it clears the target by more than rounding can move it

@@ -8,11 +8,14 @@ call, because one call on 32 points costs hardly more than a call on one.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
+from ragwort.stats.lazily import np
 
-StepPower = Callable[[NDArray[np.int64]], NDArray[np.float64]]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+StepPower: TypeAlias = "Callable[[NDArray[np.int64]], NDArray[np.float64]]"
 RealPower = Callable[[float], float]
 
 _POINTS = 16

@@ -13,9 +13,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal, Protocol
 
-import numpy as np
-
-from ragwort.stats.lazily import special
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number, chi_square_below, f_above, t_above
 
 Sides = Literal["two", "greater", "less"]

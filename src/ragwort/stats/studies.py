@@ -11,17 +11,18 @@ section 3.6 (F tests of linear hypotheses); Donner and Klar (2000), chapter 6 (t
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING, TypeAlias
 
-import numpy as np
-from numpy.typing import NDArray
-
-from ragwort.stats.lazily import special
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Sides, upper_tail
 
-Rejected = NDArray[np.bool_]
-Counts = NDArray[np.int64]
-Rng = np.random.Generator
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Rejected: TypeAlias = "NDArray[np.bool_]"
+Counts: TypeAlias = "NDArray[np.int64]"
+Rng: TypeAlias = "np.random.Generator"
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Values, Way, register
@@ -20,6 +18,7 @@ from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 

@@ -6,8 +6,6 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs.agreement import scatter_within_pairs
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.evidence.route import (
@@ -35,6 +33,7 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.estimates import mean_and_sd
+from ragwort.stats.lazily import np
 
 
 def _difference(d: float, sd: float, sd_name: str, sizes: Mapping[str, int], exact: float | None = None) -> Finding:

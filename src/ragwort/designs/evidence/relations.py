@@ -6,8 +6,6 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
-import numpy as np
-
 from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     CORRELATION,
@@ -35,6 +33,7 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import f_noncentrality_interval
 from ragwort.stats.estimates import correlation
+from ragwort.stats.lazily import np
 
 # --- a correlation ---
 

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import lru_cache
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
 from ragwort.designs.sizes import Sizes, Steps
+from ragwort.stats.lazily import np
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 N_RULE = Assumption(
     "n_rule",

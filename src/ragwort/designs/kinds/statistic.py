@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any
 
 from ragwort.designs.plan import Plan
 from ragwort.designs.sizes import Sizes
+from ragwort.stats.lazily import np
 from ragwort.stats.patience import check
 from ragwort.stats.statistic import Test
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class StatisticPlan(Plan):

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, TypeAlias
 
 from ragwort.stats import search
+from ragwort.stats.lazily import np
 
-Sizes = NDArray[np.float64]
-Steps = NDArray[np.int64]
-Powers = NDArray[np.float64]
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Sizes: TypeAlias = "NDArray[np.float64]"
+Steps: TypeAlias = "NDArray[np.int64]"
+Powers: TypeAlias = "NDArray[np.float64]"
 PowerOf = Callable[[Sizes], Powers]  # of group sizes (groups x steps)
 
 LARGEST_TOTAL = 10_000_000

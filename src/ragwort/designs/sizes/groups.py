@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
+from ragwort.stats.lazily import np
 
 
 @dataclass(frozen=True)

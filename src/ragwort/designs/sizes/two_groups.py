@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING
 
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
+from ragwort.stats.lazily import np
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 
 class TwoGroupCounting(Counting):

@@ -6,8 +6,6 @@ import math
 from dataclasses import dataclass
 from typing import ClassVar
 
-import numpy as np
-
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Values, Way
@@ -16,6 +14,7 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import FTest, Test
 

@@ -7,8 +7,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Field
 from ragwort.designs.catalogue.anova.common import (
@@ -25,6 +23,7 @@ from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Test
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
@@ -26,6 +24,7 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numb
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 _MEANS = Assumption(

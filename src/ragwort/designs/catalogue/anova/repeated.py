@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.anova.common import (
@@ -21,6 +19,7 @@ from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.statistic import FTest, Test
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any, Self
 
-import numpy as np
-
 from ragwort.designs.assumption import (
     DROPOUT,
     POWER,
@@ -27,6 +25,7 @@ from ragwort.designs.saying import (
     numbered,
 )
 from ragwort.designs.sizes import ByClusters, RealArms, Sizes
+from ragwort.stats.lazily import np
 
 REFERENCES = (
     "Donner A, Klar N. Design and Analysis of Cluster Randomization Trials in Health Research. London: Arnold; 2000. "

@@ -7,12 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.refusals import RequestError, as_number, number_text, said
 from ragwort.designs.sizes import Sizes, rounded_up
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.assumption import (
     ALPHA,
@@ -38,6 +36,7 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
 

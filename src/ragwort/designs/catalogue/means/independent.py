@@ -6,8 +6,6 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
@@ -25,6 +23,7 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.effects import pooled_sd
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
 

@@ -5,12 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.stats import studies
 from ragwort.stats.effects import h_of, odds
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 REFERENCES = (

@@ -5,10 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any
 
 from ragwort.designs.catalogue.proportions.common import TwoShares
 from ragwort.designs.kinds import CountsPlan
@@ -16,7 +13,11 @@ from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.stats import patience, search
 from ragwort.stats.fisher import bound_of_power, fisher_power
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 _LARGEST = 6_000  # participants in all up to which it is searched
 _BATCH = 16  # sizes looked at between two reports of progress

@@ -4,10 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any, ClassVar
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
@@ -23,8 +20,12 @@ from ragwort.designs.sizes import Sizes
 from ragwort.stats import sawtooth, studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 _LARGEST = 500_000  # participants up to which the exact test is searched
 _METHOD_NAMES = {"score": "The score test", "arcsine": "The arcsine method"}

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
@@ -21,6 +19,7 @@ from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, look
 from ragwort.designs.sizes import Sizes
 from ragwort.stats.effects import h_of
 from ragwort.stats.fisher import LARGEST_GROUP
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 

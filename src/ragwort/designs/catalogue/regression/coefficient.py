@@ -6,8 +6,6 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
@@ -17,6 +15,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Test, TTest
 

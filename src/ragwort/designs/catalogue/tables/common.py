@@ -4,10 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
-from numpy.typing import NDArray
+from typing import TYPE_CHECKING, Any
 
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, rounded
@@ -17,8 +14,12 @@ from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import ChiSquareTest, Test
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
 
 W = Assumption(
     "w",

@@ -5,8 +5,6 @@ from __future__ import annotations
 import math
 from typing import Any
 
-import numpy as np
-
 from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
@@ -15,6 +13,7 @@ from ragwort.designs.design import Values, Way, register
 from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_fit
+from ragwort.stats.lazily import np
 
 
 @register
