@@ -22,7 +22,7 @@ MISSING = frozenset({"", "na", "n/a", "nan", "null", ".", "-", "missing"})
 NO_NUMBER = frozenset({"none"})  # missing among numbers, but an answer among words: "none", "one", "several"
 YES = frozenset({"yes", "y", "true", "1", "ja", "oui", "sí", "si"})
 NO = frozenset({"no", "n", "false", "0", "nein", "non"})
-_AT_ONCE = 20_000  # texts
+_AT_ONCE = 20_000  # texts: some milliseconds of work
 MOST_GROUPS = 50
 MOST_ROWS = 5  # that a message names
 ENOUGH_WORDS = 1000  # different ones until a column is not one of numbers with a few faults
@@ -178,7 +178,7 @@ class Data:
 
     def _where(self, codes: Codes, values: Sequence[str], words: Sequence[int]) -> tuple[str, ...]:
         """The rows whose text is no number."""
-        rows = np.flatnonzero(np.isin(codes, words))
+        rows = np.flatnonzero(np.isin(codes, words))  # counted from 0, and the header is row 1 of the file
         return tuple(f"row {row + 2} (“{values[codes[row]][:20]}”)" for row in rows[: MOST_ROWS + 1])
 
     def _described(self, name: str) -> Column:
