@@ -255,6 +255,21 @@ def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, objec
     assert panel.use.isEnabled()
 
 
+def test_a_condition_half_typed_may_lose_its_design(
+    window: Window, answers: dict[str, object], tmp_path: Path
+) -> None:
+    """The design that comes into view reads no files: the condition is not looked at, and nothing falls over."""
+    panel = opened(window)
+    page = open_pilot(panel, tmp_path / "pilot.csv", answers)
+    QTest.mouseClick(page.conditions.add_link, Qt.MouseButton.LeftButton)
+    QTest.keyClicks(page.conditions.lines[0][3], "3")
+    assert page.conditions._pause.isActive()
+    window.session.select(next(aim.id for aim in window.session.study.aims if aim.design == "regression-added"))
+    opened(window)
+    assert not page._ways
+    wait_for(panel)
+
+
 def test_what_a_file_cannot_say_is_asked_for(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
     """A reference proportion; the question of repeated measurements; typed ones stay when columns change."""
     window.session.select("awake")

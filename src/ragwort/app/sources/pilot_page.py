@@ -224,7 +224,7 @@ class PilotPage(QWidget):
 
     def _look(self, made: dict[str, Any]) -> None:
         data = self.data
-        if data is None:
+        if data is None or not self._ways:  # a condition typed just before another design came into view
             return
         way, filters = self._ways[self.way.currentIndex()], self.conditions.filters()
         self.file.jobs.start(
