@@ -7,7 +7,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
-from ragwort.app.bench.sentence_view import SYMBOLS
+from ragwort.app.bench.live_text import SYMBOLS
 from ragwort.app.bench.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import Design, all_designs, design_named

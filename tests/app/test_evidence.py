@@ -255,9 +255,7 @@ def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, objec
     assert panel.use.isEnabled()
 
 
-def test_a_condition_half_typed_may_lose_its_design(
-    window: Window, answers: dict[str, object], tmp_path: Path
-) -> None:
+def test_a_condition_half_typed_may_lose_its_design(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
     """The design that comes into view reads no files: the condition is not looked at, and nothing falls over."""
     panel = opened(window)
     page = open_pilot(panel, tmp_path / "pilot.csv", answers)

@@ -32,6 +32,7 @@ class Token(QWidget):
     nudged = Signal(int, bool)  # steps, whether it is part of a drag
     drag_ended = Signal()
     find_instead = Signal(str)
+    resized = Signal()  # the editor needs more room, or none any more
     confirmed = Signal()  # Enter on an example that is left as it is
 
     def __init__(self, parent: QWidget, theme: Theme) -> None:
@@ -166,9 +167,9 @@ class Token(QWidget):
         if select:
             editor.selectAll()
         self._editor = editor
-        self._place_editor()
+        self.resized.emit()
         editor.textEdited.connect(self.typed)
-        editor.textEdited.connect(lambda _: self._place_editor())
+        editor.textEdited.connect(lambda _: self.resized.emit())
         editor.done.connect(self.stop_typing)
         editor.installEventFilter(self)
         editor.show()
@@ -181,13 +182,18 @@ class Token(QWidget):
         self.update()
         self._place_editor()
 
+    def width_of_editor(self) -> int:
+        """The room that what is being typed takes; 0 while nothing is."""
+        if self._editor is None:
+            return 0
+        typed = QFontMetricsF(self._font).horizontalAdvance(self._editor.text())
+        return max(int(typed) + self.theme.px(30), self.theme.px(60))
+
     def _place_editor(self) -> None:
         if self._editor is not None:
-            typed = QFontMetricsF(self._font).horizontalAdvance(self._editor.text())
-            width = max(self.width() + self.theme.px(16), int(typed) + self.theme.px(30), self.theme.px(60))
-            room = self.parentWidget().width() - width
-            x = max(min(self.x() - self.theme.px(8), room), 0)
-            self._editor.setGeometry(x, self.y() - 2, width, self.height() + 4)
+            place = self.geometry().adjusted(0, -2, 0, 2)
+            place.setRight(min(place.right(), self.parentWidget().width() - 1))
+            self._editor.setGeometry(place)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is not self._editor or not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
@@ -209,6 +215,7 @@ class Token(QWidget):
             had_focus = editor.hasFocus()
             editor.removeEventFilter(self)
             discard(editor)
+            self.resized.emit()
             if had_focus:
                 self.setFocus()
             self.typing_ended.emit(keep)

@@ -1,0 +1,204 @@
+"""A live sentence: plain words are painted, values are small widgets that can be typed over, nudged and scrubbed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import QWidget
+
+from ragwort.app.bench.token import Token
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import discard
+from ragwort.study.sentence import Piece
+
+SYMBOLS = ("d", "f", "f²", "h", "w", "R²", "η²", "SD", "SDs", "alpha")  # never at the end of a line
+LIVE = ("value", "choice", "name")  # kinds of pieces that are tokens
+_WEIGHT, _VALUE_WEIGHT, _FOUND_WEIGHT = 400, 600, 700
+
+
+@dataclass(frozen=True)
+class _Run:
+    """A word or token on its way to a line."""
+
+    text: str
+    piece: int  # index of the token's piece; -1 for plain words
+    space: bool  # a space goes before it
+    width: float = 0.0
+
+
+def _with_symbols(chunks: list[list[_Run]]) -> list[list[_Run]]:
+    """The chunks, none of which ends in a symbol whose value goes after it."""
+    joined: list[list[_Run]] = []
+    for chunk in chunks:
+        if joined and joined[-1][-1].piece < 0 and joined[-1][-1].text.lstrip("(") in SYMBOLS:
+            joined[-1] += chunk
+        else:
+            joined.append(chunk)
+    return joined
+
+
+class LiveText(QWidget):
+    """Words and tokens in lines. A sentence says what its tokens do (`wire`) and what they offer (`dress`)."""
+
+    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((23, 2), (21.5, 2), (20, 3), (17.5, 3))  # letters, most lines
+    margins: ClassVar[tuple[float, float, float]] = (30, 20, 16)  # beside, above, below
+    keeps_room: ClassVar[bool] = True  # for the quiet line, also while there is none
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme = theme
+        self._pieces: list[Piece] = []
+        self._remark, self._fault = "", False
+        self._tokens: list[Token] = []
+        self._words: list[tuple[QPointF, str]] = []
+        self._remark_at = QPointF()
+        self._size = self.sizes[0][0]
+
+    def wire(self, token: Token) -> None:
+        """Connect a new token."""
+        raise NotImplementedError
+
+    def dress(self, token: Token, piece: Piece) -> None:
+        """Give a token its piece, and what it offers."""
+        raise NotImplementedError
+
+    def show_pieces(self, pieces: list[Piece], remark: str = "", fault: bool = False) -> None:
+        """Show a sentence, and the quiet line below it; tokens are kept as long as the sentence keeps its shape."""
+        self._pieces, self._remark, self._fault = pieces, remark, fault
+        wanted = [piece for piece in pieces if piece.kind in LIVE]
+        while len(self._tokens) > len(wanted):
+            gone = self._tokens.pop()
+            gone.stop_typing()
+            discard(gone)
+        while len(self._tokens) < len(wanted):
+            self._tokens.append(self._new_token())
+        for token, piece in zip(self._tokens, wanted, strict=True):
+            self.dress(token, piece)
+        self._lay_out()
+        self.update()
+
+    def _new_token(self) -> Token:
+        token = Token(self, self.theme)
+        token.resized.connect(self._lay_out)
+        self.wire(token)
+        token.show()
+        return token
+
+    # --- layout ---
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._lay_out()
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, self.theme.px(140))
+
+    def _lay_out(self) -> None:
+        """Break the sentence into lines; a long one is set smaller before it takes a fourth line."""
+        for size, most in self.sizes:
+            lines = self._broken(size)
+            if len(lines) <= most:
+                break
+        self._place(lines, size)
+
+    def _broken(self, size: float) -> list[list[_Run]]:
+        plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
+        room = max(200, self.width() - 2 * self.theme.px(self.margins[0]))
+        space = plain.horizontalAdvance(" ")
+        lines: list[list[_Run]] = [[]]
+        used = 0.0
+        for chunk in self._chunks(size, plain, room):
+            width = sum(run.width for run in chunk) + space * sum(run.space for run in chunk[1:])
+            gap = space if lines[-1] and chunk[0].space else 0.0
+            if lines[-1] and used + gap + width > room:
+                lines.append([])
+                used, gap = 0.0, 0.0
+            lines[-1].extend(chunk)
+            used += gap + width
+        return lines
+
+    def _chunks(self, size: float, plain: QFontMetricsF, room: float) -> list[list[_Run]]:
+        """Runs that stay together on a line: a token with the punctuation that touches it, a symbol with its value."""
+        chunks: list[list[_Run]] = []
+        glued = False
+        for index, piece in enumerate(self._pieces):
+            if piece.kind in ("text", "derived"):
+                words = piece.text.replace("\u00a0", "\u2007").split(" ")
+                for position, word in enumerate(words):
+                    if position:
+                        glued = False
+                    if word:
+                        run = _Run(word.replace("\u2007", "\u00a0"), -1, not glued, plain.horizontalAdvance(word))
+                        (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
+                        glued = True
+            else:
+                shown = self._elided(piece, size, room * 0.6)
+                run = _Run(shown, index, not glued, self._token_width(index, shown, size))
+                (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
+                glued = True
+        return _with_symbols(chunks)
+
+    def _elided(self, piece: Piece, size: float, room: float) -> str:
+        metrics = QFontMetricsF(self._token_font(piece, size))
+        return metrics.elidedText(piece.text, Qt.TextElideMode.ElideMiddle, room)
+
+    def _token_font(self, piece: Piece, size: float) -> QFont:
+        weight = _FOUND_WEIGHT if piece.found else _VALUE_WEIGHT
+        return self.theme.font(size, weight, tabular=piece.kind == "value")
+
+    def _token_width(self, index: int, shown: str, size: float) -> float:
+        piece = self._pieces[index]
+        width = QFontMetricsF(self._token_font(piece, size)).horizontalAdvance(shown)
+        if piece.found:
+            return width + self.theme.px(size) * 0.82 + self.theme.px(17)
+        return max(width + 3, self._token_of(index).width_of_editor())
+
+    def _token_of(self, index: int) -> Token:
+        return self._tokens[sum(piece.kind in LIVE for piece in self._pieces[:index])]
+
+    def _place(self, lines: list[list[_Run]], size: float) -> None:
+        plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
+        height = self.theme.px(size * 1.52)
+        left, top = float(self.theme.px(self.margins[0])), float(self.theme.px(self.margins[1]))
+        self._size, self._words = size, []
+        for number, line in enumerate(lines):
+            x, y = left, top + number * height
+            baseline = y + (height + plain.ascent() - plain.descent()) / 2
+            for position, run in enumerate(line):
+                x += plain.horizontalAdvance(" ") if run.space and position else 0.0
+                if run.piece < 0:
+                    self._words.append((QPointF(x, baseline), run.text))
+                else:
+                    self._place_token(self._token_of(run.piece), run, size, QRectF(x, y + 2, run.width, height - 4))
+                x += run.width
+        bottom = self._place_remark(left, top + len(lines) * height)
+        self.setFixedHeight(int(self.place_below(left, bottom) + self.theme.px(self.margins[2])))
+
+    def _place_remark(self, left: float, top: float) -> float:
+        self._remark_at = QPointF(left, top + self.theme.px(6))
+        if not (self._remark or self.keeps_room):
+            return top
+        metrics = QFontMetricsF(self.theme.font(13.5))
+        room = QRectF(0, 0, max(200.0, self.width() - 2 * left), 1000)
+        needed = metrics.boundingRect(room, Qt.TextFlag.TextWordWrap, self._remark or " ").height()
+        return top + self.theme.px(6) + needed
+
+    def place_below(self, left: float, bottom: float) -> float:
+        """Place what stands below the remark; where that ends."""
+        return bottom
+
+    def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
+        token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setFont(self.theme.font(self._size, _WEIGHT))
+        painter.setPen(self.theme.colour("ink"))
+        for at, word in self._words:
+            painter.drawText(at, word)
+        painter.setFont(self.theme.font(13.5))
+        painter.setPen(self.theme.colour("brick" if self._fault else "quiet"))
+        room = QRectF(self._remark_at.x(), self._remark_at.y(), self.width() - 2 * self._remark_at.x(), 1000)
+        painter.drawText(room, Qt.TextFlag.TextWordWrap, self._remark)
