@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import sys
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -11,6 +12,8 @@ from hypothesis import settings
 
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parent / 'screen.json'}")
 os.environ.setdefault("MPLBACKEND", "agg")
+os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # programs that tests start need not be compiled each time
+sys.dont_write_bytecode = False
 
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)

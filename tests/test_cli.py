@@ -13,6 +13,7 @@ import pytest
 import ragwort.designs
 from ragwort import cli
 from ragwort.demo import demo_study
+from ragwort.report import report_bytes
 from ragwort.study.files import read_study, write_study
 
 GOOD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}
@@ -103,17 +104,18 @@ def test_help_and_designs_tell_what_there_is() -> None:
 
 
 def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
-    """The demo study can be read back, and its file makes the same report."""
+    """The demo study can be read back; a file of it makes a report, each time the same."""
     status, output, errors = run("demo", str(tmp_path / "out"))
     assert (status, errors) == (0, "")
     assert "Recruit 128 staff" in output
     names = {path.name for path in (tmp_path / "out").iterdir()}
     assert {"answers.json", "reaction-curve.svg", "reaction-errors.svg", "night-shift-lighting.pdf"} <= names
     assert read_study(tmp_path / "out" / "night-shift-lighting.ragwort") == demo_study()
-    write_study(demo_study(), tmp_path / "s.ragwort")
+    first = demo_study().changed(aims=demo_study().aims[:1])
+    write_study(first, tmp_path / "s.ragwort")
     status, output, _ = run("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "r.html"))
     assert status == 0
-    assert (tmp_path / "r.html").read_bytes() == (tmp_path / "out" / "night-shift-lighting.html").read_bytes()
+    assert (tmp_path / "r.html").read_bytes() == report_bytes(first, "html")
 
 
 @pytest.mark.fault_of_ours

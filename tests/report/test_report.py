@@ -52,6 +52,11 @@ def words_of(study: Study, kind: str) -> str:
     return " ".join(text.replace("\u00a0", " ").split())
 
 
+def first_aim() -> Study:
+    """The demo study with its first aim only."""
+    return demo_study().changed(aims=demo_study().aims[:1])
+
+
 @pytest.mark.parametrize("kind", ["html", "pdf"])
 def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
     """Statement, assumptions with ranges and sources, answer, method, scenarios, references, how to reproduce."""
@@ -87,7 +92,7 @@ def test_the_tree_has_both_pictures_for_each_aim() -> None:
 
 def test_markup_in_names_stays_text() -> None:
     """Angle brackets, ampersands and dollar signs of a user's words are shown, not obeyed."""
-    study = edits.rename_aim(demo_study(), "reaction", "<b>R&D</b> $x$").study
+    study = edits.rename_aim(first_aim(), "reaction", "<b>R&D</b> $x$").study
     study = edits.set_words(study, "reaction", unit="<ms>").study
     for kind in ("html", "pdf"):
         assert "<b>R&D</b> $x$" in words_of(study, kind)
@@ -96,7 +101,7 @@ def test_markup_in_names_stays_text() -> None:
 
 def test_an_aim_without_an_answer_says_why() -> None:
     """No old number in a report."""
-    study = edits.type_value(demo_study(), "reaction", "sd", "-5").study
+    study = edits.type_value(first_aim(), "reaction", "sd", "-5").study
     text = words_of(study, "pdf")
     assert "There is no answer yet. Standard deviation must be above 0" in text
     assert STATEMENT not in text
@@ -105,7 +110,7 @@ def test_an_aim_without_an_answer_says_why() -> None:
 def test_empty_and_extreme_studies_are_written() -> None:
     """No aim at all; a name of 200 letters without a space; characters that Inter lacks."""
     assert "No aim of this study has an answer yet" in words_of(Study(), "pdf")
-    study = edits.rename_aim(demo_study(), "reaction", "x" * 500).study
+    study = edits.rename_aim(first_aim(), "reaction", "x" * 500).study
     study = edits.set_words(study, "reaction", unit="🌙", many="работники").study
     assert "работники" in words_of(study, "pdf")
     assert markup("a⌘b") == 'a<font name="Fallback">⌘</font>b'
@@ -114,7 +119,7 @@ def test_empty_and_extreme_studies_are_written() -> None:
 def test_progress_runs_from_start_to_end_and_can_stop() -> None:
     """What the window shows as progress; an exception from it stops the work."""
     heard: list[float] = []
-    report_bytes(demo_study(), "pdf", heard.append)
+    report_bytes(first_aim(), "pdf", heard.append)
     assert heard == sorted(heard)
     assert heard[-1] == 1.0
 
@@ -122,13 +127,13 @@ def test_progress_runs_from_start_to_end_and_can_stop() -> None:
         raise InterruptedError
 
     with pytest.raises(InterruptedError):
-        report_bytes(demo_study(), "html", stop)
+        report_bytes(first_aim(), "html", stop)
 
 
 def test_an_unknown_kind_is_refused() -> None:
     """With what would be allowed."""
     with pytest.raises(ValueError, match="html or pdf"):
-        report_bytes(demo_study(), "docx")
+        report_bytes(first_aim(), "docx")
 
 
 def test_the_guide_has_a_chapter_for_every_design() -> None:

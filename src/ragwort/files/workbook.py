@@ -56,7 +56,7 @@ def _child(data: bytes) -> Iterator[subprocess.Popen[bytes]]:
     with tempfile.TemporaryFile() as given:
         given.write(data)
         given.seek(0)
-        command = [sys.executable, "-m", "ragwort.files.workbook"]
+        command = [sys.executable, "-m", "ragwort.files.workbook", str(MOST_MEMORY), str(MOST_TIME)]
         child = subprocess.Popen(command, stdin=given, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
         try:
             yield child
@@ -96,10 +96,11 @@ def _understood(line: bytes, name: str) -> dict[str, Any]:
 
 
 def main() -> None:
-    """Read the workbook on standard input, and print its rows."""
+    """Read the workbook on standard input within so much memory and so many seconds, and print its rows."""
+    memory, seconds = (int(limit) for limit in sys.argv[1:])
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
-    resource.setrlimit(resource.RLIMIT_AS, (MOST_MEMORY, MOST_MEMORY))
-    resource.setrlimit(resource.RLIMIT_CPU, (MOST_TIME, MOST_TIME + 1))
+    resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
     data = sys.stdin.buffer.read()
     try:
         _print_rows(data)

@@ -160,6 +160,7 @@ class Token(QWidget):
     def _start_typing(self, text: str, select: bool = False) -> None:
         parent = self.parentWidget()
         assert parent is not None, "a token stands in a sentence"
+        self.stop_typing()
         editor = PassingEdit(text, parent)
         editor.setObjectName("tokenEditor")
         editor.setAccessibleName(self.accessibleName())
