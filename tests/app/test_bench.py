@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
@@ -202,7 +202,7 @@ def test_the_point_is_dragged(window: Window) -> None:
     """To 90 per group: the target follows, exactly that size is found, and one undo takes it back."""
     canvas = window.bench.picture.canvas
     start = canvas.point_at().toPoint()
-    per_pixel = canvas._data_x(start.x() + 1) - canvas._data_x(start.x())
+    per_pixel = canvas.data_at(QPointF(start.x() + 1, 0))[0] - canvas.data_at(QPointF(start.x(), 0))[0]
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
     for target in (70, 80, 90):
         QTest.mouseMove(canvas, start + QPoint(round((target - 64) / per_pixel), 0))
@@ -223,7 +223,7 @@ def test_pictures_change_by_tab_and_read_under_the_pointer(window: Window) -> No
     point = canvas.point_at()
     QTest.mouseMove(canvas, QPoint(round(point.x()) - 60, round(point.y()) + 40))
     reading = canvas._reading(point)
-    assert "64 per group, 80.1" in reading[2]
+    assert "64 per group, 80.1" in reading.words
     next(b for b in window.bench.picture._group.buttons() if b.text() == "Errors").click()
     settle(window)
     assert isinstance(canvas.picture, Errors)

@@ -4,20 +4,22 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 
 import numpy as np
 import pytest
 
 from ragwort.demo import demo_study
-from ragwort.designs import Answer, settle
+from ragwort.designs import Answer, answer_request, settle
 from ragwort.designs.design import design_named
 from ragwort.figures.curve import Curve, step_at
 from ragwort.figures.drawing import Look, draw
+from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.outcome import outcome_of
@@ -30,7 +32,7 @@ def picture(name: str, aim: Aim | None = None, kept: Picture | None = None) -> P
     aim = demo_study().aim("reaction") if aim is None else aim
     outcome = outcome_of(aim)
     assert isinstance(outcome, Answer)
-    return picture_of(name, aim, outcome, kept)
+    return picture_of(name, Scene(aim, outcome, 240, kept))
 
 
 def test_the_curve_passes_through_the_design() -> None:
@@ -129,7 +131,7 @@ def test_a_picture_exports(name: str, kind: str) -> None:
     """Every format has its own beginning, and twice the same content."""
     once = picture_bytes(picture(name), kind)
     assert once.startswith(STARTS[kind])
-    assert len(once) > 1000
+    assert len(once) > 250
     assert once == picture_bytes(picture(name), kind)
 
 
@@ -137,8 +139,38 @@ def test_a_picture_exports(name: str, kind: str) -> None:
 def test_the_data_of_a_picture_is_a_table(name: str) -> None:
     """A heading row and numbers that read back."""
     head, *rows = csv.reader(io.StringIO(picture_bytes(picture(name), "csv").decode()))
-    assert len(rows) >= 100
+    assert len(rows) >= (8 if name == "Drivers" else 100)
     assert all(len(row) == len(head) and float(row[1]) >= 0 for row in rows)
+
+
+def test_drivers_are_what_the_core_answers() -> None:
+    """Both ends of each range, longest bar first; the limit is met where it is said to be, and not much further."""
+    drivers = picture("Drivers")
+    assert isinstance(drivers, Drivers)
+    assert [bar.name for bar in drivers.bars] == ["difference", "sd", "power", "dropout"]
+    given = {"difference": 12, "sd": 24, "dropout": 0.1}
+    for name, value, enrol, says in drivers.rows()[1:]:
+        answer = answer_request({"design": "two-means", "find": "n", "assumptions": {**given, name: value}})
+        assert enrol == sum(answer["n"]["enrol"])
+        assert says.replace("\u00a0", " ") == f"{enrol:.0f} staff"
+    assert "240 are enough at 9.2" in drivers.bars[0].meets
+    for value, fits in ((9.2, True), (9.1, False)):
+        answer = answer_request({"design": "two-means", "find": "n", "assumptions": {**given, "difference": value}})
+        assert (sum(answer["n"]["enrol"]) <= 240) == fits
+
+
+@pytest.mark.parametrize("find", ["n", "power", "effect", "alpha"])
+def test_drivers_of_any_question(find: str) -> None:
+    """What was found before is given; ends without an answer say why, and cost no other."""
+    study = edits.type_range(
+        edits.move_flower(demo_study(), "reaction", find).study, "reaction", "sd", "20 to 1e6"
+    ).study
+    drivers = picture("Drivers", study.aim("reaction"))
+    assert isinstance(drivers, Drivers)
+    assert find == "n" or drivers.limit is None
+    assert {bar.name for bar in drivers.bars} >= {"sd"}
+    assert all(end.says for bar in drivers.bars for end in bar.ends)
+    assert any(math.isinf(bar.length) for bar in drivers.bars) == (find == "n")
 
 
 def test_an_unknown_format_is_refused() -> None:
@@ -203,4 +235,4 @@ def test_a_scenario_a_million_times_as_large_costs_no_memory() -> None:
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)
     assert answer.total < 30
-    assert picture_bytes(picture_of("Curve", aim, answer), "png").startswith(b"\x89PNG")
+    assert picture_bytes(picture_of("Curve", Scene(aim, answer)), "png").startswith(b"\x89PNG")

@@ -10,7 +10,7 @@ import pytest
 
 from ragwort.demo import demo_study
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.pictures import FORMATS, picture_of, pictures_for
+from ragwort.figures.pictures import FORMATS, Scene, picture_of, pictures_for
 from ragwort.files.texts import csv_bytes
 from ragwort.report import report_bytes
 from ragwort.study import edits
@@ -49,7 +49,7 @@ def test_any_name_can_be_written_everywhere(name: str) -> None:
     study = named(name)
     aim = study.aims[0]
     outcome = outcome_of(aim)
-    picture = picture_of(pictures_for(outcome)[0], aim, outcome)
+    picture = picture_of(pictures_for(outcome)[0], Scene(aim, outcome))
     files = {kind: picture_bytes(picture, kind) for kind in FORMATS}
     ElementTree.fromstring(files["svg"])
     for row in csv.reader(io.StringIO(files["csv"].decode())):

@@ -10,7 +10,7 @@ from ragwort.demo.pilot import pilot_csv
 from ragwort.demo.study import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.pictures import picture_of, pictures_for
+from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes
 from ragwort.study.files import SUFFIX, write_study
@@ -40,7 +40,7 @@ def work_through(folder: Path) -> Iterator[str]:
         if isinstance(outcome, Answer):
             for name in pictures_for(outcome):
                 target = folder / f"{aim.id}-{name.lower()}.svg"
-                write_whole(target, picture_bytes(picture_of(name, aim, outcome), "svg"))
+                write_whole(target, picture_bytes(picture_of(name, Scene(aim, outcome, study.limit)), "svg"))
     for kind in KINDS:
         target = folder / f"night-shift-lighting.{kind}"
         write_whole(target, report_bytes(study, kind))

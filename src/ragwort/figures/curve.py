@@ -4,20 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan, design_named
+from ragwort.figures.shown import Pointer, Reading, Shown
 from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text
+from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
 
 POINTS = 120  # along one curve
 TRUE_STEPS = 400  # sizes up to which an exact test is drawn at each of them
 MOST_SERIES = 6  # told apart by dash and label
+NEAR = 26  # pixels above or below a curve in which it is read
 TEN = 10  # participants that ought to buy at least one percentage point
 
 
@@ -35,9 +38,10 @@ class Series:
 
 
 @dataclass(frozen=True)
-class Curve:
+class Curve(Shown):
     """What the picture Curve shows."""
 
+    moves: ClassVar[str] = "x"
     x_label: str
     x_high: float
     series: tuple[Series, ...]
@@ -50,16 +54,37 @@ class Curve:
     named: tuple[tuple[float, float, str], ...]  # further sizes worth a name: x, power, label
     says: str  # the picture in one line of text
 
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "power, %"
+
+    @property
+    def handle(self) -> tuple[float, float]:
+        """See `Shown.handle`."""
+        return self.point
+
     def frame(self) -> tuple[object, ...]:
-        """What the axes depend on; pictures with equal frames differ in their curves only."""
+        """See `Shown.frame`."""
         return ("curve", self.x_label, self.x_high)
 
-    def sheet(self) -> tuple[object, ...]:
-        """What the fixed part of the frame depends on."""
-        return ("curve", self.x_label)
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: the nearest curve above or below."""
+        best: tuple[float, Reading] | None = None
+        for series in self.series:
+            if not series.x[0] <= at.x <= min(series.x[-1], self.x_high):
+                continue
+            nearest = int(np.argmin(np.abs(series.x - at.x)))
+            x, power = float(series.x[nearest]), float(series.power[nearest])
+            away = abs(power - at.y) / at.per_pixel[1]
+            if away < NEAR and (best is None or away < best[0]):
+                words = f"{count_text(int(x))} {'per group' if self.per_group else 'in all'}, {percent_text(power)}"
+                named = words if len(self.series) == 1 else f"{series.label}: {words}"
+                best = (away, Reading(x, power, named))
+        return None if best is None else best[1]
 
     def kept(self) -> tuple[object, ...]:
-        """What the kept scenarios' marks depend on: while it is equal, they need not be drawn anew."""
+        """See `Shown.kept`: kept scenarios."""
         return tuple((s.label, s.design, s.same_line, s.power.tobytes()) for s in self.series if not s.own)
 
     def rows(self) -> list[list[object]]:

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, StatisticPlan
+from ragwort.figures.shown import Shown
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array
@@ -27,7 +28,7 @@ _SYMBOLS = {
 
 
 @dataclass(frozen=True)
-class Errors:
+class Errors(Shown):
     """What the picture Errors shows: two densities over x, and where the test rejects."""
 
     x_label: str
@@ -41,17 +42,14 @@ class Errors:
     effect_label: str
     says: str
 
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "how often"
+
     def frame(self) -> tuple[object, ...]:
-        """What the axes depend on."""
+        """See `Shown.frame`."""
         return ("errors", self.x_label, round(float(self.x[0]), 1), round(float(self.x[-1]), 1), self.y_high)
-
-    def sheet(self) -> tuple[object, ...]:
-        """What the fixed part of the frame depends on."""
-        return ("errors", self.x_label)
-
-    def kept(self) -> tuple[object, ...]:
-        """Nothing here stays while the aim is edited."""
-        return ()
 
     @property
     def one_ended(self) -> bool:

@@ -7,13 +7,27 @@ from dataclasses import dataclass
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.figures.curve import Curve, curve_of
-from ragwort.figures.error_rates import Errors, errors_of
-from ragwort.figures.steps import Steps, steps_of
+from ragwort.figures.drivers import drivers_of
+from ragwort.figures.error_rates import errors_of
+from ragwort.figures.shown import Shown
+from ragwort.figures.steps import steps_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
+from ragwort.study.whatif import ranged
 
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
-Picture = Curve | Errors | Steps
+Picture = Shown
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a picture is made from."""
+
+    aim: Aim
+    answer: Answer
+    limit: int | None = None  # how many participants can be had
+    kept: Picture | None = None  # the one shown now, whose axes stay where they can
+    steady: bool = False  # as in a drag: as long as they can
 
 
 @dataclass(frozen=True)
@@ -22,11 +36,14 @@ class Kind:
 
     name: str  # on its tab
     fits: Callable[[Answer], bool]
-    make: Callable[[Aim, Answer, Picture | None, bool], Picture]  # `kept` and `steady`: see `picture_of`
+    make: Callable[[Scene], Picture]
+    about: Callable[[Aim], str]  # what the report says above it
+    reported: Callable[[Aim, Answer], bool] = lambda aim, answer: True  # whether the report has it
 
 
-def _curve(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Curve:
-    return curve_of(aim, answer, kept.x_high if isinstance(kept, Curve) else None, steady)
+def _curve(scene: Scene) -> Picture:
+    high = scene.kept.x_high if isinstance(scene.kept, Curve) else None
+    return curve_of(scene.aim, scene.answer, high, scene.steady)
 
 
 def _rejects(answer: Answer) -> bool:
@@ -37,22 +54,46 @@ def _rejects(answer: Answer) -> bool:
     return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
 
 
-def _errors(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Errors:
-    return errors_of(answer, effect_words(aim, answer))
+def _errors(scene: Scene) -> Picture:
+    return errors_of(scene.answer, effect_words(scene.aim, scene.answer))
 
 
 def _goes_up_and_down(answer: Answer) -> bool:
     return isinstance(answer.plan, CountsPlan)
 
 
-def _steps(aim: Aim, answer: Answer, kept: Picture | None, steady: bool) -> Steps:
-    return steps_of(aim, answer)
+def _steps(scene: Scene) -> Picture:
+    return steps_of(scene.aim, scene.answer)
+
+
+def _drivers(scene: Scene) -> Picture:
+    return drivers_of(scene.aim, scene.answer, scene.answer.find, scene.limit)
+
+
+def _has_ranges(aim: Aim, answer: Answer) -> bool:
+    return bool(ranged(aim, answer.find))
+
+
+def _always(answer: Answer) -> bool:
+    return True
 
 
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
-    Kind("Curve", lambda answer: True, _curve),
-    Kind("Errors", _rejects, _errors),
-    Kind("Steps", _goes_up_and_down, _steps),
+    Kind("Curve", _always, _curve, lambda aim: f"Power against the number of {aim.words.many}."),
+    Kind(
+        "Errors",
+        _rejects,
+        _errors,
+        lambda aim: "The test statistic without an effect (dashed) and with the planned one.",
+    ),
+    Kind(
+        "Drivers",
+        _always,
+        _drivers,
+        lambda aim: "How far the answer moves when each assumption goes to the ends of its plausible range.",
+        _has_ranges,
+    ),
+    Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
 )
 PICTURES = tuple(kind.name for kind in KINDS)
 
@@ -62,13 +103,17 @@ def pictures_for(answer: Answer) -> tuple[str, ...]:
     return tuple(kind.name for kind in KINDS if kind.fits(answer))
 
 
-def picture_of(name: str, aim: Aim, answer: Answer, kept: Picture | None = None, steady: bool = False) -> Picture:
-    """The picture of an aim with its answer; the first where the one named cannot be drawn of it.
+def reported(scene: Scene) -> list[tuple[str, Picture]]:
+    """The pictures that a report has, each with the words above it."""
+    aim, answer = scene.aim, scene.answer
+    kinds = [kind for kind in KINDS if kind.fits(answer) and kind.reported(aim, answer)]
+    return [(kind.about(aim), kind.make(scene)) for kind in kinds]
 
-    `kept` is the one shown now, whose axes stay where they can; with `steady`, as in a drag, as long as they can.
-    """
-    kind = next((kind for kind in KINDS if kind.name == name and kind.fits(answer)), KINDS[0])
-    return kind.make(aim, answer, kept, steady)
+
+def picture_of(name: str, scene: Scene) -> Picture:
+    """The picture of an aim with its answer; the first where the one named cannot be drawn of it."""
+    kind = next((kind for kind in KINDS if kind.name == name and kind.fits(scene.answer)), KINDS[0])
+    return kind.make(scene)
 
 
 def effect_words(aim: Aim, answer: Answer) -> str:

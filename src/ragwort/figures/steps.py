@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan, design_named
+from ragwort.figures.shown import Shown
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 
@@ -21,7 +22,7 @@ WHY = (
 
 
 @dataclass(frozen=True)
-class Steps:
+class Steps(Shown):
     """What the picture Steps shows; arrays run along the sizes."""
 
     x_label: str
@@ -48,17 +49,14 @@ class Steps:
         room = max(0.12 * (max(powers) - min(powers)), 0.01)
         return max(min(powers) - room, 0.0), min(max(powers) + room, 1.04)
 
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "power, %"
+
     def frame(self) -> tuple[object, ...]:
-        """What the axes depend on."""
+        """See `Shown.frame`."""
         return ("steps", self.x_label, self.x_range, self.y_range)
-
-    def sheet(self) -> tuple[object, ...]:
-        """What the fixed part of the frame depends on."""
-        return ("steps", self.x_label)
-
-    def kept(self) -> tuple[object, ...]:
-        """Nothing here stays while the aim is edited."""
-        return ()
 
     def head(self) -> list[str]:
         """The names of the table's columns."""

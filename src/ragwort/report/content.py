@@ -9,7 +9,7 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
-from ragwort.figures.pictures import picture_of, pictures_for
+from ragwort.figures.pictures import Scene, reported
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
@@ -43,7 +43,7 @@ def report_of(study: Study) -> Document:
     blocks.extend(_examples(study))
     blocks.extend(_overview(study))
     for number, aim in enumerate(study.aims, start=1):
-        blocks.extend(_aim_blocks(aim, number))
+        blocks.extend(_aim_blocks(aim, number, study.limit))
     blocks.extend(_references(study))
     blocks.extend(_reproduce(study))
     return Document(study.title, tuple(blocks))
@@ -88,7 +88,7 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
 # --- one aim --------------------------------------------------------------------------------------------------
 
 
-def _aim_blocks(aim: Aim, number: int) -> list[Block]:
+def _aim_blocks(aim: Aim, number: int, limit: int | None) -> list[Block]:
     outcome = outcome_of(aim)
     blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
     if isinstance(outcome, Problem):
@@ -107,7 +107,7 @@ def _aim_blocks(aim: Aim, number: int) -> list[Block]:
         Bullets(design.data_assumptions),
         *(Paragraph(note, "quiet") for note in outcome.notes),
         Heading("Pictures", 3),
-        *_figures(aim, outcome),
+        *_figures(aim, outcome, limit),
         *_scenarios(aim, outcome),
     ]
     return blocks
@@ -210,14 +210,8 @@ def _notes(aim: Aim, design: Design) -> list[Block]:
     return [Bullets(tuple(noted))] if noted else []
 
 
-def _figures(aim: Aim, answer: Answer) -> list[Block]:
-    about = {
-        "Curve": f"Power against the number of {aim.words.many}.",
-        "Errors": "The test statistic without an effect (dashed) and with the planned one.",
-        "Steps": "Size by size: the saw-tooth of an exact test.",
-    }
-    pictures = [(picture_of(name, aim, answer), about[name]) for name in pictures_for(answer)]
-    return [FigureBlock(picture, f"{words} {picture.says}") for picture, words in pictures]
+def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
+    return [FigureBlock(picture, f"{words} {picture.says}") for words, picture in reported(Scene(aim, answer, limit))]
 
 
 def _scenarios(aim: Aim, answer: Answer) -> list[Block]:

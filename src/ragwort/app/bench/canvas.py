@@ -13,10 +13,9 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ragwort.app.kit.theme import Theme
-from ragwort.figures.curve import Curve
 from ragwort.figures.labels import Box
 from ragwort.figures.pictures import Picture
-from ragwort.study.numbers import count_text, percent_text
+from ragwort.figures.shown import Pointer, Reading
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes
@@ -25,15 +24,23 @@ if TYPE_CHECKING:
     from ragwort.figures.drawing import Drawing
 
 TEXT_POINTS = 9.4  # at 100 dots an inch
+_STEPS: dict[int, tuple[int, int]] = {  # by key: to the right, up
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Up: (0, 1),
+    Qt.Key.Key_Down: (0, -1),
+    Qt.Key.Key_PageUp: (10, 0),
+    Qt.Key.Key_PageDown: (-10, 0),
+}
 SETTLE = 90  # ms without an edit until labels find their places
 
 
 class Canvas(QWidget):
     """One picture as a bitmap."""
 
-    point_dragged = Signal(float)  # x of the data
+    point_dragged = Signal(float, float)  # x and y of the data
     drag_ended = Signal()
-    nudged = Signal(int)
+    nudged = Signal(int, int)  # steps to the right, and up
     painted_first = Signal()
 
     def __init__(self, theme: Theme) -> None:
@@ -54,7 +61,7 @@ class Canvas(QWidget):
         self._layers: dict[str, Any] = {}
         self._names: list[Box] = []  # where kept scenarios have theirs
         self._dragging = False
-        self._hover: tuple[float, float, str] | None = None
+        self._hover: Reading | None = None  # x and y in pixels
         self._settle = QTimer(self, singleShot=True, interval=SETTLE)
         self._settle.timeout.connect(self._draw_properly)
 
@@ -202,7 +209,7 @@ class Canvas(QWidget):
         painter.drawText(words, wrap, self.stale)
 
     def _paint_hover(self, painter: QPainter) -> None:
-        x, y, words = self._hover
+        x, y, words = self._hover.x, self._hover.y, self._hover.words
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(self.theme.quiet)
         width = painter.fontMetrics().horizontalAdvance(words) + self.theme.px(16)
@@ -219,15 +226,22 @@ class Canvas(QWidget):
 
     # --- the point ---
 
-    def _data_x(self, pixel: float) -> float:
-        return float(self._axes.transData.inverted().transform((pixel * self.devicePixelRatioF(), 0))[0])
+    def data_at(self, at: QPointF) -> tuple[float, float]:
+        """The place of a pixel of the widget, in the units of the axes."""
+        dots = self.devicePixelRatioF()
+        x, y = self._axes.transData.inverted().transform((at.x() * dots, (self.height() - at.y()) * dots))
+        return float(x), float(y)
+
+    def pixel_at(self, place: tuple[float, float]) -> QPointF:
+        """The pixel of the widget at a place of the axes."""
+        x, y = self._axes.transData.transform(place) / self.devicePixelRatioF()
+        return QPointF(x, self.height() - y)
 
     def point_at(self) -> QPointF | None:
         """Where the design's point is, in the widget's pixels."""
-        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+        if self.picture is None or self.picture.handle is None or self._axes is None or self.stale:
             return None
-        x, y = self._axes.transData.transform(self.picture.point) / self.devicePixelRatioF()
-        return QPointF(x, self.height() - y)
+        return self.pixel_at(self.picture.handle)
 
     def _near_point(self, at: QPointF) -> bool:
         point = self.point_at()
@@ -240,7 +254,7 @@ class Canvas(QWidget):
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         if self._dragging and self._axes is not None:
-            self.point_dragged.emit(self._data_x(event.position().x()))
+            self.point_dragged.emit(*self.data_at(event.position()))
             return
         near = self._near_point(event.position())
         self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
@@ -258,34 +272,23 @@ class Canvas(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        pages: dict[int, int] = {Qt.Key.Key_PageUp: 10, Qt.Key.Key_PageDown: -10}
-        steps: dict[int, int] = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, **pages}
-        if event.key() in steps:
-            self.nudged.emit(steps[event.key()])
+        moves = self.picture.moves if self.picture is not None else ""
+        across, up = _STEPS.get(event.key(), (0, 0))
+        if (across and "x" in moves) or (up and "y" in moves):
+            self.nudged.emit(across, up)
         else:
             super().keyPressEvent(event)
 
-    def _reading(self, at: QPointF) -> tuple[float, float, str] | None:
-        """The value of the nearest curve under the pointer."""
-        if not isinstance(self.picture, Curve) or self._axes is None or self.stale:
+    def _reading(self, at: QPointF) -> Reading | None:
+        """What is read under the pointer, at its pixel."""
+        if self.picture is None or self._axes is None or self.stale:
             return None
-        import numpy as np
-
-        x = self._data_x(at.x())
-        best: tuple[float, float, float, str] | None = None
-        for series in self.picture.series:
-            if not series.x[0] <= x <= min(series.x[-1], self.picture.x_high):
-                continue
-            nearest = int(np.argmin(np.abs(series.x - x)))
-            point = (float(series.x[nearest]), float(series.power[nearest]))
-            px, py = self._axes.transData.transform(point) / self.devicePixelRatioF()
-            away = abs(self.height() - py - at.y())
-            if away < self.theme.px(26) and (best is None or away < best[0]):
-                place = "per group" if self.picture.per_group else "in all"
-                words = f"{count_text(int(point[0]))} {place}, {percent_text(point[1])}"
-                named = words if len(self.picture.series) == 1 else f"{series.label}: {words}"
-                best = (away, px, self.height() - py, named)
-        return None if best is None else best[1:]
+        (x, y), (right, above) = self.data_at(at), self.data_at(at + QPointF(1, -1))
+        found = self.picture.reading(Pointer(x, y, (right - x, above - y)))
+        if found is None:
+            return None
+        place = self.pixel_at((found.x, found.y))
+        return Reading(place.x(), place.y(), found.words)
 
     def bitmap(self) -> QPixmap:
         """What is shown, for the clipboard."""

@@ -17,7 +17,7 @@ from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Plan
 from ragwort.figures.curve import Curve, step_at
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, picture_of, pictures_for
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of, pictures_for
 from ragwort.stats.patience import Late, within
 from ragwort.study import edits
 from ragwort.study.history import Edit
@@ -237,14 +237,15 @@ class PictureView(QWidget):
 
     def drawing(self, aim: Aim, answer: Answer) -> Callable[[], Picture]:
         """What makes the picture in view; it reads no widget, and can be done elsewhere."""
-        return partial(picture_of, self.name, aim, answer, self.canvas.picture, steady=self.session.scrubbing)
+        scene = Scene(aim, answer, self.session.study.limit, self.canvas.picture, self.session.scrubbing)
+        return partial(picture_of, self.name, scene)
 
     # --- the point ---
 
-    def _drag_to(self, x: float) -> None:
+    def _drag_to(self, x: float, y: float) -> None:
         self._move_point(self.session.scrub, lambda plan, curve: step_at(plan, x, curve.per_group))
 
-    def _nudge(self, steps: int) -> None:
+    def _nudge(self, steps: int, up: int) -> None:
         self._move_point(self.session.do, lambda plan, curve: step_at(plan, curve.point[0], curve.per_group) + steps)
 
     def _move_point(self, do: Callable[[Edit], object], step_of: Callable[[Plan, Curve], int]) -> None:

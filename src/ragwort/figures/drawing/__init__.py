@@ -6,7 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
-    curve.py, error_rates.py, steps.py
+    curve.py, drivers.py, error_rates.py, steps.py
 """
 
 from __future__ import annotations
@@ -15,12 +15,15 @@ from typing import TYPE_CHECKING, Any
 
 from ragwort.figures.curve import Curve
 from ragwort.figures.drawing.curve import CurveDrawing
+from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.steps import StepsDrawing
+from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
+from ragwort.figures.shown import Shown
 from ragwort.figures.steps import Steps
 
 if TYPE_CHECKING:
@@ -28,8 +31,13 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
     from matplotlib.figure import Figure
 
-Picture = Curve | Errors | Steps
-DRAWINGS: dict[type, Drawing[Any]] = {Curve: CurveDrawing(), Errors: ErrorsDrawing(), Steps: StepsDrawing()}
+Picture = Shown
+DRAWINGS: dict[type, Drawing[Any]] = {
+    Curve: CurveDrawing(),
+    Errors: ErrorsDrawing(),
+    Drivers: DriversDrawing(),
+    Steps: StepsDrawing(),
+}
 
 __all__ = [
     "DRAWINGS",
@@ -59,8 +67,8 @@ def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """
     kind = drawing_of(picture)
     axes.set_axis_off()
-    axes.set_position(place_of_axes(axes.figure, look, kind.width_share))
-    return [*kind.sheet(axes, picture, look), *titles(axes, look, picture.x_label, kind.y_words)]
+    axes.set_position(place_of_axes(axes.figure, look, kind.width_share, kind.left))
+    return [*kind.sheet(axes, picture, look), *titles(axes, look, picture.x_label, picture.y_label)]
 
 
 def boxes_of_texts(marks: list[Artist]) -> list[Box]:

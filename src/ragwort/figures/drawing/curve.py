@@ -102,8 +102,6 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | N
 class CurveDrawing(Drawing[Curve]):
     """Power from 0 to 100 % over the sample size."""
 
-    y_words = "power, %"
-
     def sheet(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.sheet`: with the scale of power, which is the same for all curves."""
         axes.set_ylim(0, 1.04)

@@ -113,8 +113,6 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
 class ErrorsDrawing(Drawing[Errors]):
     """Two hills over the scale of the statistic."""
 
-    y_words = "how often"
-
     def scale(self, axes: Axes, picture: Errors, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
         low, high = float(picture.x[0]), float(picture.x[-1])

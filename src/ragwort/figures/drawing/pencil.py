@@ -84,10 +84,12 @@ def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> t
     return figure, axes
 
 
-def place_of_axes(figure: Any, look: Look, width_share: float = 1.0) -> tuple[float, float, float, float]:
+def place_of_axes(
+    figure: Any, look: Look, width_share: float = 1.0, left_inches: float = 0.72
+) -> tuple[float, float, float, float]:
     """Where the axes go, as shares of the figure: left, bottom, width, height."""
     width, height = figure.get_size_inches()
-    left, right = 0.72 * look.text / 9 / width, 0.24 / width
+    left, right = left_inches * look.text / 9 / width, 0.24 / width
     bottom, top = 0.62 * look.text / 9 / height, 0.30 / height
     return left, bottom, width_share * (1 - right) - left, 1 - bottom - top
 

@@ -102,7 +102,6 @@ def _columns_that_fit(steps: Steps, width: float, look: Look) -> list[int]:
 class StepsDrawing(Drawing[Steps]):
     """Power along single sizes on the left, the table on the right."""
 
-    y_words = "power, %"
     width_share = SAW_SHARE
 
     def scale(self, axes: Axes, picture: Steps, look: Look) -> list[Artist]:

@@ -7,12 +7,13 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs import Answer, Design, Plan, Way, design_named
+from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import rounded
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.outcome import at_hand
+from ragwort.study.whatif import found_values, stated_effect, stated_sizes
 
 
 @no_edit_of_what_is_gone
@@ -75,27 +76,13 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
 
 
 def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
-    """What was found, as values of the ways in which it is stated now."""
+    """What was found, as a person would have typed it; sizes as they are."""
+    found = found_values(design, aim, answer)
     if answer.find == "n":
-        return _stated_sizes(design, aim, answer.groups, answer.plan)
+        return found
     if answer.find == "effect":
-        return _stated_effect(design, aim, rounded(float(answer.answer)))
-    return {answer.find: rounded(float(answer.answer))}
-
-
-def _stated_sizes(design: Design, aim: Aim, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
-    """Group sizes as one total, or by group where the aim has them so."""
-    found = design.sizes_as_values(groups, plan)
-    separate = all(name in aim.entries for name in design.sizes[-1].names)
-    return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
-
-
-def _stated_effect(design: Design, aim: Aim, effect: float) -> dict[str, Any]:
-    """The primary effect as itself, or as the two quantities that the aim has in its place."""
-    for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
-        if set(way.names) <= set(aim.entries):
-            return design.effect_as(way, effect, aim.values())
-    return {design.primary: effect}
+        return stated_effect(design, aim, rounded(float(answer.answer)))
+    return {name: rounded(float(value)) for name, value in found.items()}
 
 
 @no_edit_of_what_is_gone
@@ -118,7 +105,7 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
         changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
     else:
         sizes = plan.better(plan.counting.ways(np.array([step])))
-        changes = _stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
+        changes = stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
     entries = dict(aim.entries)
     for name, value in changes.items():
         entries[name] = aim.entry(name).given(value)

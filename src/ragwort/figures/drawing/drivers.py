@@ -1,0 +1,107 @@
+"""The drawing of Drivers: a bar for each assumption, from what is found at one end of its range to the other."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from ragwort.figures.drawing.kind import Drawing
+from ragwort.figures.drawing.pencil import (
+    Look,
+    keep_inside,
+    line,
+    nice_ticks,
+    offset,
+    scale_text,
+    text_at,
+    wrapped,
+)
+from ragwort.figures.drivers import NO_RANGES, Bar, Drivers, End
+
+if TYPE_CHECKING:
+    from matplotlib.artist import Artist
+    from matplotlib.axes import Axes
+
+_ROW = 3.1  # heights of letters that a bar with its label needs; with less, labels stand on the bars' own line
+
+
+class DriversDrawing(Drawing[Drivers]):
+    """Bars over the scale of what is found, and the design's own answer through all of them."""
+
+    left = 0.26
+
+    def scale(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
+        """See `Drawing.scale`."""
+        axes.set(xlim=picture.ends, ylim=(0, 1))
+        if not picture.bars:
+            return []
+        ticks = nice_ticks(*picture.ends, most=7)
+        grid = {"color": look.palette.hairline, "linewidth": 0.8}
+        texts = [scale_text(axes, look, (tick, 0), f"{tick:.10g}", below=True) for tick in ticks]
+        return [*(line(axes, [tick, tick], [0, 1], **grid) for tick in ticks), *texts]
+
+    def marks(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
+        """See `Drawing.marks`."""
+        if not picture.bars:
+            return [_in_words(axes, look)]
+        marks = [*_limit(axes, picture, look), *_point(axes, picture, look)]
+        for row, bar in enumerate(picture.bars):
+            marks += _bar(axes, picture, look, bar, picture.place_of(row))
+        return marks
+
+
+def _in_words(axes: Axes, look: Look) -> Artist:
+    width = axes.get_window_extent().width
+    text = text_at(axes, wrapped(NO_RANGES, width / (0.75 * look.text)), look.text, look.palette.quiet)
+    text.set(position=(0.5, 0.5), ha="center", va="center", linespacing=1.5)
+    return text
+
+
+def _limit(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
+    if picture.limit is None:
+        return []
+    dots = {"color": look.palette.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
+    text = text_at(axes, f"{picture.limit:.0f} can be had", look.small, look.palette.leaf)
+    text.set(transform=offset(axes.transData, axes, y=4), position=(picture.limit, 1), ha="center")
+    keep_inside(axes, text)
+    return [line(axes, [picture.limit] * 2, [0, 1], **dots), text]
+
+
+def _point(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
+    stem = line(axes, [picture.point] * 2, [0, 1], color=look.palette.found, linewidth=1.6)
+    text = text_at(axes, picture.point_label, look.text, look.palette.found_text, bold=True)
+    near = picture.limit is not None and abs(picture.limit - picture.point) < 0.3 * (picture.ends[1] - picture.ends[0])
+    side = "right" if near and (picture.limit or 0.0) >= picture.point else "left" if near else "center"
+    text.set(transform=offset(axes.transData, axes, y=4), position=(picture.point, 1), ha=side)
+    keep_inside(axes, text)
+    return [stem, text]
+
+
+def _bar(axes: Axes, picture: Drivers, look: Look, bar: Bar, y: float) -> list[Artist]:
+    colours = look.palette
+    low, high = picture.ends
+    places = sorted(
+        low if end.at is None and end is bar.low else high if end.at is None else end.at for end in bar.ends
+    )
+    roomy = axes.get_window_extent().height / len(picture.bars) >= _ROW * look.text * axes.figure.dpi / 72
+    marks = [line(axes, places, [y, y], color=colours.ink, linewidth=4.5, solid_capstyle="butt")]
+    label = text_at(axes, bar.label, look.text if roomy else look.small, colours.ink)
+    label.set(position=(0, y), va="center", bbox={"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
+    marks.append(label)
+    if not roomy:
+        return marks
+    label.set(transform=offset(axes.transAxes, axes, y=0.75 * look.text), va="bottom")
+    if bar.meets:
+        meets = text_at(axes, bar.meets, look.small, colours.quiet)
+        meets.set(transform=offset(axes.transAxes, axes, y=0.75 * look.text), position=(1, y), ha="right")
+        marks.append(meets)
+    return [*marks, *(_end(axes, look, end, end.at == places[0], y) for end in bar.ends if end.at is not None)]
+
+
+def _end(axes: Axes, look: Look, end: End, leftmost: bool, y: float) -> Artist:
+    """The value at one end, beside the bar."""
+    text = text_at(axes, end.words, look.small, look.palette.quiet)
+    aside = -0.5 * look.text if leftmost else 0.5 * look.text
+    text.set(transform=offset(axes.transData, axes, x=aside), position=(end.at, y))
+    text.set(ha="right" if leftmost else "left", va="center")
+    keep_inside(axes, text)
+    return text

@@ -1,0 +1,62 @@
+"""What every picture is to those who show, export or steer it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A place in a picture, in the units of its axes, and what is read there."""
+
+    x: float
+    y: float
+    words: str
+
+
+@dataclass(frozen=True)
+class Pointer:
+    """Where somebody points at, in the units of the axes, and how much of them one pixel is."""
+
+    x: float
+    y: float
+    per_pixel: tuple[float, float]
+
+
+class Shown:
+    """A picture as plain data. Pictures with equal keys of a layer (see `Drawing`) look the same in it."""
+
+    moves: ClassVar[str] = ""  # in which directions its handle can be dragged: "", "x" or "xy"
+    x_label: str  # what the scale below means
+    says: str  # the picture in one line of text
+
+    @property
+    def y_label(self) -> str:
+        """What the scale on the left means."""
+        return ""
+
+    @property
+    def handle(self) -> tuple[float, float] | None:
+        """The design's own point, where it can be dragged."""
+        return None
+
+    def frame(self) -> tuple[object, ...]:
+        """What the axes depend on."""
+        raise NotImplementedError
+
+    def sheet(self) -> tuple[object, ...]:
+        """What the fixed part of the frame depends on."""
+        return (type(self).__name__, self.x_label, self.y_label)
+
+    def kept(self) -> tuple[object, ...]:
+        """What the marks depend on that no edit of the aim moves."""
+        return ()
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """What is read where somebody points at; None where there is nothing."""
+        return None
+
+    def rows(self) -> list[list[object]]:
+        """The data behind the picture: a heading row, and the rest."""
+        raise NotImplementedError

@@ -1,0 +1,70 @@
+"""What would be found if something were otherwise, or if another question were asked of the same design."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
+from ragwort.designs.assumption import Assumption
+from ragwort.study.model import Aim, Setting
+from ragwort.study.outcome import Problem, Settled, request_of
+
+NUMERIC = ("measured", "share", "rate", "count", "ratio", "number")  # kinds of assumption that are one number
+
+
+def found_values(design: Design, aim: Setting, answer: Answer) -> dict[str, Any]:
+    """What was found, in full, as values of the ways in which it is stated now."""
+    if answer.find == "n":
+        return stated_sizes(design, aim, answer.groups, answer.plan)
+    if answer.find == "effect":
+        return stated_effect(design, aim, float(answer.answer))
+    return {answer.find: answer.power if answer.find == "power" else answer.answer}
+
+
+def stated_sizes(design: Design, aim: Setting, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
+    """Group sizes as one total, or by group where the aim has them so."""
+    found = design.sizes_as_values(groups, plan)
+    separate = all(name in aim.entries for name in design.sizes[-1].names)
+    return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
+
+
+def stated_effect(design: Design, aim: Setting, effect: float) -> dict[str, Any]:
+    """The primary effect as itself, or as the two quantities that the aim has in its place."""
+    for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
+        if set(way.names) <= set(aim.entries):
+            return design.effect_as(way, effect, aim.values())
+    return {design.primary: effect}
+
+
+def values_for(aim: Aim, answer: Answer, find: str) -> dict[str, Any]:
+    """The values under which `find` is asked for, where the design stays as it is: what was found is given then."""
+    design = design_named(aim.design)
+    values = dict(request_of(design, aim)["assumptions"])
+    if find != answer.find:
+        values |= found_values(design, aim, answer)
+    if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
+        values.setdefault("direction", "down" if float(answer.plan.effect) < 0 else "up")
+    unused = design.unused_names(find)
+    return {name: value for name, value in values.items() if name not in unused}
+
+
+def otherwise(aim: Aim, find: str, values: Mapping[str, Any], **changes: Any) -> Settled:
+    """What comes of asking for `find` under `values` with some of them changed."""
+    try:
+        return settle(design_named(aim.design), find, {**values, **changes})
+    except RequestError as error:
+        return Problem(error.field, error.message)
+
+
+def ranged(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
+    """The assumptions with a say that have a plausible range, with its ends."""
+    design = design_named(aim.design)
+    unused = design.unused_names(find)
+    found = []
+    for assumption in design.assumptions:
+        entry = aim.entry(assumption.name)
+        wanted = assumption.kind in NUMERIC and assumption.name not in unused and entry.value is not None
+        if wanted and entry.low is not None and entry.high is not None and entry.low < entry.high:
+            found.append((assumption, entry.low, entry.high))
+    return found
