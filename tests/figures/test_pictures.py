@@ -12,7 +12,8 @@ import pytest
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, answer_request, settle
 from ragwort.designs.design import design_named
-from ragwort.figures.curve import Curve, step_at
+from ragwort.figures.axes import step_at
+from ragwort.figures.curve import Curve
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors, errors_of

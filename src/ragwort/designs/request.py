@@ -53,6 +53,28 @@ def _parts(request: Any) -> tuple[Design, str, Mapping[str, Any]]:
 
 def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
     """Find the unknown of `design` under `assumptions`. Raises `RequestError`."""
+    values, notes = values_in_force(design, find, assumptions)
+    try:
+        with np.errstate(all="ignore"):
+            plan = design.plan(values, find)
+            sizes, plan = _solve(design, find, values, plan)
+            answer = _answer(design, find, values, plan, sizes, notes)
+    except ArithmeticError as error:
+        if _are_extreme(values):
+            raise _too_extreme(design) from error
+        raise  # a fault of ours
+    if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):
+        if _are_extreme(values):
+            raise _too_extreme(design)
+        raise FloatingPointError(f"an answer of {design.id} is not finite")
+    return answer
+
+
+def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -> tuple[dict[str, Any], list[str]]:
+    """The values that have a say when `find` is asked for, checked and completed, and notes on those that have none.
+
+    Raises `RequestError`.
+    """
     given = _checked(design, assumptions)
     values, notes = _without_the_unknown(design, find, given)
     values = {**design.implied(values), **values}
@@ -64,20 +86,7 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
             f"Power must be above alpha ({number_text(values['alpha'])}) and below 1, "
             f"not {number_text(values['power'])}.",
         )
-    try:
-        with np.errstate(all="ignore"):
-            plan = design.plan(values, find)
-            sizes, plan = _solve(design, find, values, plan)
-            answer = _answer(design, find, values, plan, sizes, notes + more)
-    except ArithmeticError as error:
-        if _are_extreme(values):
-            raise _too_extreme(design) from error
-        raise  # a fault of ours
-    if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):
-        if _are_extreme(values):
-            raise _too_extreme(design)
-        raise FloatingPointError(f"an answer of {design.id} is not finite")
-    return answer
+    return values, notes + more
 
 
 def _too_extreme(design: Design) -> RequestError:

@@ -9,7 +9,8 @@ from typing import ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, CountsPlan, Plan, design_named
+from ragwort.designs import Answer, CountsPlan, Plan
+from ragwort.figures.axes import axis_end, size_of, step_at, words_of_sizes, x_at
 from ragwort.figures.shown import Pointer, Reading, Shown
 from ragwort.stats import patience
 from ragwort.study.found import power_text
@@ -102,15 +103,12 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
     others = _scenario_answers(aim)
     groups = {each.plan.counting.equal_groups for each in (answer, *(other for _, other in others))}
     per_group = len(groups) == 1 and groups.isdisjoint({0, 1})  # several groups, all of one size
-    point_x = _x_of(answer, per_group)
-    high = _axis_end(point_x, keep_high, steady)
+    point_x = size_of(answer, per_group)
+    x_label, place = words_of_sizes(aim, answer, per_group)
+    high = axis_end(point_x, keep_high, steady)
     own = _series("now", answer, high, per_group, own=True)
     kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
-    many, group = aim.words.many, design_named(aim.design).group_word
-    alone = groups == {1}
-    whole = f"{count_text(answer.total)} {many if alone else 'in all'}"
-    where = f"{count_text(int(point_x))} per {group}" if per_group else whole
-    x_label = f"{many} per {group}" if per_group else (many if alone else f"{many} in all")
+    where = f"{count_text(int(point_x))} {place}"
     ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, high, per_group)
     return Curve(
         x_label=x_label,
@@ -125,13 +123,6 @@ def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: b
         named=_named(answer, per_group),
         says=_says(aim, answer, where, ten_more),
     )
-
-
-def step_at(plan: Plan, x: float, per_group: bool) -> int:
-    """The step of the plan's counting nearest to a place on the x axis."""
-    counting = plan.counting
-    step = counting.step_near(x * counting.equal_groups if per_group else x)
-    return int(min(max(step, counting.lowest), counting.highest))
 
 
 def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
@@ -152,26 +143,13 @@ def _scenario_answers(aim: Aim) -> list[tuple[str, Answer]]:
     return found[: MOST_SERIES - 1]
 
 
-def _x_of(answer: Answer, per_group: bool) -> float:
-    return float(answer.groups[0]) if per_group else float(answer.total)
-
-
-def _axis_end(point_x: float, keep: float | None, steady: bool) -> float:
-    low, high = (0.02, 0.97) if steady else (0.12, 0.75)
-    if keep is not None and low * keep <= point_x <= high * keep:
-        return keep
-    wanted = max(2.5 * point_x, 12.0)
-    size = 10.0 ** np.floor(np.log10(wanted))
-    return float(min(step for step in size * np.array([1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10]) if step >= wanted))
-
-
 def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
     x, power = _along(answer.plan, high, per_group)
     every = len(x) == step_at(answer.plan, float(x[-1]), per_group) - answer.plan.counting.lowest + 1
     stepped = (
         isinstance(answer.plan, CountsPlan) and every
     )  # otherwise a selection of the sizes, with a line through them
-    return Series(label, x, power, own, (_x_of(answer, per_group), answer.power), stepped)
+    return Series(label, x, power, own, (size_of(answer, per_group), answer.power), stepped)
 
 
 def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], ...]:
@@ -181,8 +159,8 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
         step = answer.n_more.get(name) if isinstance(answer.plan, CountsPlan) else None
         if step is not None:
             steps = np.array([step])
-            x = float(_x_at(answer.plan, steps, per_group)[0])
-            if x != _x_of(answer, per_group):
+            x = float(x_at(answer.plan, steps, per_group)[0])
+            if x != size_of(answer, per_group):
                 found.append((x, float(answer.plan.power_along(steps)[0]), f"{name}: {count_text(int(x))}"))
     return tuple(found)
 
@@ -191,7 +169,7 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
 def _along(plan: Plan, high: float, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """x and power of a plan's curve; kept scenarios ask for the same again at every edit."""
     steps = _steps(plan, high, per_group)
-    return _x_at(plan, steps, per_group), _powers(plan, steps)
+    return x_at(plan, steps, per_group), _powers(plan, steps)
 
 
 def _powers(plan: Plan, steps: NDArray[np.int64]) -> NDArray[np.float64]:
@@ -218,20 +196,15 @@ def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
     return np.unique(np.linspace(low, last, POINTS).astype(np.int64))
 
 
-def _x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:
-    groups = plan.counting.ways(steps)[0]
-    return np.asarray(groups[0] if per_group else groups.sum(axis=0), dtype=float)
-
-
 def _ten_more(plan: Plan, high: float, per_group: bool) -> tuple[float, float] | None:
     steps = _steps(plan, high, per_group)
     power = plan.power_along(steps)
     next_power = plan.power_along(steps + 1)
-    totals = _x_at(plan, steps, False)
-    gained = (next_power - power) / (_x_at(plan, steps + 1, False) - totals) * TEN
+    totals = x_at(plan, steps, False)
+    gained = (next_power - power) / (x_at(plan, steps + 1, False) - totals) * TEN
     steepest = int(np.argmax(gained))
     late = np.flatnonzero(gained[steepest:] < 0.01)
     if not late.size or gained[steepest] < 0.01:
         return None
     at = steepest + int(late[0])
-    return float(_x_at(plan, steps, per_group)[at]), float(power[at])
+    return float(x_at(plan, steps, per_group)[at]), float(power[at])

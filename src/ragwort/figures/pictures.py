@@ -9,6 +9,7 @@ from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
+from ragwort.figures.map import Map, map_of
 from ragwort.figures.shown import Shown
 from ragwort.figures.steps import steps_of
 from ragwort.study.model import Aim
@@ -46,6 +47,11 @@ def _curve(scene: Scene) -> Picture:
     return curve_of(scene.aim, scene.answer, high, scene.steady)
 
 
+def _map(scene: Scene) -> Picture:
+    kept = scene.kept if isinstance(scene.kept, Map) else None
+    return map_of(scene.aim, scene.answer, scene.limit, kept, scene.steady)
+
+
 def _rejects(answer: Answer) -> bool:
     """Whether there is one statistic, and a region in which it rejects."""
     plan = answer.plan
@@ -80,6 +86,13 @@ def _always(answer: Answer) -> bool:
 
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
     Kind("Curve", _always, _curve, lambda aim: f"Power against the number of {aim.words.many}."),
+    Kind(
+        "Map",
+        _always,
+        _map,
+        lambda aim: "Power over two assumptions: each line joins designs of equal power.",
+        lambda aim, answer: False,
+    ),
     Kind(
         "Errors",
         _rejects,

@@ -11,15 +11,14 @@ from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from ragwort.app.bench.canvas import Canvas
+from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
-from ragwort.designs import Answer, Plan
-from ragwort.figures.curve import Curve, step_at
+from ragwort.designs import Answer
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of, pictures_for
 from ragwort.stats.patience import Late, within
-from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import percent_text
@@ -243,17 +242,16 @@ class PictureView(QWidget):
     # --- the point ---
 
     def _drag_to(self, x: float, y: float) -> None:
-        self._move_point(self.session.scrub, lambda plan, curve: step_at(plan, x, curve.per_group))
+        self._move(self.session.scrub, dragged, (x, y))
 
-    def _nudge(self, steps: int, up: int) -> None:
-        self._move_point(self.session.do, lambda plan, curve: step_at(plan, curve.point[0], curve.per_group) + steps)
+    def _nudge(self, across: int, up: int) -> None:
+        self._move(self.session.do, stepped, (across, up))
 
-    def _move_point(self, do: Callable[[Edit], object], step_of: Callable[[Plan, Curve], int]) -> None:
-        """Take the aim to another sample size, where there is a curve of it."""
+    def _move(self, do: Callable[[Edit], object], move: Callable[..., Edit], to: tuple[float, float]) -> None:
         aim, picture = self.session.aim, self.canvas.picture
         outcome = None if aim is None else self.session.outcome(aim)
-        if aim is not None and isinstance(picture, Curve) and isinstance(outcome, Answer):
-            do(edits.drag_to_step(self.session.study, aim.id, step_of(outcome.plan, picture)))
+        if aim is not None and picture is not None and isinstance(outcome, Answer):
+            do(move(self.session.study, aim, picture, outcome, to))
 
 
 def _timed(draw: Callable[[], Picture]) -> tuple[Picture, float]:

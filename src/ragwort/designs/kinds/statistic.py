@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, ClassVar
 
 from ragwort.designs.plan import Plan
 from ragwort.designs.sizes import Sizes
@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 
 class StatisticPlan(Plan):
     """Say what the statistic is at given sizes; power, details and the picture of both distributions follow."""
+
+    stacks: ClassVar[bool] = True  # whether its numbers may be arrays, one for each of many plans
 
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (groups x anything)."""

@@ -40,6 +40,7 @@ def font_families() -> tuple[str, ...]:
     # other threads. Letters keep their own widths; files are the same each time, their text is shapes (SVG) or
     # embedded (PDF). Each weight that a fallback font lacks would be logged.
     rcParams.update({"text.hinting": "none", "svg.fonttype": "path", "svg.hashsalt": "ragwort", "pdf.fonttype": 42})
+    rcParams["hatch.linewidth"] = 0.5
     logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)
     for name in ("Regular", "SemiBold"):
         font_manager.fontManager.addfont(FONT_FOLDER / f"Inter-{name}.ttf")

@@ -13,6 +13,7 @@ from ragwort.study.edits.aims import (
 )
 from ragwort.study.edits.common import LONGEST_NAME, short_name, typing
 from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_typed, read_inputs, use_evidence
+from ragwort.study.edits.points import drag_over, drag_to_step
 from ragwort.study.edits.scenarios import delete_scenario, keep_scenario, rename_scenario, return_to_scenario
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
 from ragwort.study.edits.values import (
@@ -26,7 +27,7 @@ from ragwort.study.edits.values import (
     type_range,
     type_value,
 )
-from ragwort.study.edits.ways import choose_way, drag_to_step, move_flower
+from ragwort.study.edits.ways import choose_way, move_flower
 from ragwort.study.edits.whole import LIMIT, limit_fault, retitle, set_study, type_limit
 from ragwort.study.edits.words import finish, rename, set_words, type_names
 
@@ -47,6 +48,7 @@ __all__ = [
     "confirm",
     "delete_aim",
     "delete_scenario",
+    "drag_over",
     "drag_to_step",
     "drop_draft",
     "duplicate_aim",

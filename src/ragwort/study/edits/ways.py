@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import math
 from typing import Any
-
-import numpy as np
 
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.designs.assumption import rounded
@@ -13,7 +10,7 @@ from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.outcome import at_hand
-from ragwort.study.whatif import found_values, stated_effect, stated_sizes
+from ragwort.study.whatif import found_values, stated_effect
 
 
 @no_edit_of_what_is_gone
@@ -83,40 +80,3 @@ def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:
     if answer.find == "effect":
         return stated_effect(design, aim, rounded(float(answer.answer)))
     return {name: rounded(float(value)) for name, value in found.items()}
-
-
-@no_edit_of_what_is_gone
-def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
-    """Move the design along its curve to a step of its counting.
-
-    With a sample size to be found, the target power becomes what that size has; otherwise the size is given.
-    """
-    aim = study.aim(aim_id)
-    design, outcome = design_named(aim.design), at_hand(aim)
-    if not isinstance(outcome, Answer):
-        return Edit("moving the point", study)
-    plan = outcome.plan
-    step = min(max(step, plan.counting.lowest), plan.counting.highest)
-    if aim.find == "n":
-        powers = plan.power_along(np.array([max(step - 1, plan.counting.lowest), step]))
-        reached, before = float(powers[1]), float(powers[0])
-        if not float(plan.alpha) < reached < 1:
-            return Edit("moving the point", study)
-        changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
-    else:
-        sizes = plan.better(plan.counting.ways(np.array([step])))
-        changes = stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
-    entries = dict(aim.entries)
-    for name, value in changes.items():
-        entries[name] = aim.entry(name).given(value)
-    changed = study.with_aim(aim.changed(entries=entries))
-    return Edit("moving the point", changed, merge=f"drag {aim_id}")
-
-
-def _round_between(before: float, reached: float) -> float:
-    """A target that only `reached` meets and `before` does not, with as few decimals as that takes."""
-    for digits in range(2, 12):
-        target = float(math.floor(reached * 10**digits) / 10**digits)
-        if before < target <= reached:
-            return target
-    return reached

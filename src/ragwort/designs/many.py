@@ -1,0 +1,99 @@
+"""Power of one design over many values of its assumptions at once.
+
+Plans that differ in numbers only are stacked to one plan whose fields are arrays, where their kind allows it: one call
+of its power then stands for as many. The rest are asked one by one. Both ways give the same powers.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import fields, is_dataclass, replace
+from typing import TYPE_CHECKING, Any, TypeVar
+
+from ragwort.designs.design import Design
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import RequestError
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import patience
+from ragwort.stats.lazily import np
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+Part = TypeVar("Part")
+Changes = Mapping[str, float]
+
+
+def plan_with(design: Design, values: Mapping[str, Any], changes: Changes) -> tuple[Plan, dict[str, Any]] | None:
+    """The plan whose power is asked for, with some values changed, and its values; None where they cannot be had."""
+    try:
+        checked = {name: design.assumption(name).check(value) for name, value in changes.items()}
+        changed = {**values, **checked}
+        return design.plan(changed, "power"), changed
+    except RequestError:
+        return None
+
+
+def powers(design: Design, values: Mapping[str, Any], many: Sequence[Changes]) -> NDArray[np.float64]:
+    """Power under `values`, sizes among them, with each of `many` changes; NaN where they cannot be had."""
+    found = np.full(len(many), np.nan)
+    alike: dict[tuple[type[Plan], int], list[tuple[int, Plan, Sizes]]] = {}
+    for at, changes in enumerate(many):
+        made = plan_with(design, values, changes)
+        sizes = None if made is None else _sizes(design, made[1], made[0])
+        if made is not None and sizes is not None:
+            alike.setdefault((type(made[0]), len(sizes)), []).append((at, made[0], sizes))
+    for group in alike.values():
+        places, plans, each = zip(*group, strict=True)
+        with np.errstate(all="ignore"):
+            found[list(places)] = _powers(plans, np.concatenate(each, axis=1))
+    return found
+
+
+def _sizes(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
+    try:
+        return plan.better(design.given_sizes(values, plan))
+    except RequestError:
+        return None
+
+
+def _powers(plans: Sequence[Plan], sizes: Sizes) -> NDArray[np.float64]:
+    """Power of each plan at its own sizes (groups x plans)."""
+    if isinstance(plans[0], StatisticPlan) and plans[0].stacks:
+        return np.broadcast_to(stacked(plans).power(sizes), (len(plans),))
+    found = []
+    for at, plan in enumerate(plans):
+        patience.report(at / len(plans))
+        found.append(float(plan.power(sizes[:, [at]])[0]))
+    return np.array(found)
+
+
+def stacked(parts: Sequence[Part]) -> Part:
+    """Equal pieces as they are; numbers that differ as an array; pieces of pieces likewise. Raises `TypeError`."""
+    first = parts[0]
+    if all(part is first or part == first for part in parts):
+        return first
+    if is_dataclass(first) and not isinstance(first, type):
+        columns = {f.name: stacked([getattr(part, f.name) for part in parts]) for f in fields(first)}
+        return replace(first, **columns)
+    if all(isinstance(part, int | float) for part in parts):
+        return np.array(parts, dtype=float)  # type: ignore[return-value]
+    raise TypeError(f"{type(first).__name__} cannot be stacked")
+
+
+def along(
+    design: Design, values: Mapping[str, Any], name: str, at: Sequence[float], steps: Callable[[Plan], Any]
+) -> NDArray[np.float64]:
+    """Power at each value of an assumption (rows) and each step of the plan's counting, as `steps` has them for it.
+
+    NaN where a value cannot be had.
+    """
+    rows: list[Any] = []
+    for done, value in enumerate(at):
+        patience.report(done / len(at))
+        made = plan_with(design, values, {name: value})
+        with np.errstate(all="ignore"):
+            rows.append(None if made is None else made[0].power_along(steps(made[0])))
+    width = next((len(row) for row in rows if row is not None), 1)
+    return np.array([np.full(width, np.nan) if row is None else row for row in rows])
