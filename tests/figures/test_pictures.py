@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import math
+import warnings
 
 import numpy as np
 import pytest
@@ -22,7 +23,7 @@ from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of
 from ragwort.study import edits
-from ragwort.study.model import Aim
+from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import outcome_of
 
 STARTS = {"svg": b"<?xml", "pdf": b"%PDF", "png": b"\x89PNG", "csv": b""}
@@ -237,3 +238,13 @@ def test_a_scenario_a_million_times_as_large_costs_no_memory() -> None:
     assert isinstance(answer, Answer)
     assert answer.total < 30
     assert picture_bytes(picture_of("Curve", Scene(aim, answer)), "png").startswith(b"\x89PNG")
+
+
+def test_pictures_at_extreme_values_warn_nobody() -> None:
+    """An alpha whose limit lies beyond what a computer can hold."""
+    study = Study(aims=(edits.new_aim(design_named("anova-one-way"), "Aim 1"),))
+    study = edits.set_value(study, study.aims[0].id, "alpha", 1e-200).study
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")
+        for name in ("Curve", "Map"):
+            assert picture(name, study.aims[0]).says

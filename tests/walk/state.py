@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QAbstractScrollArea
 
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
+from ragwort.app.kit.cells import Cells
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
@@ -60,9 +61,14 @@ def _ledger(old: Ledger, new: Ledger) -> None:
     for was, now in zip(old._rows, new._rows, strict=True):
         if was.cells is not None:
             now.show_cells(not was.cells.isHidden())
-            now.cells.table.setRowCount(was.cells.table.rowCount())  # empty ones wait for what will be typed
-            now.cells.table.setColumnCount(was.cells.table.columnCount())
-            now.cells._fit()
+            _same_size(was.cells, now.cells)
+
+
+def _same_size(was: Cells, now: Cells) -> None:
+    """Empty rows and columns wait for what will be typed."""
+    now.table.setRowCount(was.table.rowCount())
+    now.table.setColumnCount(was.table.columnCount())
+    now._fit()
 
 
 def _panels(old: Window, new: Window) -> None:
@@ -80,6 +86,9 @@ def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:
     route = "pilot" if old.in_pilot else old.route.name if old.route is not None else ""
     if route in new.buttons:
         new.choose_named(route)
+    for name, was in old.editors.items():
+        if isinstance(was, Cells) and isinstance(now := new.editors.get(name), Cells):
+            _same_size(was, now)
 
 
 def _pilot(old: PilotPage, new: PilotPage) -> None:

@@ -38,17 +38,23 @@ def plan_with(design: Design, values: Mapping[str, Any], changes: Changes) -> tu
 def powers(design: Design, values: Mapping[str, Any], many: Sequence[Changes]) -> NDArray[np.float64]:
     """Power under `values`, sizes among them, with each of `many` changes; NaN where they cannot be had."""
     found = np.full(len(many), np.nan)
-    alike: dict[tuple[type[Plan], int], list[tuple[int, Plan, Sizes]]] = {}
+    alike: dict[tuple[Any, ...], list[tuple[int, Plan, Sizes]]] = {}
     for at, changes in enumerate(many):
         made = plan_with(design, values, changes)
         sizes = None if made is None else _sizes(design, made[1], made[0])
         if made is not None and sizes is not None:
-            alike.setdefault((type(made[0]), len(sizes)), []).append((at, made[0], sizes))
+            alike.setdefault(_kind(made[0], sizes), []).append((at, made[0], sizes))
     for group in alike.values():
         places, plans, each = zip(*group, strict=True)
         with np.errstate(all="ignore"):
             found[list(places)] = _powers(plans, np.concatenate(each, axis=1))
     return found
+
+
+def _kind(plan: Plan, sizes: Sizes) -> tuple[Any, ...]:
+    """Plans for which this is equal can be stacked."""
+    single = [getattr(plan, name) for name in plan.single] if isinstance(plan, StatisticPlan) else []
+    return type(plan), len(sizes), *single
 
 
 def _sizes(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
@@ -60,7 +66,7 @@ def _sizes(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | Non
 
 def _powers(plans: Sequence[Plan], sizes: Sizes) -> NDArray[np.float64]:
     """Power of each plan at its own sizes (groups x plans)."""
-    if isinstance(plans[0], StatisticPlan) and plans[0].stacks:
+    if isinstance(plans[0], StatisticPlan):
         return np.broadcast_to(stacked(plans).power(sizes), (len(plans),))
     found = []
     for at, plan in enumerate(plans):

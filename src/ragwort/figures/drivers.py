@@ -62,6 +62,7 @@ class Bar:
 class Drivers(Shown):
     """What the picture Drivers shows; the longest bar first."""
 
+    find: str  # what is asked for
     x_label: str
     point: float
     point_label: str
@@ -110,6 +111,7 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
     point = found.number(here) if isinstance(here, Answer) else math.nan
     shown = limit if find == "n" else None
     return Drivers(
+        find=find,
         x_label=found.axis,
         point=point,
         point_label=found.text(here) if isinstance(here, Answer) else here.message,

@@ -24,8 +24,10 @@ from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import values_for
 
 LEVELS = (0.5, 0.7, 0.8, 0.9, 0.95)
-ACROSS = 61  # values along an axis
+ACROSS = 61  # values along an axis, beside one of sample sizes
+FEW = 31  # values along each of two axes of assumptions
 UP = 61  # sample sizes
+NEAR = 8  # pixels from a kept scenario in which its name is read
 
 
 @dataclass(frozen=True)
@@ -66,6 +68,7 @@ class Map(Shown):
     limit: float | None  # on an axis of sample sizes: where as many as can be had are enrolled
     limit_words: str
     per_group: bool
+    basis: str  # what the powers depend on: while it is equal, they need not be computed anew
     place: str  # what a size is: `per group`, `in all`
     says: str
 
@@ -101,6 +104,9 @@ class Map(Shown):
         power = float(np.interp(at.y, self.at_y, column))
         if not math.isfinite(power):
             return None
+        for x, y, name in self.named:
+            if max(abs(x - at.x) / at.per_pixel[0], abs(y - at.y) / at.per_pixel[1]) < NEAR:
+                return Reading(x, y, f"{name}: {self.words_at(x, y)}")
         return Reading(at.x, at.y, f"{self.words_at(at.x, at.y)}: about {percent_text(power, 0)}")
 
     def words_at(self, x: float, y: float) -> str:
@@ -143,10 +149,11 @@ def map_of(aim: Aim, answer: Answer, limit: int | None = None, kept: Map | None 
     per_group = answer.plan.counting.equal_groups > 1
     drawn = _Drawn(aim, answer, design, values, per_group)
     first, second = _chosen(drawn)
-    x = _axis(drawn, first, None if kept is None else kept.x, steady)
-    y = _axis(drawn, second, None if kept is None else kept.y, steady)
-    at_x = np.linspace(*x.ends, ACROSS)
-    at_y, z = _grid(drawn, x, y, at_x)
+    x = _axis(drawn, "x", first, None if kept is None else kept.x, steady)
+    y = _axis(drawn, "y", second, None if kept is None else kept.y, steady)
+    basis = _basis(drawn, x, y)
+    known = kept is not None and kept.basis == basis
+    at_x, at_y, z = (kept.at_x, kept.at_y, kept.z) if kept is not None and known else _grid(drawn, x, y)
     target = None if answer.find == "power" else answer.plan.target
     point = (_place(drawn, x), _place(drawn, y))
     most = None if limit is None or SIZE not in (x.name, y.name) else _largest(drawn, limit)
@@ -163,6 +170,7 @@ def map_of(aim: Aim, answer: Answer, limit: int | None = None, kept: Map | None 
         limit=most,
         limit_words=f"more than the {count_text(limit)} that can be had" if limit is not None else "",
         per_group=per_group,
+        basis=basis,
         place=words_of_sizes(aim, answer, per_group)[1],
         says="",
     )
@@ -177,27 +185,42 @@ def _with_words(drawn: _Drawn, made: Map) -> Map:
 
 
 def _chosen(drawn: _Drawn) -> tuple[str, str]:
-    """The effect across, the sample size up."""
-    names = axes_of(drawn.aim, drawn.values)
-    return (names[0], SIZE) if len(names) > 1 else (SIZE, SIZE)
+    """What runs across and up: as asked for, otherwise the effect and the sample size."""
+    names, steer = axes_of(drawn.aim, drawn.values), drawn.aim.steer("Map")
+    x = steer.x if steer.x in names else names[0]
+    y = steer.y if steer.y in names and steer.y != x else next(name for name in reversed(names) if name != x)
+    return x, y
 
 
-def _axis(drawn: _Drawn, name: str, kept: Axis | None, steady: bool) -> Axis:
-    if name == SIZE:
-        label = words_of_sizes(drawn.aim, drawn.answer, drawn.per_group)[0]
-        keep = kept.ends[1] if kept is not None and kept.name == name else None
-        plan = drawn.answer.plan
-        low = float(x_at(plan, np.array([plan.counting.lowest]), drawn.per_group)[0])
-        return Axis(name, label, (low, axis_end(size_of(drawn.answer, drawn.per_group), keep, steady)), 1.0, None)
-    quantity = Quantity(drawn.design.assumption(name), drawn.aim)
+def _axis(drawn: _Drawn, slot: str, name: str, kept: Axis | None, steady: bool) -> Axis:
+    made = _size_axis(drawn, kept, steady) if name == SIZE else _value_axis(drawn, name, kept, steady)
+    steer = drawn.aim.steer("Map")
+    ends = steer.ends if name == (steer.x if slot == "x" else steer.y) else {}  # typed for what the axis shows
+    low, high = (
+        ends[end] * made.scale if end in ends else own
+        for end, own in zip((f"{slot}_low", f"{slot}_high"), made.ends, strict=True)
+    )
+    return replace(made, ends=(low, high)) if low < high else made
+
+
+def _size_axis(drawn: _Drawn, kept: Axis | None, steady: bool) -> Axis:
+    label = words_of_sizes(drawn.aim, drawn.answer, drawn.per_group)[0]
+    keep = kept.ends[1] if kept is not None and kept.name == SIZE else None
+    plan = drawn.answer.plan
+    low = float(x_at(plan, np.array([plan.counting.lowest]), drawn.per_group)[0])
+    return Axis(SIZE, label, (low, axis_end(size_of(drawn.answer, drawn.per_group), keep, steady)), 1.0, None)
+
+
+def _value_axis(drawn: _Drawn, name: str, kept: Axis | None, steady: bool) -> Axis:
+    quantity, entry = Quantity(drawn.design.assumption(name), drawn.aim), drawn.aim.entry(name)
     value = float(drawn.values[name])
     low, high = (end * quantity.scale for end in span(quantity, value))
     if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.ends, steady):
         low, high = kept.ends
-    entry = drawn.aim.entry(name)
-    known = entry.low is not None and entry.high is not None
-    ends = (entry.low * quantity.scale, entry.high * quantity.scale) if known else None  # type: ignore[operator]
-    return Axis(name, quantity.axis, (low, high), quantity.scale, ends)
+    plausible = None
+    if entry.low is not None and entry.high is not None:
+        plausible = (entry.low * quantity.scale, entry.high * quantity.scale)
+    return Axis(name, quantity.axis, (low, high), quantity.scale, plausible)
 
 
 def _well_within(value: float, ends: tuple[float, float], steady: bool) -> bool:
@@ -211,24 +234,42 @@ def _place(drawn: _Drawn, axis: Axis) -> float:
     return float(drawn.values[axis.name]) * axis.scale
 
 
-def _grid(drawn: _Drawn, x: Axis, y: Axis, at_x: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:
-    """Values along y, and the power at each of them (rows) and each of `at_x`."""
+def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
+    """Values along both axes, and the power at each of them (rows along y)."""
     if y.name == SIZE:
-        plan = drawn.answer.plan
-        last = max(step_at(plan, y.ends[1], drawn.per_group), plan.counting.lowest + 1)
-        steps = np.unique(np.linspace(plan.counting.lowest, last, UP).astype(np.int64))
-        at_y = x_at(plan, steps, drawn.per_group)
-
-        def same_sizes(other: Plan) -> NDArray[np.int64]:
-            if other.counting == plan.counting:
-                return steps
-            return np.array([step_at(other, size, drawn.per_group) for size in at_y])
-
-        rows = along(drawn.design, drawn.values, x.name, [each / x.scale for each in at_x], same_sizes)
-        return at_y, rows.T
-    at_y = np.linspace(*y.ends, ACROSS)
+        at_x = np.linspace(*x.ends, ACROSS)
+        at_y, rows = _over_sizes(drawn, x, y, at_x)
+        return at_x, at_y, rows.T
+    if x.name == SIZE:
+        at_y = np.linspace(*y.ends, ACROSS)
+        at_x, rows = _over_sizes(drawn, y, x, at_y)
+        return at_x, at_y, rows
+    at_x, at_y = np.linspace(*x.ends, FEW), np.linspace(*y.ends, FEW)
     many = [{x.name: one / x.scale, y.name: other / y.scale} for other in at_y for one in at_x]
-    return at_y, powers(drawn.design, drawn.values, many).reshape(len(at_y), len(at_x))
+    return at_x, at_y, powers(drawn.design, drawn.values, many).reshape(FEW, FEW)
+
+
+def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:
+    """Sample sizes, and the power at each value (rows) and each of them."""
+    plan = drawn.answer.plan
+    low, last = (step_at(plan, end, drawn.per_group) for end in sizes.ends)
+    steps = np.unique(np.linspace(low, max(last, low + 1), UP).astype(np.int64))
+    found = x_at(plan, steps, drawn.per_group)
+
+    def same_sizes(other: Plan) -> NDArray[np.int64]:
+        if other.counting == plan.counting:
+            return steps
+        return np.array([step_at(other, size, drawn.per_group) for size in found])
+
+    return found, along(drawn.design, drawn.values, values.name, [each / values.scale for each in at], same_sizes)
+
+
+def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
+    """The axes, and every value that has a say in the powers over them."""
+    sizes = {name for way in drawn.design.sizes for name in way.names} if SIZE in (x.name, y.name) else set()
+    free = {x.name, y.name, "power", "dropout", *sizes}
+    fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in free)
+    return repr((drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
 
 
 def _contours(

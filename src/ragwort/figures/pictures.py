@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
+import numpy as np
+
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
@@ -73,7 +75,9 @@ def _steps(scene: Scene) -> Picture:
 
 
 def _drivers(scene: Scene) -> Picture:
-    return drivers_of(scene.aim, scene.answer, scene.answer.find, scene.limit)
+    asked = scene.aim.steer("Drivers").y
+    find = asked if asked in design_named(scene.aim.design).finds else scene.answer.find
+    return drivers_of(scene.aim, scene.answer, find, scene.limit)
 
 
 def _has_ranges(aim: Aim, answer: Answer) -> bool:
@@ -91,7 +95,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         _always,
         _map,
         lambda aim: "Power over two assumptions: each line joins designs of equal power.",
-        lambda aim, answer: False,
+        lambda aim, answer: "Map" in aim.pictures,
     ),
     Kind(
         "Errors",
@@ -120,13 +124,18 @@ def reported(scene: Scene) -> list[tuple[str, Picture]]:
     """The pictures that a report has, each with the words above it."""
     aim, answer = scene.aim, scene.answer
     kinds = [kind for kind in KINDS if kind.fits(answer) and kind.reported(aim, answer)]
-    return [(kind.about(aim), kind.make(scene)) for kind in kinds]
+    return [(kind.about(aim), _made(kind, scene)) for kind in kinds]
 
 
 def picture_of(name: str, scene: Scene) -> Picture:
     """The picture of an aim with its answer; the first where the one named cannot be drawn of it."""
     kind = next((kind for kind in KINDS if kind.name == name and kind.fits(scene.answer)), KINDS[0])
-    return kind.make(scene)
+    return _made(kind, scene)
+
+
+def _made(kind: Kind, scene: Scene) -> Picture:
+    with np.errstate(all="ignore"):  # at extreme values a limit may lie beyond what can be held
+        return kind.make(scene)
 
 
 def effect_words(aim: Aim, answer: Answer) -> str:

@@ -129,6 +129,16 @@ class SoFar(Part):
     drafts: tuple[Line, ...] = Field((), description="By group: what was typed last, while it cannot be read.")
 
 
+class Steer(Part):
+    """What a picture shows: its own sentence as plain data. What is empty, the picture chooses by itself."""
+
+    x: Line = Field("", description="What runs across.")
+    y: Line = Field("", description="What runs up, or what is asked for.")
+    ends: dict[Line, float] = Field(default_factory=dict, description="Typed ends of axes: x_low, x_high, y_low …")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="By end: what was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")
+
+
 class Aim(Setting):
     """One hypothesis of the study with its design, assumptions and kept scenarios."""
 
@@ -138,11 +148,16 @@ class Aim(Setting):
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
     so_far: SoFar | None = None
+    pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:
         """The entry of an assumption; an empty one where nothing was said of it."""
         return self.entries.get(name, Entry())
+
+    def steer(self, picture: str) -> Steer:
+        """What a picture is asked to show."""
+        return self.pictures.get(picture, Steer())
 
     def scenario(self, scenario_id: str) -> Scenario:
         """The kept scenario with this id. Raises `Gone`."""

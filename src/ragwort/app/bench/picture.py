@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVB
 
 from ragwort.app.bench.canvas import Canvas
 from ragwort.app.bench.moving import dragged, stepped
+from ragwort.app.bench.steering_view import SteeringView
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
@@ -47,6 +48,8 @@ class PictureView(QWidget):
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
         column.setSpacing(theme.px(2))
         column.addLayout(self._tabs())
+        self.steering = SteeringView(session, theme)
+        column.addWidget(self.steering)
         self.canvas = Canvas(theme)
         self.canvas.point_dragged.connect(self._drag_to)
         self.canvas.drag_ended.connect(session.end_scrub)
@@ -118,6 +121,7 @@ class PictureView(QWidget):
         for tab in self._group.buttons():
             tab.setChecked(tab.text() == name)
         self.canvas.forget()
+        self.steering.forget()
         self.refresh()
 
     def copy(self) -> None:
@@ -131,9 +135,11 @@ class PictureView(QWidget):
             return
         if aim is None:
             self.canvas.forget()
+            self.steering.forget()
             self.says.set_text("")
             return
         outcome = self.session.outcome(aim)
+        self.steering.keep_for(aim.id)
         self._show_stop(outcome)
         if not isinstance(outcome, Answer):
             self._give_up()
@@ -148,7 +154,7 @@ class PictureView(QWidget):
         else:
             self._give_up()
             self._shown_for = None
-            self._show(picture)
+            self._show(picture, aim, outcome)
 
     def _picture_soon(self, aim: Aim, answer: Answer) -> Picture | None:
         """The picture, unless it takes longer than a view can wait; one of this kind did before, or does now."""
@@ -166,7 +172,8 @@ class PictureView(QWidget):
         """Of which it is remembered whether it takes time."""
         return aim.id, aim.design, aim.find, self.name
 
-    def _show(self, picture: Picture) -> None:
+    def _show(self, picture: Picture, aim: Aim, answer: Answer) -> None:
+        self.steering.show_for(self.name, aim, answer, picture)
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
         self.says.set_text(picture.says)
 
@@ -178,7 +185,7 @@ class PictureView(QWidget):
         """A picture that takes time: the one shown stays meanwhile, marked as old."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
-            self._show(self.canvas.picture)
+            self._show(self.canvas.picture, aim, answer)
             return
         self._overdue.start()
         kind, draw = self._kind(aim), self.drawing(aim, answer)
@@ -188,7 +195,7 @@ class PictureView(QWidget):
                 self._slow.discard(kind)  # no time after all: the next of its kind is waited for
             self._overdue.stop()
             self._shown_for = wanted
-            self._show(picture)
+            self._show(picture, aim, answer)
 
         self._working.start(lambda _: _timed(draw), lambda made: show(*made), self._drawing_failed)
 
@@ -214,6 +221,7 @@ class PictureView(QWidget):
             self.name = names[0]
             self._shown_for = None
             self.canvas.forget()
+            self.steering.forget()
         for tab in self._group.buttons():
             tab.setChecked(tab.text() == self.name)
 

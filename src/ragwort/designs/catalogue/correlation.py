@@ -49,6 +49,7 @@ class CorrelationPlan(StatisticPlan):
     method: str
 
     effect_scale = 0.2
+    single = ("null_rho",)
 
     def furthest(self, up: bool) -> float:
         """See `Plan.furthest`: beyond it rho cannot be told from 1."""

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 class StatisticPlan(Plan):
     """Say what the statistic is at given sizes; power, details and the picture of both distributions follow."""
 
-    stacks: ClassVar[bool] = True  # whether its numbers may be arrays, one for each of many plans
+    single: ClassVar[tuple[str, ...]] = ()  # of its numbers, those that cannot be arrays, one for each of many plans
 
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (groups x anything)."""

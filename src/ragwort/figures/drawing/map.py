@@ -9,7 +9,17 @@ import numpy as np
 
 from ragwort.figures.axes import SIZE
 from ragwort.figures.drawing.kind import Drawing
-from ragwort.figures.drawing.pencil import Look, keep_inside, line, nice_ticks, offset, scale_text, text_at, x_scale
+from ragwort.figures.drawing.pencil import (
+    Look,
+    keep_inside,
+    line,
+    nice_ticks,
+    offset,
+    scale_text,
+    short,
+    text_at,
+    x_scale,
+)
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Axis, Contour, Map
 
@@ -48,9 +58,16 @@ class MapDrawing(Drawing[Map]):
     def kept(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.kept`: kept scenarios as small named points."""
         found: list[Artist] = []
+        taken: list[Any] = []
         for x, y, name in picture.named:
+            label = text_at(axes, short(name), look.small, look.palette.slate)
             found.append(_dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
-            found.append(_beside(axes, picture, (x, y), text_at(axes, name, look.small, look.palette.slate), look))
+            found.append(_beside(axes, picture, (x, y), label, look))
+            box = label.get_window_extent()
+            if any(box.overlaps(other) for other in taken):
+                label.set_visible(False)  # its name is read under the pointer
+            else:
+                taken.append(box)
         return found
 
     def kept_and_named(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
@@ -98,7 +115,7 @@ def _beside(axes: Axes, picture: Map, at: tuple[float, float], text: Text, look:
     away = 0.95 * look.text
     place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
     text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
-    text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.8, "pad": 1.2, "linewidth": 0})
+    text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.92, "pad": 1.2, "linewidth": 0})
     text.set_zorder(_ABOVE)
     keep_inside(axes, text)
     return text
@@ -168,6 +185,7 @@ def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     text = text_at(axes, picture.limit_words, look.small, colours.leaf)
     text.set(transform=offset(axes.transAxes, axes, x=5, y=4), position=(0, start), va="bottom")
     text.set_bbox({"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
+    text.set_zorder(_ABOVE)
     return [
         _hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
         line(axes, [0, 1], [start, start], **dots),

@@ -13,6 +13,7 @@ from ragwort.study.edits.aims import (
 )
 from ragwort.study.edits.common import LONGEST_NAME, short_name, typing
 from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_typed, read_inputs, use_evidence
+from ragwort.study.edits.pictures import choose_for_picture, keep_draft_of_end, reset_ends, set_end, steering
 from ragwort.study.edits.points import drag_over, drag_to_step
 from ragwort.study.edits.scenarios import delete_scenario, keep_scenario, rename_scenario, return_to_scenario
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
@@ -44,6 +45,7 @@ __all__ = [
     "as_typed",
     "carried_values",
     "change_design",
+    "choose_for_picture",
     "choose_way",
     "confirm",
     "delete_aim",
@@ -53,6 +55,7 @@ __all__ = [
     "drop_draft",
     "duplicate_aim",
     "finish",
+    "keep_draft_of_end",
     "keep_scenario",
     "limit_fault",
     "move_aim",
@@ -65,8 +68,10 @@ __all__ = [
     "rename_scenario",
     "rescale",
     "rescaled",
+    "reset_ends",
     "retitle",
     "return_to_scenario",
+    "set_end",
     "set_remark",
     "set_so_far",
     "set_study",
@@ -74,6 +79,7 @@ __all__ = [
     "set_words",
     "short_name",
     "so_far_fault",
+    "steering",
     "type_limit",
     "type_names",
     "type_range",

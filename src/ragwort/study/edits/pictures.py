@@ -1,0 +1,61 @@
+"""What a picture shows: the words of its own sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ragwort.study.edits.common import no_edit_of_what_is_gone
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Steer, Study
+
+
+def steering(aim_id: str, picture: str, slot: str) -> str:
+    """What joins the keystrokes in one word of a picture's sentence to a single undo."""
+    return f"steer {aim_id} {picture} {slot}"
+
+
+@no_edit_of_what_is_gone
+def choose_for_picture(study: Study, aim_id: str, picture: str, changes: Mapping[str, str]) -> Edit:
+    """Let a picture show something else along an axis (`x`, `y`); its typed ends go."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    ends = {name: end for name, end in steer.ends.items() if name.partition("_")[0] not in changes}
+    return _steered(study, aim, picture, steer.changed(**changes, ends=ends, drafts={}, faults={}))
+
+
+@no_edit_of_what_is_gone
+def set_end(study: Study, aim_id: str, picture: str, slot: str, end: float, shows: str, merge: str = "") -> Edit:
+    """Let an axis of a picture end there, and go on showing what it `shows`."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
+    axis = {slot.partition("_")[0]: shows}
+    changed = steer.changed(ends={**steer.ends, slot: end}, drafts=drafts, faults=faults, **axis)
+    return _steered(study, aim, picture, changed, merge)
+
+
+@no_edit_of_what_is_gone
+def keep_draft_of_end(
+    study: Study, aim_id: str, picture: str, slot: str, text: str, fault: str, merge: str = ""
+) -> Edit:
+    """Keep text that cannot be read as the end of an axis, and why, beside the last good one."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    changed = steer.changed(drafts={**steer.drafts, slot: text}, faults={**steer.faults, slot: fault})
+    return _steered(study, aim, picture, changed, merge)
+
+
+@no_edit_of_what_is_gone
+def reset_ends(study: Study, aim_id: str, picture: str) -> Edit:
+    """Let a picture choose its axes' ends by itself again."""
+    aim = study.aim(aim_id)
+    return _steered(study, aim, picture, aim.steer(picture).changed(ends={}, drafts={}, faults={}))
+
+
+def _without(texts: Mapping[str, str], slot: str) -> dict[str, str]:
+    return {name: text for name, text in texts.items() if name != slot}
+
+
+def _steered(study: Study, aim: Aim, picture: str, steer: Steer, merge: str = "") -> Edit:
+    pictures = {**aim.pictures, picture: steer}
+    return Edit(f"steering the picture {picture}", study.with_aim(aim.changed(pictures=pictures)), merge)

@@ -1,0 +1,112 @@
+"""The sentence that a picture is steered by, in the window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
+
+from ragwort.app.bench.token import Token
+from ragwort.app.shell.window import Window
+from ragwort.figures.drivers import Drivers
+from ragwort.figures.map import Map
+from ragwort.study.files import read_study, write_study
+
+from .conftest import MakeWindow, settle, wait_until
+
+
+def shown(window: Window, picture: str) -> str:
+    """Bring a picture into view; its sentence."""
+    window.bench.picture.show_tab(picture)
+    settle(window)
+    return window.bench.picture.steering.text()
+
+
+def token(window: Window, slot: str) -> Token:
+    """A word of the sentence."""
+    return next(each for each in window.bench.picture.steering._tokens if each.piece.name == slot)
+
+
+def pick(window: Window, slot: str, words: str) -> None:
+    """Choose in the list of a word, as by a click."""
+    QTest.mouseClick(token(window, slot), Qt.MouseButton.LeftButton)
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    menu.setActiveAction(next(action for action in menu.actions() if action.text() == words))
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    settle(window)
+
+
+def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:
+    """Choices, typed ends, half-typed ones with their fault; undone one by one; there again in another window."""
+    steering = window.bench.picture.steering
+    assert shown(window, "Map") == "Power over difference from 6 to 18 ms and staff per group from 2 to 160."
+    pick(window, "y", "standard deviation")
+    assert steering.text() == "Power over difference from 6 to 18 ms and standard deviation from 18 to 30 ms."
+    low = token(window, "x_low")
+    low.setFocus()
+    QTest.keyClicks(low, "3")
+    editor = steering.findChild(QLineEdit, "tokenEditor")
+    QTest.keyClicks(editor, "x")
+    settle(window)
+    assert "is not a number" in steering._remark
+    assert window.session.aim.steer("Map").ends == {"x_low": 3.0}
+    QTest.keyClick(editor, Qt.Key.Key_Backspace)
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    settle(window)
+    assert steering.text().startswith("Power over difference from 3 to 18 ms")
+    picture = window.bench.picture.canvas.picture
+    assert isinstance(picture, Map)
+    assert picture.x.ends == (3.0, 18.0)
+    write_study(window.session.study, tmp_path / "s.ragwort")
+    other = open_window(read_study(tmp_path / "s.ragwort"))
+    assert shown(other, "Map") == steering.text()
+    window.session.undo()
+    settle(window)
+    assert steering.text().startswith("Power over difference from 6 to 18 ms and standard deviation")
+    window.session.undo()
+    settle(window)
+    assert steering.text().endswith("staff per group from 2 to 160.")
+
+
+def test_the_point_of_a_map_is_dragged_both_ways(window: Window) -> None:
+    """Difference and size follow the pointer; one undo takes both back; arrow keys move it a step."""
+    shown(window, "Map")
+    canvas = window.bench.picture.canvas
+    start = canvas.point_at().toPoint()
+    target = canvas.pixel_at((10.0, 92.0)).toPoint()
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        QTest.mouseMove(canvas, start + QPoint(*(round(share * d) for d in (target - start).toTuple())))
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=target)
+    settle(window)
+    aim = window.session.aim
+    assert aim.values()["difference"] == pytest.approx(10, abs=0.1)
+    assert window.session.outcome(aim).groups[0] == pytest.approx(92, abs=2)
+    window.session.undo()
+    settle(window)
+    assert window.session.aim.values()["difference"] == 12
+    canvas.setFocus()
+    QTest.keyClick(canvas, Qt.Key.Key_Right)
+    settle(window)
+    assert window.session.aim.values()["difference"] == 13
+    QTest.keyClick(canvas, Qt.Key.Key_Up)
+    settle(window)
+    assert window.session.outcome(window.session.aim).groups[0] == 56
+
+
+def test_drivers_ask_another_question(window: Window) -> None:
+    """Chosen in the sentence; an aim without ranges says what to do; another aim in view has its own sentence."""
+    assert shown(window, "Drivers").startswith("How far the sample size moves")
+    pick(window, "y", "power")
+    picture = window.bench.picture.canvas.picture
+    assert isinstance(picture, Drivers)
+    assert picture.x_label == "power, %"
+    assert "The power depends most on difference 8 to 16" in window.bench.picture.says.whole()
+    window.session.select("crossover")
+    settle(window)
+    wait_until(lambda: "Nothing has a plausible range yet" in window.bench.picture.says.whole())
+    assert window.bench.picture.steering.text().startswith("How far the sample size moves")
