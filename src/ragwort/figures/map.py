@@ -49,6 +49,7 @@ class Axis:
     ends: tuple[float, float]  # in the unit of the axis
     scale: float  # what a value is multiplied by there
     plausible: tuple[float, float] | None  # the range, where it has one
+    own: tuple[float, float]  # the ends without any that was typed
 
 
 @dataclass(frozen=True)
@@ -205,22 +206,23 @@ def _axis(drawn: _Drawn, slot: str, name: str, kept: Axis | None, steady: bool) 
 
 def _size_axis(drawn: _Drawn, kept: Axis | None, steady: bool) -> Axis:
     label = words_of_sizes(drawn.aim, drawn.answer, drawn.per_group)[0]
-    keep = kept.ends[1] if kept is not None and kept.name == SIZE else None
+    keep = kept.own[1] if kept is not None and kept.name == SIZE else None
     plan = drawn.answer.plan
     low = float(x_at(plan, np.array([plan.counting.lowest]), drawn.per_group)[0])
-    return Axis(SIZE, label, (low, axis_end(size_of(drawn.answer, drawn.per_group), keep, steady)), 1.0, None)
+    ends = low, axis_end(size_of(drawn.answer, drawn.per_group), keep, steady)
+    return Axis(SIZE, label, ends, 1.0, None, ends)
 
 
 def _value_axis(drawn: _Drawn, name: str, kept: Axis | None, steady: bool) -> Axis:
     quantity, entry = Quantity(drawn.design.assumption(name), drawn.aim), drawn.aim.entry(name)
     value = float(drawn.values[name])
     low, high = (end * quantity.scale for end in span(quantity, value))
-    if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.ends, steady):
-        low, high = kept.ends
+    if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.own, steady):
+        low, high = kept.own
     plausible = None
     if entry.low is not None and entry.high is not None:
         plausible = (entry.low * quantity.scale, entry.high * quantity.scale)
-    return Axis(name, quantity.axis, (low, high), quantity.scale, plausible)
+    return Axis(name, quantity.axis, (low, high), quantity.scale, plausible, (low, high))
 
 
 def _well_within(value: float, ends: tuple[float, float], steady: bool) -> bool:
