@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.figures.quantity import Quantity
-from ragwort.study.model import Aim
+from ragwort.study.model import Aim, Steer
 from ragwort.study.whatif import NUMERIC
 
 SIZE = "n"  # the axis of sample sizes
@@ -19,6 +20,18 @@ _NO_AXIS = ("power", "dropout")  # what is drawn over the axes, and what has no 
 _WIDER = 0.25  # of a plausible range, on either side
 _MOST_OF = 0.8  # of the way to a bound
 _ROUND = (1, 2, 2.5, 5, 10)
+
+
+@dataclass(frozen=True)
+class Axis:
+    """One direction of a picture."""
+
+    name: str
+    label: str  # with its unit
+    ends: tuple[float, float]  # in the unit of the axis
+    scale: float  # what a value is multiplied by there
+    plausible: tuple[float, float] | None  # the range, where it has one
+    own: tuple[float, float]  # the ends without any that was typed
 
 
 def axes_of(aim: Aim, values: Mapping[str, Any]) -> list[str]:
@@ -66,6 +79,37 @@ def _step(length: float) -> float:
     return next(size * each for each in _ROUND if size * each >= length / 10 * (1 - 1e-9))
 
 
+def value_axis(aim: Aim, name: str, value: float, kept: Axis | None = None, steady: bool = False) -> Axis:
+    """The axis of an assumption around a value. `kept` is the one shown now: it stays while the value is well within.
+
+    With `steady`, as in a drag, it stays while the value is within at all.
+    """
+    quantity, entry = Quantity(design_named(aim.design).assumption(name), aim), aim.entry(name)
+    ends = tuple(end * quantity.scale for end in span(quantity, value))
+    if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.own, steady):
+        ends = kept.own
+    plausible = None
+    if entry.low is not None and entry.high is not None:
+        plausible = (entry.low * quantity.scale, entry.high * quantity.scale)
+    return Axis(name, quantity.axis, (ends[0], ends[1]), quantity.scale, plausible, (ends[0], ends[1]))
+
+
+def _well_within(value: float, ends: tuple[float, float], steady: bool) -> bool:
+    room = (0.0 if steady else 0.1) * (ends[1] - ends[0])
+    return ends[0] + room <= value <= ends[1] - room
+
+
+def with_typed_ends(axis: Axis, steer: Steer, slot: str) -> Axis:
+    """The axis with the ends that were typed for what it shows, as far as they make an axis."""
+    if axis.name != getattr(steer, slot):
+        return axis
+    low, high = (
+        steer.ends[end] * axis.scale if end in steer.ends else own
+        for end, own in zip((f"{slot}_low", f"{slot}_high"), axis.ends, strict=True)
+    )
+    return replace(axis, ends=(low, high)) if low < high else axis
+
+
 # --- sample sizes ---------------------------------------------------------------------------------------------
 
 
@@ -103,3 +147,12 @@ def axis_end(point_x: float, keep: float | None, steady: bool) -> float:
     wanted = max(2.5 * point_x, 12.0)
     size = 10.0 ** np.floor(np.log10(wanted))
     return float(min(step for step in size * np.array([1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10]) if step >= wanted))
+
+
+def size_axis(aim: Aim, answer: Answer, per_group: bool, kept: Axis | None = None, steady: bool = False) -> Axis:
+    """The axis of sample sizes around an answer; `kept` and `steady` as for `value_axis`."""
+    keep = kept.own[1] if kept is not None and kept.name == SIZE else None
+    plan = answer.plan
+    low = float(x_at(plan, np.array([plan.counting.lowest]), per_group)[0])
+    ends = low, axis_end(size_of(answer, per_group), keep, steady)
+    return Axis(SIZE, words_of_sizes(aim, answer, per_group)[0], ends, 1.0, None, ends)

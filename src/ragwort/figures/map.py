@@ -14,8 +14,18 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Design, Plan, design_named
 from ragwort.designs.many import along, powers
 from ragwort.designs.request import values_in_force
-from ragwort.figures.axes import SIZE, axes_of, axis_end, size_of, span, step_at, words_of_sizes, x_at
-from ragwort.figures.quantity import Quantity
+from ragwort.figures.axes import (
+    SIZE,
+    Axis,
+    axes_of,
+    size_axis,
+    size_of,
+    step_at,
+    value_axis,
+    with_typed_ends,
+    words_of_sizes,
+    x_at,
+)
 from ragwort.figures.shown import Pointer, Reading, Shown
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Setting
@@ -38,18 +48,6 @@ class Contour:
     label: str
     target: bool  # the power asked for
     pieces: tuple[NDArray[np.float64], ...]
-
-
-@dataclass(frozen=True)
-class Axis:
-    """One direction of the map."""
-
-    name: str
-    label: str  # with its unit
-    ends: tuple[float, float]  # in the unit of the axis
-    scale: float  # what a value is multiplied by there
-    plausible: tuple[float, float] | None  # the range, where it has one
-    own: tuple[float, float]  # the ends without any that was typed
 
 
 @dataclass(frozen=True)
@@ -194,40 +192,11 @@ def _chosen(drawn: _Drawn) -> tuple[str, str]:
 
 
 def _axis(drawn: _Drawn, slot: str, name: str, kept: Axis | None, steady: bool) -> Axis:
-    made = _size_axis(drawn, kept, steady) if name == SIZE else _value_axis(drawn, name, kept, steady)
-    steer = drawn.aim.steer("Map")
-    ends = steer.ends if name == (steer.x if slot == "x" else steer.y) else {}  # typed for what the axis shows
-    low, high = (
-        ends[end] * made.scale if end in ends else own
-        for end, own in zip((f"{slot}_low", f"{slot}_high"), made.ends, strict=True)
-    )
-    return replace(made, ends=(low, high)) if low < high else made
-
-
-def _size_axis(drawn: _Drawn, kept: Axis | None, steady: bool) -> Axis:
-    label = words_of_sizes(drawn.aim, drawn.answer, drawn.per_group)[0]
-    keep = kept.own[1] if kept is not None and kept.name == SIZE else None
-    plan = drawn.answer.plan
-    low = float(x_at(plan, np.array([plan.counting.lowest]), drawn.per_group)[0])
-    ends = low, axis_end(size_of(drawn.answer, drawn.per_group), keep, steady)
-    return Axis(SIZE, label, ends, 1.0, None, ends)
-
-
-def _value_axis(drawn: _Drawn, name: str, kept: Axis | None, steady: bool) -> Axis:
-    quantity, entry = Quantity(drawn.design.assumption(name), drawn.aim), drawn.aim.entry(name)
-    value = float(drawn.values[name])
-    low, high = (end * quantity.scale for end in span(quantity, value))
-    if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.own, steady):
-        low, high = kept.own
-    plausible = None
-    if entry.low is not None and entry.high is not None:
-        plausible = (entry.low * quantity.scale, entry.high * quantity.scale)
-    return Axis(name, quantity.axis, (low, high), quantity.scale, plausible, (low, high))
-
-
-def _well_within(value: float, ends: tuple[float, float], steady: bool) -> bool:
-    room = (0.0 if steady else 0.1) * (ends[1] - ends[0])
-    return ends[0] + room <= value <= ends[1] - room
+    if name == SIZE:
+        made = size_axis(drawn.aim, drawn.answer, drawn.per_group, kept, steady)
+    else:
+        made = value_axis(drawn.aim, name, float(drawn.values[name]), kept, steady)
+    return with_typed_ends(made, drawn.aim.steer("Map"), slot)
 
 
 def _place(drawn: _Drawn, axis: Axis) -> float:

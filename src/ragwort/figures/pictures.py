@@ -14,6 +14,7 @@ from ragwort.figures.error_rates import errors_of
 from ragwort.figures.map import Map, map_of
 from ragwort.figures.shown import Shown
 from ragwort.figures.steps import steps_of
+from ragwort.figures.trace import Trace, asked, trace_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 from ragwort.study.whatif import ranged
@@ -45,6 +46,10 @@ class Kind:
 
 
 def _curve(scene: Scene) -> Picture:
+    steer = asked(scene.aim, scene.answer)
+    if steer is not None:
+        old = scene.kept if isinstance(scene.kept, Trace) else None
+        return trace_of(scene.aim, scene.answer, steer, old, scene.steady)
     high = scene.kept.x_high if isinstance(scene.kept, Curve) else None
     return curve_of(scene.aim, scene.answer, high, scene.steady)
 
@@ -88,8 +93,14 @@ def _always(answer: Answer) -> bool:
     return True
 
 
+def _about_curve(aim: Aim) -> str:
+    steer = aim.steer("Curve")
+    drawn = steer.y or steer.x or steer.family
+    return "What is found against what it depends on." if drawn else f"Power against the number of {aim.words.many}."
+
+
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
-    Kind("Curve", _always, _curve, lambda aim: f"Power against the number of {aim.words.many}."),
+    Kind("Curve", _always, _curve, _about_curve),
     Kind(
         "Map",
         _always,

@@ -8,16 +8,19 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.request import values_in_force
-from ragwort.figures.axes import SIZE, axes_of, words_of_sizes
+from ragwort.figures.axes import SIZE, Axis, axes_of, words_of_sizes
+from ragwort.figures.curve import Curve
 from ragwort.figures.drivers import Drivers
-from ragwort.figures.map import Axis, Map
+from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Shown
+from ragwort.figures.trace import Trace, names_across
 from ragwort.study.model import Aim, Steer
 from ragwort.study.numbers import NumberError, parse, value_text
 from ragwort.study.sentence import Piece
-from ragwort.study.whatif import values_for
+from ragwort.study.whatif import ranged, values_for
 
+AS_PLANNED = "as planned"
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
 
@@ -39,9 +42,9 @@ class Sentence:
 
 
 def axis_of(shown: Shown, slot: str) -> Axis:
-    """The axis of a map that a word is about: `x`, `x_low` …"""
-    assert isinstance(shown, Map)
-    return shown.x if slot.startswith("x") else shown.y
+    """The axis that a word is about: `x`, `x_low` …"""
+    assert isinstance(shown, Map | Trace)
+    return shown.x if slot.startswith("x") or isinstance(shown, Trace) else shown.y
 
 
 def assumption_of(aim: Aim, shown: Shown, slot: str) -> Assumption:
@@ -82,17 +85,20 @@ def _map_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     found = [Piece("text", "Power over ")]
     steer = aim.steer("Map")
     for slot in ("x", "y"):
-        axis = axis_of(shown, slot)
-        name, _, unit = axis.label.partition(", ")
-        found += [
-            Piece("text", " and ") if slot == "y" else Piece("text", ""),
-            Piece("choice", name, slot),
-            Piece("text", " from "),
-            _end_piece(aim, steer, shown, f"{slot}_low", ""),
-            Piece("text", " to "),
-            _end_piece(aim, steer, shown, f"{slot}_high", unit),
-        ]
-    return [piece for piece in [*found, Piece("text", ".")] if piece.text]
+        found += [*([Piece("text", " and ")] if slot == "y" else []), *_axis_pieces(aim, steer, shown, slot)]
+    return [*found, Piece("text", ".")]
+
+
+def _axis_pieces(aim: Aim, steer: Steer, shown: Shown, slot: str) -> list[Piece]:
+    """`difference from 6 to 18 ms`."""
+    name, _, unit = axis_of(shown, slot).label.partition(", ")
+    return [
+        Piece("choice", name, slot),
+        Piece("text", " from "),
+        _end_piece(aim, steer, shown, f"{slot}_low", ""),
+        Piece("text", " to "),
+        _end_piece(aim, steer, shown, f"{slot}_high", unit),
+    ]
 
 
 def _end_piece(aim: Aim, steer: Steer, shown: Shown, slot: str, unit: str) -> Piece:
@@ -131,7 +137,62 @@ def _drivers_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers
     return [(find, Found(find, aim).words, find == shown.find) for find in design_named(aim.design).finds]
 
 
+# --- Curve ---
+
+
+def _curve_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    steer = aim.steer("Curve")
+    found = _find_of(shown, aim)
+    pieces = [Piece("choice", found.words[:1].upper() + found.words[1:], "y"), Piece("text", " against ")]
+    if isinstance(shown, Trace):
+        pieces += _axis_pieces(aim, steer, shown, "x")
+    else:
+        pieces.append(Piece("choice", shown.x_label, "x"))
+    family = next((words for name, words, now in _families(aim, answer, shown) if now), AS_PLANNED)
+    pieces += [Piece("text", ", "), Piece("choice", family, "family")]
+    if isinstance(shown, Curve) and aim.scenarios:
+        pieces.append(Piece("text", ", with the kept scenarios"))
+    return [*pieces, Piece("text", ".")]
+
+
+def _find_of(shown: Shown, aim: Aim) -> Found:
+    return Found(shown.find if isinstance(shown, Trace) else "power", aim)
+
+
+def _families(aim: Aim, answer: Answer, shown: Shown) -> Offers:
+    """What may differ from line to line: nothing, or an assumption that has a plausible range."""
+    find, x = (shown.find, shown.x.name) if isinstance(shown, Trace) else ("power", SIZE)
+    now = shown.family if isinstance(shown, Trace) else ""
+    offers = [("", AS_PLANNED, not now)]
+    for assumption, low, high in ranged(aim, find):
+        quantity = Quantity(assumption, aim)
+        words = f"also for {quantity.words} {value_text(assumption, low)} and {quantity.text(high)}"
+        if assumption.name != x:
+            offers.append((assumption.name, words, assumption.name == now))
+    return offers
+
+
+def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    design = design_named(aim.design)
+    find = shown.find if isinstance(shown, Trace) else "power"
+    if slot == "family":
+        return _families(aim, answer, shown)
+    if slot == "y":
+        return [(name, Found(name, aim).words, name == find) for name in design.finds]
+    now = shown.x.name if isinstance(shown, Trace) else SIZE
+    per_group = answer.plan.counting.equal_groups > 1
+    sizes = words_of_sizes(aim, answer, per_group)[0]
+    return [
+        (name, sizes if name == SIZE else Quantity(design.assumption(name), aim).words, name == now)
+        for name in names_across(aim, answer, find)
+    ]
+
+
 SENTENCES = {
     each.picture: each
-    for each in (Sentence("Map", _map_pieces, _map_offers), Sentence("Drivers", _drivers_pieces, _drivers_offers))
+    for each in (
+        Sentence("Curve", _curve_pieces, _curve_offers),
+        Sentence("Map", _map_pieces, _map_offers),
+        Sentence("Drivers", _drivers_pieces, _drivers_offers),
+    )
 }

@@ -5,10 +5,11 @@ from __future__ import annotations
 import math
 
 from ragwort.designs import Answer, RequestError, design_named
-from ragwort.figures.axes import SIZE, step_at
+from ragwort.figures.axes import SIZE, Axis, step_at
 from ragwort.figures.curve import Curve
-from ragwort.figures.map import Axis, Map
+from ragwort.figures.map import Map
 from ragwort.figures.pictures import Picture
+from ragwort.figures.trace import Trace
 from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Study
@@ -21,9 +22,9 @@ def dragged(study: Study, aim: Aim, picture: Picture, answer: Answer, to: tuple[
     """The point dragged to a place of the picture."""
     if isinstance(picture, Curve):
         return edits.drag_to_step(study, aim.id, step_at(answer.plan, to[0], picture.per_group))
-    if not isinstance(picture, Map):
+    if not isinstance(picture, Map | Trace):
         return Edit("", study)
-    axes = ((picture.x, to[0]), (picture.y, to[1]))
+    axes = ((picture.x, to[0]), *([(picture.y, to[1])] if isinstance(picture, Map) else []))
     values = {axis.name: _near(axis, at) for axis, at in axes if axis.name != SIZE}
     steps = [step_at(answer.plan, at, picture.per_group) for axis, at in axes if axis.name == SIZE]
     return _moved(study, aim, values, steps)
@@ -34,11 +35,12 @@ def stepped(study: Study, aim: Aim, picture: Picture, answer: Answer, by: tuple[
     if isinstance(picture, Curve):
         here = step_at(answer.plan, picture.point[0], picture.per_group)
         return edits.drag_to_step(study, aim.id, here + by[0])
-    if not isinstance(picture, Map):
+    if not isinstance(picture, Map | Trace):
         return Edit("", study)
     design = design_named(aim.design)
     values, steps = {}, []
-    for axis, at, count in ((picture.x, picture.point[0], by[0]), (picture.y, picture.point[1], by[1])):
+    up = [(picture.y, picture.point[1], by[1])] if isinstance(picture, Map) else []
+    for axis, at, count in ((picture.x, picture.point[0], by[0]), *up):
         if count and axis.name == SIZE:
             steps.append(step_at(answer.plan, at, picture.per_group) + count)
         elif count:

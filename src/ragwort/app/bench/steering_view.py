@@ -17,6 +17,7 @@ from ragwort.study.numbers import NumberError, nudged
 from ragwort.study.sentence import Piece
 
 _LABELS = {"x": "What runs across", "y": "What runs up", "low": "From", "high": "To"}
+_ASKED = {"x": "What runs across", "y": "What is asked for", "family": "What differs from line to line"}
 
 
 class SteeringView(LiveText):
@@ -64,7 +65,7 @@ class SteeringView(LiveText):
         picture, aim, answer, shown = self._now()
         if piece.kind == "choice":
             token.choices = SENTENCES[picture].offers(aim, answer, shown, piece.name)
-            token.show_piece(piece, "What is asked for" if picture == "Drivers" else _LABELS[piece.name])
+            token.show_piece(piece, _LABELS[piece.name] if picture == "Map" else _ASKED[piece.name])
             return
         draft = aim.steer(picture).drafts.get(piece.name, "")
         token.edit_text = draft or text_of_end(aim, shown, piece.name)

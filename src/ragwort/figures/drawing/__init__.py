@@ -6,7 +6,8 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
-    curve.py, drivers.py, error_rates.py, map.py, steps.py
+    curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
+    points.py        points and labels among lines
 """
 
 from __future__ import annotations
@@ -21,12 +22,14 @@ from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.steps import StepsDrawing
+from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
 from ragwort.figures.shown import Shown
 from ragwort.figures.steps import Steps
+from ragwort.figures.trace import Trace
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -36,6 +39,7 @@ if TYPE_CHECKING:
 Picture = Shown
 DRAWINGS: dict[type, Drawing[Any]] = {
     Curve: CurveDrawing(),
+    Trace: TraceDrawing(),
     Map: MapDrawing(),
     Errors: ErrorsDrawing(),
     Drivers: DriversDrawing(),

@@ -5,32 +5,23 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
-import numpy as np
-
-from ragwort.figures.axes import SIZE
+from ragwort.figures.axes import SIZE, Axis
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
-    keep_inside,
     line,
-    nice_ticks,
     offset,
-    scale_text,
     short,
     text_at,
-    x_scale,
 )
+from ragwort.figures.drawing.points import ABOVE, beside, dot, place_along, scales
 from ragwort.figures.labels import Box
-from ragwort.figures.map import Axis, Contour, Map
+from ragwort.figures.map import Contour, Map
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
     from matplotlib.axes import Axes
-    from matplotlib.text import Text
 
-_ALONG = (0.62, 0.5, 0.74, 0.38, 0.84, 0.26, 0.14, 0.93)  # of a line, where its label may stand
-_SHORT = 60  # pixels of a line that is too short for a label
-_ABOVE = 6  # the labels of the lines
 _STRIP = 7  # points that the strip of a plausible range is high
 
 
@@ -42,8 +33,7 @@ class MapDrawing(Drawing[Map]):
     def scale(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.scale`: the numbers, what is plausible and what can be had, and the lines."""
         axes.set(xlim=picture.x.ends, ylim=picture.y.ends)
-        marks = [*x_scale(axes, look, *picture.x.ends), *_y_scale(axes, look, picture.y.ends)]
-        marks = [_scale_at_bottom(mark, picture) for mark in marks]
+        marks = scales(axes, look)
         marks += _limit(axes, picture, look)
         marks += [*_plausible(axes, picture.x, look, "x"), *_plausible(axes, picture.y, look, "y")]
         labels: list[Any] = []  # where there are some already, in pixels
@@ -61,8 +51,8 @@ class MapDrawing(Drawing[Map]):
         taken: list[Any] = []
         for x, y, name in picture.named:
             label = text_at(axes, short(name), look.small, look.palette.slate)
-            found.append(_dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
-            found.append(_beside(axes, picture, (x, y), label, look))
+            found.append(dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
+            found.append(beside(axes, (x, y), label, look))
             box = label.get_window_extent()
             if any(box.overlaps(other) for other in taken):
                 label.set_visible(False)  # its name is read under the pointer
@@ -82,50 +72,16 @@ class MapDrawing(Drawing[Map]):
         return [
             line(axes, [x, x], [picture.y.ends[0], y], **stems),
             line(axes, [picture.x.ends[0], x], [y, y], **stems),
-            _dot(axes, (x, y), colours.found, colours.paper, 10.5),
-            _beside(axes, picture, (x, y), label, look),
+            dot(axes, (x, y), colours.found, colours.paper, 10.5),
+            beside(axes, (x, y), label, look),
         ]
-
-
-def _y_scale(axes: Axes, look: Look, ends: tuple[float, float]) -> list[Artist]:
-    low, high = ends
-    found = []
-    for tick in nice_ticks(low, high, 6):
-        words = f"{tick:.10g}".replace("-", "\u2212")
-        found.append(scale_text(axes, look, (0, (tick - low) / (high - low)), words))
-    return found
-
-
-def _scale_at_bottom(mark: Any, picture: Map) -> Artist:
-    """Numbers below stand at the lower end of the map, wherever that is on its scale."""
-    if mark.get_va() == "top":
-        mark.set_position((mark.get_position()[0], picture.y.ends[0]))
-    return mark  # type: ignore[no-any-return]
-
-
-def _dot(axes: Axes, at: tuple[float, float], colour: str, edge: str, size: float) -> Artist:
-    dot = {"markersize": size, "color": colour, "markeredgecolor": edge, "markeredgewidth": 1.5}
-    return line(axes, [at[0]], [at[1]], marker="o", linewidth=0, zorder=_ABOVE, **dot)
-
-
-def _beside(axes: Axes, picture: Map, at: tuple[float, float], text: Text, look: Look) -> Artist:
-    """A label above a point, on the side where there is more room; lines behind it are covered."""
-    (low, high), (least, most) = picture.x.ends, picture.y.ends
-    right, top = at[0] > (low + high) / 2, at[1] > least + 0.88 * (most - least)
-    away = 0.95 * look.text
-    place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
-    text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
-    text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.92, "pad": 1.2, "linewidth": 0})
-    text.set_zorder(_ABOVE)
-    keep_inside(axes, text)
-    return text
 
 
 def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> list[Artist]:
     colours = look.palette
     colour, width = (colours.ink, 2.2) if contour.target else (colours.quiet, 0.9)
     marks: list[Artist] = [line(axes, *piece.T, color=colour, linewidth=width) for piece in contour.pieces]
-    placed = _place_of_label(axes, contour, labels, 3.2 * look.text * axes.figure.dpi / 72)
+    placed = place_along(axes, contour.pieces, labels, 3.2 * look.text * axes.figure.dpi / 72)
     if placed is not None:
         at, angle = placed
         text = text_at(axes, contour.label, look.small, colour, bold=contour.target)
@@ -133,36 +89,6 @@ def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> lis
         text.set_bbox({"facecolor": colours.paper, "pad": 0.8, "linewidth": 0})
         marks.append(text)
     return marks
-
-
-def _place_of_label(
-    axes: Axes, contour: Contour, labels: list[Any], apart: float
-) -> tuple[tuple[float, float], float] | None:
-    """A place along the longest piece of a line, away from other labels, and its slope there in degrees.
-
-    None where the line is too short, or too close to others everywhere. `labels` gains the place.
-    """
-    pixels, along = max((_measured(axes, piece) for piece in contour.pieces), key=lambda each: float(each[1][-1]))
-    length = float(along[-1])
-    if length < _SHORT:
-        return None
-    for share in _ALONG:
-        ends = [
-            np.array([np.interp(s * length, along, axis) for axis in pixels.T]) for s in (share - 0.03, share + 0.03)
-        ]
-        middle, across = (ends[0] + ends[1]) / 2, ends[1] - ends[0]
-        if all(np.hypot(*(middle - other)) >= apart for other in labels):
-            labels.append(middle)
-            angle = float(np.degrees(np.arctan2(across[1], across[0])))
-            x, y = axes.transData.inverted().transform(middle)
-            return (float(x), float(y)), (angle + 90) % 180 - 90
-    return None
-
-
-def _measured(axes: Axes, piece: Any) -> tuple[Any, Any]:
-    """A piece in pixels, and how far along it each of its points is."""
-    pixels = axes.transData.transform(piece)
-    return pixels, np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(pixels, axis=0).T))])
 
 
 def _hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, transform: Any) -> Artist:
@@ -185,7 +111,7 @@ def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     text = text_at(axes, picture.limit_words, look.small, colours.leaf)
     text.set(transform=offset(axes.transAxes, axes, x=5, y=4), position=(0, start), va="bottom")
     text.set_bbox({"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
-    text.set_zorder(_ABOVE)
+    text.set_zorder(ABOVE)
     return [
         _hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
         line(axes, [0, 1], [start, start], **dots),

@@ -1,0 +1,270 @@
+"""Anything that the design can find, against any number it is made of: the curve beyond power and sample size."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any, ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer, Design, design_named
+from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
+from ragwort.figures.quantity import Found, Quantity
+from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.stats import patience
+from ragwort.study.model import Aim, Steer
+from ragwort.study.numbers import count_text
+from ragwort.study.outcome import Settled
+from ragwort.study.whatif import otherwise, ranged, stated_sizes, values_for
+
+POINTS = 33  # along a line
+NEAR = 26  # pixels above or below a line in which it is read
+_TALLER = 3.2  # than the design's own point, at most: lines that go on for ever are cut there
+CURVE = "Curve"  # the picture whose words say what is drawn
+
+
+@dataclass(frozen=True)
+class Line:
+    """One line with its direct label; `y` is NaN where nothing is found."""
+
+    label: str
+    x: NDArray[np.float64]
+    y: NDArray[np.float64]
+    words: tuple[str, ...]  # what is found at each point, or why nothing is
+    own: bool  # the aim as it stands
+
+
+@dataclass(frozen=True)
+class Trace(Shown):
+    """What the picture shows: lines of `find` along an axis, and the design's own point."""
+
+    moves: ClassVar[str] = "x"
+    find: str
+    x: Axis
+    y_words: str
+    y_ends: tuple[float, float]
+    lines: tuple[Line, ...]
+    point: tuple[float, float]
+    point_label: str
+    family: str
+    per_group: bool
+    place: str  # what a size on the x axis is: `per group`
+    says: str
+
+    @property
+    def x_label(self) -> str:  # type: ignore[override]
+        """See `Shown.x_label`."""
+        return self.x.label
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return self.y_words
+
+    @property
+    def handle(self) -> tuple[float, float] | None:
+        """See `Shown.handle`."""
+        return self.point if math.isfinite(self.point[1]) else None
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("trace", self.x, self.y_words, self.y_ends)
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: the nearest line above or below."""
+        best: tuple[float, Reading] | None = None
+        for line in self.lines:
+            nearest = int(np.argmin(np.abs(line.x - at.x)))
+            x, y = float(line.x[nearest]), float(line.y[nearest])
+            away = abs(y - at.y) / at.per_pixel[1]
+            if math.isfinite(y) and away < NEAR and (best is None or away < best[0]):
+                words = f"{self._at(x)}: {line.words[nearest]}"
+                best = (away, Reading(x, y, words if len(self.lines) == 1 else f"{line.label}, {words}"))
+        return None if best is None else best[1]
+
+    def _at(self, x: float) -> str:
+        if self.x.name == SIZE:
+            return f"{count_text(round(x))} {self.place}"
+        unit = self.x.label.rpartition(", ")[2] if ", " in self.x.label else ""
+        return f"{x:.4g}\u00a0{unit}".strip().replace("-", "\u2212")
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        found: list[list[object]] = [["line", self.x.label, self.y_words, "in words"]]
+        for line in self.lines:
+            for x, y, words in zip(line.x, line.y, line.words, strict=True):
+                found.append([line.label, float(x), "" if math.isnan(y) else float(y), words])
+        return found
+
+
+def asked(aim: Aim, answer: Answer) -> Steer | None:
+    """What the curve is asked to show, where that is not power against sample size for the aim as it stands."""
+    steer = aim.steer(CURVE)
+    finds = design_named(aim.design).finds
+    find = steer.y if steer.y in finds else "power"
+    x = steer.x if steer.x in names_across(aim, answer, find) else ""
+    family = steer.family if steer.family in {each.name for each, *_ in ranged(aim, find)} - {x} else ""
+    if find == "power" and x in ("", SIZE) and not family:
+        return None
+    return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
+
+
+def names_across(aim: Aim, answer: Answer, find: str) -> list[str]:
+    """What `find` can be drawn against."""
+    values = values_for(aim, answer, find)
+    design = design_named(aim.design)
+    defaults = {each.name: each.default for each in design.assumptions if each.default is not None}
+    names = axes_of(aim, {**defaults, **values})
+    unused = design.unused_names(find)
+    return [name for name in names if (name == SIZE and find != "n") or (name != SIZE and name not in unused)]
+
+
+@dataclass(frozen=True)
+class _Drawn:
+    """What a trace is worked out from."""
+
+    aim: Aim
+    answer: Answer
+    design: Design
+    found: Found
+    values: Mapping[str, Any]
+    per_group: bool
+
+
+def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, steady: bool = False) -> Trace:
+    """What `steer` asks for (see `asked`), around an answer."""
+    design, found = design_named(aim.design), Found(steer.y, aim)
+    per_group = answer.plan.counting.equal_groups > 1
+    drawn = _Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group)
+    axis = with_typed_ends(_axis(drawn, steer.x, kept, steady), aim.steer(CURVE), "x")
+    x, changes = _places(drawn, axis)
+    lines = [_line(drawn, axis, x, changes, {}, "now", own=True)]
+    lines += _family(drawn, axis, x, changes, steer.family)
+    here = answer if steer.y == answer.find else otherwise(aim, steer.y, drawn.values)
+    at = _own_place(drawn, axis)
+    y = found.number(here) if isinstance(here, Answer) else math.nan
+    group = "per " + design.group_word if per_group else aim.words.many
+    made = Trace(
+        find=steer.y,
+        x=axis,
+        y_words=found.axis,
+        y_ends=_ends(steer.y, y, lines),
+        lines=tuple(lines),
+        point=(at, y),
+        point_label=found.text(here) if isinstance(here, Answer) else "",
+        family=steer.family,
+        per_group=per_group,
+        place=group,
+        says="",
+    )
+    return _said(made)
+
+
+def _said(made: Trace) -> Trace:
+    own = made.lines[0]
+    text = f"{made.point_label or 'Nothing'} at {made._at(made.point[0])}"
+    nothing = np.flatnonzero(np.isnan(own.y))
+    if nothing.size:
+        text += f"; nothing is found at {made._at(own.x[nothing[0]])}: {own.words[nothing[0]]}"
+    else:
+        text += f"; {own.words[0]} at {made._at(own.x[0])}, {own.words[-1]} at {made._at(own.x[-1])}."
+    return replace(made, says=(text[:1].upper() + text[1:]).replace("\u00a0", " "))
+
+
+def _axis(drawn: _Drawn, name: str, kept: Trace | None, steady: bool) -> Axis:
+    old = None if kept is None else kept.x
+    if name == SIZE:
+        return size_axis(drawn.aim, drawn.answer, drawn.per_group, old, steady)
+    return value_axis(drawn.aim, name, _value(drawn, name), old, steady)
+
+
+def _value(drawn: _Drawn, name: str) -> float:
+    value = drawn.values.get(name, drawn.design.assumption(name).default)
+    return float(value)
+
+
+def _own_place(drawn: _Drawn, axis: Axis) -> float:
+    if axis.name == SIZE:
+        return size_of(drawn.answer, drawn.per_group)
+    return _value(drawn, axis.name) * axis.scale
+
+
+def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], list[dict[str, Any]]]:
+    """Places along the axis, and the values that each stands for."""
+    if axis.name == SIZE:
+        return _sizes(drawn, axis)
+    at = np.linspace(*axis.ends, POINTS)
+    if drawn.design.assumption(axis.name).kind == "count":
+        at = np.unique(np.round(at))
+    return at, [{axis.name: _checked(drawn, axis.name, each / axis.scale)} for each in at]
+
+
+def _checked(drawn: _Drawn, name: str, value: float) -> float | int:
+    return round(value) if drawn.design.assumption(name).kind == "count" else float(f"{value:.12g}")
+
+
+def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], list[dict[str, Any]]]:
+    plan = drawn.answer.plan
+    first, last = (step_at(plan, end, drawn.per_group) for end in axis.ends)
+    steps = np.unique(np.linspace(first, max(last, first + 1), POINTS).astype(np.int64))
+    changes = []
+    for step in steps:
+        sizes = plan.counting.ways(np.array([step]))[0][:, 0]
+        groups = tuple(math.ceil(size - 1e-9) for size in sizes)
+        changes.append(stated_sizes(drawn.design, drawn.aim, groups, plan))
+    return x_at(plan, steps, drawn.per_group), changes
+
+
+def _line(
+    drawn: _Drawn,
+    axis: Axis,
+    x: NDArray[np.float64],
+    changes: Sequence[Mapping[str, Any]],
+    always: Mapping[str, Any],
+    label: str,
+    own: bool,
+) -> Line:
+    outcomes: list[Settled] = []
+    for done, change in enumerate(changes):
+        patience.report(done / len(changes))
+        outcomes.append(otherwise(drawn.aim, drawn.found.find, drawn.values, **{**always, **change}))
+    found = drawn.found
+    y = np.array([found.number(each) if isinstance(each, Answer) else math.nan for each in outcomes])
+    words = tuple(found.text(each) if isinstance(each, Answer) else each.message for each in outcomes)
+    return Line(label, x, y, words, own)
+
+
+def _family(
+    drawn: _Drawn, axis: Axis, x: NDArray[np.float64], changes: Sequence[Mapping[str, Any]], name: str
+) -> list[Line]:
+    """A line for each end of the plausible range of a further assumption."""
+    for assumption, low, high in ranged(drawn.aim, drawn.found.find):
+        if assumption.name == name:
+            quantity = Quantity(assumption, drawn.aim)
+            return [
+                _line(drawn, axis, x, changes, {name: _checked(drawn, name, end)}, quantity.text(end), own=False)
+                for end in (low, high)
+            ]
+    return []
+
+
+def _ends(find: str, own: float, lines: Sequence[Line]) -> tuple[float, float]:
+    """The ends of the y axis: power has its own; what goes on for ever is cut well above the design."""
+    if find == "power":
+        return 0.0, 104.0
+    known = np.concatenate([line.y[np.isfinite(line.y)] for line in lines])
+    known = np.append(known, own) if math.isfinite(own) else known
+    if not known.size:
+        return 0.0, 1.0
+    low, high = float(known.min()), float(known.max())
+    if math.isfinite(own) and own > 0:
+        high = min(high, _TALLER * own)
+    if math.isfinite(own) and own < 0:
+        low = max(low, _TALLER * own)
+    low, high = min(low, 0.0) if low < 0.4 * high else low, max(high, 0.0) if high < 0 else high
+    low = 0.0 if 0 < low < 0.4 * high else low
+    room = 0.06 * (high - low) or 0.1 * abs(high) or 1.0
+    return low - (room if low < 0 else 0.0), high + room
