@@ -82,6 +82,16 @@ def test_planning_on_the_lower_limit(window: Window) -> None:
     assert "no lower limit" in panel.interval.text()
 
 
+def test_the_open_panel_follows_the_study_s_words(window: Window) -> None:
+    """A unit that is changed, and taken back, while the panel is open."""
+    panel = opened(window)
+    fill(panel, "means", **DATA)
+    for unit in ("s", "ms"):
+        window.session.do(edits.set_words(window.session.study, "reaction", unit=unit))
+        assert panel._units["mean1"].text() == unit
+        assert f"16 {unit}" in plain(panel.result.text())
+
+
 def test_what_is_wrong_is_said_and_nothing_typed_is_lost(window: Window) -> None:
     """Missing, unreadable, impossible; from route to route and back."""
     panel = opened(window)

@@ -52,6 +52,7 @@ class EvidencePanel(SidePanel):
         self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
         self._labels: dict[str, QLabel] = {}
+        self._units: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
@@ -174,6 +175,8 @@ class EvidencePanel(SidePanel):
         aim = self.session.aim
         if self.isVisible() and (aim is None or self._aim_id != f"{aim.id} {aim.design}"):
             self.closed.emit()
+        elif self.isVisible():
+            self.refresh()  # what things are called may have changed
 
     def choose_named(self, name: str) -> None:
         """Ask for the inputs of the route of this name, or for a pilot file."""
@@ -185,7 +188,7 @@ class EvidencePanel(SidePanel):
     def choose(self, route: Route) -> None:
         """Ask for the inputs of a route."""
         self._turn_to(route.name, in_pilot=False)
-        self.route, self.editors = route, {}
+        self.route, self.editors, self._units = route, {}, {}
         body = QWidget()
         grid = _grid(body, self.theme)
         self._ask(route, route.inputs, grid)
@@ -196,7 +199,7 @@ class EvidencePanel(SidePanel):
     def choose_pilot(self) -> None:
         """Ask for a pilot file."""
         self._turn_to("pilot", in_pilot=True)
-        self.route, self.editors = None, {}
+        self.route, self.editors, self._units = None, {}, {}
         self.refresh()
         if self.pilot.data is not None:
             self.pilot.tell()
@@ -229,7 +232,8 @@ class EvidencePanel(SidePanel):
                     grid.addWidget(editor, row, 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
                 else:
                     grid.addWidget(editor, row, 1, 1, 2 if asked.several else 1)
-                    grid.addWidget(label(unit_text(asked, self._unit()), "quiet"), row, 2)
+                    unit = self._units[asked.name] = label("", "quiet")
+                    grid.addWidget(unit, row, 2)
             row += 1
         file = texts.get(PILOT_FILE, "")
         if file and not self.in_pilot:
@@ -376,6 +380,8 @@ class EvidencePanel(SidePanel):
         for asked in (each for each in asked_for if each.name in self.editors):
             self._labels[asked.name].setText(asked.label)
             self.editors[asked.name].setAccessibleName(asked.label)
+            if asked.name in self._units:
+                self._units[asked.name].setText(unit_text(asked, aim.words.unit))
 
     def _take(self, lower: bool) -> None:
         if self.route is None or self.session.aim is None:
