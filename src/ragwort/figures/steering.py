@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
@@ -14,13 +15,15 @@ from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Shown
-from ragwort.figures.trace import Trace, names_across
+from ragwort.figures.trace import Trace, family_of, names_across
+from ragwort.study.edits.pictures import VALUES
 from ragwort.study.model import Aim, Steer
-from ragwort.study.numbers import NumberError, parse, value_text
+from ragwort.study.numbers import NumberError, parse, unit_text, value_text
 from ragwort.study.sentence import Piece
 from ragwort.study.whatif import ranged, values_for
 
 AS_PLANNED = "as planned"
+MOST_VALUES = 6  # lines beside the aim's own
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
 
@@ -148,11 +151,52 @@ def _curve_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
         pieces += _axis_pieces(aim, steer, shown, "x")
     else:
         pieces.append(Piece("choice", shown.x_label, "x"))
-    family = next((words for name, words, now in _families(aim, answer, shown) if now), AS_PLANNED)
-    pieces += [Piece("text", ", "), Piece("choice", family, "family")]
+    pieces += [Piece("text", ", "), *_family_pieces(aim, steer, shown)]
     if isinstance(shown, Curve) and aim.scenarios:
         pieces.append(Piece("text", ", with the kept scenarios"))
     return [*pieces, Piece("text", ".")]
+
+
+def _family_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
+    """`also for standard deviation 20, 28 ms`."""
+    if not isinstance(shown, Trace) or not shown.family:
+        return [Piece("choice", AS_PLANNED, "family")]
+    quantity = Quantity(design_named(aim.design).assumption(shown.family), aim)
+    fault = VALUES in steer.faults
+    unit = unit_text(quantity.assumption, aim.words.unit)
+    text = f"{text_of_values(aim, shown)}\u00a0{unit}" if unit else text_of_values(aim, shown)
+    return [
+        Piece("text", "also for "),
+        Piece("choice", quantity.words, "family"),
+        Piece("text", " "),
+        Piece("value", (steer.drafts[VALUES][:24].strip() or "\u2014") if fault else text, VALUES, fault=fault),
+    ]
+
+
+def text_of_values(aim: Aim, shown: Shown) -> str:
+    """The values of a family as they are typed."""
+    assert isinstance(shown, Trace)
+    assumption = design_named(aim.design).assumption(shown.family)
+    values = family_of(aim, shown.find, aim.steer("Curve").changed(family=shown.family))
+    return ", ".join(value_text(assumption, value, 6) for value in values)
+
+
+def read_values(aim: Aim, shown: Shown, text: str) -> tuple[float, ...]:
+    """Typed values of a family, apart by commas or spaces. Raises `NumberError`."""
+    assert isinstance(shown, Trace)
+    assumption = design_named(aim.design).assumption(shown.family)
+    return values_from(assumption, text, aim.words.unit)
+
+
+def values_from(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
+    """Several values of an assumption, apart by commas or spaces. Raises `NumberError`."""
+    whole = text.strip().removesuffix(unit).strip()
+    parts = [part for part in re.split(r",\s+|;\s*|\s+and\s+|\s+|(?<=\d),(?=\d)", whole) if part]
+    if not parts:
+        raise NumberError("Type the values for which there is to be a line, as in 20, 28.")
+    if len(parts) > MOST_VALUES:
+        raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {len(parts)}.")
+    return tuple(float(parse(assumption, part, unit)) for part in parts)
 
 
 def _find_of(shown: Shown, aim: Aim) -> Found:

@@ -10,7 +10,8 @@ from typing import Any, ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, Design, design_named
+from ragwort.designs import Answer, Design, RequestError, design_named
+from ragwort.designs.assumption import Assumption
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Pointer, Reading, Shown
@@ -18,7 +19,7 @@ from ragwort.stats import patience
 from ragwort.study.model import Aim, Steer
 from ragwort.study.numbers import count_text
 from ragwort.study.outcome import Settled
-from ragwort.study.whatif import otherwise, ranged, stated_sizes, values_for
+from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
 
 POINTS = 33  # along a line
 NEAR = 26  # pixels above or below a line in which it is read
@@ -52,6 +53,7 @@ class Trace(Shown):
     family: str
     per_group: bool
     place: str  # what a size on the x axis is: `per group`
+    basis: str  # what the lines depend on: while it is equal, they need not be computed anew
     says: str
 
     @property
@@ -106,7 +108,7 @@ def asked(aim: Aim, answer: Answer) -> Steer | None:
     finds = design_named(aim.design).finds
     find = steer.y if steer.y in finds else "power"
     x = steer.x if steer.x in names_across(aim, answer, find) else ""
-    family = steer.family if steer.family in {each.name for each, *_ in ranged(aim, find)} - {x} else ""
+    family = steer.family if steer.family != x and family_of(aim, find, steer) else ""
     if find == "power" and x in ("", SIZE) and not family:
         return None
     return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
@@ -120,6 +122,25 @@ def names_across(aim: Aim, answer: Answer, find: str) -> list[str]:
     names = axes_of(aim, {**defaults, **values})
     unused = design.unused_names(find)
     return [name for name in names if (name == SIZE and find != "n") or (name != SIZE and name not in unused)]
+
+
+def family_of(aim: Aim, find: str, steer: Steer) -> tuple[float, ...]:
+    """The values for which `steer` asks for a line beside that of the aim as it stands."""
+    design = design_named(aim.design)
+    known = {each.name: each for each in design.assumptions if each.kind in NUMERIC}
+    if steer.family not in known or steer.family in design.unused_names(find):
+        return ()
+    if steer.values:
+        return tuple(value for value in steer.values if _is_allowed(known[steer.family], value))
+    return next(((low, high) for each, low, high in ranged(aim, find) if each.name == steer.family), ())
+
+
+def _is_allowed(assumption: Assumption, value: float) -> bool:
+    try:
+        assumption.check(value)
+    except RequestError:
+        return False
+    return True
 
 
 @dataclass(frozen=True)
@@ -140,9 +161,9 @@ def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, 
     per_group = answer.plan.counting.equal_groups > 1
     drawn = _Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group)
     axis = with_typed_ends(_axis(drawn, steer.x, kept, steady), aim.steer(CURVE), "x")
-    x, changes = _places(drawn, axis)
-    lines = [_line(drawn, axis, x, changes, {}, "now", own=True)]
-    lines += _family(drawn, axis, x, changes, steer.family)
+    basis = _basis(drawn, axis, steer)
+    same = kept is not None and kept.basis == basis
+    lines = kept.lines if kept is not None and same else _lines(drawn, axis, steer)
     here = answer if steer.y == answer.find else otherwise(aim, steer.y, drawn.values)
     at = _own_place(drawn, axis)
     y = found.number(here) if isinstance(here, Answer) else math.nan
@@ -151,16 +172,38 @@ def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, 
         find=steer.y,
         x=axis,
         y_words=found.axis,
-        y_ends=_ends(steer.y, y, lines),
-        lines=tuple(lines),
+        y_ends=kept.y_ends if kept is not None and same and _holds(kept, y, steady) else _ends(steer.y, y, lines),
+        lines=lines,
         point=(at, y),
         point_label=found.text(here) if isinstance(here, Answer) else "",
         family=steer.family,
         per_group=per_group,
         place=group,
+        basis=basis,
         says="",
     )
     return _said(made)
+
+
+def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
+    """The axes, and every value that has a say in the lines."""
+    sizes = {name for way in drawn.design.sizes for name in way.names} if axis.name == SIZE else set()
+    fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in {axis.name, *sizes})
+    family = steer.family, family_of(drawn.aim, drawn.found.find, steer)
+    return repr((drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed))
+
+
+def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
+    x, changes = _places(drawn, axis)
+    own = _line(drawn, x, changes, {}, "now", own=True)
+    return (own, *_family(drawn, x, changes, steer))
+
+
+def _holds(kept: Trace, y: float, steady: bool) -> bool:
+    """Whether the y axis that is shown now can stay."""
+    low, high = kept.y_ends
+    room = (0.02 if steady else 0.15) * (high - low)
+    return low + room <= y <= high - room
 
 
 def _said(made: Trace) -> Trace:
@@ -220,7 +263,6 @@ def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], list[dict[st
 
 def _line(
     drawn: _Drawn,
-    axis: Axis,
     x: NDArray[np.float64],
     changes: Sequence[Mapping[str, Any]],
     always: Mapping[str, Any],
@@ -237,18 +279,14 @@ def _line(
     return Line(label, x, y, words, own)
 
 
-def _family(
-    drawn: _Drawn, axis: Axis, x: NDArray[np.float64], changes: Sequence[Mapping[str, Any]], name: str
-) -> list[Line]:
-    """A line for each end of the plausible range of a further assumption."""
-    for assumption, low, high in ranged(drawn.aim, drawn.found.find):
-        if assumption.name == name:
-            quantity = Quantity(assumption, drawn.aim)
-            return [
-                _line(drawn, axis, x, changes, {name: _checked(drawn, name, end)}, quantity.text(end), own=False)
-                for end in (low, high)
-            ]
-    return []
+def _family(drawn: _Drawn, x: NDArray[np.float64], changes: Sequence[Mapping[str, Any]], steer: Steer) -> list[Line]:
+    """A line for each value of a further assumption."""
+    found = []
+    for value in family_of(drawn.aim, drawn.found.find, steer) if steer.family else ():
+        quantity = Quantity(drawn.design.assumption(steer.family), drawn.aim)
+        always = {steer.family: _checked(drawn, steer.family, value)}
+        found.append(_line(drawn, x, changes, always, quantity.text(value), own=False))
+    return found
 
 
 def _ends(find: str, own: float, lines: Sequence[Line]) -> tuple[float, float]:

@@ -10,8 +10,20 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.shown import Shown
-from ragwort.figures.steering import SENTENCES, assumption_of, axis_of, end_of, plain, read_end, text_of_end
+from ragwort.figures.steering import (
+    SENTENCES,
+    assumption_of,
+    axis_of,
+    end_of,
+    plain,
+    read_end,
+    read_values,
+    text_of_end,
+    text_of_values,
+)
 from ragwort.study import edits
+from ragwort.study.edits.pictures import VALUES
+from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import NumberError, nudged
 from ragwort.study.sentence import Piece
@@ -68,8 +80,9 @@ class SteeringView(LiveText):
             token.show_piece(piece, _LABELS[piece.name] if picture == "Map" else _ASKED[piece.name])
             return
         draft = aim.steer(picture).drafts.get(piece.name, "")
-        token.edit_text = draft or text_of_end(aim, shown, piece.name)
-        token.show_piece(piece, _LABELS[piece.name.partition("_")[2]])
+        values = piece.name == VALUES
+        token.edit_text = draft or (text_of_values(aim, shown) if values else text_of_end(aim, shown, piece.name))
+        token.show_piece(piece, "A line for each of" if values else _LABELS[piece.name.partition("_")[2]])
 
     def wire(self, token: Token) -> None:
         """See `LiveText.wire`."""
@@ -95,18 +108,29 @@ class SteeringView(LiveText):
         self.session.do(edits.choose_for_picture(self.session.study, aim.id, picture, changes))
 
     def _typed(self, token: Token, text: str) -> None:
-        picture, aim, _, shown = self._now()
+        picture, aim, _, _ = self._now()
         slot, study, joined = token.piece.name, self.session.study, self._joined(token)
-        shows = axis_of(shown, slot).name
         try:
-            edit = edits.set_end(study, aim.id, picture, slot, read_end(aim, shown, slot, text), shows, joined)
+            edit = self._read(slot, text, joined)
         except NumberError as error:
             edit = edits.keep_draft_of_end(study, aim.id, picture, slot, text[:200], str(error), joined)
         self.session.do(edit)
 
+    def _read(self, slot: str, text: str, joined: str) -> Edit:
+        """What typed text changes. Raises `NumberError`."""
+        picture, aim, _, shown = self._now()
+        study = self.session.study
+        if slot == VALUES:
+            values = read_values(aim, shown, text)
+            return edits.set_family_values(study, aim.id, picture, aim.steer(picture).family, values, joined)
+        shows, end = axis_of(shown, slot).name, read_end(aim, shown, slot, text)
+        return edits.set_end(study, aim.id, picture, slot, end, shows, joined)
+
     def _nudged(self, token: Token, steps: int, drag: bool) -> None:
         picture, aim, _, shown = self._now()
         slot = token.piece.name
+        if slot == VALUES:
+            return
         moved = nudged(assumption_of(aim, shown, slot), end_of(shown, slot), steps)
         if float(moved) != end_of(shown, slot):
             merge = f"{'drag' if drag else 'nudge'} {self._joined(token)}"

@@ -13,7 +13,14 @@ from ragwort.study.edits.aims import (
 )
 from ragwort.study.edits.common import LONGEST_NAME, short_name, typing
 from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_typed, read_inputs, use_evidence
-from ragwort.study.edits.pictures import choose_for_picture, keep_draft_of_end, reset_ends, set_end, steering
+from ragwort.study.edits.pictures import (
+    choose_for_picture,
+    keep_draft_of_end,
+    reset_ends,
+    set_end,
+    set_family_values,
+    steering,
+)
 from ragwort.study.edits.points import drag_over, drag_to_step
 from ragwort.study.edits.scenarios import delete_scenario, keep_scenario, rename_scenario, return_to_scenario
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
@@ -72,6 +79,7 @@ __all__ = [
     "retitle",
     "return_to_scenario",
     "set_end",
+    "set_family_values",
     "set_remark",
     "set_so_far",
     "set_study",

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Steer, Study
+
+VALUES = "values"  # the word that lists the values of a family
 
 
 def steering(aim_id: str, picture: str, slot: str) -> str:
@@ -20,7 +22,20 @@ def choose_for_picture(study: Study, aim_id: str, picture: str, changes: Mapping
     aim = study.aim(aim_id)
     steer = aim.steer(picture)
     ends = {name: end for name, end in steer.ends.items() if name.partition("_")[0] not in changes}
-    return _steered(study, aim, picture, steer.changed(**changes, ends=ends, drafts={}, faults={}))
+    values = () if "family" in changes else steer.values
+    return _steered(study, aim, picture, steer.changed(**changes, ends=ends, values=values, drafts={}, faults={}))
+
+
+@no_edit_of_what_is_gone
+def set_family_values(
+    study: Study, aim_id: str, picture: str, family: str, values: Sequence[float], merge: str = ""
+) -> Edit:
+    """Draw a line for each of these values of an assumption."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    drafts, faults = _without(steer.drafts, VALUES), _without(steer.faults, VALUES)
+    changed = steer.changed(family=family, values=tuple(values), drafts=drafts, faults=faults)
+    return _steered(study, aim, picture, changed, merge)
 
 
 @no_edit_of_what_is_gone
