@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
+import csv
+import io
 import json
 import os
 import subprocess
@@ -116,6 +119,47 @@ def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
     status, output, _ = run("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "r.html"))
     assert status == 0
     assert (tmp_path / "r.html").read_bytes() == report_bytes(first, "html")
+
+
+def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
+    """Its data are the core's answers; every format; what cannot be drawn is said in one line."""
+    words = ("--y", "n", "--x", "difference=8,16", "--family", "sd=20,28")
+    status, output, errors = run("picture", "-", *words, "-o", str(tmp_path / "p.csv"), text=json.dumps(GOOD))
+    assert (status, errors) == (0, "")
+    assert "128 participants at 12" in output
+    head, first, *rest = csv.reader((tmp_path / "p.csv").read_text().splitlines())
+    assert head[:3] == ["line", "difference", "participants in all"]
+    assert first[:3] == ["now", "8.0", "286.0"]
+    assert {row[0] for row in rest} == {"now", "20", "28"}
+    write_study(demo_study(), tmp_path / "s.ragwort")
+    for kind, start in (("svg", b"<?xml"), ("pdf", b"%PDF"), ("png", b"\x89PNG")):
+        target = tmp_path / f"p.{kind}"
+        words = ("--picture", "map", "--aim", "Errors logged by ward", "--y", "icc")
+        status, _, errors = run("picture", str(tmp_path / "s.ragwort"), *words, "-o", str(target))
+        assert (status, errors) == (0, "")
+        assert target.read_bytes().startswith(start)
+
+
+@pytest.mark.parametrize(
+    ("words", "fault"),
+    [
+        (("--picture", "pie"), "There is no picture 'pie' of this aim: there is Curve, Map, Errors or Drivers."),
+        (("--picture", "errors", "--x", "sd"), "Errors shows one thing only: leave out --x."),
+        (("--x", "icc"), "--x cannot be 'icc' here: it can be difference, sd, alpha, ratio or n."),
+        (("--x", "sd=3,1"), "--x sd= needs the two ends of its axis, the lower first: sd=6,18."),
+        (("--family", "sd=0,1"), "--family sd=0,1: Standard deviation must be above 0, not 0."),
+        (("--picture", "map", "--family", "sd"), "Map has no --family: leave it out."),
+        (("--aim", "x"), "There is no aim 'x'. The study's aims: Two independent means."),
+    ],
+)
+def test_what_cannot_be_drawn_is_said(words: tuple[str, ...], fault: str, tmp_path: Path) -> None:
+    """With what could be."""
+    request = tmp_path / "r.json"
+    request.write_text(json.dumps(GOOD))
+    with pytest.raises(SystemExit) as left, contextlib.redirect_stderr(io.StringIO()) as said:
+        cli.main(["picture", str(request), *words, "-o", str(tmp_path / "p.svg")])
+    assert left.value.code == 2
+    assert said.getvalue() == f"ragwort: {fault}\n"
 
 
 @pytest.mark.fault_of_ours

@@ -22,6 +22,7 @@ from ragwort.files.reading import size_text
 
 if TYPE_CHECKING:
     from ragwort.designs.assumption import Assumption
+    from ragwort.study.model import Study
 
 BAD_INPUT = 2
 NOBODY_READS = 141  # as a shell says it of a command whose reader has gone
@@ -260,6 +261,46 @@ def report(study: Path, output: Path) -> None:
     except FileError as error:
         raise BadInput(str(error)) from error
     _print(f"Wrote {output}")
+
+
+@cli.command()
+@click.argument("source")
+@click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .svg, .pdf, .png or .csv file.")
+@click.option("--picture", default="curve", help="Which picture: curve, map, errors, drivers or steps.")
+@click.option("--aim", default="", help="The aim of a study, by its name; the first without this.")
+@click.option("--x", default="", help="What runs across: a name, or with the ends of its axis, as in difference=6,18.")
+@click.option("--y", default="", help="What runs up or is asked for.")
+@click.option("--family", default="", help="Lines for several values of an assumption, as in sd=20,24,28.")
+def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, family: str) -> None:
+    """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
+    from ragwort.figures.export import picture_bytes
+    from ragwort.figures.pictures import FORMATS
+    from ragwort.figures.wanted import NotWanted, aim_named, wanted
+
+    kind = output.suffix.lower().removeprefix(".")
+    if kind not in FORMATS:
+        raise BadInput(f"a picture is written as .{', .'.join(FORMATS)}, not {output.suffix or 'without an ending'}.")
+    try:
+        study = _study_in(source)
+        words = {name: text for name, text in (("y", y), ("x", x), ("family", family)) if text}
+        shown = wanted(study, aim_named(study, aim), picture, words)
+        write_whole(output, picture_bytes(shown, kind))
+    except (FileError, NotWanted) as error:
+        raise BadInput(str(error)) from error
+    _print(f"{shown.says}\nWrote {output}")
+
+
+def _study_in(source: str) -> Study:
+    """The study in a file, or one made of a request."""
+    from ragwort.figures.wanted import study_of_request
+    from ragwort.study.files import SUFFIX, read_study
+
+    if Path(source).suffix == SUFFIX:
+        return read_study(Path(source))
+    found = _json_from(source)
+    if not isinstance(found, dict):
+        raise BadInput("a picture is drawn of a study, or of one request: an object with design, find and assumptions.")
+    return study_of_request(found)
 
 
 @cli.command()

@@ -1,0 +1,111 @@
+"""A picture asked for in words, as the command line has them: of a study's aim or of a plain request."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ragwort.designs import Answer, Design, RequestError, design_named
+from ragwort.designs.assumption import one_of
+from ragwort.figures.axes import SIZE
+from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
+from ragwort.figures.steering import SENTENCES, values_from
+from ragwort.study import edits
+from ragwort.study.model import Aim, Entry, Study
+from ragwort.study.numbers import NumberError
+from ragwort.study.outcome import outcome_of
+from ragwort.study.whatif import NUMERIC
+
+_STEERED = {("Curve", "x"), ("Curve", "y"), ("Map", "x"), ("Map", "y"), ("Drivers", "y")}
+Words = Mapping[str, str]  # `x`, `y`, `family`: a name, or a name and values: `sd=20,24,28`
+
+
+class NotWanted(ValueError):
+    """What was asked for cannot be drawn; the message says what could be."""
+
+
+def study_of_request(request: Any) -> Study:
+    """A study with one aim, which asks what a request does. Raises `NotWanted`."""
+    try:
+        design = design_named(request.get("design"))
+    except RequestError as error:
+        raise NotWanted(error.message) from error
+    assumptions = request.get("assumptions", {})
+    if not isinstance(assumptions, Mapping):
+        raise NotWanted("assumptions must be an object of names and values.")
+    entries = {str(name): Entry(value=value) for name, value in assumptions.items()}
+    aim = Aim(name=design.title, design=design.id, find=request.get("find", "n"), entries=entries)
+    return Study(title=design.title, aims=(aim,))
+
+
+def aim_named(study: Study, name: str) -> Aim:
+    """The aim of this name or id; the first where no name is given. Raises `NotWanted`."""
+    for aim in study.aims:
+        if name in ("", aim.id, aim.name):
+            return aim
+    known = one_of([aim.name for aim in study.aims]) if study.aims else "none yet"
+    raise NotWanted(f"There is no aim {name!r}. The study's aims: {known}.")
+
+
+def wanted(study: Study, aim: Aim, picture: str, words: Words) -> Picture:
+    """The picture `picture` of an aim, showing what `words` say. Raises `NotWanted`."""
+    name = next((each for each in SENTENCES if each.lower() == picture.lower()), picture.capitalize())
+    answer = _answer(aim)
+    if name not in pictures_for(answer):
+        raise NotWanted(f"There is no picture {picture!r} of this aim: there is {one_of(pictures_for(answer))}.")
+    if words and name not in SENTENCES:
+        raise NotWanted(f"{name} shows one thing only: leave out {one_of([f'--{word}' for word in words])}.")
+    for word, text in words.items():
+        study = _steered(study, study.aim(aim.id), name, word, text)
+    aim = study.aim(aim.id)
+    return picture_of(name, Scene(aim, answer, study.limit))
+
+
+def _answer(aim: Aim) -> Answer:
+    outcome = outcome_of(aim)
+    if not isinstance(outcome, Answer):
+        raise NotWanted(f"{aim.name} has no answer to draw. {outcome.message}")
+    return outcome
+
+
+def _steered(study: Study, aim: Aim, picture: str, word: str, text: str) -> Study:
+    """The study with one word of the picture's sentence put in."""
+    name, _, values = text.partition("=")
+    shown = picture_of(picture, Scene(aim, _answer(aim), study.limit))
+    offers = _offers(aim, picture, word, shown)
+    if not offers or (word == "family" and picture != "Curve"):
+        raise NotWanted(f"{picture} has no --{word}: leave it out.")
+    if name not in offers:
+        raise NotWanted(f"--{word} cannot be {name!r} here: it can be {one_of(offers)}.")
+    study = edits.choose_for_picture(study, aim.id, picture, {word: name}).study
+    if not values:
+        return study
+    design = design_named(aim.design)
+    try:
+        numbers = values_from(design.assumption(name), values, aim.words.unit)
+    except NumberError as error:
+        raise NotWanted(f"--{word} {text}: {error}") from error
+    return _with_values(study, aim, picture, word, name, numbers)
+
+
+def _offers(aim: Aim, picture: str, word: str, shown: Picture) -> list[str]:
+    if word == "family":
+        return _numbers_of(design_named(aim.design), aim)
+    if (picture, word) not in _STEERED:
+        return []
+    return [name for name, *_ in SENTENCES[picture].offers(aim, _answer(aim), shown, word)]
+
+
+def _numbers_of(design: Design, aim: Aim) -> list[str]:
+    """The assumptions of which several values can be compared."""
+    return [each.name for each in design.assumptions if each.kind in NUMERIC and each.name != SIZE]
+
+
+def _with_values(study: Study, aim: Aim, picture: str, word: str, name: str, numbers: tuple[float, ...]) -> Study:
+    if word == "family":
+        return edits.set_family_values(study, aim.id, picture, name, numbers).study
+    if len(numbers) != 2 or numbers[0] >= numbers[1]:
+        raise NotWanted(f"--{word} {name}= needs the two ends of its axis, the lower first: {name}=6,18.")
+    for end, number in zip(("low", "high"), numbers, strict=True):
+        study = edits.set_end(study, aim.id, picture, f"{word}_{end}", number, name).study
+    return study
