@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, ClassVar
 
 from ragwort.designs.assumption import Assumption, Group
@@ -80,7 +81,11 @@ class Design:
 
     def assumption(self, name: str) -> Assumption:
         """The assumption of this name. Raises `KeyError`."""
-        return {assumption.name: assumption for assumption in self.assumptions}[name]
+        return self._named[name]
+
+    @cached_property
+    def _named(self) -> dict[str, Assumption]:
+        return {assumption.name: assumption for assumption in self.assumptions}
 
     def unknown_of(self, find: str) -> str:
         """The assumption that carries the flower when `find` is asked for."""

@@ -39,9 +39,10 @@ def powers(design: Design, values: Mapping[str, Any], many: Sequence[Changes]) -
     """Power under `values`, sizes among them, with each of `many` changes; NaN where they cannot be had."""
     found = np.full(len(many), np.nan)
     alike: dict[tuple[Any, ...], list[tuple[int, Plan, Sizes]]] = {}
+    known: dict[Any, Sizes] = {}
     for at, changes in enumerate(many):
         made = plan_with(design, values, changes)
-        sizes = None if made is None else _sizes(design, made[1], made[0])
+        sizes = None if made is None else _sizes(design, made[1], made[0], known)
         if made is not None and sizes is not None:
             alike.setdefault(_kind(made[0], sizes), []).append((at, made[0], sizes))
     for group in alike.values():
@@ -51,17 +52,53 @@ def powers(design: Design, values: Mapping[str, Any], many: Sequence[Changes]) -
     return found
 
 
-def _kind(plan: Plan, sizes: Sizes) -> tuple[Any, ...]:
+def powers_at(
+    design: Design, values: Mapping[str, Any], many: Sequence[Changes]
+) -> Callable[[int], NDArray[np.float64]]:
+    """The powers with each of `many` changes as a function of the step of the counting, instead of the given size.
+
+    Changes that cannot be had have power 0.
+    """
+    alike: dict[tuple[Any, ...], list[tuple[int, Plan]]] = {}
+    for at, changes in enumerate(many):
+        made = plan_with(design, values, changes)
+        if made is not None:
+            alike.setdefault((*_kind(made[0], ()), made[0].counting), []).append((at, made[0]))
+    stacks = [([at for at, _ in group], stacked([plan for _, plan in group])) for group in alike.values()]
+
+    def at_step(step: int) -> NDArray[np.float64]:
+        found = np.zeros(len(many))
+        for places, plan in stacks:
+            patience.check()
+            ways = plan.counting.ways(np.array([step]))
+            with np.errstate(all="ignore"):
+                found[places] = np.max([plan.power(np.repeat(way, len(places), axis=1)) for way in ways], axis=0)
+        return found
+
+    return at_step
+
+
+def _kind(plan: Plan, sizes: Sizes | tuple[()]) -> tuple[Any, ...]:
     """Plans for which this is equal can be stacked."""
     single = [getattr(plan, name) for name in plan.single] if isinstance(plan, StatisticPlan) else []
     return type(plan), len(sizes), *single
 
 
-def _sizes(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
+def _sizes(design: Design, values: Mapping[str, Any], plan: Plan, known: dict[Any, Sizes]) -> Sizes | None:
+    """The sizes that are given; those `known` already need not be worked out again."""
+    given = tuple(values.get(name) for way in design.sizes for name in way.names)
+    key = (plan.counting, given) if plan.counting.settles_sizes else None
+    if key is not None and key in known:
+        return known[key]
     try:
-        return plan.better(design.given_sizes(values, plan))
+        ways = design.given_sizes(values, plan)
     except RequestError:
         return None
+    if len(ways) > 1:
+        return plan.better(ways)
+    if key is not None:
+        known[key] = ways[0]
+    return ways[0]
 
 
 def _powers(plans: Sequence[Plan], sizes: Sizes) -> NDArray[np.float64]:

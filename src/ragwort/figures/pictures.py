@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
+from ragwort.figures.chances import spread_of
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
@@ -120,6 +121,13 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         _drivers,
         lambda aim: "How far the answer moves when each assumption goes to the ends of its plausible range.",
         _has_ranges,
+    ),
+    Kind(
+        "Spread",
+        _always,
+        lambda scene: spread_of(scene.aim, scene.answer),
+        lambda aim: "What power is likely if all guesses are off at once.",
+        lambda aim, answer: "Spread" in aim.pictures,
     ),
     Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
 )

@@ -56,6 +56,8 @@ class ByClusters(Counting):
 class RealArms(Counting):
     """Two arms whose sizes are real numbers of participants; steps are whole ones of arm 1."""
 
+    settles_sizes = False
+
     ratio: float
 
     @property

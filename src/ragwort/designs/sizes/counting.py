@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable
-from typing import TYPE_CHECKING, TypeAlias
+from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
 from ragwort.stats import search
 from ragwort.stats.lazily import np
@@ -24,6 +24,8 @@ _TIE = 1e-12  # powers that differ by less are the same
 
 class Counting:
     """The grid of sample sizes of one plan, one step at a time. As declared here: a total that counts up."""
+
+    settles_sizes: ClassVar[bool] = True  # group sizes follow from it and what is given as the size alone
 
     @property
     def lowest(self) -> int:

@@ -6,7 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
-    curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
+    chances.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
     points.py        points and labels among lines
 """
 
@@ -14,7 +14,9 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from ragwort.figures.chances import Spread
 from ragwort.figures.curve import Curve
+from ragwort.figures.drawing.chances import SpreadDrawing
 from ragwort.figures.drawing.curve import CurveDrawing
 from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
@@ -43,6 +45,7 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Map: MapDrawing(),
     Errors: ErrorsDrawing(),
     Drivers: DriversDrawing(),
+    Spread: SpreadDrawing(),
     Steps: StepsDrawing(),
 }
 

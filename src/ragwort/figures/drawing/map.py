@@ -14,7 +14,7 @@ from ragwort.figures.drawing.pencil import (
     short,
     text_at,
 )
-from ragwort.figures.drawing.points import ABOVE, beside, dot, place_along, scales
+from ragwort.figures.drawing.points import ABOVE, beside, dot, hatched, place_along, scales
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Contour, Map
 
@@ -91,16 +91,6 @@ def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> lis
     return marks
 
 
-def _hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, transform: Any) -> Artist:
-    """A strip of fine lines: left, bottom, width, height."""
-    from matplotlib.patches import Rectangle
-
-    left, bottom, width, height = place
-    strip = Rectangle((left, bottom), width, height, transform=transform)
-    strip.set(facecolor="none", edgecolor=colour, linewidth=0.0, hatch="////")
-    return axes.add_artist(strip)
-
-
 def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     """What cannot be had, where the map goes so far."""
     low, high = picture.y.ends
@@ -113,7 +103,7 @@ def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     text.set_bbox({"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
     text.set_zorder(ABOVE)
     return [
-        _hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
+        hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
         line(axes, [0, 1], [start, start], **dots),
         text,
     ]
@@ -130,7 +120,7 @@ def _plausible(axes: Axes, axis: Axis, look: Look, direction: str) -> list[Artis
     place = (start, 0.0, end - start, thick / box.height)
     if direction == "y":
         place = (0.0, start, thick / box.width, end - start)
-    strip = _hatched(axes, place, look.palette.slate, axes.transAxes)
+    strip = hatched(axes, place, look.palette.slate, axes.transAxes)
     if direction == "y" or end > 0.86:
         return [strip]
     text = text_at(axes, "plausible", look.small, look.palette.slate)

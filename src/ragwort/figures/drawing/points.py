@@ -86,3 +86,13 @@ def _measured(axes: Axes, piece: Any) -> tuple[Any, Any]:
     """A piece in pixels, and how far along it each of its points is."""
     pixels = axes.transData.transform(piece)
     return pixels, np.concatenate([[0.0], np.cumsum(np.hypot(*np.diff(pixels, axis=0).T))])
+
+
+def hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, transform: Any) -> Artist:
+    """A strip of fine lines: left, bottom, width, height."""
+    from matplotlib.patches import Rectangle
+
+    left, bottom, width, height = place
+    strip = Rectangle((left, bottom), width, height, transform=transform)
+    strip.set(facecolor="none", edgecolor=colour, linewidth=0.0, hatch="////")
+    return axes.add_artist(strip)

@@ -1,0 +1,225 @@
+"""All plausible ranges at once: what power the planned size is likely to have (the picture Spread).
+
+Each range is read as the middle 90 % of what may be true: its ends are the 5 % and 95 % points of a normal
+distribution, on the scale on which the assumption has no bounds. The mean of the power over it is the assurance
+(O'Hagan, Stevens and Campbell, Pharmaceutical Statistics 2005; 4: 187-201, section 2).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer, CountsPlan, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.many import powers, powers_at
+from ragwort.designs.request import values_in_force
+from ragwort.designs.saying import listed
+from ragwort.figures.axes import size_of, words_of_sizes, x_at
+from ragwort.figures.quantity import Quantity
+from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.stats import patience
+from ragwort.study.found import power_text
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.whatif import ranged, values_for
+
+DRAWS = 10_000
+FEW_DRAWS = 500  # of tests whose power is a sum over counts
+BARS = 40
+WANTED = 0.8  # the chance for which a size is looked for
+_SEED = 20_250
+_NINETY = 1.6448536269514722  # standard deviations from the middle to the 95 % point
+_MOST_TRIES = 50  # times that draws are drawn again
+NO_RANGES = (
+    "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
+    "16: then this picture shows what power is likely if all guesses are off at once."
+)
+
+
+@dataclass(frozen=True)
+class Spread(Shown):
+    """What the picture shows: the distribution of power, in per cent, at the planned size."""
+
+    x_label: str
+    power: NDArray[np.float64]  # of each draw, in 0..1
+    planned: float  # the power as planned
+    target: float
+    mean: float  # assurance
+    error: float  # simulation error of the mean
+    chance: float  # that power is at least the target
+    heights: NDArray[np.float64]  # share of the draws in each of `BARS` classes of power
+    enough: str  # the size at which that chance reaches `WANTED`; empty where it was not looked for
+    says: str
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("spread", self.high)
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "of 100 draws" if self.power.size else ""
+
+    @property
+    def high(self) -> float:
+        """The top of the y axis."""
+        return float(f"{118 * max(self.heights.max(initial=0.0), 0.02):.2g}")
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: a class of power."""
+        place = int(at.x // (100 / BARS))
+        if not self.power.size or not 0 <= place < BARS or at.y < 0:
+            return None
+        low, high = place * 100 / BARS, (place + 1) * 100 / BARS
+        height = 100 * float(self.heights[place])
+        return Reading((low + high) / 2, height, f"power {low:g} to {high:g}\u00a0%: {height:.1f} of 100 draws")
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        head: list[object] = ["draw", "power"]
+        draws: list[list[object]] = [[at, float(each)] for at, each in enumerate(self.power, start=1)]
+        return [head, *draws]
+
+
+@dataclass(frozen=True)
+class _Scale:
+    """Where an assumption has no bounds."""
+
+    there: Callable[[Any], Any]
+    back: Callable[[Any], Any]
+
+
+_AS_IT_IS = _Scale(lambda value: value, lambda value: value)
+_LOG = _Scale(np.log, np.exp)
+_LOGIT = _Scale(lambda share: np.log(share / (1 - share)), lambda value: 1 / (1 + np.exp(-value)))
+_ATANH = _Scale(np.arctanh, np.tanh)
+
+
+def scale_for(assumption: Assumption, low: float) -> _Scale:
+    """The scale of an assumption; as it is where the range begins at a bound, which no other scale could hold."""
+    if low <= assumption.low:
+        return _AS_IT_IS
+    if (assumption.low, assumption.high) == (0, 1):
+        return _LOGIT
+    if (assumption.low, assumption.high) == (-1, 1):
+        return _ATANH
+    return _LOG if assumption.low >= 0 else _AS_IT_IS
+
+
+def drawn_values(
+    assumption: Assumption, ends: tuple[float, float], rng: np.random.Generator, count: int
+) -> NDArray[np.float64]:
+    """Plausible values of one assumption; whole where it counts."""
+    scale = scale_for(assumption, ends[0])
+    low, high = (float(scale.there(end)) for end in ends)
+    values = scale.back(rng.normal((low + high) / 2, (high - low) / 2 / _NINETY, count))
+    return np.round(values) if assumption.kind == "count" else np.asarray(values, dtype=float)
+
+
+def _ranges(aim: Aim) -> list[tuple[Assumption, float, float]]:
+    return [each for each in ranged(aim, "power") if each[0].name != "dropout"]
+
+
+def spread_of(aim: Aim, answer: Answer) -> Spread:
+    """The distribution of power over the plausible ranges of an aim, at the size of its answer."""
+    design, ranges = design_named(aim.design), _ranges(aim)
+    if not ranges:
+        nothing = np.zeros(0)
+        target = answer.plan.target
+        return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", NO_RANGES)
+    values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
+    count = FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS
+    draws, power, again = _drawn(design, values, ranges, count)
+    target = answer.plan.target
+    heights = np.histogram(power, BARS, (0, 1))[0] / count
+    made = Spread(
+        x_label="power, %",
+        power=power,
+        planned=answer.power,
+        target=target,
+        mean=float(power.mean()),
+        error=float(power.std(ddof=1) / math.sqrt(count)),
+        chance=float((power >= target).mean()),
+        heights=heights,
+        enough=_enough(aim, answer, design, values, draws) if count == DRAWS else "",
+        says="",
+    )
+    return _said(made, aim, answer, ranges, again)
+
+
+def _drawn(
+    design: Design, values: Mapping[str, Any], ranges: list[tuple[Assumption, float, float]], count: int
+) -> tuple[list[dict[str, float]], NDArray[np.float64], int]:
+    """The draws, their powers, and how many were drawn again because the design cannot take them."""
+    rng = np.random.default_rng(_SEED)
+    draws: list[dict[str, float]] = []
+    power = np.full(count, np.nan)
+    again = 0
+    for _ in range(_MOST_TRIES):
+        missing = np.flatnonzero(np.isnan(power))
+        if not missing.size:
+            break
+        patience.report(1 - missing.size / count)
+        columns = {each.name: drawn_values(each, (low, high), rng, missing.size) for each, low, high in ranges}
+        some = [{name: float(column[at]) for name, column in columns.items()} for at in range(missing.size)]
+        power[missing] = powers(design, values, some)
+        draws = some if not draws else _put(draws, missing, some)
+        again += int(np.isnan(power).sum())
+    known = ~np.isnan(power)
+    return [draw for draw, there in zip(draws, known, strict=True) if there], power[known], again
+
+
+def _put(
+    draws: list[dict[str, float]], places: NDArray[np.int64], some: list[dict[str, float]]
+) -> list[dict[str, float]]:
+    new = dict(zip(places.tolist(), some, strict=True))
+    return [new.get(at, draw) for at, draw in enumerate(draws)]
+
+
+def _enough(aim: Aim, answer: Answer, design: Design, values: Mapping[str, Any], draws: list[dict[str, float]]) -> str:
+    """The smallest size at which the chance of the target is `WANTED`, in words."""
+    counting = answer.plan.counting
+    reached = powers_at(design, values, draws)
+
+    def chance(step: int) -> float:
+        return float((reached(step) >= answer.plan.target).mean())
+
+    low, high = counting.lowest - 1, max(counting.step_near(float(answer.total)), counting.lowest)
+    while chance(high) < WANTED:
+        if high >= counting.highest // 4:
+            return "no size that is looked at"
+        low, high = high, min(high * 2, counting.highest)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if chance(middle) >= WANTED else (middle, high)
+    per_group = counting.equal_groups > 1
+    size = float(x_at(answer.plan, np.array([high]), per_group)[0])
+    return f"{count_text(round(size))} {words_of_sizes(aim, answer, per_group)[1]}"
+
+
+def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption, float, float]], again: int) -> Spread:
+    per_group = answer.plan.counting.equal_groups > 1
+    size = f"{count_text(round(size_of(answer, per_group)))} {words_of_sizes(aim, answer, per_group)[1]}"
+    names = listed([Quantity(each, aim).words for each, *_ in ranges])
+    text = (
+        f"With {size}, power is {percent_text(made.mean)} on average (assurance; simulation error "
+        f"{100 * made.error:.2f} points) and at least {percent_text(made.target, 0)} in {100 * made.chance:.0f} of 100 "
+        f"draws"
+    )
+    if made.enough:
+        text += f"; that chance is {100 * WANTED:.0f} in 100 with {made.enough}"
+    text += f". Drawn independently, {count_text(len(made.power))} times: {names}."
+    if again:
+        text += f" {count_text(again)} draws that the design cannot take were drawn again."
+    return replace(made, says=text.replace("\u00a0", " "))
+
+
+def planned_words(made: Spread) -> str:
+    """The power as planned, in words."""
+    return f"{power_text(made.planned)} as planned"

@@ -1,0 +1,112 @@
+"""Power over all plausible ranges at once: the assurance is an integral, and the draws are what the ranges say."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, all_designs, answer_request, design_named
+from ragwort.designs.design import Design
+from ragwort.figures import chances
+from ragwort.figures.chances import NO_RANGES, Spread, drawn_values
+from ragwort.figures.pictures import Scene, picture_of
+from ragwort.figures.shown import Pointer
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.whatif import NUMERIC
+
+
+def spread(study: Study, aim: str = "reaction") -> Spread:
+    """The picture of an aim."""
+    outcome = outcome_of(study.aim(aim))
+    assert isinstance(outcome, Answer)
+    made = picture_of("Spread", Scene(study.aim(aim), outcome))
+    assert isinstance(made, Spread)
+    return made
+
+
+def power(**values: float) -> float:
+    """What the core answers."""
+    return float(answer_request({"design": "two-means", "find": "power", "assumptions": values})["power"])
+
+
+def test_the_assurance_is_a_two_dimensional_integral() -> None:
+    """Of the difference, normal from 8 to 16, and the SD, lognormal from 20 to 28: by Gauss-Hermite quadrature."""
+    made = spread(demo_study())
+    nodes, weights = np.polynomial.hermite_e.hermegauss(24)
+    deviation = stats.norm.ppf(0.95)
+    middle, wide = np.log(20 * 28) / 2, np.log(28 / 20) / 2 / deviation
+    total = sum(
+        one * other * power(difference=12 + x * 4 / deviation, sd=float(np.exp(middle + y * wide)), n=128)
+        for x, one in zip(nodes, weights, strict=True)
+        for y, other in zip(nodes, weights, strict=True)
+    )
+    assert made.mean == pytest.approx(total / weights.sum() ** 2, abs=4 * made.error)
+    assert made.error == pytest.approx(made.power.std() / 100, rel=0.01)
+    assert made.heights.sum() == pytest.approx(1)
+    assert spread(demo_study()).says == made.says
+
+
+def test_the_size_at_which_the_target_is_likely() -> None:
+    """With it at least 80 in 100 draws reach the target, with two staff less not."""
+    made = spread(demo_study())
+    assert made.enough == "93 per group"
+    rng = np.random.default_rng(5)
+    two_means = design_named("two-means")
+    difference = drawn_values(two_means.assumption("difference"), (8, 16), rng, 3000)
+    sd = drawn_values(two_means.assumption("sd"), (20, 28), rng, 3000)
+    for n, least, most in ((2 * 93, 0.78, 0.82), (2 * 80, 0.6, 0.78)):
+        reached = np.mean([power(difference=d, sd=s, n=n) >= 0.8 for d, s in zip(difference, sd, strict=True)])
+        assert least < reached < most
+
+
+@pytest.mark.parametrize(
+    ("design", "name", "ends"),
+    [
+        ("two-means", "difference", (-3, 8)),
+        ("two-means", "sd", (20, 28)),
+        ("two-proportions", "proportion1", (0.1, 0.4)),
+        ("correlation", "rho", (-0.2, 0.6)),
+        ("cluster-means", "icc", (0.01, 0.1)),
+    ],
+)
+def test_the_ends_of_a_range_are_its_outer_points(design: str, name: str, ends: tuple[float, float]) -> None:
+    """5 % of the draws lie below the one and 5 % above the other, and none out of bounds."""
+    assumption = design_named(design).assumption(name)
+    values = drawn_values(assumption, ends, np.random.default_rng(1), 20_000)
+    assert np.mean(values < ends[0]) == pytest.approx(0.05, abs=0.008)
+    assert np.mean(values > ends[1]) == pytest.approx(0.05, abs=0.008)
+    assert np.all((values >= assumption.low) & (values <= assumption.high))
+
+
+def test_without_a_range_it_says_what_to_do() -> None:
+    """And draws it, and reads nothing."""
+    made = spread(demo_study(), "crossover")
+    assert made.says == NO_RANGES
+    assert made.reading(Pointer(50, 1, (1, 1))) is None
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_design_has_a_spread(design: Design, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Of every number that its power depends on; what it cannot take is drawn again."""
+    monkeypatch.setattr(chances, "DRAWS", 200)
+    monkeypatch.setattr(chances, "FEW_DRAWS", 20)
+    study = Study(aims=(edits.new_aim(design, "Aim 1"),))
+    aim_id = study.aims[0].id
+    for assumption in design.assumptions:
+        value = study.aims[0].values().get(assumption.name)
+        if assumption.kind in NUMERIC and isinstance(value, int | float) and value:
+            low, high = sorted((0.9 * value, 1.1 * value))
+            entry = study.aim(aim_id).entry(assumption.name).changed(low=low, high=high)
+            aim = study.aim(aim_id)
+            study = study.with_aim(aim.changed(entries={**aim.entries, assumption.name: entry}))
+    made = spread(study, aim_id)
+    if made.power.size:
+        assert np.all((made.power >= 0) & (made.power <= 1))
+        assert made.power.std() > 0
+        assert made.reading(Pointer(100 * made.mean, 1.0, (1, 1))) is not None
+    else:
+        assert made.says == NO_RANGES
