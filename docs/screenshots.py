@@ -65,6 +65,17 @@ def bench_errors(window: Window) -> None:
     window.bench.ledger.row("power").editor.setFocus()
 
 
+def showing(picture: str) -> Callable[[Window], None]:
+    """The first aim with this picture, once it is there."""
+
+    def act(window: Window) -> None:
+        window.bench.picture.show_tab(picture)
+        while window.bench.picture.busy or window.bench.picture.canvas.picture is None:
+            wait(50)
+
+    return act
+
+
 def bench_factors(window: Window) -> None:
     """An aim with crossed factors: levels and term give cells and degrees of freedom."""
     window.session.select("caffeine")
@@ -175,6 +186,8 @@ if __name__ == "__main__":
     application.setStyle("Fusion")
     TARGET.mkdir(exist_ok=True)
     take("bench", lambda window: None)
+    for picture in ("Map", "Drivers", "Spread"):
+        take(f"bench-{picture.lower()}", showing(picture))
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
     take("bench-factors", bench_factors)

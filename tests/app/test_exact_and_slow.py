@@ -36,7 +36,7 @@ def test_an_exact_test_has_steps(window: Window) -> None:
     """Limits, actual alpha and power size by size; the first and the steady size are named; exported as data too."""
     window.session.select("awake")
     settle(window)
-    assert tabs(window) == ["Curve", "Errors", "Steps"]
+    assert tabs(window) == ["Curve", "Map", "Errors", "Drivers", "Spread", "Steps"]
     assert isinstance(window.bench.picture.canvas.picture, Curve)
     assert window.bench.picture.canvas.picture.named[0][2] == "first: 169"
     window.bench.picture.show_tab("Steps")

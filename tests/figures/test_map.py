@@ -80,8 +80,7 @@ def test_two_assumptions_and_their_ends() -> None:
 
 def test_the_report_has_a_map_that_was_asked_for() -> None:
     """And none where nobody did."""
-    for study, maps in ((demo_study(), 0), (edits.reset_ends(demo_study(), "reaction", "Map").study, 1)):
-        aim = study.aim("reaction")
+    for aim, maps in ((demo_study().aim("alertness"), 0), (demo_study().aim("reaction"), 1)):
         outcome = outcome_of(aim)
         assert isinstance(outcome, Answer)
         assert sum(isinstance(shown, Map) for _, shown in reported(Scene(aim, outcome))) == maps

@@ -24,7 +24,7 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
     _pages(old, new)
     _picture(old.bench.picture, new.bench.picture)
     _ledger(old.bench.ledger, new.bench.ledger)
-    new.bench.detail.naming = old.bench.detail.naming
+    new.bench.detail.row = old.bench.detail.row
     new.bench.detail.show_assumption(old.bench.detail.name)
     _panels(old, new)
     return lambda: _scroll(old, new)

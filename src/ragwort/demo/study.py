@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.study.model import Aim, Entry, Scenario, Study, Words
+from ragwort.study.model import Aim, Entry, Scenario, Steer, Study, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("brighter", "usual lighting")
@@ -25,8 +25,17 @@ def demo_study() -> Study:
             "lighting for six weeks, and its staff are compared with staff who take breaks under the usual lighting."
         ),
         limit=240,
-        aims=(_reaction_time(), _alertness(), *_further_aims()),
+        aims=tuple(_with_pictures(aim) for aim in (_reaction_time(), _alertness(), *_further_aims())),
     )
+
+
+def _with_pictures(aim: Aim) -> Aim:
+    """With what its pictures are asked to show, as far as that was thought about."""
+    asked = {
+        "reaction": {"Map": Steer(x="difference", y="n"), "Spread": Steer()},
+        "errors": {"Curve": Steer(y="n", x="icc")},
+    }
+    return aim.changed(pictures=asked.get(aim.id, {}))
 
 
 def _reaction_time() -> Aim:

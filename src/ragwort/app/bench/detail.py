@@ -29,6 +29,7 @@ from ragwort.study.naming import label_of, namings_of, title_of
 NARROW = 380  # a strip less wide has short links
 MOST_KINDS = 5  # kinds of names that fit side by side
 MOST_TYPED = 500  # characters of a word or a remark
+ROWS = ("Words", "Names")  # of what the aim calls things
 _WORDS = (
     ("outcome", "Outcome", "reaction time"),
     ("unit", "Unit", "ms"),
@@ -49,7 +50,7 @@ class Detail(QFrame):
         self.setObjectName("detail")
         self.name = ""
         self.explaining = self._roomy = True
-        self.naming = False
+        self.row = ""  # where there is little room: which of `ROWS` is open
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
         column.setSpacing(theme.px(4))
@@ -58,8 +59,10 @@ class Detail(QFrame):
         top.addWidget(self.title, 1)
         self._flip = link("Words of this aim", self._flip_over, "smallLink")
         top.addWidget(self._flip)
-        self._other_words = link("Names", self.turn_over, "smallLink")
-        top.addWidget(self._other_words)
+        self._rows = {row: link(row, lambda row=row: self.open_row(row), "smallLink") for row in ROWS}
+        for opener in self._rows.values():
+            opener.setCheckable(True)
+            top.addWidget(opener)
         top.addSpacing(theme.px(10))
         self._guide = link("About this design", self.guide_asked.emit, "smallLink")
         top.addWidget(self._guide)
@@ -94,7 +97,7 @@ class Detail(QFrame):
     def _show_words(self, aim: Aim, design: Design) -> None:
         for name, editor in self.words.items():
             show_in(editor, getattr(aim.words, name))
-            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or not self.naming)
+            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or self.row == "Words")
             editor.setVisible(asked)
             self._headings[name].setVisible(asked)
 
@@ -110,7 +113,7 @@ class Detail(QFrame):
         for naming in namings:
             editor, title = self.names[naming.key], title_of(naming, aim)
             for widget in (editor, self._name_titles[naming.key]):
-                widget.setVisible(self._roomy or self.naming)
+                widget.setVisible(self._roomy or self.row == "Names")
             self._name_titles[naming.key].setText(title)
             editor.setAccessibleName(f"Names: {title}")
             editor.setPlaceholderText(", ".join(naming.stand_ins))
@@ -169,9 +172,9 @@ class Detail(QFrame):
             self._roomy = roomy
             self.refresh()
 
-    def turn_over(self) -> None:
-        """Where there is room for one line only: the words or the names."""
-        self.naming = not self.naming
+    def open_row(self, row: str) -> None:
+        """Where there is little room: open the words or the names, or close them again."""
+        self.row = "" if row == self.row else row
         self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -193,9 +196,11 @@ class Detail(QFrame):
         known = {assumption.name: assumption for assumption in design.assumptions}
         about = known.get(self.name)
         self._flip.setVisible(about is not None)
-        self._other_words.setVisible(about is None and not self._roomy and bool(namings_of(aim)))
-        self._other_words.setText("Words" if self.naming else "Names")
+        for row, opener in self._rows.items():
+            opener.setVisible(about is None and not self._roomy and (row == "Words" or bool(namings_of(aim))))
+            opener.setChecked(row == self.row)
         self.stack.setCurrentIndex(0 if about is None else 1)
+        self.stack.setVisible(about is not None or self._roomy or bool(self.row))
         for index in range(self.stack.count()):  # the page behind asks for no height
             shown = index == self.stack.currentIndex()
             policy = QSizePolicy.Policy.Preferred if shown else QSizePolicy.Policy.Ignored

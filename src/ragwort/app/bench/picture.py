@@ -7,7 +7,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication
+from PySide6.QtGui import QGuiApplication, QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from ragwort.app.bench.canvas import Canvas
@@ -25,6 +25,7 @@ from ragwort.study.model import Aim
 from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending
 
+NARROW = 520  # a picture less wide has its tabs closer together
 OVERDUE = 60  # ms that a picture of an answer before may stay as it is
 
 
@@ -71,6 +72,7 @@ class PictureView(QWidget):
         row = QHBoxLayout()
         row.setSpacing(0)
         row.setContentsMargins(self.theme.px(4), 0, 0, 0)
+        self._tab_row = QHBoxLayout()
         self._group = QButtonGroup(self)
         for name in PICTURES:
             tab = QPushButton(name, checkable=True, checked=name == self.name)
@@ -79,19 +81,30 @@ class PictureView(QWidget):
             tab.setCursor(Qt.CursorShape.PointingHandCursor)
             tab.clicked.connect(lambda _=False, name=name: self.show_tab(name))
             self._group.addButton(tab)
-            row.addWidget(tab)
+            self._tab_row.addWidget(tab)
+        row.addLayout(self._tab_row)
         row.addStretch(1)
-        row.addWidget(link("Copy", self.copy))
+        self._copy = link("Copy", self.copy)
+        row.addWidget(self._copy)
         row.addSpacing(self.theme.px(10))
         self._export = link("Export", lambda: None)
+        self._export.setMenu(self._ways_out())
+        self._export.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+        row.addWidget(self._export)
+        return row
+
+    def _ways_out(self) -> QMenu:
         menu = QMenu(self._export)
         for kind in FORMATS:
             title = "Data as CSV…" if kind == "csv" else f"Picture as {kind.upper()}…"
             menu.addAction(title, lambda kind=kind: self.export_asked.emit(kind))
-        self._export.setMenu(menu)
-        self._export.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
-        row.addWidget(self._export)
-        return row
+        menu.addAction("Copy the picture", self.copy)
+        return menu
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        narrow = self.width() < self.theme.px(NARROW)
+        self._copy.setVisible(not narrow)  # the menu of ways out has it too
+        self._tab_row.setSpacing(self.theme.px(10 if narrow else 20))
 
     def _load(self) -> None:
         if self.ready:

@@ -21,7 +21,8 @@ if TYPE_CHECKING:
     from matplotlib.artist import Artist
     from matplotlib.axes import Axes
 
-_ROW = 3.1  # heights of letters that a bar with its label needs; with less, labels stand on the bars' own line
+_ROW = 3.1  # heights of letters that a bar with its label needs; with less, labels stand beside the bars
+_LABELS = 0.9  # room for these, in lengths of the scale
 
 
 class DriversDrawing(Drawing[Drivers]):
@@ -31,7 +32,9 @@ class DriversDrawing(Drawing[Drivers]):
 
     def scale(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
-        axes.set(xlim=picture.ends, ylim=(0, 1))
+        low, high = picture.ends
+        start = low if _is_roomy(axes, picture, look) else low - _LABELS * (high - low)  # labels beside the bars
+        axes.set(xlim=(start, high), ylim=(0, 1))
         if not picture.bars:
             return []
         ticks = nice_ticks(*picture.ends, most=7)
@@ -76,13 +79,19 @@ def _point(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
     return [stem, text]
 
 
+def _is_roomy(axes: Axes, picture: Drivers, look: Look) -> bool:
+    """Whether there is room for a label above each bar."""
+    height: float = axes.get_window_extent().height
+    return height / max(len(picture.bars), 1) >= _ROW * look.text * axes.figure.dpi / 72
+
+
 def _bar(axes: Axes, picture: Drivers, look: Look, bar: Bar, y: float) -> list[Artist]:
     colours = look.palette
     low, high = picture.ends
     places = sorted(
         low if end.at is None and end is bar.low else high if end.at is None else end.at for end in bar.ends
     )
-    roomy = axes.get_window_extent().height / len(picture.bars) >= _ROW * look.text * axes.figure.dpi / 72
+    roomy = _is_roomy(axes, picture, look)
     marks = [line(axes, places, [y, y], color=colours.ink, linewidth=4.5, solid_capstyle="butt")]
     label = text_at(axes, bar.label, look.text if roomy else look.small, colours.ink)
     label.set(position=(0, y), va="center", bbox={"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})

@@ -54,7 +54,7 @@ class MapDrawing(Drawing[Map]):
             found.append(dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
             found.append(beside(axes, (x, y), label, look))
             box = label.get_window_extent()
-            if any(box.overlaps(other) for other in taken):
+            if _is_cramped(axes, look) or any(box.overlaps(other) for other in taken):
                 label.set_visible(False)  # its name is read under the pointer
             else:
                 taken.append(box)
@@ -102,11 +102,17 @@ def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     text.set(transform=offset(axes.transAxes, axes, x=5, y=4), position=(0, start), va="bottom")
     text.set_bbox({"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
     text.set_zorder(ABOVE)
+    text.set_visible(not _is_cramped(axes, look))
     return [
         hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
         line(axes, [0, 1], [start, start], **dots),
         text,
     ]
+
+
+def _is_cramped(axes: Axes, look: Look) -> bool:
+    """Whether the map is too low for words beside its lines."""
+    return bool(axes.get_window_extent().height < 14 * look.text * axes.figure.dpi / 100)
 
 
 def _plausible(axes: Axes, axis: Axis, look: Look, direction: str) -> list[Artist]:
@@ -121,7 +127,7 @@ def _plausible(axes: Axes, axis: Axis, look: Look, direction: str) -> list[Artis
     if direction == "y":
         place = (0.0, start, thick / box.width, end - start)
     strip = hatched(axes, place, look.palette.slate, axes.transAxes)
-    if direction == "y" or end > 0.86:
+    if direction == "y" or end > 0.86 or _is_cramped(axes, look):
         return [strip]
     text = text_at(axes, "plausible", look.small, look.palette.slate)
     text.set(transform=offset(axes.transAxes, axes, x=4, y=-1), position=(end, 0))
