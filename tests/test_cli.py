@@ -126,7 +126,7 @@ def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
     words = ("--y", "n", "--x", "difference=8,16", "--family", "sd=20,28")
     status, output, errors = run("picture", "-", *words, "-o", str(tmp_path / "p.csv"), text=json.dumps(GOOD))
     assert (status, errors) == (0, "")
-    assert "128 participants at 12" in output
+    assert "128 participants at difference 12" in output
     head, first, *rest = csv.reader((tmp_path / "p.csv").read_text().splitlines())
     assert head[:3] == ["line", "difference", "participants in all"]
     assert first[:3] == ["now", "8.0", "286.0"]
@@ -143,7 +143,10 @@ def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
 @pytest.mark.parametrize(
     ("words", "fault"),
     [
-        (("--picture", "pie"), "There is no picture 'pie' of this aim: there is Curve, Map, Errors or Drivers."),
+        (
+            ("--picture", "pie"),
+            "There is no picture 'pie' of this aim: there is Curve, Map, Errors, Drivers or Spread.",
+        ),
         (("--picture", "errors", "--x", "sd"), "Errors shows one thing only: leave out --x."),
         (("--x", "icc"), "--x cannot be 'icc' here: it can be difference, sd, alpha, ratio or n."),
         (("--x", "sd=3,1"), "--x sd= needs the two ends of its axis, the lower first: sd=6,18."),

@@ -1,59 +1,112 @@
-"""Strips of a pilot file's groups: what is drawn, where, and that it all fits."""
+"""Power over all plausible ranges at once: the assurance is an integral, and the draws are what the ranges say."""
 
 from __future__ import annotations
 
 import numpy as np
 import pytest
+from scipy import stats
 
-from ragwort.figures.drawing import Look
-from ragwort.figures.palette import DARK, LIGHT
-from ragwort.figures.spread import scale_of, strips
-from ragwort.pilot import Measured, Sorted
-from ragwort.pilot.parts import SHOWN, measured
-
-RNG = np.random.default_rng(12)
-FEW = measured("few", RNG.normal(400, 24, 40), "score")
-MANY = measured("many", RNG.normal(420, 24, SHOWN + 1), "score")
-SHARES = (Sorted("a", 40, 0, (("yes", 10), ("no", 30))), Sorted("b", 0, 3, (("yes", 0), ("no", 0))))
-
-
-def test_numbers_share_a_scale_that_holds_them_all() -> None:
-    """A little room at both ends; shares go from 0 to 1."""
-    low, high = scale_of((FEW, MANY))
-    assert low < min(FEW.five[0], MANY.five[0])
-    assert high > max(FEW.five[-1], MANY.five[-1])
-    assert scale_of(SHARES) == (0, 1)
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, all_designs, answer_request, design_named
+from ragwort.designs.design import Design
+from ragwort.figures import spread as spreads
+from ragwort.figures.pictures import Scene, picture_of
+from ragwort.figures.shown import Pointer
+from ragwort.figures.spread import NO_RANGES, Spread, drawn_values
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.whatif import NUMERIC
 
 
-def test_each_value_is_a_dot_inside_its_row_and_many_are_a_silhouette() -> None:
-    """Dots at their values; bars mirrored about the middle of the row; mean and median where they are."""
-    (axes,) = strips((FEW, MANY), 4, 0.3, Look(LIGHT)).axes
-    dots = next(line for line in axes.lines if line.get_marker() == ".")
-    assert sorted(dots.get_xdata()) == sorted(FEW.values)
-    assert 0 < min(dots.get_ydata()) < max(dots.get_ydata()) < 1
-    (silhouette,) = (each for each in axes.collections)
-    heights = silhouette.get_paths()[0].vertices[:, 1]
-    assert heights.min() + heights.max() == pytest.approx(3)  # about 1.5, the middle of the second row
-    means = [float(line.get_xdata()[0]) for line in axes.lines if line.get_marker() == "o"]
-    assert means == [FEW.mean, MANY.mean]
-    assert isinstance(MANY, Measured)
-    assert sum(MANY.bars) == MANY.n
+def spread(study: Study, aim: str = "reaction") -> Spread:
+    """The picture of an aim."""
+    outcome = outcome_of(study.aim(aim))
+    assert isinstance(outcome, Answer)
+    made = picture_of("Spread", Scene(study.aim(aim), outcome))
+    assert isinstance(made, Spread)
+    return made
 
 
-def test_shares_fill_their_bar() -> None:
-    """Each category as wide as its share; a group in which nobody answered has none."""
-    (axes,) = strips(SHARES, 4, 0.3, Look(DARK)).axes
-    widths = [bar.get_width() for bar in axes.patches]
-    assert widths == [0.25, 0.75, 0, 0]
+def power(**values: float) -> float:
+    """What the core answers."""
+    return float(answer_request({"design": "two-means", "find": "power", "assumptions": values})["power"])
 
 
-@pytest.mark.parametrize("palette", [LIGHT, DARK], ids=lambda palette: palette.name)
-def test_strips_are_drawn_in_the_colours_of_the_theme(palette: object) -> None:
-    """On nothing, so that the page shows through; the ink of the theme is there."""
-    figure = strips((FEW,), 4, 0.3, Look(palette))  # type: ignore[arg-type]
-    figure.canvas.draw()
-    pixels = np.asarray(figure.canvas.buffer_rgba())
-    assert pixels.shape == (30, 400, 4)
-    assert (pixels[..., 3] == 0).mean() > 0.3
-    ink = tuple(int(palette.ink[at : at + 2], 16) for at in (1, 3, 5))  # type: ignore[attr-defined]
-    assert (pixels[..., :3] == ink).all(axis=-1).any()
+def test_the_assurance_is_a_two_dimensional_integral() -> None:
+    """Of the difference, normal from 8 to 16, and the SD, lognormal from 20 to 28: by Gauss-Hermite quadrature."""
+    made = spread(demo_study())
+    nodes, weights = np.polynomial.hermite_e.hermegauss(24)
+    deviation = stats.norm.ppf(0.95)
+    middle, wide = np.log(20 * 28) / 2, np.log(28 / 20) / 2 / deviation
+    total = sum(
+        one * other * power(difference=12 + x * 4 / deviation, sd=float(np.exp(middle + y * wide)), n=128)
+        for x, one in zip(nodes, weights, strict=True)
+        for y, other in zip(nodes, weights, strict=True)
+    )
+    assert made.mean == pytest.approx(total / weights.sum() ** 2, abs=4 * made.error)
+    assert made.error == pytest.approx(made.power.std() / 100, rel=0.01)
+    assert made.heights.sum() == pytest.approx(1)
+    assert spread(demo_study()).says == made.says
+
+
+def test_the_size_at_which_the_target_is_likely() -> None:
+    """With it at least 80 in 100 draws reach the target, with two staff less not."""
+    made = spread(demo_study())
+    assert made.enough == "93 per group"
+    rng = np.random.default_rng(5)
+    two_means = design_named("two-means")
+    difference = drawn_values(two_means.assumption("difference"), (8, 16), rng, 3000)
+    sd = drawn_values(two_means.assumption("sd"), (20, 28), rng, 3000)
+    for n, least, most in ((2 * 93, 0.78, 0.82), (2 * 80, 0.6, 0.78)):
+        reached = np.mean([power(difference=d, sd=s, n=n) >= 0.8 for d, s in zip(difference, sd, strict=True)])
+        assert least < reached < most
+
+
+@pytest.mark.parametrize(
+    ("design", "name", "ends"),
+    [
+        ("two-means", "difference", (-3, 8)),
+        ("two-means", "sd", (20, 28)),
+        ("two-proportions", "proportion1", (0.1, 0.4)),
+        ("correlation", "rho", (-0.2, 0.6)),
+        ("cluster-means", "icc", (0.01, 0.1)),
+    ],
+)
+def test_the_ends_of_a_range_are_its_outer_points(design: str, name: str, ends: tuple[float, float]) -> None:
+    """5 % of the draws lie below the one and 5 % above the other, and none out of bounds."""
+    assumption = design_named(design).assumption(name)
+    values = drawn_values(assumption, ends, np.random.default_rng(1), 20_000)
+    assert np.mean(values < ends[0]) == pytest.approx(0.05, abs=0.008)
+    assert np.mean(values > ends[1]) == pytest.approx(0.05, abs=0.008)
+    assert np.all((values >= assumption.low) & (values <= assumption.high))
+
+
+def test_without_a_range_it_says_what_to_do() -> None:
+    """And draws it, and reads nothing."""
+    made = spread(demo_study(), "crossover")
+    assert made.says == NO_RANGES
+    assert made.reading(Pointer(50, 1, (1, 1))) is None
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_design_has_a_spread(design: Design, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Of every number that its power depends on; what it cannot take is drawn again."""
+    monkeypatch.setattr(spreads, "DRAWS", 200)
+    monkeypatch.setattr(spreads, "FEW_DRAWS", 20)
+    study = Study(aims=(edits.new_aim(design, "Aim 1"),))
+    aim_id = study.aims[0].id
+    for assumption in design.assumptions:
+        value = study.aims[0].values().get(assumption.name)
+        if assumption.kind in NUMERIC and isinstance(value, int | float) and value:
+            low, high = sorted((0.9 * value, 1.1 * value))
+            entry = study.aim(aim_id).entry(assumption.name).changed(low=low, high=high)
+            aim = study.aim(aim_id)
+            study = study.with_aim(aim.changed(entries={**aim.entries, assumption.name: entry}))
+    made = spread(study, aim_id)
+    if made.power.size:
+        assert np.all((made.power >= 0) & (made.power <= 1))
+        assert made.power.std() > 0
+        assert made.reading(Pointer(100 * made.mean, 1.0, (1, 1))) is not None
+    else:
+        assert made.says == NO_RANGES

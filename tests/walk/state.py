@@ -53,6 +53,8 @@ def _picture(old: PictureView, new: PictureView) -> None:
         now.setVisible(not was.isHidden())
         now.setChecked(was.isChecked())
     new.canvas.picture = old.canvas.picture
+    if old.steering._of is not None:
+        new.steering.show_for(*old.steering._of)
     if old.ready:
         new.start()
 

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.figures.quantity import Quantity
 from ragwort.study.model import Aim, Steer
+from ragwort.study.numbers import MINUS, count_text
 from ragwort.study.whatif import NUMERIC
 
 SIZE = "n"  # the axis of sample sizes
@@ -27,11 +28,24 @@ class Axis:
     """One direction of a picture."""
 
     name: str
-    label: str  # with its unit
+    words: str  # in running text
+    unit: str  # empty where it has none
     ends: tuple[float, float]  # in the unit of the axis
     scale: float  # what a value is multiplied by there
     plausible: tuple[float, float] | None  # the range, where it has one
     own: tuple[float, float]  # the ends without any that was typed
+
+    @property
+    def label(self) -> str:
+        """With its unit: `difference, ms`."""
+        return f"{self.words}, {self.unit}" if self.unit else self.words
+
+    def text(self, at: float, place: str) -> str:
+        """A place on the axis in words: `12 ms`; of a sample size with what it is a size of."""
+        if self.name == SIZE:
+            return f"{count_text(round(at))} {place}"
+        number = f"{at:.4g}".replace("-", MINUS)
+        return f"{number}\u00a0{self.unit}" if self.unit else f"{self.words} {number}"
 
 
 def axes_of(aim: Aim, values: Mapping[str, Any]) -> list[str]:
@@ -85,13 +99,14 @@ def value_axis(aim: Aim, name: str, value: float, kept: Axis | None = None, stea
     With `steady`, as in a drag, it stays while the value is within at all.
     """
     quantity, entry = Quantity(design_named(aim.design).assumption(name), aim), aim.entry(name)
-    ends = tuple(end * quantity.scale for end in span(quantity, value))
+    low, high = span(quantity, value)
+    ends = (low * quantity.scale, high * quantity.scale)
     if kept is not None and kept.name == name and _well_within(value * quantity.scale, kept.own, steady):
         ends = kept.own
     plausible = None
     if entry.low is not None and entry.high is not None:
         plausible = (entry.low * quantity.scale, entry.high * quantity.scale)
-    return Axis(name, quantity.axis, (ends[0], ends[1]), quantity.scale, plausible, (ends[0], ends[1]))
+    return Axis(name, quantity.words, quantity.unit, ends, quantity.scale, plausible, ends)
 
 
 def _well_within(value: float, ends: tuple[float, float], steady: bool) -> bool:
@@ -155,4 +170,4 @@ def size_axis(aim: Aim, answer: Answer, per_group: bool, kept: Axis | None = Non
     plan = answer.plan
     low = float(x_at(plan, np.array([plan.counting.lowest]), per_group)[0])
     ends = low, axis_end(size_of(answer, per_group), keep, steady)
-    return Axis(SIZE, words_of_sizes(aim, answer, per_group)[0], ends, 1.0, None, ends)
+    return Axis(SIZE, words_of_sizes(aim, answer, per_group)[0], "", ends, 1.0, None, ends)

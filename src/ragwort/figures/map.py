@@ -110,7 +110,7 @@ class Map(Shown):
 
     def words_at(self, x: float, y: float) -> str:
         """A place in words: `12 ms, 64 per group`."""
-        return f"{_words(self.x, x, self.place)}, {_words(self.y, y, self.place)}"
+        return f"{self.x.text(x, self.place)}, {self.y.text(y, self.place)}"
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
@@ -121,13 +121,6 @@ class Map(Shown):
                 [float(x), float(y), "" if math.isnan(z) else float(z)] for x, z in zip(self.at_x, row, strict=True)
             ]
         return found
-
-
-def _words(axis: Axis, value: float, place: str) -> str:
-    if axis.name == SIZE:
-        return f"{count_text(round(value))} {place}"
-    unit = axis.label.rpartition(", ")[2] if ", " in axis.label else axis.label
-    return f"{value:.3g}\u00a0{unit}".replace("-", "\u2212")
 
 
 @dataclass(frozen=True)

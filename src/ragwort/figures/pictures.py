@@ -8,12 +8,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
-from ragwort.figures.chances import spread_of
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
 from ragwort.figures.map import Map, map_of
 from ragwort.figures.shown import Shown
+from ragwort.figures.spread import spread_of
 from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
 from ragwort.study.model import Aim

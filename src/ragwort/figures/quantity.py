@@ -37,8 +37,12 @@ class Quantity:
     @property
     def axis(self) -> str:
         """With its unit: `standard deviation, ms`."""
-        unit = unit_text(self.assumption, self.aim.words.unit)
-        return f"{self.words}, {unit}" if unit else self.words
+        return f"{self.words}, {self.unit}" if self.unit else self.words
+
+    @property
+    def unit(self) -> str:
+        """What stands after a value; empty where nothing does."""
+        return unit_text(self.assumption, self.aim.words.unit)
 
     @property
     def scale(self) -> float:

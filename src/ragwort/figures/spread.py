@@ -1,82 +1,225 @@
-"""How the groups of a pilot file lie: one strip a group, all on one scale.
+"""All plausible ranges at once: what power the planned size is likely to have (the picture Spread).
 
-Numbers: a line from the smallest to the largest, the middle half as a band, each value as a dot (bars where there are
-many), the median as a tick, the mean as a ring. Categories: shares of a bar.
+Each range is read as the middle 90 % of what may be true: its ends are the 5 % and 95 % points of a normal
+distribution, on the scale on which the assumption has no bounds. The mean of the power over it is the assurance
+(O'Hagan, Stevens and Campbell, Pharmaceutical Statistics 2005; 4: 187-201, section 2).
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ragwort.figures.drawing import Look
-from ragwort.pilot import Measured, Part, Sorted
-from ragwort.stats.noncentral import Array
+from ragwort.designs import Answer, CountsPlan, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.many import powers, powers_at
+from ragwort.designs.request import values_in_force
+from ragwort.designs.saying import listed
+from ragwort.figures.axes import size_of, words_of_sizes, x_at
+from ragwort.figures.quantity import Quantity
+from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.stats import patience
+from ragwort.study.found import power_text
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.whatif import ranged, values_for
 
-if TYPE_CHECKING:
-    from matplotlib.axes import Axes
-
-_GOLDEN = 0.618033988749895  # dots side by side find different heights by its multiples
-
-
-def strips(parts: Sequence[Part], width: float, row: float, look: Look, dpi: float = 100.0) -> Any:
-    """The figure: `width` and the height of a `row` in inches. Its scale is that of all numbers together."""
-    from matplotlib.backends.backend_agg import FigureCanvasAgg
-    from matplotlib.figure import Figure
-
-    figure = Figure(figsize=(width, row * len(parts)), dpi=dpi)
-    FigureCanvasAgg(figure)
-    figure.patch.set_alpha(0)
-    axes = figure.add_axes((0, 0, 1, 1))
-    axes.set_axis_off()
-    axes.set_ylim(len(parts), 0)
-    low, high = scale_of(parts)
-    axes.set_xlim(low, high)
-    for at, part in enumerate(parts):
-        middle = at + 0.5
-        if isinstance(part, Measured):
-            _numbers(axes, part, middle, look)
-        else:
-            _shares(axes, part, middle, look)
-    return figure
+DRAWS = 10_000
+FEW_DRAWS = 500  # of tests whose power is a sum over counts
+BARS = 40
+WANTED = 0.8  # the chance for which a size is looked for
+_SEED = 20_250
+_NINETY = 1.6448536269514722  # standard deviations from the middle to the 95 % point
+_MOST_TRIES = 50  # times that draws are drawn again
+NO_RANGES = (
+    "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
+    "16: then this picture shows what power is likely if all guesses are off at once."
+)
 
 
-def scale_of(parts: Sequence[Part]) -> tuple[float, float]:
-    """The ends of the scale: all numbers with a little room, or 0 to 1 for shares."""
-    ends = [part.five for part in parts if isinstance(part, Measured)]
-    if not ends:
-        return 0.0, 1.0
-    low, high = min(each[0] for each in ends), max(each[-1] for each in ends)
-    room = 0.04 * (high - low)
-    return low - room, high + room
+@dataclass(frozen=True)
+class Spread(Shown):
+    """What the picture shows: the distribution of power, in per cent, at the planned size."""
+
+    x_label: str
+    power: NDArray[np.float64]  # of each draw, in 0..1
+    planned: float  # the power as planned
+    target: float
+    mean: float  # assurance
+    error: float  # simulation error of the mean
+    chance: float  # that power is at least the target
+    heights: NDArray[np.float64]  # share of the draws in each of `BARS` classes of power
+    enough: str  # the size at which that chance reaches `WANTED`; empty where it was not looked for
+    conclusion: str  # what to take from it, in a sentence
+    says: str
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("spread", self.high)
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "of 100 draws" if self.power.size else ""
+
+    @property
+    def high(self) -> float:
+        """The top of the y axis."""
+        return float(f"{118 * max(self.heights.max(initial=0.0), 0.02):.2g}")
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: a class of power."""
+        place = int(at.x // (100 / BARS))
+        if not self.power.size or not 0 <= place < BARS or at.y < 0:
+            return None
+        low, high = place * 100 / BARS, (place + 1) * 100 / BARS
+        height = 100 * float(self.heights[place])
+        return Reading((low + high) / 2, height, f"power {low:g} to {high:g}\u00a0%: {height:.1f} of 100 draws")
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        head: list[object] = ["draw", "power"]
+        draws: list[list[object]] = [[at, float(each)] for at, each in enumerate(self.power, start=1)]
+        return [head, *draws]
 
 
-def _numbers(axes: Axes, part: Measured, middle: float, look: Look) -> None:
-    colours, five = look.palette, part.five
-    axes.plot([five[0], five[-1]], [middle] * 2, color=colours.quiet, linewidth=0.8, solid_capstyle="butt")
-    axes.barh(middle, five[3] - five[1], 0.56, five[1], color=colours.leaf, alpha=0.2)
-    if part.values:
-        heights = middle + 0.4 * ((np.arange(len(part.values)) * _GOLDEN) % 1 - 0.5)
-        axes.plot(part.values, heights, ".", color=colours.leaf, markersize=3.2, markeredgewidth=0, alpha=0.75)
-    else:
-        axes.fill_between(*_silhouette(part, middle), color=colours.leaf, alpha=0.45, linewidth=0)
-    axes.plot([five[2]] * 2, [middle - 0.34, middle + 0.34], color=colours.ink, linewidth=1.5)
-    ring: dict[str, Any] = {"markerfacecolor": colours.paper, "markeredgecolor": colours.ink, "markeredgewidth": 1.2}
-    axes.plot([part.mean], [middle], "o", markersize=5, **ring)
+@dataclass(frozen=True)
+class _Scale:
+    """Where an assumption has no bounds."""
+
+    there: Callable[[Any], Any]
+    back: Callable[[Any], Any]
 
 
-def _silhouette(part: Measured, middle: float) -> tuple[Array, Array, Array]:
-    """How many there are at each place, mirrored about the middle."""
-    edges = np.linspace(part.five[0], part.five[-1], len(part.bars) + 1)
-    half = 0.4 * np.repeat(part.bars, 2) / max(part.bars)
-    return np.repeat(edges, 2)[1:-1], middle - half, middle + half
+_AS_IT_IS = _Scale(lambda value: value, lambda value: value)
+_LOG = _Scale(np.log, np.exp)
+_LOGIT = _Scale(lambda share: np.log(share / (1 - share)), lambda value: 1 / (1 + np.exp(-value)))
+_ATANH = _Scale(np.arctanh, np.tanh)
 
 
-def _shares(axes: Axes, part: Sorted, middle: float, look: Look) -> None:
-    start = 0.0
-    for at, (_, count) in enumerate(part.counts):
-        share = count / part.n if part.n else 0.0
-        axes.barh(middle, share, 0.5, start, color=look.palette.leaf, alpha=max(0.75 / (1 + at), 0.12), linewidth=0)
-        start += share
+def scale_for(assumption: Assumption, low: float) -> _Scale:
+    """The scale of an assumption; as it is where the range begins at a bound, which no other scale could hold."""
+    if low <= assumption.low:
+        return _AS_IT_IS
+    if (assumption.low, assumption.high) == (0, 1):
+        return _LOGIT
+    if (assumption.low, assumption.high) == (-1, 1):
+        return _ATANH
+    return _LOG if assumption.low >= 0 else _AS_IT_IS
+
+
+def drawn_values(
+    assumption: Assumption, ends: tuple[float, float], rng: np.random.Generator, count: int
+) -> NDArray[np.float64]:
+    """Plausible values of one assumption; whole where it counts."""
+    scale = scale_for(assumption, ends[0])
+    low, high = (float(scale.there(end)) for end in ends)
+    values = scale.back(rng.normal((low + high) / 2, (high - low) / 2 / _NINETY, count))
+    return np.round(values) if assumption.kind == "count" else np.asarray(values, dtype=float)
+
+
+def _ranges(aim: Aim) -> list[tuple[Assumption, float, float]]:
+    return [each for each in ranged(aim, "power") if each[0].name != "dropout"]
+
+
+def spread_of(aim: Aim, answer: Answer) -> Spread:
+    """The distribution of power over the plausible ranges of an aim, at the size of its answer."""
+    design, ranges = design_named(aim.design), _ranges(aim)
+    if not ranges:
+        nothing = np.zeros(0)
+        target = answer.plan.target
+        return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", NO_RANGES)
+    values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
+    count = FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS
+    draws, power, again = _drawn(design, values, ranges, count)
+    target = answer.plan.target
+    heights = np.histogram(power, BARS, (0, 1))[0] / count
+    made = Spread(
+        x_label="power, %",
+        power=power,
+        planned=answer.power,
+        target=target,
+        mean=float(power.mean()),
+        error=float(power.std(ddof=1) / math.sqrt(count)),
+        chance=float((power >= target).mean()),
+        heights=heights,
+        enough=_enough(aim, answer, design, values, draws) if count == DRAWS else "",
+        conclusion="",
+        says="",
+    )
+    return _said(made, aim, answer, ranges, again)
+
+
+def _drawn(
+    design: Design, values: Mapping[str, Any], ranges: list[tuple[Assumption, float, float]], count: int
+) -> tuple[list[dict[str, float]], NDArray[np.float64], int]:
+    """The draws, their powers, and how many were drawn again because the design cannot take them."""
+    rng = np.random.default_rng(_SEED)
+    draws: list[dict[str, float]] = []
+    power = np.full(count, np.nan)
+    again = 0
+    for _ in range(_MOST_TRIES):
+        missing = np.flatnonzero(np.isnan(power))
+        if not missing.size:
+            break
+        patience.report(1 - missing.size / count)
+        columns = {each.name: drawn_values(each, (low, high), rng, missing.size) for each, low, high in ranges}
+        some = [{name: float(column[at]) for name, column in columns.items()} for at in range(missing.size)]
+        power[missing] = powers(design, values, some)
+        draws = some if not draws else _put(draws, missing, some)
+        again += int(np.isnan(power).sum())
+    known = ~np.isnan(power)
+    return [draw for draw, there in zip(draws, known, strict=True) if there], power[known], again
+
+
+def _put(
+    draws: list[dict[str, float]], places: NDArray[np.int64], some: list[dict[str, float]]
+) -> list[dict[str, float]]:
+    new = dict(zip(places.tolist(), some, strict=True))
+    return [new.get(at, draw) for at, draw in enumerate(draws)]
+
+
+def _enough(aim: Aim, answer: Answer, design: Design, values: Mapping[str, Any], draws: list[dict[str, float]]) -> str:
+    """The smallest size at which the chance of the target is `WANTED`, in words."""
+    counting = answer.plan.counting
+    reached = powers_at(design, values, draws)
+
+    def chance(step: int) -> float:
+        return float((reached(step) >= answer.plan.target).mean())
+
+    low, high = counting.lowest - 1, max(counting.step_near(float(answer.total)), counting.lowest)
+    while chance(high) < WANTED:
+        if high >= counting.highest // 4:
+            return "no size that is looked at"
+        low, high = high, min(high * 2, counting.highest)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if chance(middle) >= WANTED else (middle, high)
+    per_group = counting.equal_groups > 1
+    size = float(x_at(answer.plan, np.array([high]), per_group)[0])
+    return f"{count_text(round(size))} {words_of_sizes(aim, answer, per_group)[1]}"
+
+
+def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption, float, float]], again: int) -> Spread:
+    per_group = answer.plan.counting.equal_groups > 1
+    size = f"{count_text(round(size_of(answer, per_group)))} {words_of_sizes(aim, answer, per_group)[1]}"
+    target = percent_text(made.target, 0)
+    conclusion = f"With {size}, power is at least {target} in {100 * made.chance:.0f} of 100 draws"
+    if made.enough:
+        conclusion += f"; that chance is {100 * WANTED:.0f} in 100 with {made.enough}"
+    details = f"{percent_text(made.mean)} on average (assurance; simulation error {100 * made.error:.2f} points)"
+    names = listed([Quantity(each, aim).words for each, *_ in ranges])
+    details += f", over {names}, drawn independently {count_text(len(made.power))} times."
+    if again:
+        details += f" {count_text(again)} draws that the design cannot take were drawn again."
+    return replace(made, conclusion=f"{conclusion}.", says=f"{conclusion}; {details}".replace("\u00a0", " "))
+
+
+def planned_words(made: Spread) -> str:
+    """The power as planned, in words."""
+    return f"{power_text(made.planned)} as planned"

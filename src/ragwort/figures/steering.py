@@ -15,6 +15,7 @@ from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Shown
+from ragwort.figures.spread import Spread
 from ragwort.figures.trace import Trace, family_of, names_across
 from ragwort.study.edits.pictures import VALUES
 from ragwort.study.model import Aim, Steer
@@ -94,13 +95,13 @@ def _map_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
 
 def _axis_pieces(aim: Aim, steer: Steer, shown: Shown, slot: str) -> list[Piece]:
     """`difference from 6 to 18 ms`."""
-    name, _, unit = axis_of(shown, slot).label.partition(", ")
+    axis = axis_of(shown, slot)
     return [
-        Piece("choice", name, slot),
+        Piece("choice", axis.words, slot),
         Piece("text", " from "),
         _end_piece(aim, steer, shown, f"{slot}_low", ""),
         Piece("text", " to "),
-        _end_piece(aim, steer, shown, f"{slot}_high", unit),
+        _end_piece(aim, steer, shown, f"{slot}_high", axis.unit),
     ]
 
 
@@ -232,11 +233,25 @@ def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     ]
 
 
+# --- Spread ---
+
+
+def _spread_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    """What to take from it: there is nothing to steer."""
+    assert isinstance(shown, Spread)
+    return [Piece("text", shown.conclusion)] if shown.conclusion else []
+
+
+def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    return []
+
+
 SENTENCES = {
     each.picture: each
     for each in (
         Sentence("Curve", _curve_pieces, _curve_offers),
         Sentence("Map", _map_pieces, _map_offers),
         Sentence("Drivers", _drivers_pieces, _drivers_offers),
+        Sentence("Spread", _spread_pieces, _no_offers),
     )
 }

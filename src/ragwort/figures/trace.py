@@ -17,7 +17,6 @@ from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Pointer, Reading, Shown
 from ragwort.stats import patience
 from ragwort.study.model import Aim, Steer
-from ragwort.study.numbers import count_text
 from ragwort.study.outcome import Settled
 from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
 
@@ -88,10 +87,7 @@ class Trace(Shown):
         return None if best is None else best[1]
 
     def _at(self, x: float) -> str:
-        if self.x.name == SIZE:
-            return f"{count_text(round(x))} {self.place}"
-        unit = self.x.label.rpartition(", ")[2] if ", " in self.x.label else ""
-        return f"{x:.4g}\u00a0{unit}".strip().replace("-", "\u2212")
+        return self.x.text(x, self.place)
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""

@@ -105,11 +105,12 @@ class Detail(QFrame):
         """A field for each kind of thing that has names; built anew where the aim has others."""
         namings = namings_of(aim)[:MOST_KINDS]
         if [naming.key for naming in namings] != list(self.names):
-            for widget in (*self.names.values(), *self._name_titles.values()):
-                discard(widget)
+            old = (*self.names.values(), *self._name_titles.values())
             self.names, self._name_titles = {}, {}
             for column, naming in enumerate(namings):
                 self._add_names(naming.key, column)
+            for widget in old:
+                discard(widget)  # last: the one in focus says that it is left, and this is called again
         for naming in namings:
             editor, title = self.names[naming.key], title_of(naming, aim)
             for widget in (editor, self._name_titles[naming.key]):

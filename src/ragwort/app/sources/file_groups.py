@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, discard, label
 from ragwort.figures.drawing import Look
-from ragwort.figures.spread import strips
+from ragwort.figures.strips import strips
 from ragwort.pilot import Measured, Part, Sorted
 from ragwort.study.numbers import MINUS, count_text
 

@@ -6,7 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
-    chances.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
+    spread.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
     points.py        points and labels among lines
 """
 
@@ -14,15 +14,14 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from ragwort.figures.chances import Spread
 from ragwort.figures.curve import Curve
-from ragwort.figures.drawing.chances import SpreadDrawing
 from ragwort.figures.drawing.curve import CurveDrawing
 from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
+from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drivers import Drivers
@@ -30,6 +29,7 @@ from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
 from ragwort.figures.shown import Shown
+from ragwort.figures.spread import Spread
 from ragwort.figures.steps import Steps
 from ragwort.figures.trace import Trace
 

@@ -6,10 +6,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from ragwort.figures.chances import BARS, NO_RANGES, Spread, planned_words
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at, wrapped
 from ragwort.figures.drawing.points import hatched, scales
+from ragwort.figures.spread import BARS, NO_RANGES, Spread, planned_words
 from ragwort.study.numbers import percent_text
 
 if TYPE_CHECKING:
