@@ -37,6 +37,11 @@ class Shown:
         return ""
 
     @property
+    def foot(self) -> str:
+        """What stands below the picture in the window: its line of text, as far as nothing else there says it."""
+        return self.says
+
+    @property
     def handle(self) -> tuple[float, float] | None:
         """The design's own point, where it can be dragged."""
         return None

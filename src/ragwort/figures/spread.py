@@ -56,11 +56,17 @@ class Spread(Shown):
     heights: NDArray[np.float64]  # share of the draws in each of `BARS` classes of power
     enough: str  # the size at which that chance reaches `WANTED`; empty where it was not looked for
     conclusion: str  # what to take from it, in a sentence
+    details: str  # the rest
     says: str
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""
         return ("spread", self.high)
+
+    @property
+    def foot(self) -> str:
+        """See `Shown.foot`."""
+        return f"{self.details[:1].upper()}{self.details[1:]}" or self.says
 
     @property
     def y_label(self) -> str:
@@ -133,7 +139,7 @@ def spread_of(aim: Aim, answer: Answer) -> Spread:
     if not ranges:
         nothing = np.zeros(0)
         target = answer.plan.target
-        return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", NO_RANGES)
+        return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", "", NO_RANGES)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     count = FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS
     draws, power, again = _drawn(design, values, ranges, count)
@@ -150,6 +156,7 @@ def spread_of(aim: Aim, answer: Answer) -> Spread:
         heights=heights,
         enough=_enough(aim, answer, design, values, draws) if count == DRAWS else "",
         conclusion="",
+        details="",
         says="",
     )
     return _said(made, aim, answer, ranges, again)
@@ -212,12 +219,15 @@ def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption,
     conclusion = f"With {size}, power is at least {target} in {100 * made.chance:.0f} of 100 draws"
     if made.enough:
         conclusion += f"; that chance is {100 * WANTED:.0f} in 100 with {made.enough}"
-    details = f"{percent_text(made.mean)} on average (assurance; simulation error {100 * made.error:.2f} points)"
+    details = (
+        f"power is {percent_text(made.mean)} on average (assurance; simulation error {100 * made.error:.2f} points)"
+    )
     names = listed([Quantity(each, aim).words for each, *_ in ranges])
     details += f", over {names}, drawn independently {count_text(len(made.power))} times."
     if again:
         details += f" {count_text(again)} draws that the design cannot take were drawn again."
-    return replace(made, conclusion=f"{conclusion}.", says=f"{conclusion}; {details}".replace("\u00a0", " "))
+    says = f"{conclusion}; {details}".replace("\u00a0", " ")
+    return replace(made, conclusion=f"{conclusion}.", details=details.replace("\u00a0", " "), says=says)
 
 
 def planned_words(made: Spread) -> str:

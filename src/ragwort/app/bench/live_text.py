@@ -130,7 +130,8 @@ class LiveText(QWidget):
                     if position:
                         glued = False
                     if word:
-                        run = _Run(word.replace("\u2007", "\u00a0"), -1, not glued, plain.horizontalAdvance(word))
+                        shown = word.replace("\u2007", "\u00a0")
+                        run = _Run(shown, -1, not glued, plain.horizontalAdvance(shown))
                         (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
                         glued = True
             else:

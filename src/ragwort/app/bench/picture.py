@@ -188,7 +188,7 @@ class PictureView(QWidget):
     def _show(self, picture: Picture, aim: Aim, answer: Answer) -> None:
         self.steering.show_for(self.name, aim, answer, picture)
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
-        self.says.set_text(picture.says)
+        self.says.set_text(picture.foot)
 
     def _give_up(self) -> None:
         self._overdue.stop()
