@@ -206,6 +206,38 @@ def vectorised() -> None:
         )
 
 
+def pictures() -> None:
+    """The pictures of the demo's first aim against as many bare evaluations of the t test as they need."""
+    from ragwort.demo import demo_study
+    from ragwort.figures.map import ACROSS, UP
+    from ragwort.figures.pictures import Scene, picture_of
+    from ragwort.figures.spread import DRAWS
+    from ragwort.stats.statistic import TTest
+    from ragwort.study import edits
+    from ragwort.study.outcome import outcome_of
+
+    study = demo_study()
+    over_two = edits.choose_for_picture(study, "reaction", "Map", {"x": "difference", "y": "sd"}).study
+    along = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study
+    for what, shown, picture, points, aim in (
+        ("Map, difference and n", study, "Map", ACROSS * UP, 150),
+        ("Map, difference and SD", over_two, "Map", 31 * 31, 150),
+        ("Curve, n against difference", along, "Curve", 0, 100),
+        ("Drivers", study, "Drivers", 0, 50),
+        (f"Spread, {DRAWS} draws", study, "Spread", DRAWS, 150),
+    ):
+        scene = Scene(shown.aim("reaction"), outcome_of(shown.aim("reaction")), shown.limit)
+        took = statistics.median(
+            timed(lambda scene=scene, picture=picture: picture_of(picture, scene)) for _ in range(5)
+        )
+        shift, df = np.linspace(0.1, 5, max(points, 1)), np.full(max(points, 1), 126.0)
+        bare = statistics.median(
+            timed(lambda df=df, shift=shift: TTest(shift, df).power(0.05, "two")) for _ in range(5)
+        )
+        against = f"{1e3 * bare:.1f} ms, {points} powers of t at once" if points else ""
+        line(what, f"{1e3 * took:.0f} ms", against, f"{took / bare:.0f}x" if points else "", f"aim <= {aim} ms")
+
+
 # --- pilot files ----------------------------------------------------------------------------------------------
 
 
@@ -245,7 +277,7 @@ def window() -> None:
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
-    from ragwort.app.bench.sentence_view import Token
+    from ragwort.app.bench.token import Token
     from ragwort.app.shell.main import make_window
     from ragwort.app.shell.settings import Remembered
     from ragwort.demo import demo_study
@@ -369,6 +401,7 @@ if __name__ == "__main__":
     core()
     vectorised()
     exact_tests()
+    pictures()
     pilot_file()
     start_up()
     window()

@@ -112,3 +112,10 @@ def test_noncentral_f_agrees_with_quadrature_on_a_wide_grid() -> None:
     limit = np.broadcast_to(test.critical_value(alpha), power.shape)
     parts = (a.ravel() for a in np.broadcast_arrays(limit, df1, df2, shift))
     assert np.abs(f_above_by_quadrature(*parts).reshape(power.shape) - power).max() < 1e-9
+
+
+@pytest.mark.parametrize("shift", [1e11, 1e13, 1e19, 1e21])
+def test_power_at_vast_noncentralities_is_one(shift: float) -> None:
+    """Where the library has no number, at whatever alpha."""
+    for alpha in (0.05, 1e-100, 1e-290):
+        assert float(FTest(shift, 2.0, 1e7).power(alpha)) == pytest.approx(1)

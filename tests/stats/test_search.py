@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ragwort.stats.search import first_in_blocks, first_step, least_alpha, nearest_root
+from ragwort.stats.statistic import TTest
 
 
 @given(st.integers(1, 50), st.integers(0, 5000), st.integers(0, 6000), st.integers(1, 80))
@@ -70,3 +71,17 @@ def test_root_at_the_foot_of_a_step() -> None:
     """Where power jumps from below the target to exactly it, the foot of the jump is found, not a value above it."""
     found = least_alpha(lambda alpha: 0.8 if alpha >= 0.03 else 0.7, 0.8)
     assert found == pytest.approx(0.03, rel=1e-12)
+
+
+@pytest.mark.parametrize("target", [0.06, 0.5, 0.8, 0.99])
+def test_a_smooth_power_needs_few_evaluations(target: float) -> None:
+    """Under twenty for an effect, the bracket included; the value found reaches the target and hardly more."""
+    asked: list[float] = []
+
+    def power(effect: float) -> float:
+        asked.append(effect)
+        return float(TTest(effect * 4, 62.0).power(0.05, "two"))
+
+    found = nearest_root(power, target, 1.0, 1e300)
+    assert len(asked) < 20
+    assert power(found) >= target > power(found * (1 - 1e-12))

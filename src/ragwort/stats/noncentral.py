@@ -139,9 +139,16 @@ def f_above_by_quadrature(limit: Array, df1: Array, df2: Array, noncentrality: A
     chi-square with df1 - 1 degrees of freedom, hardly matters.
     """
     s, weights = _nodes_of_s(np.maximum(df2, _WIDE))
-    below = special.chndtr((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
+    below = _chi_square_below((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
     over_s = ((1 - below) * weights).sum(axis=1)
     return np.where(df2 > _WIDE, over_s, _mean_over_numerator(limit, df1, np.minimum(df2, _WIDE), noncentrality))
+
+
+def _chi_square_below(limit: Array, df: Array, noncentrality: Array) -> Array:
+    """P(noncentral chi-square <= limit); normal where the library gives no number, which is beyond 1e10 only."""
+    below = special.chndtr(limit, df, noncentrality)
+    normal = special.ndtr((limit - df - noncentrality) / np.sqrt(2 * (df + 2 * noncentrality)))
+    return np.asarray(np.where(np.isnan(below), normal, below))
 
 
 _WIDE = 2000.0  # degrees of freedom of the denominator up to which it is wider than the numerator

@@ -7,6 +7,7 @@ call, because one call on 32 points costs hardly more than a call on one.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, TypeAlias
 
@@ -20,6 +21,7 @@ RealPower = Callable[[float], float]
 
 _POINTS = 16
 _CAREFUL = 12  # blocks, and batches of steps, that are looked at one by one before bisecting
+_CLOSE = 1e-14  # of a value: as near as its two ends come
 _LOOK_BACK = 4  # blocks before the one found: tops rise but for rounding, so one of them may reach the target too
 
 
@@ -146,27 +148,39 @@ def least_alpha(power: RealPower, target: float) -> float | None:
 
 
 def close_in(power: RealPower, target: float, fails: float, reaches: float) -> float:
-    """The end that reaches the target once both ends agree to 1e-14: false position, kept safe by halving.
+    """The end that reaches the target once both ends agree to 1e-14.
 
-    The Illinois rule (Dowell and Jarratt 1971, BIT 11, page 168) halves the weight of an end that stays put; a
-    step that does not halve the gap is followed by a plain halving. Only an end whose power is >= target is
-    ever returned.
+    Chandrupatla's rule (Advances in Engineering Software 1997; 28: 145-149): inverse quadratic interpolation where the
+    last three points bear it, halving where they do not. Only a value whose power is >= target is ever returned.
     """
-    short, over = power(fails) - target, power(reaches) - target
-    while abs(reaches - fails) > 1e-14 * max(abs(reaches), abs(fails)):
-        gap = abs(reaches - fails)
-        trial = reaches - over * (reaches - fails) / (over - short)
-        for at in (trial, None):
-            middle = (fails + reaches) / 2 if at is None else at
-            if middle in (fails, reaches):
-                continue  # the halving after the trial is still to be done
-            excess = power(middle) - target
-            if excess >= 0:
-                reaches, over, short = middle, excess, short / 2
-            else:
-                fails, short, over = middle, excess, over / 2
-            if abs(reaches - fails) <= gap / 2:
-                break
-        if abs(reaches - fails) == gap:
-            return reaches
-    return reaches
+    near, far = reaches, fails  # the two ends; the last trial is the near one
+    over_near, over_far = power(near) - target, power(far) - target
+    share, best = 0.5, reaches
+    while True:
+        trial = near + share * (far - near)
+        if trial in (near, far):
+            return best
+        over = power(trial) - target
+        if (over >= 0) == (over_near >= 0):
+            third, over_third = near, over_near
+        else:
+            third, over_third, far, over_far = far, over_far, near, over_near
+        near, over_near = trial, over
+        best = near if over_near >= 0 else far
+        least = _CLOSE * max(abs(near), abs(far)) / abs(far - near)
+        if least >= 1:
+            return best
+        share = min(max(_next_share((near, far, third), (over_near, over_far, over_third)), least / 2), 1 - least / 2)
+
+
+def _next_share(ends: tuple[float, float, float], over: tuple[float, float, float]) -> float:
+    """How far from the first towards the second point to try next."""
+    (a, b, c), (at_a, at_b, at_c) = ends, over
+    if at_b in (at_a, at_c) or at_a == at_c:
+        return 0.5
+    place, height = (a - b) / (c - b), (at_a - at_b) / (at_c - at_b)
+    if not (height**2 < place and (1 - height) ** 2 < 1 - place):
+        return 0.5
+    found = at_a / (at_b - at_a) * at_c / (at_b - at_c)
+    found += (c - a) / (b - a) * at_a / (at_c - at_a) * at_b / (at_c - at_b)
+    return found if math.isfinite(found) else 0.5

@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
     QAbstractScrollArea,
     QComboBox,
     QFrame,
+    QGridLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -313,3 +314,13 @@ class NameEdit(PassingEdit):
         self._done = True
         discard(self)
         self.left.emit(keep and bool(self.text().strip()))
+
+
+def form_grid(body: QWidget, theme: Theme) -> QGridLayout:
+    """Labels, editors and units in three columns, the last of which takes what room is left."""
+    grid = QGridLayout(body)
+    grid.setContentsMargins(0, 0, theme.px(8), 0)
+    grid.setHorizontalSpacing(theme.px(12))
+    grid.setVerticalSpacing(theme.px(6))
+    grid.setColumnStretch(2, 1)
+    return grid

@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Box, discard, hairline, label, link
+from ragwort.app.kit.widgets import Box, discard, form_grid, hairline, label, link
 from ragwort.app.session.session import Session
 from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
@@ -190,7 +190,7 @@ class EvidencePanel(SidePanel):
         self._turn_to(route.name, in_pilot=False)
         self.route, self.editors, self._units = route, {}, {}
         body = QWidget()
-        grid = _grid(body, self.theme)
+        grid = form_grid(body, self.theme)
         self._ask(route, route.inputs, grid)
         self._scroll.setWidget(body)
         self.refresh()
@@ -302,7 +302,7 @@ class EvidencePanel(SidePanel):
         self._forget_rest()
         if asked:
             body = QWidget()
-            self._ask(route, asked, _grid(body, self.theme))
+            self._ask(route, asked, form_grid(body, self.theme))
             self.pilot.rest.addWidget(body)
 
     def _forget_rest(self) -> None:
@@ -389,12 +389,3 @@ class EvidencePanel(SidePanel):
         inputs = dict(self.typed[self.route.name])
         self.session.do(edits.use_evidence(self.session.study, self.session.aim_id, self.route, inputs, lower))
         self.closed.emit()
-
-
-def _grid(body: QWidget, theme: Theme) -> QGridLayout:
-    grid = QGridLayout(body)
-    grid.setContentsMargins(0, 0, theme.px(8), 0)
-    grid.setHorizontalSpacing(theme.px(12))
-    grid.setVerticalSpacing(theme.px(6))
-    grid.setColumnStretch(2, 1)
-    return grid
