@@ -140,6 +140,23 @@ def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
         assert target.read_bytes().startswith(start)
 
 
+def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
+    """Each fault in one line."""
+    for request, fault in (
+        ([GOOD], "a picture is drawn of a study, or of one request"),
+        ({**GOOD, "design": "two-beans"}, "There is no design"),
+        ({**GOOD, "find": 5}, "find must be n, power, effect or alpha, not 5."),
+        ({**GOOD, "assumptions": 5}, "assumptions must be an object"),
+        ({**GOOD, "assumptions": {"sd": 24}}, "has no answer to draw. two-means needs difference"),
+    ):
+        file = tmp_path / "r.json"
+        file.write_text(json.dumps(request))
+        with pytest.raises(SystemExit) as left, contextlib.redirect_stderr(io.StringIO()) as said:
+            cli.main(["picture", str(file), "-o", str(tmp_path / "p.svg")])
+        assert left.value.code == 2
+        assert fault in said.getvalue()
+
+
 @pytest.mark.parametrize(
     ("words", "fault"),
     [

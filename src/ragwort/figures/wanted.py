@@ -7,6 +7,7 @@ from typing import Any
 
 from ragwort.designs import Answer, Design, RequestError, design_named
 from ragwort.designs.assumption import one_of
+from ragwort.designs.refusals import said
 from ragwort.figures.axes import SIZE
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.steering import SENTENCES, values_from
@@ -33,8 +34,11 @@ def study_of_request(request: Any) -> Study:
     assumptions = request.get("assumptions", {})
     if not isinstance(assumptions, Mapping):
         raise NotWanted("assumptions must be an object of names and values.")
+    find = request.get("find", "n")
+    if find not in design.finds:
+        raise NotWanted(f"find must be {one_of(design.finds)}, not {said(find)}.")
     entries = {str(name): Entry(value=value) for name, value in assumptions.items()}
-    aim = Aim(name=design.title, design=design.id, find=request.get("find", "n"), entries=entries)
+    aim = Aim(name=design.title, design=design.id, find=find, entries=entries)
     return Study(title=design.title, aims=(aim,))
 
 
