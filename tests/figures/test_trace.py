@@ -46,6 +46,7 @@ def test_sample_size_against_the_effect_for_a_range() -> None:
             found = answer("n", difference=line.x[at], sd=sd, dropout=0.1)
             assert line.y[at] == sum(found["n"]["enrol"])
     assert trace.point == (12.0, 144.0)
+    assert trace.target is None
     assert trace.reading(Pointer(12.0, 140.0, (0.02, 1.0))).words.replace("\u00a0", " ") == "now, 12 ms: 144 staff"
     assert len(trace.rows()) == 1 + 3 * 33
 
@@ -69,6 +70,7 @@ def test_lines_for_typed_values() -> None:
     made = drawn(study)
     assert isinstance(made, Trace)
     assert [line.label.replace("\u00a0", " ") for line in made.lines] == ["now", "22 ms", "26 ms"]
+    assert made.target == 80.0
     line = made.lines[1]
     assert line.y[3] == pytest.approx(100 * answer("power", difference=line.x[3], sd=22, n=128)["power"])
 

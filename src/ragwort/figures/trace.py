@@ -50,6 +50,7 @@ class Trace(Shown):
     point: tuple[float, float]
     point_label: str
     family: str
+    target: float | None  # on an axis of power, the power asked for in per cent
     per_group: bool
     place: str  # what a size on the x axis is: `per group`
     basis: str  # what the lines depend on: while it is equal, they need not be computed anew
@@ -173,6 +174,7 @@ def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, 
         point=(at, y),
         point_label=found.text(here) if isinstance(here, Answer) else "",
         family=steer.family,
+        target=100 * answer.plan.target if steer.y == "power" and answer.find != "power" else None,
         per_group=per_group,
         place=group,
         basis=basis,

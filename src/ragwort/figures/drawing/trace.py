@@ -9,7 +9,7 @@ import numpy as np
 
 from ragwort.figures.drawing.curve import DASHES
 from ragwort.figures.drawing.kind import Drawing
-from ragwort.figures.drawing.pencil import Look, line, short, text_at
+from ragwort.figures.drawing.pencil import Look, line, short, target_line, text_at
 from ragwort.figures.drawing.points import ABOVE, beside, dot, place_along, scales
 from ragwort.figures.labels import Box
 from ragwort.figures.trace import Line, Trace
@@ -40,6 +40,8 @@ class TraceDrawing(Drawing[Trace]):
     @staticmethod
     def _lines(axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         colours, marks = look.palette, []
+        if picture.target is not None:
+            marks.append(target_line(axes, picture.x.ends, picture.target, look))
         for number, each in enumerate(picture.lines):
             style: dict[str, Any] = {"color": colours.ink, "linewidth": 2.0}
             if not each.own:
