@@ -96,12 +96,6 @@ def bench_clusters(window: Window) -> None:
     window.bench.ledger.verticalScrollBar().setValue(10_000)
 
 
-def bench_table(window: Window) -> None:
-    """A contingency table in its grid."""
-    window.session.select("drinks")
-    window.bench.ledger.row("table").cells.table.setFocus()
-
-
 def choose(window: Window) -> None:
     """Three questions answered, two designs side by side."""
     window.choose()
@@ -193,7 +187,6 @@ if __name__ == "__main__":
     take("bench-factors", bench_factors)
     take("bench-steps", bench_steps)
     take("bench-clusters", bench_clusters)
-    take("bench-table", bench_table)
     take("choose", choose)
     take("evidence", evidence)
     take("pilot", pilot)
