@@ -97,6 +97,14 @@ class Assumption:
             return self._check_several(value)
         return self._check_number(value)
 
+    def allows(self, value: Any) -> bool:
+        """Whether `check` has nothing against a value."""
+        try:
+            self.check(value)
+        except RequestError:
+            return False
+        return True
+
     def _check_number(self, value: Any) -> float | int:
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise RequestError(self.name, f"{self.label} must be a number, not {said(value)}.")

@@ -10,8 +10,7 @@ from typing import Any, ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, Design, RequestError, design_named
-from ragwort.designs.assumption import Assumption
+from ragwort.designs import Answer, Design, design_named
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Pointer, Reading, Shown
@@ -128,16 +127,8 @@ def family_of(aim: Aim, find: str, steer: Steer) -> tuple[float, ...]:
     if steer.family not in known or steer.family in design.unused_names(find):
         return ()
     if steer.values:
-        return tuple(value for value in steer.values if _is_allowed(known[steer.family], value))
+        return tuple(value for value in steer.values if known[steer.family].allows(value))
     return next(((low, high) for each, low, high in ranged(aim, find) if each.name == steer.family), ())
-
-
-def _is_allowed(assumption: Assumption, value: float) -> bool:
-    try:
-        assumption.check(value)
-    except RequestError:
-        return False
-    return True
 
 
 @dataclass(frozen=True)

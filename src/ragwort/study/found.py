@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ragwort.designs import Answer, RequestError, design_named
+from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study.numbers import count_text, decimals_text, percent_text, unit_text, value_text, with_unit
 
@@ -59,7 +59,7 @@ def _text(answer: Answer, assumption: Assumption) -> str:
     for digits in range(2 if answer.find in ("alpha", "icc") else 3, FURTHER):
         decimals = max(digits - 1 - math.floor(math.log10(abs(value * scale))), 0) if value else 0
         rounded = _rounded(value * scale, decimals, _upwards(answer)) / scale
-        if _is_allowed(assumption, rounded):
+        if assumption.allows(rounded):
             return decimals_text(rounded * scale, decimals)
     return value_text(assumption, value)
 
@@ -74,11 +74,3 @@ def _upwards(answer: Answer) -> bool:
 def _rounded(value: float, decimals: int, up: bool) -> float:
     shifted = round(value * 10.0**decimals, 9)  # so that the noise of a product does not make 12.0 into 12.1
     return (math.ceil(shifted) if up else math.floor(shifted)) / 10.0**decimals
-
-
-def _is_allowed(assumption: Assumption, value: float) -> bool:
-    try:
-        assumption.check(value)
-    except RequestError:
-        return False
-    return True

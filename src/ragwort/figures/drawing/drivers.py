@@ -13,8 +13,8 @@ from ragwort.figures.drawing.pencil import (
     offset,
     scale_text,
     text_at,
-    wrapped,
 )
+from ragwort.figures.drawing.points import in_the_middle
 from ragwort.figures.drivers import NO_RANGES, Bar, Drivers, End
 
 if TYPE_CHECKING:
@@ -45,18 +45,11 @@ class DriversDrawing(Drawing[Drivers]):
     def marks(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
         if not picture.bars:
-            return [_in_words(axes, look)]
+            return [in_the_middle(axes, NO_RANGES, look)]
         marks = [*_limit(axes, picture, look), *_point(axes, picture, look)]
         for row, bar in enumerate(picture.bars):
             marks += _bar(axes, picture, look, bar, picture.place_of(row))
         return marks
-
-
-def _in_words(axes: Axes, look: Look) -> Artist:
-    width = axes.get_window_extent().width
-    text = text_at(axes, wrapped(NO_RANGES, width / (0.75 * look.text)), look.text, look.palette.quiet)
-    text.set(position=(0.5, 0.5), ha="center", va="center", linespacing=1.5)
-    return text
 
 
 def _limit(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:

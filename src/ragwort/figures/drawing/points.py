@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ragwort.figures.drawing.pencil import Look, keep_inside, line, nice_ticks, offset, scale_text
+from ragwort.figures.drawing.pencil import Look, keep_inside, line, nice_ticks, offset, scale_text, text_at, wrapped
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -96,3 +96,11 @@ def hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, t
     strip = Rectangle((left, bottom), width, height, transform=transform)
     strip.set(facecolor="none", edgecolor=colour, linewidth=0.0, hatch="////")
     return axes.add_artist(strip)
+
+
+def in_the_middle(axes: Axes, words: str, look: Look) -> Artist:
+    """Why there is nothing to draw, and what to do about it."""
+    width = axes.get_window_extent().width
+    text = text_at(axes, wrapped(words, width / (0.75 * look.text)), look.text, look.palette.quiet)
+    text.set(position=(0.5, 0.5), ha="center", va="center", linespacing=1.5)
+    return text

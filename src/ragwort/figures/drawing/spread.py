@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from ragwort.figures.drawing.kind import Drawing
-from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at, wrapped
-from ragwort.figures.drawing.points import hatched, scales
+from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at
+from ragwort.figures.drawing.points import hatched, in_the_middle, scales
 from ragwort.figures.spread import BARS, NO_RANGES, Spread, planned_words
 from ragwort.study.numbers import percent_text
 
@@ -29,10 +29,7 @@ class SpreadDrawing(Drawing[Spread]):
     def marks(self, axes: Axes, picture: Spread, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
         if not picture.power.size:
-            width = axes.get_window_extent().width
-            text = text_at(axes, wrapped(NO_RANGES, width / (0.75 * look.text)), look.text, look.palette.quiet)
-            text.set(position=(0.5, 0.5), ha="center", va="center", linespacing=1.5)
-            return [text]
+            return [in_the_middle(axes, NO_RANGES, look)]
         return [*_silhouette(axes, picture, look), *_values(axes, picture, look)]
 
 
