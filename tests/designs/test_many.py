@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 import pytest
 
 from ragwort.designs import Answer, all_designs
+from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.many import along, plan_with, powers, stacked
 from ragwort.designs.request import values_in_force
@@ -22,22 +25,50 @@ def values_of(design: Design) -> dict[str, object]:
     return values_in_force(design, "power", values_for(aim, answer, "power"))[0]
 
 
+def in_every_way(design: Design) -> Iterator[dict[str, object]]:
+    """The same values as each way states them, and with each word that a choice can be."""
+    values = values_of(design)
+    yield values
+    known = design.in_other_words(values)
+    for ways in design.ways:
+        for way in ways:
+            stated = {name for each in ways for name in each.names}
+            rest = {name: value for name, value in values.items() if name not in stated}
+            if set(way.names) <= set(known):
+                yield {**rest, **{name: known[name] for name in way.names}}
+    for assumption in design.assumptions:
+        for choice in assumption.choices if assumption.name not in ("direction", "balance") else ():
+            yield {**values, assumption.name: assumption.value_of(choice)}
+
+
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 def test_many_plans_at_once_are_each_alone(design: Design) -> None:
-    """Over every number of every design, sizes among them; values that cannot be had cost no other."""
-    values = values_of(design)
-    for assumption in design.assumptions:
-        value = values.get(assumption.name)
-        if assumption.kind not in NUMERIC or not isinstance(value, int | float):
+    """Over every number of every design in every way, sizes among them; values that cannot be had cost no other."""
+    looked_at = set()
+    for values in in_every_way(design):
+        if plan_with(design, values, {}) is None:
             continue
-        around = (value or 0.1) * np.array([0.7, 0.9, 1.0, 1.2, 1.4])
-        many = [{assumption.name: round(at) if assumption.kind == "count" else float(at)} for at in around]
-        many.append({assumption.name: -1e9 if assumption.low > -1e9 else 1e400})
-        together = powers(design, values, many)
-        alone = np.concatenate([powers(design, values, [one]) for one in many])
-        np.testing.assert_allclose(together, alone, rtol=1e-11, atol=1e-12)
-        assert np.isnan(together[-1])
-        assert np.isfinite(together[2]), assumption.name
+        for assumption in design.assumptions:
+            value = values.get(assumption.name)
+            if assumption.kind not in NUMERIC or not isinstance(value, int | float):
+                continue
+            looked_at.add(assumption.name)
+            _compare(design, values, assumption, value)
+    assert looked_at > {"alpha", design.primary} or "table" in values or "null_proportions" in values
+
+
+def _compare(design: Design, values: dict[str, object], assumption: Assumption, value: float) -> None:
+    at = (value or 0.1) * np.array([0.7, 0.9, 1.0, 1.2, 1.4, 0.0])
+    at = np.round(at) if assumption.kind == "count" else at
+    at[-1] = -1e9 if assumption.low > -1e9 else np.inf
+    together = powers(design, values, {assumption.name: at})
+    alone = [powers(design, values, {assumption.name: at[[place]]})[0] for place in range(len(at))]
+    np.testing.assert_allclose(together, alone, rtol=1e-11, atol=1e-12, err_msg=assumption.name)
+    made = plan_with(design, values, {assumption.name: float(at[1])})
+    if made is not None and np.isfinite(together[1]):
+        sizes = made[0].better(design.given_sizes(made[1], made[0]))
+        np.testing.assert_allclose(together[1], made[0].power(sizes)[0], rtol=1e-11, atol=1e-12)
+    assert np.isnan(together[-1])
 
 
 def test_values_along_steps() -> None:
@@ -45,7 +76,7 @@ def test_values_along_steps() -> None:
     (design,) = (each for each in all_designs() if each.id == "two-means")
     values = values_of(design)
     steps = np.array([10, 20, 30])
-    found = along(design, values, "sd", [5.0, -1.0, 20.0], lambda _: steps)
+    found = along(design, values, "sd", np.array([5.0, -1.0, 20.0]), lambda _: steps)
     assert found.shape == (3, 3)
     assert np.isnan(found[1]).all()
     plan, _ = plan_with(design, values, {"sd": 20.0})

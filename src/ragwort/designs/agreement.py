@@ -7,29 +7,33 @@ from typing import Any
 
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.stats.effects import sd_of_differences
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
 
 SAME = 1e-9  # two statements of one quantity that differ by less than this share agree
 
 
-def agree(one: float, other: float) -> bool:
-    """Whether two numbers are the same but for rounding."""
-    return abs(one - other) <= SAME * max(abs(one), abs(other), 1e-300)
+def agree(one: Number, other: Number) -> bool:
+    """Whether two numbers are the same but for rounding; of arrays, whether all are."""
+    return bool(np.all(abs(one - other) <= SAME * np.maximum(np.maximum(abs(one), abs(other)), 1e-300)))
 
 
-def stated(values: Mapping[str, Any], name: str, worked_out: float | None, source: str = "the rest makes it") -> float:
+def stated(
+    values: Mapping[str, Any], name: str, worked_out: Number | None, source: str = "the rest makes it"
+) -> Number:
     """A value as it is given, or as the rest makes it (None where that says nothing).
 
     Raises `RequestError` where both say something, and not the same.
     """
     if worked_out is None:
-        return float(values[name])
+        return values[name]
     if name in values and not agree(values[name], worked_out):
         raise RequestError(
             name,
             f"{name} is given as {number_text(values[name])}, but {source} {number_text(worked_out)}: "
             "give one of them, or make them agree.",
         )
-    return float(values.get(name, worked_out))
+    return values.get(name, worked_out)
 
 
 def is_whole(total: float) -> bool:
@@ -44,10 +48,10 @@ def need_whole(name: str, total: float) -> None:
         raise RequestError(name, f"{name} must add up to 1; they add up to {total:.10g}, {abs(total - 1):.3g} {over}.")
 
 
-def scatter_within_pairs(values: Mapping[str, Any]) -> float:
+def scatter_within_pairs(values: Mapping[str, Any]) -> Number:
     """The SD of differences from `sd1`, `sd2` and `correlation`. Raises `RequestError` where nothing scatters."""
     found = sd_of_differences(values["sd1"], values["sd2"], values["correlation"])
-    if found <= 0:
+    if np.any(found <= 0):
         raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
     return found
 

@@ -13,6 +13,7 @@ from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
+from ragwort.stats.noncentral import Number
 
 Values = Mapping[str, Any]
 UNKNOWNS = ("n", "power", "effect", "alpha")  # of every design
@@ -58,6 +59,7 @@ class Design:
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
     stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
+    elementwise: ClassVar[frozenset[str]] = frozenset({"alpha", "power"})  # numbers of which `plan` takes arrays, too
     further: ClassVar[Mapping[str, Further]] = {}  # unknowns beside `UNKNOWNS`, by the assumption they are
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
     derived: ClassVar[tuple[Derived, ...]] = ()
@@ -129,9 +131,9 @@ class Design:
         sides, counting = values.get("sides", "greater"), self.counting(values)
         return Basis(alpha=values["alpha"], target=values["power"], sides=sides, effect=effect, counting=counting)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """The primary effect, zero at the null hypothesis. Raises `RequestError` where statements disagree."""
-        return float(values[self.primary])
+        return values[self.primary]
 
     def counting(self, values: Values) -> Counting:
         """How the sample size counts up."""
@@ -183,6 +185,11 @@ class Design:
 def in_running_text(label: str) -> str:
     """A label inside a sentence: `Standard deviation` loses its capital, `SD of group 1` keeps it."""
     return label[:1].lower() + label[1:] if label[1:2].islower() or label[1:2] == " " else label
+
+
+def elementwise(*names: str) -> frozenset[str]:
+    """What `Design.elementwise` declares: these numbers, and those of which every plan takes arrays."""
+    return Design.elementwise | frozenset(names)
 
 
 _registry: dict[str, Design] = {}

@@ -1,17 +1,19 @@
-"""Power of one design over many values of its assumptions at once.
+"""One design over many values of its assumptions at once: power, and what is found.
 
-Plans that differ in numbers only are stacked to one plan whose fields are arrays, where their kind allows it: one call
-of its power then stands for as many. The rest are asked one by one. Both ways give the same powers.
+What differs comes in columns: for each name an array, one value for each plan. Where the design takes arrays for those
+numbers (`Design.elementwise`), all plans are built in one go, as one whose fields are arrays; a call of its power then
+stands for as many. Else plans are built one by one and, where they differ in numbers only, stacked to such a plan. What
+cannot be stacked is asked for one by one. All ways give the same powers.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import fields, is_dataclass, replace
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
 from ragwort.designs.design import Design
-from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import Sizes
@@ -22,10 +24,37 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 Part = TypeVar("Part")
-Changes = Mapping[str, float]
+Columns = Mapping[str, "NDArray[np.float64]"]
 
 
-def plan_with(design: Design, values: Mapping[str, Any], changes: Changes) -> tuple[Plan, dict[str, Any]] | None:
+@dataclass(frozen=True)
+class Stack:
+    """Plans as one whose fields are arrays, and which of the rows it stands for."""
+
+    rows: NDArray[np.int64]
+    plan: Plan
+    sizes: Sizes | None = None  # given for each of them (groups x 1, or x rows)
+
+    def power(self, sizes: Sizes) -> NDArray[np.float64]:
+        """The power of each at its own sizes (groups x 1, or x rows)."""
+        if isinstance(self.plan, CountsPlan):  # its sums take sizes and shares of one shape
+            sizes = np.broadcast_to(sizes, (len(sizes), self.rows.size))
+        with np.errstate(all="ignore"):
+            return np.broadcast_to(self.plan.power(sizes), self.rows.shape)
+
+    def power_at(self, step: int) -> NDArray[np.float64]:
+        """The power of each at a step of their counting, split the better way."""
+        ways = self.plan.counting.ways(np.array([step]))
+        return np.asarray(np.max([self.power(way) for way in ways], axis=0))
+
+    def some(self, which: NDArray[Any]) -> Stack:
+        """Some of the plans."""
+        return Stack(self.rows[which], taken(self.plan, which, len(self.rows)))
+
+
+def plan_with(
+    design: Design, values: Mapping[str, Any], changes: Mapping[str, Any]
+) -> tuple[Plan, dict[str, Any]] | None:
     """The plan whose power is asked for, with some values changed, and its values; None where they cannot be had."""
     try:
         checked = {name: design.assumption(name).check(value) for name, value in changes.items()}
@@ -35,56 +64,104 @@ def plan_with(design: Design, values: Mapping[str, Any], changes: Changes) -> tu
         return None
 
 
-def powers(design: Design, values: Mapping[str, Any], many: Sequence[Changes]) -> NDArray[np.float64]:
-    """Power under `values`, sizes among them, with each of `many` changes; NaN where they cannot be had."""
-    found = np.full(len(many), np.nan)
-    alike: dict[tuple[Any, ...], list[tuple[int, Plan, Sizes]]] = {}
-    known: dict[Any, Sizes] = {}
-    for at, changes in enumerate(many):
-        made = plan_with(design, values, changes)
-        sizes = None if made is None else _sizes(design, made[1], made[0], known)
-        if made is not None and sizes is not None:
-            alike.setdefault(_kind(made[0], sizes), []).append((at, made[0], sizes))
-    for group in alike.values():
-        places, plans, each = zip(*group, strict=True)
-        with np.errstate(all="ignore"):
-            found[list(places)] = _powers(plans, np.concatenate(each, axis=1))
+def powers(design: Design, values: Mapping[str, Any], columns: Columns) -> NDArray[np.float64]:
+    """Power under `values`, sizes among them, with each row of `columns`; NaN where it cannot be had."""
+    found = np.full(_count(columns), np.nan)
+    for stack in stacks(design, values, columns, sized=True):
+        assert stack.sizes is not None
+        patience.check()
+        found[stack.rows] = stack.power(stack.sizes)
     return found
 
 
-def powers_at(
-    design: Design, values: Mapping[str, Any], many: Sequence[Changes]
-) -> Callable[[int], NDArray[np.float64]]:
-    """The powers with each of `many` changes as a function of the step of the counting, instead of the given size.
+def stacks(design: Design, values: Mapping[str, Any], columns: Columns, sized: bool = False) -> list[Stack]:
+    """The plans with each row of `columns`, as few as hold them; rows that cannot be had are in none.
 
-    Changes that cannot be had have power 0.
+    With `sized`, each has its sizes as they are given.
     """
-    alike: dict[tuple[Any, ...], list[tuple[int, Plan]]] = {}
-    for at, changes in enumerate(many):
+    rows = np.flatnonzero(np.all([allowed(design, name, column) for name, column in columns.items()], axis=0))
+    at_once = _at_once(design, values, {name: column[rows] for name, column in columns.items()})
+    if at_once is None:
+        return _one_by_one(design, values, columns, rows, sized)
+    sizes = _given(design, values, at_once) if sized else None
+    return [] if sized and sizes is None else [Stack(rows, at_once, sizes)]
+
+
+def allowed(design: Design, name: str, column: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Which values an assumption can have: what `Assumption.check` says of each."""
+    assumption = design.assumption(name)
+    low = column > assumption.low if assumption.open_low else column >= assumption.low
+    high = column < assumption.high if assumption.open_high else column <= assumption.high
+    whole = column == np.round(column) if assumption.kind == "count" or assumption.whole else np.isfinite(column)
+    return np.asarray(low & high & np.isfinite(column) & whole)
+
+
+def _at_once(design: Design, values: Mapping[str, Any], columns: Columns) -> Plan | None:
+    """All plans as one; None where the design does not take arrays for these, or they contradict the other values."""
+    if not design.elementwise.issuperset(columns):
+        return None
+    try:
+        plan = design.plan({**values, **columns}, "power")
+    except RequestError:
+        return None  # of some: one by one it is seen of which
+    if not isinstance(plan, StatisticPlan) or any(np.ndim(getattr(plan, name)) for name in plan.single):
+        return None
+    return plan
+
+
+def _given(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
+    try:
+        ways = design.given_sizes(values, plan)
+    except RequestError:
+        return None
+    return ways[0] if len(ways) == 1 else _better(plan, ways)
+
+
+def _better(plan: Plan, ways: Sequence[Sizes]) -> Sizes:
+    """Of several ways to split a total, for each plan the one with the larger power."""
+    with np.errstate(all="ignore"):
+        power = np.stack(np.broadcast_arrays(*(plan.power(way) for way in ways)))
+    best = np.argmax(power - 1e-12 * np.arange(len(ways))[:, None], axis=0)
+    return np.asarray(np.take_along_axis(np.stack(ways)[:, :, :1] + 0 * power[:, None], best[None, None], axis=0)[0])
+
+
+def _one_by_one(
+    design: Design, values: Mapping[str, Any], columns: Columns, rows: NDArray[np.int64], sized: bool
+) -> list[Stack]:
+    alike: dict[tuple[Any, ...], list[tuple[int, Plan, Sizes | None]]] = {}
+    known: dict[Any, Sizes] = {}
+    for row, changes in _changes(columns, rows):
         made = plan_with(design, values, changes)
-        if made is not None:
-            alike.setdefault((*_kind(made[0], ()), made[0].counting), []).append((at, made[0]))
-    stacks = [([at for at, _ in group], stacked([plan for _, plan in group])) for group in alike.values()]
-
-    def at_step(step: int) -> NDArray[np.float64]:
-        found = np.zeros(len(many))
-        for places, plan in stacks:
-            patience.check()
-            ways = plan.counting.ways(np.array([step]))
-            with np.errstate(all="ignore"):
-                found[places] = np.max([plan.power(np.repeat(way, len(places), axis=1)) for way in ways], axis=0)
-        return found
-
-    return at_step
+        sizes = None if made is None or not sized else _own_sizes(design, made[1], made[0], known)
+        if made is not None and (sizes is not None or not sized):
+            alike.setdefault(_kind(made[0], sizes, row), []).append((row, made[0], sizes))
+    return [_stack(group) for group in alike.values()]
 
 
-def _kind(plan: Plan, sizes: Sizes | tuple[()]) -> tuple[Any, ...]:
+def _changes(columns: Columns, rows: NDArray[np.int64]) -> Iterator[tuple[int, dict[str, float]]]:
+    for done, row in enumerate(rows.tolist()):
+        patience.report(done / len(rows))
+        yield row, {name: float(column[row]) for name, column in columns.items()}
+
+
+def _kind(plan: Plan, sizes: Sizes | None, row: int) -> tuple[Any, ...]:
     """Plans for which this is equal can be stacked."""
-    single = [getattr(plan, name) for name in plan.single] if isinstance(plan, StatisticPlan) else []
-    return type(plan), len(sizes), *single
+    if not isinstance(plan, StatisticPlan):
+        return type(plan), row
+    return (
+        type(plan),
+        len(sizes) if sizes is not None else plan.counting,
+        *(getattr(plan, name) for name in plan.single),
+    )
 
 
-def _sizes(design: Design, values: Mapping[str, Any], plan: Plan, known: dict[Any, Sizes]) -> Sizes | None:
+def _stack(group: Sequence[tuple[int, Plan, Sizes | None]]) -> Stack:
+    rows, plans, sizes = zip(*group, strict=True)
+    known = [each for each in sizes if each is not None]
+    return Stack(np.array(rows), stacked(plans), np.concatenate(known, axis=1) if known else None)
+
+
+def _own_sizes(design: Design, values: Mapping[str, Any], plan: Plan, known: dict[Any, Sizes]) -> Sizes | None:
     """The sizes that are given; those `known` already need not be worked out again."""
     given = tuple(values.get(name) for way in design.sizes for name in way.names)
     key = (plan.counting, given) if plan.counting.settles_sizes else None
@@ -101,17 +178,6 @@ def _sizes(design: Design, values: Mapping[str, Any], plan: Plan, known: dict[An
     return ways[0]
 
 
-def _powers(plans: Sequence[Plan], sizes: Sizes) -> NDArray[np.float64]:
-    """Power of each plan at its own sizes (groups x plans)."""
-    if isinstance(plans[0], StatisticPlan):
-        return np.broadcast_to(stacked(plans).power(sizes), (len(plans),))
-    found = []
-    for at, plan in enumerate(plans):
-        patience.report(at / len(plans))
-        found.append(float(plan.power(sizes[:, [at]])[0]))
-    return np.array(found)
-
-
 def stacked(parts: Sequence[Part]) -> Part:
     """Equal pieces as they are; numbers that differ as an array; pieces of pieces likewise. Raises `TypeError`."""
     first = parts[0]
@@ -125,18 +191,42 @@ def stacked(parts: Sequence[Part]) -> Part:
     raise TypeError(f"{type(first).__name__} cannot be stacked")
 
 
+def taken(part: Part, which: NDArray[Any], count: int) -> Part:
+    """Some of the `count` pieces that were stacked."""
+    if is_dataclass(part) and not isinstance(part, type):
+        return replace(part, **{f.name: taken(getattr(part, f.name), which, count) for f in fields(part)})
+    return part[which] if isinstance(part, np.ndarray) and part.shape == (count,) else part
+
+
 def along(
-    design: Design, values: Mapping[str, Any], name: str, at: Sequence[float], steps: Callable[[Plan], Any]
+    design: Design, values: Mapping[str, Any], name: str, at: NDArray[np.float64], steps: Callable[[Plan], Any]
 ) -> NDArray[np.float64]:
     """Power at each value of an assumption (rows) and each step of the plan's counting, as `steps` has them for it.
 
     NaN where a value cannot be had.
     """
-    rows: list[Any] = []
-    for done, value in enumerate(at):
-        patience.report(done / len(at))
-        made = plan_with(design, values, {name: value})
+    there = np.flatnonzero(allowed(design, name, at))
+    plan = _at_once(design, values, {name: at[there][:, None]})
+    if plan is None or isinstance(plan, CountsPlan):
+        return _along_one_by_one(design, values, name, at, steps)
+    with np.errstate(all="ignore"):
+        power = plan.power_along(steps(plan))
+    found = np.full((len(at), power.shape[-1]), np.nan)
+    found[there] = power
+    return found
+
+
+def _along_one_by_one(
+    design: Design, values: Mapping[str, Any], name: str, at: NDArray[np.float64], steps: Callable[[Plan], Any]
+) -> NDArray[np.float64]:
+    rows: list[Any] = [None] * len(at)
+    for row, changes in _changes({name: at}, np.arange(len(at))):
+        made = plan_with(design, values, changes)
         with np.errstate(all="ignore"):
-            rows.append(None if made is None else made[0].power_along(steps(made[0])))
+            rows[row] = None if made is None else made[0].power_along(steps(made[0]))
     width = next((len(row) for row in rows if row is not None), 1)
     return np.array([np.full(width, np.nan) if row is None else row for row in rows])
+
+
+def _count(columns: Columns) -> int:
+    return len(next(iter(columns.values())))

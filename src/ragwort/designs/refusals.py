@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
+from typing import Any
+
+from ragwort.stats.lazily import np
 
 
 class RequestError(ValueError):
@@ -16,6 +20,18 @@ class RequestError(ValueError):
 
 class NotAttainable(RequestError):
     """A well-formed request without an answer: nothing in the allowed range reaches the target."""
+
+
+def refuse_where(condition: Any, field: str, message: Callable[[], str]) -> None:
+    """Refuse a value, or an array of values where some cannot be had (which, is seen one by one).
+
+    Raises `RequestError`.
+    """
+    if isinstance(condition, np.ndarray) and condition.ndim:
+        if condition.any():
+            raise RequestError(field, "Some of these values cannot be had together with the rest.")
+    elif condition:
+        raise RequestError(field, message())
 
 
 def said(value: object, most: int = 60) -> str:

@@ -209,8 +209,8 @@ def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], 
         at_x, rows = _over_sizes(drawn, y, x, at_y)
         return at_x, at_y, rows
     at_x, at_y = np.linspace(*x.ends, FEW), np.linspace(*y.ends, FEW)
-    many = [{x.name: one / x.scale, y.name: other / y.scale} for other in at_y for one in at_x]
-    return at_x, at_y, powers(drawn.design, drawn.values, many).reshape(FEW, FEW)
+    columns = {x.name: np.tile(at_x, FEW) / x.scale, y.name: np.repeat(at_y, FEW) / y.scale}
+    return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(FEW, FEW)
 
 
 def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:
@@ -225,7 +225,7 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
             return steps
         return np.array([step_at(other, size, drawn.per_group) for size in found])
 
-    return found, along(drawn.design, drawn.values, values.name, [each / values.scale for each in at], same_sizes)
+    return found, along(drawn.design, drawn.values, values.name, at / values.scale, same_sizes)
 
 
 def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:

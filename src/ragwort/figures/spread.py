@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Design, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.many import powers, powers_at
+from ragwort.designs.many import Columns, Stack, powers, stacks
 from ragwort.designs.request import values_in_force
 from ragwort.designs.saying import listed
 from ragwort.figures.axes import size_of, words_of_sizes, x_at
@@ -164,10 +164,10 @@ def spread_of(aim: Aim, answer: Answer) -> Spread:
 
 def _drawn(
     design: Design, values: Mapping[str, Any], ranges: list[tuple[Assumption, float, float]], count: int
-) -> tuple[list[dict[str, float]], NDArray[np.float64], int]:
+) -> tuple[Columns, NDArray[np.float64], int]:
     """The draws, their powers, and how many were drawn again because the design cannot take them."""
     rng = np.random.default_rng(_SEED)
-    draws: list[dict[str, float]] = []
+    draws = {each.name: np.full(count, np.nan) for each, *_ in ranges}
     power = np.full(count, np.nan)
     again = 0
     for _ in range(_MOST_TRIES):
@@ -175,41 +175,45 @@ def _drawn(
         if not missing.size:
             break
         patience.report(1 - missing.size / count)
-        columns = {each.name: drawn_values(each, (low, high), rng, missing.size) for each, low, high in ranges}
-        some = [{name: float(column[at]) for name, column in columns.items()} for at in range(missing.size)]
-        power[missing] = powers(design, values, some)
-        draws = some if not draws else _put(draws, missing, some)
+        for each, low, high in ranges:
+            draws[each.name][missing] = drawn_values(each, (low, high), rng, missing.size)
+        power[missing] = powers(design, values, {name: column[missing] for name, column in draws.items()})
         again += int(np.isnan(power).sum())
     known = ~np.isnan(power)
-    return [draw for draw, there in zip(draws, known, strict=True) if there], power[known], again
+    return {name: column[known] for name, column in draws.items()}, power[known], again
 
 
-def _put(
-    draws: list[dict[str, float]], places: NDArray[np.int64], some: list[dict[str, float]]
-) -> list[dict[str, float]]:
-    new = dict(zip(places.tolist(), some, strict=True))
-    return [new.get(at, draw) for at, draw in enumerate(draws)]
-
-
-def _enough(aim: Aim, answer: Answer, design: Design, values: Mapping[str, Any], draws: list[dict[str, float]]) -> str:
+def _enough(aim: Aim, answer: Answer, design: Design, values: Mapping[str, Any], draws: Columns) -> str:
     """The smallest size at which the chance of the target is `WANTED`, in words."""
     counting = answer.plan.counting
-    reached = powers_at(design, values, draws)
-
-    def chance(step: int) -> float:
-        return float((reached(step) >= answer.plan.target).mean())
-
-    low, high = counting.lowest - 1, max(counting.step_near(float(answer.total)), counting.lowest)
-    while chance(high) < WANTED:
-        if high >= counting.highest // 4:
-            return "no size that is looked at"
-        low, high = high, min(high * 2, counting.highest)
-    while high - low > 1:
-        middle = (low + high) // 2
-        low, high = (low, middle) if chance(middle) >= WANTED else (middle, high)
+    start = max(counting.step_near(float(answer.total)), counting.lowest)
+    step = _least_step(stacks(design, values, draws), answer.plan.target, start, counting.highest)
+    if step is None:
+        return "no size that is looked at"
     per_group = counting.equal_groups > 1
-    size = float(x_at(answer.plan, np.array([high]), per_group)[0])
+    size = float(x_at(answer.plan, np.array([step]), per_group)[0])
     return f"{count_text(round(size))} {words_of_sizes(aim, answer, per_group)[1]}"
+
+
+def _least_step(draws: list[Stack], target: float, start: int, highest: int) -> int | None:
+    """The first step at which `WANTED` of the draws reach the target.
+
+    A draw that reaches it at one step does so at every later one; hence only those are asked again on which it still
+    depends.
+    """
+    needed = math.ceil(WANTED * sum(each.rows.size for each in draws))
+    low, high, step, settled = 0, 0, start, 0
+    while not high or high - low > 1:
+        patience.check()
+        reached = [each.power_at(step) >= target for each in draws]
+        count = settled + sum(int(each.sum()) for each in reached)
+        enough = count >= needed
+        draws = [each.some(there == enough) for each, there in zip(draws, reached, strict=True)]
+        low, high, settled = (low, step, settled) if enough else (step, high, count)
+        if not high and step >= highest // 4:
+            return None
+        step = (low + high) // 2 if high else step * 2
+    return high
 
 
 def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption, float, float]], again: int) -> Spread:

@@ -27,9 +27,9 @@ def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None 
     return math.sqrt(((n1 - 1) * sd1**2 + (n2 - 1) * sd2**2) / (n1 + n2 - 2))
 
 
-def sd_of_differences(sd1: float, sd2: float, correlation: float) -> float:
-    """The SD of second minus first within pairs; 0 where nothing scatters."""
-    return math.sqrt(max(sd1**2 + sd2**2 - 2 * correlation * sd1 * sd2, 0.0))
+def sd_of_differences(sd1: Number, sd2: Number, correlation: Number) -> Number:
+    """The SD of second minus first within pairs; 0 where nothing scatters. Arrays broadcast."""
+    return np.sqrt(np.maximum(sd1**2 + sd2**2 - 2 * correlation * sd1 * sd2, 0.0))
 
 
 def hedges_factor(df: float) -> float:

@@ -11,7 +11,7 @@ from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -141,6 +141,7 @@ class Correlation(OneSample):
     )
     smallest = 4
     ways = ((Way("a correlation", ("rho",)),),)
+    elementwise = elementwise("rho", "null_rho")
     starting = {"rho": 0.3}
     derived = (Derived("Effect", "r_squared", "shared variance r²"),)
     data_assumptions = (
@@ -165,9 +166,9 @@ class Correlation(OneSample):
         """See `Design.plan`."""
         return CorrelationPlan(**self.basis(values, find), null_rho=values["null_rho"], method=values["method"])
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
-        return float(np.arctanh(values["rho"]) - np.arctanh(values["null_rho"]))
+        return np.arctanh(values["rho"]) - np.arctanh(values["null_rho"])
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import ClassVar
 
@@ -81,10 +80,10 @@ def effect_in_two_ways(f: float) -> dict[str, float]:
     return {"f": rounded(f), "eta_squared": rounded(f**2 / (1 + f**2))}
 
 
-def stated_f(values: Values) -> float:
+def stated_f(values: Values) -> Number:
     """f from itself or from eta squared. Raises `RequestError` where the two disagree."""
     share = values.get("eta_squared")
-    return stated(values, "f", None if share is None else math.sqrt(share / (1 - share)), "η² makes it")
+    return stated(values, "f", None if share is None else np.sqrt(share / (1 - share)), "η² makes it")
 
 
 N_PER_GROUP = Assumption(

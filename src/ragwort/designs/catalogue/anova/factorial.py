@@ -18,7 +18,7 @@ from ragwort.designs.catalogue.anova.common import (
     effect_in_two_ways,
     stated_f,
 )
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
@@ -177,6 +177,7 @@ class Factorial(Cells):
     ways = ((Way("one f", ("f",)), Way("η²", ("eta_squared",)), Way("several terms", ("terms",), without=("term",))),)
     per = "n_per_cell"
     sizes = (Way("one total", ("n",)), Way("a size per cell", ("n_per_cell",)))
+    elementwise = elementwise("f", "eta_squared")
     starting = {"f": 0.25, "levels": [2, 3], "term": [1, 2]}
     group_word = "cell"
     derived = (
@@ -203,7 +204,7 @@ class Factorial(Cells):
             raise RequestError("terms", "Several terms together can be used to find n only; give one term and its f.")
         return self._one(values, find, _checked_term(values.get("term"), values["levels"]))
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return stated_f(values)
 

@@ -18,7 +18,7 @@ from ragwort.designs.catalogue.anova.common import (
     effect_in_two_ways,
     stated_f,
 )
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
@@ -143,6 +143,7 @@ class OneWay(Cells):
         _WEIGHTS,
     )
     ways = ((Way("one f", ("f",)), Way("means and SD", ("means", "sd")), Way("η²", ("eta_squared",))),)
+    elementwise = elementwise("f", "eta_squared", "sd")
     starting = {"f": 0.25, "groups": 3}
     derived = (
         Derived("Effect", "f", "f"),
@@ -158,12 +159,12 @@ class OneWay(Cells):
     def plan(self, values: Values, find: str) -> OneWayPlan:
         """See `Design.plan`."""
         means = () if find == "effect" else tuple(values.get("means", ()))
-        groups, sd = self.cells(values), float(values.get("sd", 1.0))
+        groups, sd = self.cells(values), values.get("sd", 1.0)
         if means and len(means) != groups:
             raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
         return OneWayPlan(**self.basis(values, find), df1=groups - 1, parameters=groups, means=means, sd=sd)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`: of means f as for equal groups, which is what any total counts with."""
         if "means" not in values:
             return stated_f(values)

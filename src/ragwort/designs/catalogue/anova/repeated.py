@@ -14,8 +14,8 @@ from ragwort.designs.catalogue.anova.common import (
     FPlan,
     balance,
 )
-from ragwort.designs.design import Derived, Values, Way, register
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
@@ -167,6 +167,7 @@ class Repeated(Cells):
         ),
     )
     ways = ((Way("one f", ("f",)),),)
+    elementwise = elementwise("f", "correlation", "sphericity")
     starting = {"f": 0.25, "groups": 2, "measurements": 4, "correlation": 0.5, "term": "interaction"}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
     data_assumptions = (
@@ -189,17 +190,21 @@ class Repeated(Cells):
         term = values["term"]
         if term != "within" and k < 2:
             raise RequestError("groups", f"The question {term} needs 2 groups or more, not {k}.")
-        if rho <= -1 / (m - 1):
-            raise RequestError(
-                "correlation",
+        refuse_where(
+            rho <= -1 / (m - 1),
+            "correlation",
+            lambda: (
                 f"{m} measurements cannot all be correlated at {number_text(rho)}: it must be above "
-                f"{number_text(-1 / (m - 1))}.",
-            )
-        if epsilon < 1 / (m - 1) - 1e-12:
-            raise RequestError(
-                "sphericity",
-                f"With {m} measurements sphericity is at least {number_text(1 / (m - 1))}, not {number_text(epsilon)}.",
-            )
+                f"{number_text(-1 / (m - 1))}."
+            ),
+        )
+        refuse_where(
+            epsilon < 1 / (m - 1) - 1e-12,
+            "sphericity",
+            lambda: (
+                f"With {m} measurements sphericity is at least {number_text(1 / (m - 1))}, not {number_text(epsilon)}."
+            ),
+        )
         if term == "between":
             df1, gain, errors = float(k - 1), m / (1 + (m - 1) * rho), 1.0
         else:
@@ -211,7 +216,7 @@ class Repeated(Cells):
             parameters=k,
             gain=gain,
             errors=errors,
-            approximate=epsilon < 1 and term != "between",
+            approximate=bool(np.any(epsilon < 1)) and term != "between",
             visits=studies.Visits(m, rho, epsilon, term),
         )
 

@@ -26,7 +26,7 @@ from ragwort.designs.catalogue.clusters.arms import (
 from ragwort.designs.catalogue.clusters.clustering import Clustering
 from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import (
     OF_VALUES,
@@ -125,6 +125,7 @@ class ClusterMeans(Clusters):
     )
     further = FURTHER
     ways = ((Way("one difference", ("difference",)),), SIZES_OF_CLUSTERS)
+    elementwise = elementwise("difference", "sd", "icc", "cluster_size_cv")
     starting = {"difference": 5.0, "sd": 10.0, "icc": 0.05, "cluster_size": 20.0}
     derived = (Derived("Effect", "d", "d"), *DERIVED)
     data_assumptions = (

@@ -33,7 +33,7 @@ from ragwort.designs.catalogue.proportions.two import (
     no_difference,
     two_proportions_effect,
 )
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.saying import (
     OF_SHARES,
     Saying,
@@ -106,6 +106,7 @@ class ClusterProportions(Clusters):
     )
     further = FURTHER
     ways = ((Way("a proportion for each arm", ("proportion2",)),), SIZES_OF_CLUSTERS)
+    elementwise = elementwise("proportion1", "proportion2", "icc", "cluster_size_cv")
     starting = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25.0}
     derived = (
         Derived("Effect", "risk_difference", "difference"),
@@ -132,7 +133,7 @@ class ClusterProportions(Clusters):
             clustering=self.clustering(values),
         )
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return difference_of_proportions(values)
 

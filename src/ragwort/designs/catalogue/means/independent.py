@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -10,7 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, MEAN1, MEAN2, REFERENCES, SD, SD1, SD2
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.kinds import StatisticPlan, TwoVariancesPlan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -52,9 +51,9 @@ class TwoMeansPlan(StatisticPlan):
     variance: str
 
     @property
-    def effect_scale(self) -> float:
+    def effect_scale(self) -> Number:
         """See `Plan.effect_scale`."""
-        return math.hypot(self.sd1, self.sd2)
+        return np.hypot(self.sd1, self.sd2)
 
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; formulas in methods of section 4, two-means."""
@@ -143,6 +142,7 @@ class TwoMeans(TwoGroups):
         (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
         (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
     )
+    elementwise = elementwise("difference", "mean1", "mean2", "sd", "sd1", "sd2")
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = (
@@ -168,7 +168,7 @@ class TwoMeans(TwoGroups):
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan
         return kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         apart = values["mean2"] - values["mean1"] if "mean1" in values else None
         return stated(values, "difference", apart, "mean2 − mean1 is")

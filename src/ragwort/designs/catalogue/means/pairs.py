@@ -10,7 +10,7 @@ from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD1, SD2
 from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean
-from ragwort.designs.design import Values, Way, register
+from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.saying import (
     Naming,
     Saying,
@@ -21,6 +21,7 @@ from ragwort.designs.saying import (
     or_more,
 )
 from ragwort.stats.effects import sd_of_differences
+from ragwort.stats.noncentral import Number
 
 
 @register
@@ -101,6 +102,7 @@ class PairedMeans(SingleMean):
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
         (Way("SD of the differences", ("sd_difference",)), Way("SDs and correlation", ("sd1", "sd2", "correlation"))),
     )
+    elementwise = elementwise("difference", "mean", "null_mean", "sd_difference", "sd1", "sd2", "correlation")
     starting = {"difference": 5.0, "sd_difference": 10.0}
     data_assumptions = (
         "Pairs are independent of each other.",
@@ -116,10 +118,10 @@ class PairedMeans(SingleMean):
         sds = {"sd1": values.get("sd1", values.get("sd")), "sd2": values.get("sd2", values.get("sd"))}
         return {**sds, "correlation": values.get("correlation", 0.5)}
 
-    def spread(self, values: Values) -> float:
+    def spread(self, values: Values) -> Number:
         """See `SingleMean.spread`."""
         if not {"sd1", "sd2", "correlation"} <= set(values):
-            return float(values["sd_difference"])
+            return values["sd_difference"]
         return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
 
     def in_other_words(self, values: Values) -> dict[str, Any]:

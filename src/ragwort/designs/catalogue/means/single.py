@@ -9,7 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
@@ -81,7 +81,7 @@ class SingleMean(OneSample):
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     smallest = 2  # with one there is no variance
 
-    def spread(self, values: Values) -> float:
+    def spread(self, values: Values) -> Number:
         """The SD of what is averaged. Raises `RequestError`."""
         raise NotImplementedError
 
@@ -89,7 +89,7 @@ class SingleMean(OneSample):
         """See `Design.plan`."""
         return SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=bool(values["sd_known"]))
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         apart = values["mean"] - values["null_mean"] if "mean" in values else None
         return stated(values, "difference", apart, "mean − null_mean is")
@@ -165,6 +165,7 @@ class OneMean(SingleMean):
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
         (Way("one SD", ("sd",)),),
     )
+    elementwise = elementwise("difference", "mean", "null_mean", "sd")
     starting = {"difference": 5.0, "sd": 10.0}
     data_assumptions = (
         "Participants are independent of each other.",
@@ -174,9 +175,9 @@ class OneMean(SingleMean):
     references = REFERENCES[:2]
     approximation = "Exact where the outcome is normal."
 
-    def spread(self, values: Values) -> float:
+    def spread(self, values: Values) -> Number:
         """See `SingleMean.spread`."""
-        return float(values["sd"])
+        return values["sd"]
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, SharePlan, proportion
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, horizon
 from ragwort.designs.plan import Plan
@@ -64,7 +63,7 @@ class ScorePlan(_OneShare, StatisticPlan):
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; methods of section 4, one-proportion."""
         n, p, p0 = groups[0], self.planned, self.null
-        null_sd = math.sqrt(p0 * (1 - p0))
+        null_sd = np.sqrt(p0 * (1 - p0))
         return NormalTest(np.sqrt(n) * self.effect / null_sd, np.sqrt(p * (1 - p)) / null_sd)
 
     def notes(self, groups: Sizes) -> list[str]:
@@ -194,6 +193,7 @@ class OneProportion(OneSample):
         DROPOUT,
     )
     ways = ((Way("a proportion", ("proportion",)),),)
+    elementwise = elementwise("proportion", "null_proportion")
     starting = {"proportion": 0.6, "null_proportion": 0.5}
     derived = (
         Derived("Effect", "risk_difference", "difference"),
@@ -230,9 +230,9 @@ class OneProportion(OneSample):
         kind = ScorePlan if values["method"] == "score" else ArcsinePlan
         return kind(**basis, null=null)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
-        return float(values["proportion"] - values["null_proportion"])
+        return values["proportion"] - values["null_proportion"]
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""

@@ -9,7 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
 from ragwort.designs.catalogue.proportions.fisher import FisherPlan
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.plan import Plan
@@ -103,9 +103,9 @@ def no_difference(values: Values, find: str) -> None:
         )
 
 
-def difference_of_proportions(values: Values) -> float:
+def difference_of_proportions(values: Values) -> Number:
     """Proportion 2 less proportion 1."""
-    return float(values["proportion2"] - values["proportion1"])
+    return values["proportion2"] - values["proportion1"]
 
 
 @register
@@ -164,6 +164,7 @@ class TwoProportions(TwoGroups):
         DROPOUT,
     )
     ways = ((Way("a proportion for each group", ("proportion2",)),),)
+    elementwise = elementwise("proportion1", "proportion2")
     starting = {"proportion1": 0.3, "proportion2": 0.45}
     derived = (
         Derived("Effect", "risk_difference", "difference"),
@@ -199,7 +200,7 @@ class TwoProportions(TwoGroups):
         own = {**self.basis(values, find), "proportion1": values["proportion1"], "method": values["method"]}
         return FisherPlan(**own, n_rule=values["n_rule"]) if values["method"] == "fisher" else TwoProportionsPlan(**own)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return difference_of_proportions(values)
 

@@ -10,7 +10,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
-from ragwort.designs.design import Derived, Values, Way, register
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -137,6 +137,7 @@ class RegressionCoefficient(Model):
             Way("slope", ("slope", "sd_predictor", "sd_residual", "r_squared_predictors")),
         ),
     )
+    elementwise = elementwise("f_squared", "partial_r", "slope", "sd_predictor", "sd_residual", "r_squared_predictors")
     starting = {"partial_r": 0.3, "predictors": 3}
     derived = (Derived("Effect", "f_squared", "f²"), Derived("Sample", "df", "degrees of freedom"))
 
@@ -146,11 +147,11 @@ class RegressionCoefficient(Model):
 
     def plan(self, values: Values, find: str) -> CoefficientPlan:
         """See `Design.plan`."""
-        if values["predictors"] == 1 and values["r_squared_predictors"] > 0:
+        if values["predictors"] == 1 and np.any(values["r_squared_predictors"] > 0):
             raise RequestError("r_squared_predictors", "With one predictor there are no others: it must be 0.")
         return CoefficientPlan(**self.basis(values, find), predictors=values["predictors"])
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return _signed_f_squared(values)
 
@@ -193,20 +194,20 @@ class RegressionCoefficient(Model):
         )
 
 
-def _signed_f_squared(values: Values) -> float:
+def _signed_f_squared(values: Values) -> Number:
     """f squared with the sign of the coefficient; by itself it lies in the direction of the alternative."""
     signed = None
     if "partial_r" in values:
         r = values["partial_r"]
-        signed = math.copysign(r**2 / (1 - r**2), r)
+        signed = np.copysign(r**2 / (1 - r**2), r)
     if {"slope", "sd_predictor", "sd_residual"} <= set(values):
         free = 1 - values["r_squared_predictors"]
         size = (values["slope"] * values["sd_predictor"] / values["sd_residual"]) ** 2 * free
-        from_slope = math.copysign(size, values["slope"])
+        from_slope = np.copysign(size, values["slope"])
         if signed is not None and not agree(signed, from_slope):
             raise RequestError("partial_r", "partial_r and the slope disagree: give one of them, or make them agree.")
         signed = from_slope
     if signed is None:
-        return -float(values["f_squared"]) if values["sides"] == "less" else float(values["f_squared"])
+        return -values["f_squared"] if values["sides"] == "less" else values["f_squared"]
     size = stated(values, "f_squared", abs(signed))
-    return math.copysign(size, signed)
+    return np.copysign(size, signed)

@@ -9,8 +9,8 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
-from ragwort.designs.design import Derived, Values, Way, register
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
@@ -101,6 +101,7 @@ class RegressionOverall(Model):
     buys = "Asks whether the predictors together explain anything at all."
     assumptions = (F_SQUARED, _R_SQUARED, ALPHA, POWER, TOTAL, DROPOUT, PREDICTORS)
     ways = ((Way("f²", ("f_squared",)), Way("R²", ("r_squared",))),)
+    elementwise = elementwise("f_squared", "r_squared")
     starting = {"f_squared": 0.15, "predictors": 3}
     derived = (
         Derived("Effect", "r_squared", "R²"),
@@ -118,7 +119,7 @@ class RegressionOverall(Model):
         predictors = values["predictors"]
         return ModelPlan(**self.basis(values, find), tested=predictors, predictors=predictors)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         share = values.get("r_squared")
         return stated(values, "f_squared", None if share is None else share / (1 - share))
@@ -176,6 +177,7 @@ class RegressionAdded(Model):
     buys = "Asks what some terms add to a model that has the others already."
     assumptions = (F_SQUARED, _FULL, _REDUCED, ALPHA, POWER, TOTAL, DROPOUT, _TESTED, PREDICTORS)
     ways = ((Way("f²", ("f_squared",)), Way("R² with and without", ("r_squared_full", "r_squared_reduced"))),)
+    elementwise = elementwise("f_squared", "r_squared_full", "r_squared_reduced")
     starting = {"f_squared": 0.15, "tested": 2, "predictors": 5}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
 
@@ -186,7 +188,7 @@ class RegressionAdded(Model):
             raise RequestError("tested", f"{tested} terms are tested, but the model has only {predictors} predictors.")
         return ModelPlan(**self.basis(values, find), tested=tested, predictors=predictors)
 
-    def stated_effect(self, values: Values) -> float:
+    def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return stated(values, "f_squared", _added_f_squared(values))
 
@@ -219,15 +221,16 @@ class RegressionAdded(Model):
         )
 
 
-def _added_f_squared(values: Values) -> float | None:
+def _added_f_squared(values: Values) -> Number | None:
     if "r_squared_full" not in values:
         return None
     full, reduced = values["r_squared_full"], values["r_squared_reduced"]
-    if reduced > full:
-        raise RequestError(
-            "r_squared_reduced",
+    refuse_where(
+        reduced > full,
+        "r_squared_reduced",
+        lambda: (
             f"The model explains less with the tested terms ({number_text(full)}) than without "
-            f"({number_text(reduced)}): "
-            "terms cannot take explained variance away.",
-        )
-    return float((full - reduced) / (1 - full))
+            f"({number_text(reduced)}): terms cannot take explained variance away."
+        ),
+    )
+    return (full - reduced) / (1 - full)

@@ -10,7 +10,7 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.design import Derived, Values
 from ragwort.designs.kinds import StatisticPlan
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
@@ -126,8 +126,11 @@ class ChiSquare(OneSample):
         known = df if df is not None else values.get("df")
         if known is None:
             raise RequestError("df", f"{self.id} needs df beside w: the degrees of freedom are missing.")
-        if effect > largest * (1 + 1e-12):
-            raise RequestError("w", f"w can be at most {number_text(largest)} here, not {number_text(effect)}.")
+        refuse_where(
+            effect > largest * (1 + 1e-12),
+            "w",
+            lambda: f"w can be at most {number_text(largest)} here, not {number_text(effect)}.",
+        )
         basis = self.basis({**values, "w": effect}, find)
         return ChiSquarePlan(**basis, df=int(known), smallest_share=share, largest_w=largest)
 

@@ -9,7 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
-from ragwort.designs.design import Values, Way, register
+from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_table
@@ -64,6 +64,7 @@ class ChiSquareTable(ChiSquare):
         DF,
     )
     ways = ((Way("w and df", ("w", "df")), Way("a table", ("table",))),)
+    elementwise = elementwise("w")
     starting = {"table": [[0.3, 0.2], [0.2, 0.3]]}
     data_assumptions = (
         "Participants are independent of each other, and each is in one cell.",

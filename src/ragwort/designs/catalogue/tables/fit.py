@@ -9,7 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
-from ragwort.designs.design import Values, Way, register
+from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_fit
@@ -62,6 +62,7 @@ class ChiSquareFit(ChiSquare):
         DF,
     )
     ways = ((Way("w and df", ("w", "df")), Way("shares", ("null_proportions", "proportions"))),)
+    elementwise = elementwise("w")
     starting = {"null_proportions": [0.25, 0.25, 0.25, 0.25], "proportions": [0.4, 0.2, 0.2, 0.2]}
     data_assumptions = (
         "Participants are independent of each other, and each is in one category.",
