@@ -180,7 +180,7 @@ def _d_of_g(x: Given) -> float:
 
 
 def _pooled_d(x: Given) -> float:
-    sd = effects.pooled_sd(x["sd1"], x["sd2"], x.get("n1"), x.get("n2"))
+    sd = float(effects.pooled_sd(x["sd1"], x["sd2"], x.get("n1"), x.get("n2")))
     return float((x["mean2"] - x["mean1"]) / sd)
 
 
@@ -330,7 +330,7 @@ def _odds_ratio(x: Given) -> float:
     p2 = _proportion2(x)
     _need_odds("proportion1", x["proportion1"])
     _need_odds("proportion2", p2)
-    return effects.odds(p2) / effects.odds(x["proportion1"])
+    return float(effects.odds(p2) / effects.odds(x["proportion1"]))
 
 
 def _risk_ratio(x: Given) -> float:

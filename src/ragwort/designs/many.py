@@ -16,7 +16,7 @@ from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.sizes import Sizes
+from ragwort.designs.sizes import TIE, Sizes
 from ragwort.stats import patience
 from ragwort.stats.lazily import np
 
@@ -66,7 +66,7 @@ def plan_with(
 
 def powers(design: Design, values: Mapping[str, Any], columns: Columns) -> NDArray[np.float64]:
     """Power under `values`, sizes among them, with each row of `columns`; NaN where it cannot be had."""
-    found = np.full(_count(columns), np.nan)
+    found = np.full(count_of(columns), np.nan)
     for stack in stacks(design, values, columns, sized=True):
         assert stack.sizes is not None
         patience.check()
@@ -80,11 +80,11 @@ def stacks(design: Design, values: Mapping[str, Any], columns: Columns, sized: b
     With `sized`, each has its sizes as they are given.
     """
     rows = np.flatnonzero(np.all([allowed(design, name, column) for name, column in columns.items()], axis=0))
-    at_once = _at_once(design, values, {name: column[rows] for name, column in columns.items()})
-    if at_once is None:
+    plan = at_once(design, values, {name: column[rows] for name, column in columns.items()})
+    if plan is None:
         return _one_by_one(design, values, columns, rows, sized)
-    sizes = _given(design, values, at_once) if sized else None
-    return [] if sized and sizes is None else [Stack(rows, at_once, sizes)]
+    sizes = given(design, values, plan) if sized else None
+    return [] if sized and sizes is None else [Stack(rows, plan, sizes)]
 
 
 def allowed(design: Design, name: str, column: NDArray[np.float64]) -> NDArray[np.bool_]:
@@ -96,12 +96,12 @@ def allowed(design: Design, name: str, column: NDArray[np.float64]) -> NDArray[n
     return np.asarray(low & high & np.isfinite(column) & whole)
 
 
-def _at_once(design: Design, values: Mapping[str, Any], columns: Columns) -> Plan | None:
+def at_once(design: Design, values: Mapping[str, Any], columns: Columns, find: str = "power") -> StatisticPlan | None:
     """All plans as one; None where the design does not take arrays for these, or they contradict the other values."""
     if not design.elementwise.issuperset(columns):
         return None
     try:
-        plan = design.plan({**values, **columns}, "power")
+        plan = design.plan({**values, **columns}, find)
     except RequestError:
         return None  # of some: one by one it is seen of which
     if not isinstance(plan, StatisticPlan) or any(np.ndim(getattr(plan, name)) for name in plan.single):
@@ -109,20 +109,24 @@ def _at_once(design: Design, values: Mapping[str, Any], columns: Columns) -> Pla
     return plan
 
 
-def _given(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
+def given(design: Design, values: Mapping[str, Any], plan: Plan) -> Sizes | None:
     try:
         ways = design.given_sizes(values, plan)
     except RequestError:
         return None
-    return ways[0] if len(ways) == 1 else _better(plan, ways)
+    return better(plan, ways)
 
 
-def _better(plan: Plan, ways: Sequence[Sizes]) -> Sizes:
-    """Of several ways to split a total, for each plan the one with the larger power."""
+def better(plan: Plan, ways: Sequence[Sizes]) -> Sizes:
+    """Of several ways to split totals (each groups x 1, or x plans), for each plan the one with the larger power."""
+    if len(ways) == 1:
+        return ways[0]
     with np.errstate(all="ignore"):
         power = np.stack(np.broadcast_arrays(*(plan.power(way) for way in ways)))
-    best = np.argmax(power - 1e-12 * np.arange(len(ways))[:, None], axis=0)
-    return np.asarray(np.take_along_axis(np.stack(ways)[:, :, :1] + 0 * power[:, None], best[None, None], axis=0)[0])
+    best, sizes = ways[0] + 0 * power[0], power[0]
+    for way, reached in zip(ways[1:], power[1:], strict=True):
+        best, sizes = np.where(reached > sizes + TIE, way, best), np.maximum(reached, sizes)
+    return np.asarray(best)
 
 
 def _one_by_one(
@@ -195,6 +199,8 @@ def taken(part: Part, which: NDArray[Any], count: int) -> Part:
     """Some of the `count` pieces that were stacked."""
     if is_dataclass(part) and not isinstance(part, type):
         return replace(part, **{f.name: taken(getattr(part, f.name), which, count) for f in fields(part)})
+    if isinstance(part, tuple):
+        return tuple(taken(each, which, count) for each in part)  # type: ignore[return-value]
     return part[which] if isinstance(part, np.ndarray) and part.shape == (count,) else part
 
 
@@ -206,7 +212,7 @@ def along(
     NaN where a value cannot be had.
     """
     there = np.flatnonzero(allowed(design, name, at))
-    plan = _at_once(design, values, {name: at[there][:, None]})
+    plan = at_once(design, values, {name: at[there][:, None]})
     if plan is None or isinstance(plan, CountsPlan):
         return _along_one_by_one(design, values, name, at, steps)
     with np.errstate(all="ignore"):
@@ -228,5 +234,5 @@ def _along_one_by_one(
     return np.array([np.full(width, np.nan) if row is None else row for row in rows])
 
 
-def _count(columns: Columns) -> int:
+def count_of(columns: Columns) -> int:
     return len(next(iter(columns.values())))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from difflib import get_close_matches
 from typing import Any
 
@@ -195,8 +195,8 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
-    effect = plan.effect_report()
-    known = {"n": total, "power": power, "effect": float(effect[design.primary]), "alpha": float(plan.alpha)}
+    effect = {name: float(value) for name, value in plan.effect_report().items()}
+    known = {"n": total, "power": power, "effect": effect[design.primary], "alpha": float(plan.alpha)}
     return Answer(
         design=design.id,
         find=find,
@@ -209,8 +209,13 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         notes=tuple([*notes, *more_notes, *plan.notes(sizes)]),
         n_more={**searched, **plan.further_sizes(sizes)},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
-        enrol=tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else (),
+        enrol=enrolled(groups, values),
     )
+
+
+def enrolled(groups: Sequence[int], values: Mapping[str, Any]) -> tuple[int, ...]:
+    """Whom to enrol, by group; empty without dropout."""
+    return tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else ()
 
 
 def as_json(answer: Answer) -> dict[str, Any]:

@@ -35,7 +35,7 @@ from ragwort.study.whatif import values_for
 
 LEVELS = (0.5, 0.7, 0.8, 0.9, 0.95)
 ACROSS = 61  # values along an axis, beside one of sample sizes
-FEW = 31  # values along each of two axes of assumptions
+FEW = 61  # values along each of two axes of assumptions
 UP = 61  # sample sizes
 NEAR = 8  # pixels from a kept scenario in which its name is read
 

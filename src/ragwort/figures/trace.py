@@ -11,14 +11,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.finding import find_many
+from ragwort.designs.many import Columns
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Pointer, Reading, Shown
-from ragwort.stats import patience
 from ragwort.study.model import Aim, Steer
-from ragwort.study.outcome import Settled
 from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
 
+Values = Mapping[str, Any]
 POINTS = 33  # along a line
 NEAR = 26  # pixels above or below a line in which it is read
 _TALLER = 3.2  # than the design's own point, at most: lines that go on for ever are cut there
@@ -139,7 +140,7 @@ class _Drawn:
     answer: Answer
     design: Design
     found: Found
-    values: Mapping[str, Any]
+    values: Values
     per_group: bool
 
 
@@ -183,9 +184,9 @@ def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
 
 
 def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
-    x, changes = _places(drawn, axis)
-    own = _line(drawn, x, changes, {}, "now", own=True)
-    return (own, *_family(drawn, x, changes, steer))
+    x, columns = _places(drawn, axis)
+    own = _line(drawn, x, columns, {}, "now", own=True)
+    return (own, *_family(drawn, x, columns, steer))
 
 
 def _holds(kept: Trace, y: float, steady: bool) -> bool:
@@ -224,57 +225,46 @@ def _own_place(drawn: _Drawn, axis: Axis) -> float:
     return _value(drawn, axis.name) * axis.scale
 
 
-def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], list[dict[str, Any]]]:
-    """Places along the axis, and the values that each stands for."""
+def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
+    """Places along the axis, and the values that they stand for."""
     if axis.name == SIZE:
         return _sizes(drawn, axis)
     at = np.linspace(*axis.ends, POINTS)
     if drawn.design.assumption(axis.name).kind == "count":
         at = np.unique(np.round(at))
-    return at, [{axis.name: _checked(drawn, axis.name, each / axis.scale)} for each in at]
+        return at, {axis.name: at / axis.scale}
+    return at, {axis.name: np.array([float(f"{each:.12g}") for each in at / axis.scale])}
 
 
-def _checked(drawn: _Drawn, name: str, value: float) -> float | int:
-    return round(value) if drawn.design.assumption(name).kind == "count" else float(f"{value:.12g}")
-
-
-def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], list[dict[str, Any]]]:
+def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
     plan = drawn.answer.plan
     first, last = (step_at(plan, end, drawn.per_group) for end in axis.ends)
     steps = np.unique(np.linspace(first, max(last, first + 1), POINTS).astype(np.int64))
-    changes = []
+    stated = []
     for step in steps:
         sizes = plan.counting.ways(np.array([step]))[0][:, 0]
         groups = tuple(math.ceil(size - 1e-9) for size in sizes)
-        changes.append(stated_sizes(drawn.design, drawn.aim, groups, plan))
-    return x_at(plan, steps, drawn.per_group), changes
+        stated.append(stated_sizes(drawn.design, drawn.aim, groups, plan))
+    columns = {name: np.array([each[name] for each in stated], dtype=float) for name in stated[0]}
+    return x_at(plan, steps, drawn.per_group), columns
 
 
-def _line(
-    drawn: _Drawn,
-    x: NDArray[np.float64],
-    changes: Sequence[Mapping[str, Any]],
-    always: Mapping[str, Any],
-    label: str,
-    own: bool,
-) -> Line:
-    outcomes: list[Settled] = []
-    for done, change in enumerate(changes):
-        patience.report(done / len(changes))
-        outcomes.append(otherwise(drawn.aim, drawn.found.find, drawn.values, **{**always, **change}))
-    found = drawn.found
-    y = np.array([found.number(each) if isinstance(each, Answer) else math.nan for each in outcomes])
-    words = tuple(found.text(each) if isinstance(each, Answer) else each.message for each in outcomes)
+def _line(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, always: Values, label: str, own: bool) -> Line:
+    found = find_many(drawn.design, drawn.found.find, {**drawn.values, **always}, columns)
+    outcomes = [found.outcome(row) for row in range(len(x))]
+    said = drawn.found
+    y = np.array([said.number(each) if isinstance(each, Answer) else math.nan for each in outcomes])
+    words = tuple(said.text(each) if isinstance(each, Answer) else each.message for each in outcomes)
     return Line(label, x, y, words, own)
 
 
-def _family(drawn: _Drawn, x: NDArray[np.float64], changes: Sequence[Mapping[str, Any]], steer: Steer) -> list[Line]:
+def _family(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, steer: Steer) -> list[Line]:
     """A line for each value of a further assumption."""
     found = []
     for value in family_of(drawn.aim, drawn.found.find, steer) if steer.family else ():
         quantity = Quantity(drawn.design.assumption(steer.family), drawn.aim)
-        always = {steer.family: _checked(drawn, steer.family, value)}
-        found.append(_line(drawn, x, changes, always, quantity.text(value), own=False))
+        always = {steer.family: round(value) if quantity.assumption.kind == "count" else float(f"{value:.12g}")}
+        found.append(_line(drawn, x, columns, always, quantity.text(value), own=False))
     return found
 
 

@@ -20,11 +20,11 @@ if TYPE_CHECKING:
     from numpy.typing import ArrayLike
 
 
-def pooled_sd(sd1: float, sd2: float, n1: float | None = None, n2: float | None = None) -> float:
-    """The SD of two groups together; with equal weight where no sizes are given."""
+def pooled_sd(sd1: Number, sd2: Number, n1: float | None = None, n2: float | None = None) -> Number:
+    """The SD of two groups together; with equal weight where no sizes are given. Arrays broadcast."""
     if n1 is None or n2 is None:
-        return math.sqrt((sd1**2 + sd2**2) / 2)
-    return math.sqrt(((n1 - 1) * sd1**2 + (n2 - 1) * sd2**2) / (n1 + n2 - 2))
+        return np.sqrt((sd1**2 + sd2**2) / 2)
+    return np.sqrt(((n1 - 1) * sd1**2 + (n2 - 1) * sd2**2) / (n1 + n2 - 2))
 
 
 def sd_of_differences(sd1: Number, sd2: Number, correlation: Number) -> Number:
@@ -64,7 +64,7 @@ def h_of(proportion1: Number, proportion2: Number) -> Number:
     return 2 * np.arcsin(np.sqrt(proportion2)) - 2 * np.arcsin(np.sqrt(proportion1))
 
 
-def odds(proportion: float) -> float:
+def odds(proportion: Number) -> Number:
     """p / (1 - p)."""
     return proportion / (1 - proportion)
 

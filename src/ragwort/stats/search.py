@@ -41,8 +41,8 @@ def first_step(power: StepPower, target: float, low: int, high: int, one_by_one:
     def of_one(_: NDArray[np.int64], steps: NDArray[np.float64]) -> NDArray[np.float64]:
         return power(steps.astype(np.int64))
 
-    found = search_many.first_steps(of_one, np.array([target]), low, high, _USUAL_ALPHA)[0]
-    return None if found == search_many.NONE else int(found)
+    found = int(search_many.first_steps(of_one, np.array([target]), low, high, _USUAL_ALPHA)[0][0])
+    return None if found == search_many.NONE else found
 
 
 def first_in_blocks(

@@ -32,14 +32,15 @@ class _Climb:
 
     below: Reals
     reaches: Reals
+    reached: Reals  # the power there
     x: Reals  # the last two trials: square roots of steps …
     q: Reals  # … and probits of their powers
     old_x: Reals
     old_q: Reals
 
 
-def first_steps(power: PowerOfMany, target: Reals, low: int, high: int, floor: Reals | float) -> Whole:
-    """The smallest step in low..high of each plan whose power is >= target; `NONE` where none reaches it.
+def first_steps(power: PowerOfMany, target: Reals, low: int, high: int, floor: Reals | float) -> tuple[Whole, Reals]:
+    """The smallest step in low..high of each plan whose power is >= target, and that power; `NONE` where none is.
 
     Power must not fall with the step. Guesses follow a straight line of probit(power) against the square root of the
     step, which holds for a normal statistic; `floor` is roughly the power with nobody. Each answer is proved: its own
@@ -48,9 +49,8 @@ def first_steps(power: PowerOfMany, target: Reals, low: int, high: int, floor: R
     count = len(target)
     goal, start = _probit(target), _probit(np.full(count, floor))
     trial = np.full(count, float(min(max(_FIRST_TRIAL, low), high)))
-    at = _Climb(
-        np.full(count, low - 1.0), np.full(count, high + 1.0), np.zeros(count), start, np.zeros(count), start.copy()
-    )
+    below, reaches, nothing = np.full(count, low - 1.0), np.full(count, high + 1.0), np.full(count, np.nan)
+    at = _Climb(below, reaches, nothing, np.zeros(count), start, np.zeros(count), start.copy())
     active, turn = np.arange(count), 0
     while active.size:
         found = power(active, trial[active])
@@ -58,7 +58,7 @@ def first_steps(power: PowerOfMany, target: Reals, low: int, high: int, floor: R
         active = active[at.reaches[active] - at.below[active] > 1]
         trial[active] = _next_steps(at, active, goal[active], high, halve=turn >= _GUESSES and turn % 2 == 0)
         turn += 1
-    return np.where(at.reaches > high, NONE, at.reaches).astype(np.int64)
+    return np.where(at.reaches > high, NONE, at.reaches).astype(np.int64), at.reached
 
 
 def _probit(power: Reals) -> Reals:
@@ -67,7 +67,7 @@ def _probit(power: Reals) -> Reals:
 
 def _remember(at: _Climb, which: Whole, trial: Reals, found: Reals, target: Reals) -> None:
     reached = found >= target
-    at.reaches[which[reached]] = trial[reached]
+    at.reaches[which[reached]], at.reached[which[reached]] = trial[reached], found[reached]
     at.below[which[~reached]] = trial[~reached]
     at.old_x[which], at.old_q[which] = at.x[which], at.q[which]
     at.x[which], at.q[which] = np.sqrt(trial), _probit(found)

@@ -81,7 +81,7 @@ class CorrelationPlan(StatisticPlan):
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        return {"rho": float(self.rho), "r_squared": float(self.rho) ** 2}
+        return {"rho": self.rho, "r_squared": self.rho**2}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

@@ -59,7 +59,7 @@ def _two_means(x: Inputs) -> Finding:
     sizes = {name: x[name] for name in ("n1", "n2") if name in x}
     if len(sizes) == 1:
         raise RequestError("n2" if "n1" in sizes else "n1", "Give both numbers of people, or neither.")
-    sd = pooled_sd(x["sd1"], x["sd2"], sizes.get("n1"), sizes.get("n2"))
+    sd = float(pooled_sd(x["sd1"], x["sd2"], sizes.get("n1"), sizes.get("n2")))
     gap = x["mean2"] - x["mean1"]
     return _difference(gap / sd, sd, "sd", sizes, gap)
 

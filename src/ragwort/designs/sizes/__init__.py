@@ -6,12 +6,24 @@ the groups that make it up. Group sizes are whole numbers held as floats, ready 
 """
 
 from ragwort.designs.sizes.clusters import ByClusters, RealArms
-from ragwort.designs.sizes.counting import LARGEST_TOTAL, Counting, Sizes, Steps, enrolment, rounded_up, whole_total
+from ragwort.designs.sizes.counting import (
+    LARGEST_TOTAL,
+    SLACK,
+    TIE,
+    Counting,
+    Sizes,
+    Steps,
+    enrolment,
+    rounded_up,
+    whole_total,
+)
 from ragwort.designs.sizes.groups import AnyOver, EqualGroups, OneGroup
 from ragwort.designs.sizes.two_groups import AnyTotal, ByRatio, TwoGroupCounting
 
 __all__ = [
     "LARGEST_TOTAL",
+    "SLACK",
+    "TIE",
     "AnyOver",
     "AnyTotal",
     "ByClusters",

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
 from ragwort.stats import search
@@ -19,7 +19,7 @@ PowerOf = Callable[[Sizes], Powers]  # of group sizes (groups x steps)
 
 LARGEST_TOTAL = 10_000_000
 SLACK = 1e-9  # a product this close to a whole number is that number
-_TIE = 1e-12  # powers that differ by less are the same
+TIE = 1e-12  # powers that differ by less are the same
 
 
 class Counting:
@@ -76,7 +76,7 @@ class Counting:
         """Of several ways to split a total (each groups x 1), the one with the larger power, of equals the first."""
         best, *others = ways
         for other in others:
-            if float(power(other)[0]) > float(power(best)[0]) + _TIE:
+            if float(power(other)[0]) > float(power(best)[0]) + TIE:
                 best = other
         return best
 
@@ -100,6 +100,6 @@ def whole_total(sizes: Iterable[float]) -> int:
     return rounded_up(sum(sizes))
 
 
-def enrolment(groups: list[int], dropout: float) -> list[int]:
+def enrolment(groups: Sequence[int], dropout: float) -> list[int]:
     """Participants to enrol, group by group, so that `groups` remain after dropout (a share under 1)."""
     return [rounded_up(size / (1 - dropout)) for size in groups]

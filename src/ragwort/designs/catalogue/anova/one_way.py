@@ -97,6 +97,8 @@ class OneWayPlan(FPlan):
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`: f as for the smallest design."""
+        if not self.means:
+            return super().effect_report()
         f = float(np.ravel(self.effect_at(self.counting.ways(np.array([self.counting.lowest]))[0]))[0])
         return {"f": f, "eta_squared": f**2 / (1 + f**2)}
 

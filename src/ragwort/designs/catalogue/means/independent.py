@@ -200,7 +200,7 @@ class TwoMeans(TwoGroups):
             known["mean1"] = known.get("mean1", 0.0)
             known["mean2"] = known["mean1"] + known["difference"]
         if "sd1" in known and "sd2" in known:
-            known.setdefault("sd", pooled_sd(known["sd1"], known["sd2"]))
+            known.setdefault("sd", float(pooled_sd(known["sd1"], known["sd2"])))
         elif "sd" in known:
             known["sd1"] = known["sd2"] = known["sd"]
         return known

@@ -65,11 +65,11 @@ class TwoShares(SharePlan):
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        p1, p2 = self.proportion1, float(self.planned)
+        p1, p2 = self.proportion1, self.planned
         return {
             "proportion2": p2,
-            "risk_difference": float(self.effect),
+            "risk_difference": self.effect,
             "risk_ratio": p2 / p1,
             "odds_ratio": odds(p2) / odds(p1),
-            "h": float(h_of(p1, p2)),
+            "h": h_of(p1, p2),
         }

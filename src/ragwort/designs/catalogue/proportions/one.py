@@ -50,8 +50,8 @@ class _OneShare(SharePlan):
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        p = float(self.planned)
-        return {"proportion": p, "risk_difference": float(self.effect), "h": float(h_of(self.null, p))}
+        p = self.planned
+        return {"proportion": p, "risk_difference": self.effect, "h": h_of(self.null, p)}
 
 
 @dataclass(frozen=True)

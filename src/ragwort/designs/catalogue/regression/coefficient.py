@@ -42,7 +42,7 @@ class CoefficientPlan(ConditionalPlan):
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
         size = abs(self.effect)
-        return {"f_squared": size, "partial_r": math.copysign(math.sqrt(size / (1 + size)), self.effect)}
+        return {"f_squared": size, "partial_r": np.copysign(np.sqrt(size / (1 + size)), self.effect)}
 
 
 @register
