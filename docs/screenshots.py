@@ -76,10 +76,10 @@ def showing(picture: str) -> Callable[[Window], None]:
     return act
 
 
-def bench_factors(window: Window) -> None:
-    """An aim with crossed factors: levels and term give cells and degrees of freedom."""
-    window.session.select("caffeine")
-    window.bench.ledger.row("levels").editor.setFocus()
+def bench_split(window: Window) -> None:
+    """What another ratio costs where one group is dearer."""
+    window.session.select("sleepy")
+    showing("Split")(window)
 
 
 def bench_steps(window: Window) -> None:
@@ -184,7 +184,7 @@ if __name__ == "__main__":
         take(f"bench-{picture.lower()}", showing(picture))
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
-    take("bench-factors", bench_factors)
+    take("bench-split", bench_split)
     take("bench-steps", bench_steps)
     take("bench-clusters", bench_clusters)
     take("choose", choose)

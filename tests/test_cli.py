@@ -162,7 +162,7 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
     [
         (
             ("--picture", "pie"),
-            "There is no picture 'pie' of this aim: there is Curve, Map, Errors, Drivers or Spread.",
+            "There is no picture 'pie' of this aim: there is Curve, Map, Errors, Drivers, Spread or Split.",
         ),
         (("--picture", "errors", "--x", "sd"), "Errors shows one thing only: leave out --x."),
         (("--x", "icc"), "--x cannot be 'icc' here: it can be difference, sd, alpha, ratio or n."),

@@ -13,6 +13,7 @@ from ragwort.app.bench.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map
+from ragwort.figures.split import Split
 from ragwort.study.files import read_study, write_study
 
 from .conftest import MakeWindow, settle, wait_until
@@ -110,3 +111,35 @@ def test_drivers_ask_another_question(window: Window) -> None:
     settle(window)
     wait_until(lambda: "Nothing has a plausible range yet" in window.bench.picture.says.whole())
     assert window.bench.picture.steering.text().startswith("How far the sample size moves")
+
+
+def test_a_split_is_priced_and_taken(window: Window) -> None:
+    """A cost typed over moves the cheapest split; the point is dragged there, and by keys; each is one undo."""
+    assert shown(window, "Split") == "Sample size with 80 % power, split between brighter and usual lighting."
+    pick(window, "y", "cost")
+    steering, canvas = window.bench.picture.steering, window.bench.picture.canvas
+    assert steering.text().endswith("which cost 1 and 1 for each member of staff.")
+    word = token(window, "cost_1")
+    word.setFocus()
+    QTest.keyClicks(word, "4")
+    QTest.keyClick(steering.findChild(QLineEdit, "tokenEditor"), Qt.Key.Key_Return)
+    settle(window)
+    assert window.session.aim.steer("Split").costs == {"cost_1": 4.0}
+    made = canvas.picture
+    assert isinstance(made, Split)
+    assert made.best is not None
+    assert made.best.x == pytest.approx(1.0, abs=0.2)
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=canvas.point_at().toPoint())
+    for share in (0.5, 1.0):
+        QTest.mouseMove(canvas, canvas.pixel_at((share * made.best.x, made.best.y)).toPoint())
+    QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton)
+    settle(window)
+    assert window.session.aim.entry("ratio").value == pytest.approx(2.0**made.best.x, abs=0.06)
+    QTest.keyClick(canvas, Qt.Key.Key_Left)
+    settle(window)
+    assert window.session.aim.entry("ratio").value < 2.0**made.best.x
+    window.session.undo()
+    window.session.undo()
+    settle(window)
+    assert window.session.aim.entry("ratio").value == 1
+    assert canvas.picture.point[0] == 0.0

@@ -12,7 +12,8 @@ from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.figures.map import Map
 from ragwort.figures.pictures import Scene, picture_of, reported
 from ragwort.figures.shown import Pointer
-from ragwort.figures.steering import SENTENCES, plain, read_end
+from ragwort.figures.steering import SENTENCES, plain
+from ragwort.figures.typed import read_end
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.numbers import NumberError

@@ -14,8 +14,9 @@ from ragwort.figures import trace as traces
 from ragwort.figures.curve import Curve
 from ragwort.figures.pictures import Picture, Scene, picture_of
 from ragwort.figures.shown import Pointer
-from ragwort.figures.steering import SENTENCES, plain, values_from
+from ragwort.figures.steering import SENTENCES, plain
 from ragwort.figures.trace import Trace, names_across
+from ragwort.figures.typed import values_from
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.numbers import NumberError

@@ -33,6 +33,7 @@ def _with_pictures(aim: Aim) -> Aim:
     """With what its pictures are asked to show, as far as that was thought about."""
     asked = {
         "reaction": {"Map": Steer(x="difference", y="n"), "Spread": Steer()},
+        "sleepy": {"Split": Steer(y="cost", costs={"cost_1": 1.0, "cost_2": 3.0})},
         "errors": {"Curve": Steer(y="n", x="icc")},
     }
     return aim.changed(pictures=asked.get(aim.id, {}))

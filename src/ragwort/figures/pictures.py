@@ -13,6 +13,7 @@ from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
 from ragwort.figures.map import Map, map_of
 from ragwort.figures.shown import Shown
+from ragwort.figures.split import Split, can_be_split, split_of
 from ragwort.figures.spread import spread_of
 from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
@@ -86,6 +87,11 @@ def _drivers(scene: Scene) -> Picture:
     return drivers_of(scene.aim, scene.answer, find, scene.limit)
 
 
+def _split(scene: Scene) -> Picture:
+    kept = scene.kept if isinstance(scene.kept, Split) else None
+    return split_of(scene.aim, scene.answer, kept, scene.steady)
+
+
 def _has_ranges(aim: Aim, answer: Answer) -> bool:
     return bool(ranged(aim, answer.find))
 
@@ -128,6 +134,13 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         lambda scene: spread_of(scene.aim, scene.answer),
         lambda aim: "What power is likely if all guesses are off at once.",
         lambda aim, answer: "Spread" in aim.pictures,
+    ),
+    Kind(
+        "Split",
+        can_be_split,
+        _split,
+        lambda aim: "What splitting the participants otherwise between both groups would change.",
+        lambda aim, answer: "Split" in aim.pictures,
     ),
     Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
 )

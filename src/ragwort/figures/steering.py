@@ -2,29 +2,31 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 
 from ragwort.designs import Answer, design_named
-from ragwort.designs.assumption import Assumption
 from ragwort.designs.request import values_in_force
-from ragwort.figures.axes import SIZE, Axis, axes_of, words_of_sizes
+from ragwort.figures.axes import SIZE, axes_of, words_of_sizes
 from ragwort.figures.curve import Curve
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Shown
+from ragwort.figures.split import WORDS as SPLIT_WORDS
+from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
-from ragwort.figures.trace import Trace, family_of, names_across
+from ragwort.figures.trace import Trace, names_across
+from ragwort.figures.typed import axis_of, text_of_cost, text_of_end, text_of_values
 from ragwort.study.edits.pictures import VALUES
 from ragwort.study.model import Aim, Steer
-from ragwort.study.numbers import NumberError, parse, unit_text, value_text
+from ragwort.study.naming import names_of
+from ragwort.study.numbers import unit_text, value_text
 from ragwort.study.sentence import Piece
 from ragwort.study.whatif import ranged, values_for
 
 AS_PLANNED = "as planned"
-MOST_VALUES = 6  # lines beside the aim's own
+_ASKED = {"x": "What runs across", "y": "What is asked for"}
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
 
@@ -35,6 +37,7 @@ class Sentence:
     picture: str
     pieces: Callable[[Aim, Answer, Shown], list[Piece]]
     offers: Callable[[Aim, Answer, Shown, str], Offers]
+    labels: Mapping[str, str] = field(default_factory=dict)  # of its choices, for those who do not see them
 
     def chosen(self, aim: Aim, answer: Answer, shown: Shown, slot: str, value: str) -> dict[str, str]:
         """What choosing `value` for a word changes: two axes never show the same, they change places instead."""
@@ -43,38 +46,6 @@ class Sentence:
             other = "y" if slot == "x" else "x"
             return {slot: value, other: now[slot] if now[other] == value else now[other]}
         return {slot: value}
-
-
-def axis_of(shown: Shown, slot: str) -> Axis:
-    """The axis that a word is about: `x`, `x_low` …"""
-    assert isinstance(shown, Map | Trace)
-    return shown.x if slot.startswith("x") or isinstance(shown, Trace) else shown.y
-
-
-def assumption_of(aim: Aim, shown: Shown, slot: str) -> Assumption:
-    """What is typed as an end of an axis."""
-    return design_named(aim.design).assumption(axis_of(shown, slot).name)
-
-
-def end_of(shown: Shown, slot: str) -> float:
-    """An end of an axis as a value."""
-    axis = axis_of(shown, slot)
-    return axis.ends[0 if slot.endswith("low") else 1] / axis.scale
-
-
-def read_end(aim: Aim, shown: Shown, slot: str, text: str) -> float:
-    """Typed text as the end of an axis. Raises `NumberError`."""
-    value = float(parse(assumption_of(aim, shown, slot), text, aim.words.unit))
-    axis, _, end = slot.partition("_")
-    low, high = (value, end_of(shown, f"{axis}_high")) if end == "low" else (end_of(shown, f"{axis}_low"), value)
-    if low >= high:
-        raise NumberError("An axis runs from the lower to the higher number.")
-    return value
-
-
-def text_of_end(aim: Aim, shown: Shown, slot: str) -> str:
-    """An end as it is typed."""
-    return value_text(assumption_of(aim, shown, slot), end_of(shown, slot), 6)
 
 
 def plain(pieces: Sequence[Piece]) -> str:
@@ -174,32 +145,6 @@ def _family_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
     ]
 
 
-def text_of_values(aim: Aim, shown: Shown) -> str:
-    """The values of a family as they are typed."""
-    assert isinstance(shown, Trace)
-    assumption = design_named(aim.design).assumption(shown.family)
-    values = family_of(aim, shown.find, aim.steer("Curve").changed(family=shown.family))
-    return ", ".join(value_text(assumption, value, 6) for value in values)
-
-
-def read_values(aim: Aim, shown: Shown, text: str) -> tuple[float, ...]:
-    """Typed values of a family, apart by commas or spaces. Raises `NumberError`."""
-    assert isinstance(shown, Trace)
-    assumption = design_named(aim.design).assumption(shown.family)
-    return values_from(assumption, text, aim.words.unit)
-
-
-def values_from(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
-    """Several values of an assumption, apart by commas or spaces. Raises `NumberError`."""
-    whole = text.strip().removesuffix(unit).strip()
-    parts = [part for part in re.split(r",\s+|;\s*|\s+and\s+|\s+|(?<=\d),(?=\d)", whole) if part]
-    if not parts:
-        raise NumberError("Type the values for which there is to be a line, as in 20, 28.")
-    if len(parts) > MOST_VALUES:
-        raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {len(parts)}.")
-    return tuple(float(parse(assumption, part, unit)) for part in parts)
-
-
 def _find_of(shown: Shown, aim: Aim) -> Found:
     return Found(shown.find if isinstance(shown, Trace) else "power", aim)
 
@@ -233,6 +178,40 @@ def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     ]
 
 
+# --- Split ---
+
+
+def _split_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    assert isinstance(shown, Split)
+    words = SPLIT_WORDS[shown.asked]
+    first, second = names_of(aim, "groups")[:2]
+    pieces = [
+        Piece("choice", words[:1].upper() + words[1:], "y"),
+        Piece("text", f" with {shown.held}, split between {first} and {second}"),
+    ]
+    if shown.asked == "cost":
+        steer = aim.steer("Split")
+        pieces += [
+            Piece("text", ", which cost "),
+            _cost_piece(steer, shown, "cost_1"),
+            Piece("text", " and "),
+            _cost_piece(steer, shown, "cost_2"),
+            Piece("text", f" for each {aim.words.one}"),
+        ]
+    return [*pieces, Piece("text", ".")]
+
+
+def _cost_piece(steer: Steer, shown: Split, slot: str) -> Piece:
+    if slot in steer.faults:
+        return Piece("value", steer.drafts[slot][:16].strip() or "\u2014", slot, fault=True)
+    return Piece("value", text_of_cost(shown, slot), slot)
+
+
+def _split_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    assert isinstance(shown, Split)
+    return [(name, words, name == shown.asked) for name, words in SPLIT_WORDS.items()]
+
+
 # --- Spread ---
 
 
@@ -249,9 +228,10 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
 SENTENCES = {
     each.picture: each
     for each in (
-        Sentence("Curve", _curve_pieces, _curve_offers),
-        Sentence("Map", _map_pieces, _map_offers),
-        Sentence("Drivers", _drivers_pieces, _drivers_offers),
+        Sentence("Curve", _curve_pieces, _curve_offers, {**_ASKED, "family": "What differs from line to line"}),
+        Sentence("Map", _map_pieces, _map_offers, {"x": "What runs across", "y": "What runs up"}),
+        Sentence("Drivers", _drivers_pieces, _drivers_offers, _ASKED),
         Sentence("Spread", _spread_pieces, _no_offers),
+        Sentence("Split", _split_pieces, _split_offers, _ASKED),
     )
 }

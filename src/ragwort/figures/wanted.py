@@ -10,14 +10,15 @@ from ragwort.designs.assumption import one_of
 from ragwort.designs.refusals import said
 from ragwort.figures.axes import SIZE
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
-from ragwort.figures.steering import SENTENCES, values_from
+from ragwort.figures.steering import SENTENCES
+from ragwort.figures.typed import values_from
 from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import NUMERIC
 
-_STEERED = {("Curve", "x"), ("Curve", "y"), ("Map", "x"), ("Map", "y"), ("Drivers", "y")}
+_STEERED = {("Curve", "x"), ("Curve", "y"), ("Map", "x"), ("Map", "y"), ("Drivers", "y"), ("Split", "y")}
 Words = Mapping[str, str]  # `x`, `y`, `family`: a name, or a name and values: `sd=20,24,28`
 
 

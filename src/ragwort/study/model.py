@@ -136,6 +136,7 @@ class Steer(Part):
     y: Line = Field("", description="What runs up, or what is asked for.")
     family: Line = Field("", description="What differs from line to line.")
     values: tuple[float, ...] = Field((), max_length=6, description="What it is there; the ends of its range if empty.")
+    costs: dict[Line, float] = Field(default_factory=dict, description="Typed costs of one participant: cost_1 …")
     ends: dict[Line, float] = Field(default_factory=dict, description="Typed ends of axes: x_low, x_high, y_low …")
     drafts: dict[Line, Line] = Field(default_factory=dict, description="By end: what was typed last, if unreadable.")
     faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")

@@ -9,12 +9,14 @@ from ragwort.figures.axes import SIZE, Axis, step_at
 from ragwort.figures.curve import Curve
 from ragwort.figures.map import Map
 from ragwort.figures.pictures import Picture
+from ragwort.figures.split import RATIO, Split, place_of, ratio_at, sizes_by_group
 from ragwort.figures.trace import Trace
 from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import nudged
 
+_DOUBLINGS = 0.1  # that an arrow key moves a split
 _FINE = 200  # places that a value can be dragged to along an axis, at the least
 
 
@@ -22,6 +24,8 @@ def dragged(study: Study, aim: Aim, picture: Picture, answer: Answer, to: tuple[
     """The point dragged to a place of the picture."""
     if isinstance(picture, Curve):
         return edits.drag_to_step(study, aim.id, step_at(answer.plan, to[0], picture.per_group))
+    if isinstance(picture, Split):
+        return _resplit(study, aim, answer, to[0])
     if not isinstance(picture, Map | Trace):
         return Edit("", study)
     axes = ((picture.x, to[0]), *([(picture.y, to[1])] if isinstance(picture, Map) else []))
@@ -35,6 +39,8 @@ def stepped(study: Study, aim: Aim, picture: Picture, answer: Answer, by: tuple[
     if isinstance(picture, Curve):
         here = step_at(answer.plan, picture.point[0], picture.per_group)
         return edits.drag_to_step(study, aim.id, here + by[0])
+    if isinstance(picture, Split):
+        return _resplit(study, aim, answer, place_of(ratio_at(picture.point[0])) + by[0] * _DOUBLINGS)
     if not isinstance(picture, Map | Trace):
         return Edit("", study)
     design = design_named(aim.design)
@@ -46,6 +52,16 @@ def stepped(study: Study, aim: Aim, picture: Picture, answer: Answer, by: tuple[
         elif count:
             values[axis.name] = nudged(design.assumption(axis.name), at / axis.scale, count)
     return _moved(study, aim, values, steps)
+
+
+def _resplit(study: Study, aim: Aim, answer: Answer, x: float) -> Edit:
+    """Another ratio; where sizes are given by group, others that add up to the same."""
+    ratio = ratio_at(x)
+    if aim.find == "n" or not sizes_by_group(aim):
+        return _moved(study, aim, {RATIO: ratio}, [])
+    first = round(answer.total / (1 + ratio))
+    names = design_named(aim.design).sizes[-1].names
+    return _moved(study, aim, dict(zip(names, (first, answer.total - first), strict=True)), [])
 
 
 def _moved(study: Study, aim: Aim, values: dict[str, float], steps: list[int]) -> Edit:

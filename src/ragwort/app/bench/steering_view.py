@@ -10,26 +10,12 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.shown import Shown
-from ragwort.figures.steering import (
-    SENTENCES,
-    assumption_of,
-    axis_of,
-    end_of,
-    plain,
-    read_end,
-    read_values,
-    text_of_end,
-    text_of_values,
-)
+from ragwort.figures.steering import SENTENCES, plain
+from ragwort.figures.typed import Place, typed
 from ragwort.study import edits
-from ragwort.study.edits.pictures import VALUES
-from ragwort.study.history import Edit
 from ragwort.study.model import Aim
-from ragwort.study.numbers import NumberError, nudged
+from ragwort.study.numbers import NumberError
 from ragwort.study.sentence import Piece
-
-_LABELS = {"x": "What runs across", "y": "What runs up", "low": "From", "high": "To"}
-_ASKED = {"x": "What runs across", "y": "What is asked for", "family": "What differs from line to line"}
 
 
 class SteeringView(LiveText):
@@ -75,14 +61,14 @@ class SteeringView(LiveText):
     def dress(self, token: Token, piece: Piece) -> None:
         """See `LiveText.dress`."""
         picture, aim, answer, shown = self._now()
+        sentence = SENTENCES[picture]
         if piece.kind == "choice":
-            token.choices = SENTENCES[picture].offers(aim, answer, shown, piece.name)
-            token.show_piece(piece, _LABELS[piece.name] if picture == "Map" else _ASKED[piece.name])
+            token.choices = sentence.offers(aim, answer, shown, piece.name)
+            token.show_piece(piece, sentence.labels[piece.name])
             return
-        draft = aim.steer(picture).drafts.get(piece.name, "")
-        values = piece.name == VALUES
-        token.edit_text = draft or (text_of_values(aim, shown) if values else text_of_end(aim, shown, piece.name))
-        token.show_piece(piece, "A line for each of" if values else _LABELS[piece.name.partition("_")[2]])
+        word = typed(piece.name)
+        token.edit_text = aim.steer(picture).drafts.get(piece.name, "") or word.text(aim, shown, piece.name)
+        token.show_piece(piece, word.label(piece.name))
 
     def wire(self, token: Token) -> None:
         """See `LiveText.wire`."""
@@ -108,32 +94,20 @@ class SteeringView(LiveText):
         self.session.do(edits.choose_for_picture(self.session.study, aim.id, picture, changes))
 
     def _typed(self, token: Token, text: str) -> None:
-        picture, aim, _, _ = self._now()
-        slot, study, joined = token.piece.name, self.session.study, self._joined(token)
+        place = self._word_at(token, self._joined(token))
         try:
-            edit = self._read(slot, text, joined)
+            edit = typed(place.slot).edit(place, text)
         except NumberError as error:
-            edit = edits.keep_draft_of_end(study, aim.id, picture, slot, text[:200], str(error), joined)
+            told = place.slot, text[:200], str(error), place.joined
+            edit = edits.keep_draft_of_end(place.study, place.aim.id, place.picture, *told)
         self.session.do(edit)
 
-    def _read(self, slot: str, text: str, joined: str) -> Edit:
-        """What typed text changes. Raises `NumberError`."""
-        picture, aim, _, shown = self._now()
-        study = self.session.study
-        if slot == VALUES:
-            values = read_values(aim, shown, text)
-            return edits.set_family_values(study, aim.id, picture, aim.steer(picture).family, values, joined)
-        shows, end = axis_of(shown, slot).name, read_end(aim, shown, slot, text)
-        return edits.set_end(study, aim.id, picture, slot, end, shows, joined)
-
     def _nudged(self, token: Token, steps: int, drag: bool) -> None:
-        picture, aim, _, shown = self._now()
-        slot = token.piece.name
-        if slot == VALUES:
-            return
-        moved = nudged(assumption_of(aim, shown, slot), end_of(shown, slot), steps)
-        if float(moved) != end_of(shown, slot):
-            merge = f"{'drag' if drag else 'nudge'} {self._joined(token)}"
-            shows = axis_of(shown, slot).name
-            edit = edits.set_end(self.session.study, aim.id, picture, slot, float(moved), shows, merge)
+        place = self._word_at(token, f"{'drag' if drag else 'nudge'} {self._joined(token)}")
+        edit = typed(place.slot).nudge(place, steps)
+        if edit is not None:
             (self.session.scrub if drag else self.session.do)(edit)
+
+    def _word_at(self, token: Token, joined: str) -> Place:
+        picture, aim, _, shown = self._now()
+        return Place(self.session.study, aim, picture, shown, token.piece.name, joined)

@@ -6,7 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
-    spread.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
+    split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
     points.py        points and labels among lines
 """
 
@@ -21,6 +21,7 @@ from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
+from ragwort.figures.drawing.split import SplitDrawing
 from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
@@ -29,6 +30,7 @@ from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
 from ragwort.figures.shown import Shown
+from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
 from ragwort.figures.steps import Steps
 from ragwort.figures.trace import Trace
@@ -45,6 +47,7 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Map: MapDrawing(),
     Errors: ErrorsDrawing(),
     Drivers: DriversDrawing(),
+    Split: SplitDrawing(),
     Spread: SpreadDrawing(),
     Steps: StepsDrawing(),
 }

@@ -21,7 +21,14 @@ _SHORT = 60  # pixels of a line that is too short for a label
 
 def scales(axes: Axes, look: Look, grid: bool = False) -> list[Artist]:
     """Numbers below and on the left, at the limits that the axes have; with `grid` a line at each height."""
-    (low, high), (least, most) = axes.get_xlim(), axes.get_ylim()
+    (low, high), least = axes.get_xlim(), axes.get_ylim()[0]
+    below = [scale_text(axes, look, (tick, least), _number(tick), below=True) for tick in nice_ticks(low, high)]
+    return [*heights(axes, look, grid), *below]
+
+
+def heights(axes: Axes, look: Look, grid: bool = False) -> list[Artist]:
+    """Numbers on the left; with `grid` a line at each."""
+    least, most = axes.get_ylim()
     found: list[Artist] = []
     for tick in nice_ticks(least, most, 6):
         share = (tick - least) / (most - least)
@@ -29,10 +36,7 @@ def scales(axes: Axes, look: Look, grid: bool = False) -> list[Artist]:
             style: dict[str, Any] = {"color": look.palette.hairline, "linewidth": 0.8, "transform": axes.transAxes}
             found.append(line(axes, [0, 1], [share, share], **style))
         found.append(scale_text(axes, look, (0, share), _number(tick)))
-    return [
-        *found,
-        *(scale_text(axes, look, (tick, least), _number(tick), below=True) for tick in nice_ticks(low, high)),
-    ]
+    return found
 
 
 def _number(value: float) -> str:

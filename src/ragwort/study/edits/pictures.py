@@ -50,6 +50,16 @@ def set_end(study: Study, aim_id: str, picture: str, slot: str, end: float, show
 
 
 @no_edit_of_what_is_gone
+def set_cost(study: Study, aim_id: str, picture: str, slot: str, cost: float, merge: str = "") -> Edit:
+    """Say what one participant of a group costs (`cost_1`, `cost_2`)."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
+    changed = steer.changed(costs={**steer.costs, slot: cost}, drafts=drafts, faults=faults)
+    return _steered(study, aim, picture, changed, merge)
+
+
+@no_edit_of_what_is_gone
 def keep_draft_of_end(
     study: Study, aim_id: str, picture: str, slot: str, text: str, fault: str, merge: str = ""
 ) -> Edit:

@@ -1,0 +1,90 @@
+"""The drawing of Split: what is found over the ratio of two groups, the best split beside the design's own."""
+
+from __future__ import annotations
+
+import math
+from typing import TYPE_CHECKING, Any
+
+from ragwort.figures.drawing.kind import Drawing
+from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, scale_text, text_at
+from ragwort.figures.drawing.points import ABOVE, dot, heights
+from ragwort.figures.split import Split
+
+if TYPE_CHECKING:
+    from matplotlib.artist import Artist
+    from matplotlib.axes import Axes
+    from matplotlib.text import Text
+
+_FLAT = 0.5  # doublings around the best split in which the line is hardly steeper than a label is wide
+_NEAR = 0.05  # doublings between two splits that are one to the eye
+
+
+class SplitDrawing(Drawing[Split]):
+    """One line; an open ring at its best place."""
+
+    left = 0.80
+
+    def scale(self, axes: Axes, picture: Split, look: Look) -> list[Artist]:
+        """See `Drawing.scale`: doublings as ratios."""
+        axes.set(xlim=picture.ends, ylim=picture.y_ends)
+        low, high = (round(end) for end in picture.ends)
+        places = range(low, high + 1, max(1, math.ceil((high - low) / 8)))
+        below = [scale_text(axes, look, (at, picture.y_ends[0]), _ratio(at), below=True) for at in places]
+        return [*heights(axes, look, grid=True), *below]
+
+    def marks(self, axes: Axes, picture: Split, look: Look) -> list[Artist]:
+        """See `Drawing.marks`."""
+        colours = look.palette
+        x, y = picture.line
+        return [
+            line(axes, x, y, color=colours.ink, linewidth=2.0),
+            *_stem(axes, picture, look),
+            *_best(axes, picture, look),
+            *_point(axes, picture, look),
+        ]
+
+
+def _ratio(doublings: int) -> str:
+    return f"1 : {2**doublings}" if doublings >= 0 else f"{2**-doublings} : 1"
+
+
+def _best(axes: Axes, picture: Split, look: Look) -> list[Artist]:
+    """A ring and its name, unless the design is there."""
+    best, colours = picture.best, look.palette
+    if best is None or abs(best.x - picture.point[0]) < _NEAR:
+        return []
+    style: dict[str, Any] = {"color": colours.paper, "markeredgecolor": colours.slate, "markeredgewidth": 1.6}
+    ring = line(axes, [best.x], [best.y], marker="o", linewidth=0, markersize=8, zorder=ABOVE, **style)
+    label = _near_label(axes, (best.x, best.y), text_at(axes, picture.best_label, look.small, colours.slate), look, -1)
+    return [ring, label]
+
+
+def _point(axes: Axes, picture: Split, look: Look) -> list[Artist]:
+    if picture.handle is None:
+        return []
+    colours = look.palette
+    text = text_at(axes, picture.point_label, look.text, colours.found_text, bold=True)
+    label = _near_label(axes, picture.point, text, look, 1, _side(picture))
+    return [dot(axes, picture.point, colours.found, colours.paper, 10), label]
+
+
+def _stem(axes: Axes, picture: Split, look: Look) -> list[Artist]:
+    x, y = picture.point
+    return [line(axes, [x, x], [picture.y_ends[0], y], color=look.palette.found, linewidth=1.3)]
+
+
+def _side(picture: Split) -> str:
+    """On which side of the point its label stands: where the line goes down, or in the middle where it does not."""
+    away = 0.0 if picture.best is None else picture.point[0] - picture.best.x
+    if abs(away) < _FLAT:
+        return "center"
+    return "left" if (away < 0) == (picture.asked != "power") else "right"
+
+
+def _near_label(axes: Axes, at: tuple[float, float], text: Text, look: Look, up: int, side: str = "center") -> Artist:
+    away = {"left": 0.7, "center": 0.0, "right": -0.7}[side] * look.text
+    text.set(transform=offset(axes.transData, axes, x=away, y=0.9 * up * look.text), position=at)
+    text.set(ha=side, va="bottom" if up > 0 else "top", zorder=ABOVE)
+    text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.92, "pad": 1.0, "linewidth": 0})
+    keep_inside(axes, text)
+    return text
