@@ -52,6 +52,15 @@ def test_the_map_is_what_the_core_answers() -> None:
     assert made.limit == 108.0
 
 
+def test_another_target_draws_the_frame_anew() -> None:
+    """Its line lies in the frame, where it moves though no other line does."""
+    study = demo_study()
+    made = map_in(study)
+    moved = map_in(edits.set_value(study, "reaction", "power", 0.83).study, made)
+    assert moved.basis == made.basis
+    assert moved.frame() != made.frame()
+
+
 def test_the_map_is_read_under_the_pointer() -> None:
     """Between the values computed, a scenario by its name, and nothing outside."""
     made = map_in(demo_study())

@@ -88,7 +88,14 @@ class Map(Shown):
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`: lines and all, as the point moves over them."""
-        return ("map", self.x, self.y, self.limit, self.z.tobytes(), *(each.target for each in self.contours))
+        return (
+            "map",
+            self.x,
+            self.y,
+            self.limit,
+            self.z.tobytes(),
+            *((each.level, each.target) for each in self.contours),
+        )
 
     def kept(self) -> tuple[object, ...]:
         """See `Shown.kept`: kept scenarios."""
