@@ -266,12 +266,13 @@ def report(study: Path, output: Path) -> None:
 @cli.command()
 @click.argument("source")
 @click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .svg, .pdf, .png or .csv file.")
-@click.option("--picture", default="curve", help="Which picture: curve, map, errors, drivers or steps.")
+@click.option("--picture", default="curve", help="Which picture: curve, map, errors, drivers, spread, split or steps.")
 @click.option("--aim", default="", help="The aim of a study, by its name; the first without this.")
 @click.option("--x", default="", help="What runs across: a name, or with the ends of its axis, as in difference=6,18.")
 @click.option("--y", default="", help="What runs up or is asked for.")
 @click.option("--family", default="", help="Lines for several values of an assumption, as in sd=20,24,28.")
-def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, family: str) -> None:
+@click.option("--size", type=click.Choice(["column", "page", "slide"]), default="page", help="For what it is drawn.")
+def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, family: str, size: str) -> None:
     """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
     from ragwort.figures.export import picture_bytes
     from ragwort.figures.pictures import FORMATS
@@ -284,7 +285,7 @@ def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, f
         study = _study_in(source)
         words = {name: text for name, text in (("y", y), ("x", x), ("family", family)) if text}
         shown = wanted(study, aim_named(study, aim), picture, words)
-        write_whole(output, picture_bytes(shown, kind))
+        write_whole(output, picture_bytes(shown, kind, size=size))
     except (FileError, NotWanted) as error:
         raise BadInput(str(error)) from error
     _print(f"{shown.says}\nWrote {output}")

@@ -10,14 +10,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan
-from ragwort.figures.axes import axis_end, size_of, step_at, words_of_sizes, x_at
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.axes import SIZE, Axis, axis_end, size_of, step_at, with_typed_ends, words_of_sizes, x_at
+from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
 
+Ends = tuple[float, float]
 POINTS = 120  # along one curve
 TRUE_STEPS = 400  # sizes up to which an exact test is drawn at each of them
 MOST_SERIES = 6  # told apart by dash and label
@@ -43,17 +44,22 @@ class Curve(Shown):
     """What the picture Curve shows."""
 
     moves: ClassVar[str] = "x"
+    zooms: ClassVar[str] = "x"
+    pinned: ClassVar[bool] = True
     x_label: str
-    x_high: float
+    x: Axis
     series: tuple[Series, ...]
     target: float | None  # power asked for, where the target is given
     point: tuple[float, float]  # the design: x, power
     point_label: str
     ten_more: tuple[float, float] | None  # from here on ten more participants buy less than one point
     per_group: bool
+    place: str  # what a size is: `per group`
     stepped: bool  # an exact test: drawn as steps
     named: tuple[tuple[float, float, str], ...]  # further sizes worth a name: x, power, label
     says: str  # the picture in one line of text
+    texts: Texts = ()
+    flags: tuple[Flag, ...] = ()
 
     @property
     def y_label(self) -> str:
@@ -67,13 +73,13 @@ class Curve(Shown):
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""
-        return ("curve", self.x_label, self.x_high)
+        return ("curve", self.x_label, self.x.ends)
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the nearest curve above or below."""
         best: tuple[float, Reading] | None = None
         for series in self.series:
-            if not series.x[0] <= at.x <= min(series.x[-1], self.x_high):
+            if not series.x[0] <= at.x <= min(series.x[-1], self.x.ends[1]):
                 continue
             nearest = int(np.argmin(np.abs(series.x - at.x)))
             x, power = float(series.x[nearest]), float(series.power[nearest])
@@ -95,30 +101,32 @@ class Curve(Shown):
         return [head, *points]
 
 
-def curve_of(aim: Aim, answer: Answer, keep_high: float | None = None, steady: bool = False) -> Curve:
+def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = False) -> Curve:
     """The curve of an aim with its answer.
 
-    `keep_high` keeps the axis while the point stays well within it; with `steady` while it stays within it at all.
+    `keep` is the axis shown now: it stays while the point is well within it; with `steady` while it is within at all.
     """
     others = _scenario_answers(aim)
     groups = {each.plan.counting.equal_groups for each in (answer, *(other for _, other in others))}
     per_group = len(groups) == 1 and groups.isdisjoint({0, 1})  # several groups, all of one size
     point_x = size_of(answer, per_group)
     x_label, place = words_of_sizes(aim, answer, per_group)
-    high = axis_end(point_x, keep_high, steady)
-    own = _series("now", answer, high, per_group, own=True)
-    kept = [_marked(_series(name, other, high, per_group, own=False), own) for name, other in others]
+    ends = (0.0, axis_end(point_x, None if keep is None else keep.own[1], steady))
+    axis = with_typed_ends(Axis(SIZE, x_label, "", ends, 1.0, None, ends), aim.steer("Curve"), "x")
+    own = _series("now", answer, axis.ends, per_group, own=True)
+    kept = [_marked(_series(name, other, axis.ends, per_group, own=False), own) for name, other in others]
     where = f"{count_text(int(point_x))} {place}"
-    ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, high, per_group)
+    ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, axis.ends, per_group)
     return Curve(
         x_label=x_label,
-        x_high=high,
+        x=axis,
         series=(own, *kept),
         target=None if answer.find == "power" else answer.plan.target,
         point=(point_x, answer.power),
         point_label=f"{where}, {power_text(answer.power)}",
         ten_more=ten_more,
         per_group=per_group,
+        place=place,
         stepped=own.stepped,
         named=_named(answer, per_group),
         says=_says(aim, answer, where, ten_more),
@@ -143,12 +151,11 @@ def _scenario_answers(aim: Aim) -> list[tuple[str, Answer]]:
     return found[: MOST_SERIES - 1]
 
 
-def _series(label: str, answer: Answer, high: float, per_group: bool, own: bool) -> Series:
-    x, power = _along(answer.plan, high, per_group)
-    every = len(x) == step_at(answer.plan, float(x[-1]), per_group) - answer.plan.counting.lowest + 1
-    stepped = (
-        isinstance(answer.plan, CountsPlan) and every
-    )  # otherwise a selection of the sizes, with a line through them
+def _series(label: str, answer: Answer, ends: Ends, per_group: bool, own: bool) -> Series:
+    x, power = _along(answer.plan, ends, per_group)
+    first, last = (step_at(answer.plan, float(x[at]), per_group) for at in (0, -1))
+    # otherwise a selection of the sizes, with a line through them
+    stepped = isinstance(answer.plan, CountsPlan) and len(x) == last - first + 1
     return Series(label, x, power, own, (size_of(answer, per_group), answer.power), stepped)
 
 
@@ -166,9 +173,9 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
 
 
 @lru_cache(maxsize=64)
-def _along(plan: Plan, high: float, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _along(plan: Plan, ends: Ends, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """x and power of a plan's curve; kept scenarios ask for the same again at every edit."""
-    steps = _steps(plan, high, per_group)
+    steps = _steps(plan, ends, per_group)
     return x_at(plan, steps, per_group), _powers(plan, steps)
 
 
@@ -188,16 +195,16 @@ def _marked(series: Series, own: Series) -> Series:
     return replace(series, same_line=same)
 
 
-def _steps(plan: Plan, high: float, per_group: bool) -> NDArray[np.int64]:
-    last = max(step_at(plan, high, per_group), plan.counting.lowest + 1)
-    low = plan.counting.lowest
+def _steps(plan: Plan, ends: Ends, per_group: bool) -> NDArray[np.int64]:
+    low, high = (step_at(plan, end, per_group) for end in ends)
+    last = max(high, low + 1)
     if isinstance(plan, CountsPlan) and last - low <= TRUE_STEPS:
         return np.arange(low, last + 1)
     return np.unique(np.linspace(low, last, POINTS).astype(np.int64))
 
 
-def _ten_more(plan: Plan, high: float, per_group: bool) -> tuple[float, float] | None:
-    steps = _steps(plan, high, per_group)
+def _ten_more(plan: Plan, ends: Ends, per_group: bool) -> tuple[float, float] | None:
+    steps = _steps(plan, ends, per_group)
     power = plan.power_along(steps)
     next_power = plan.power_along(steps + 1)
     totals = x_at(plan, steps, False)

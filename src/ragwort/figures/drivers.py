@@ -12,7 +12,7 @@ import numpy as np
 from ragwort.designs import Answer
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.quantity import DIGITS, Found, Quantity
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, value_text
@@ -70,6 +70,7 @@ class Drivers(Shown):
     limit: float | None  # how many can be had, on an axis of sample sizes
     bars: tuple[Bar, ...]
     says: str
+    texts: Texts = ()
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, StatisticPlan
-from ragwort.figures.shown import Shown
+from ragwort.figures.shown import Shown, Texts
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.noncentral import Array
@@ -41,6 +41,7 @@ class Errors(Shown):
     power: float
     effect_label: str
     says: str
+    texts: Texts = ()
 
     @property
     def y_label(self) -> str:

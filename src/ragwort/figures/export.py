@@ -7,22 +7,34 @@ from typing import Any
 
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.palette import PRINT
+from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, Picture
 from ragwort.files.texts import csv_bytes, legal
 
-WIDTH, HEIGHT = 6.4, 3.9  # inches
 _PRINT_DPI = 220.0
 
 
-def picture_bytes(picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI) -> bytes:
-    """The picture in one of `FORMATS`, as PNG with `dpi` pixels per inch. Raises `ValueError` on another format."""
+def picture_bytes(
+    picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI, size: str = ""
+) -> bytes:
+    """The picture in one of `FORMATS`, as PNG with `dpi` pixels per inch, in one of `SIZES`.
+
+    Raises `ValueError` on another format. What it shows stands in the file's own description, too.
+    """
     if kind == "csv":
         return csv_bytes(picture.rows())
     if kind not in FORMATS:
         raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
     buffer = io.BytesIO()
-    stamp = {"svg": {"Date": None}, "pdf": {"CreationDate": None}, "png": {}}[kind]
+    title, caption = legal(picture.words_for("title") or "Picture"), legal(picture.words_for("caption"))
+    stamps: dict[str, dict[str, Any]] = {
+        "svg": {"Date": None, "Title": title, "Description": caption},
+        "pdf": {"CreationDate": None, "Title": title, "Subject": caption},
+        "png": {"Title": title, "Description": caption},
+    }
+    made = SIZES.get(size, SIZES[USUAL])
     quickly: dict[str, Any] = {"pil_kwargs": {"compress_level": 2}} if kind == "png" else {}
-    figure = draw(picture, look or Look(PRINT), WIDTH, HEIGHT, dpi if kind == "png" else 100.0)
-    figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamp, **quickly)
+    dots = dpi if kind == "png" else 100.0
+    figure = draw(picture, look or Look(PRINT, made.text), made.width, made.height, dots)
+    figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamps[kind], **quickly)
     return legal(buffer.getvalue().decode()).encode() if kind == "svg" else buffer.getvalue()

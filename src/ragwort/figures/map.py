@@ -26,7 +26,7 @@ from ragwort.figures.axes import (
     words_of_sizes,
     x_at,
 )
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Setting
 from ragwort.study.numbers import count_text, percent_text
@@ -55,6 +55,7 @@ class Map(Shown):
     """What the picture Map shows. `z` is the power in 0..1, rows along y; NaN where there is none."""
 
     moves: ClassVar[str] = "xy"
+    zooms: ClassVar[str] = "xy"
     x: Axis
     y: Axis
     at_x: NDArray[np.float64]
@@ -70,6 +71,7 @@ class Map(Shown):
     basis: str  # what the powers depend on: while it is equal, they need not be computed anew
     place: str  # what a size is: `per group`, `in all`
     says: str
+    texts: Texts = ()
 
     @property
     def x_label(self) -> str:  # type: ignore[override]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -12,6 +13,7 @@ from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
 from ragwort.figures.map import Map, map_of
+from ragwort.figures.pins import flags_of
 from ragwort.figures.shown import Shown
 from ragwort.figures.split import Split, can_be_split, split_of
 from ragwort.figures.spread import spread_of
@@ -52,8 +54,8 @@ def _curve(scene: Scene) -> Picture:
     if steer is not None:
         old = scene.kept if isinstance(scene.kept, Trace) else None
         return trace_of(scene.aim, scene.answer, steer, old, scene.steady)
-    high = scene.kept.x_high if isinstance(scene.kept, Curve) else None
-    return curve_of(scene.aim, scene.answer, high, scene.steady)
+    axis = scene.kept.x if isinstance(scene.kept, Curve) else None
+    return curve_of(scene.aim, scene.answer, axis, scene.steady)
 
 
 def _map(scene: Scene) -> Picture:
@@ -166,8 +168,12 @@ def picture_of(name: str, scene: Scene) -> Picture:
 
 
 def _made(kind: Kind, scene: Scene) -> Picture:
+    steer = scene.aim.steer(kind.name)
     with np.errstate(all="ignore"):  # at extreme values a limit may lie beyond what can be held
-        return kind.make(scene)
+        made: Any = kind.make(scene)
+        pinned = isinstance(made, Curve | Trace) and steer.pins
+        flags = {"flags": flags_of(scene.aim, scene.answer, made)} if pinned else {}
+    return replace(made, texts=tuple(sorted(steer.texts.items())), **flags)  # type: ignore[no-any-return]
 
 
 def effect_words(aim: Aim, answer: Answer) -> str:

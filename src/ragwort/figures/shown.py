@@ -24,10 +24,28 @@ class Pointer:
     per_pixel: tuple[float, float]
 
 
+@dataclass(frozen=True)
+class Flag:
+    """A pin in a picture: where it stands, in the units of the axes, and what is read there."""
+
+    number: int  # of the pin
+    x: float
+    y: float  # NaN where there is nothing to read
+    words: str
+    name: str = ""
+
+
+Texts = tuple[tuple[str, str], ...]
+
+
 class Shown:
     """A picture as plain data. Pictures with equal keys of a layer (see `Drawing`) look the same in it."""
 
     moves: ClassVar[str] = ""  # in which directions its handle can be dragged: "", "x" or "xy"
+    zooms: ClassVar[str] = ""  # in which directions its axes can be zoomed and moved
+    pinned: ClassVar[bool] = False  # whether it takes pins
+    flags: tuple[Flag, ...] = ()
+    texts: Texts = ()  # the user's own title, x, y and caption
     x_label: str  # what the scale below means
     says: str  # the picture in one line of text
 
@@ -46,13 +64,18 @@ class Shown:
         """The design's own point, where it can be dragged."""
         return None
 
+    def words_for(self, part: str) -> str:
+        """What stands at `title`, `x`, `y` or as `caption`: the user's own words, else the picture's."""
+        own = {"title": "", "x": self.x_label, "y": self.y_label, "caption": self.says}
+        return dict(self.texts).get(part) or own[part]
+
     def frame(self) -> tuple[object, ...]:
         """What the axes depend on."""
         raise NotImplementedError
 
     def sheet(self) -> tuple[object, ...]:
         """What the fixed part of the frame depends on."""
-        return (type(self).__name__, self.x_label, self.y_label)
+        return (type(self).__name__, self.x_label, self.y_label, self.texts)
 
     def kept(self) -> tuple[object, ...]:
         """What the marks depend on that no edit of the aim moves."""

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, design_named
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Steer
@@ -61,6 +61,7 @@ class Split(Shown):
     held: str  # what stays the same: `80 % power`, `128 staff in all`
     basis: str  # what the line depends on: while it is equal, it need not be computed anew
     says: str
+    texts: Texts = ()
 
     @property
     def y_label(self) -> str:

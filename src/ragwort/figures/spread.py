@@ -22,7 +22,7 @@ from ragwort.designs.request import values_in_force
 from ragwort.designs.saying import listed
 from ragwort.figures.axes import size_of, words_of_sizes, x_at
 from ragwort.figures.quantity import Quantity
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
@@ -58,6 +58,7 @@ class Spread(Shown):
     conclusion: str  # what to take from it, in a sentence
     details: str  # the rest
     says: str
+    texts: Texts = ()
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""

@@ -16,8 +16,8 @@ from ragwort.figures.shown import Shown
 from ragwort.figures.split import WORDS as SPLIT_WORDS
 from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
-from ragwort.figures.trace import Trace, names_across
-from ragwort.figures.typed import axis_of, text_of_cost, text_of_end, text_of_values
+from ragwort.figures.trace import SIDES, Trace, has_sides, names_across, other_sides
+from ragwort.figures.typed import axis_of, text_of_cost, text_of_end, text_of_pin, text_of_values
 from ragwort.study.edits.pictures import VALUES
 from ragwort.study.model import Aim, Steer
 from ragwort.study.naming import names_of
@@ -119,18 +119,36 @@ def _curve_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     steer = aim.steer("Curve")
     found = _find_of(shown, aim)
     pieces = [Piece("choice", found.words[:1].upper() + found.words[1:], "y"), Piece("text", " against ")]
-    if isinstance(shown, Trace):
+    if isinstance(shown, Trace) or (isinstance(shown, Curve) and (shown.x.ends != shown.x.own or steer.faults)):
         pieces += _axis_pieces(aim, steer, shown, "x")
     else:
         pieces.append(Piece("choice", shown.x_label, "x"))
-    pieces += [Piece("text", ", "), *_family_pieces(aim, steer, shown)]
-    if isinstance(shown, Curve) and aim.scenarios:
+    pieces += [Piece("text", ", "), *_family_pieces(aim, answer, shown)]
+    if aim.scenarios and (isinstance(shown, Curve) or getattr(shown, "family", "") in ("", SIDES)):
         pieces.append(Piece("text", ", with the kept scenarios"))
-    return [*pieces, Piece("text", ".")]
+    return [*pieces, *_pin_pieces(aim, steer, shown), Piece("text", ".")]
 
 
-def _family_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
+def _pin_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
+    """`, read at 110 and 140`."""
+    pieces: list[Piece] = []
+    flags = [flag.number for flag in shown.flags]
+    faulty = [at for at in range(len(steer.pins)) if f"pin_{at}" in steer.faults and at not in flags]
+    for place, number in enumerate([*flags, *faulty]):
+        slot = f"pin_{number}"
+        last = place == len(flags) + len(faulty) - 1
+        pieces.append(Piece("text", ", read at " if not place else " and " if last else ", "))
+        fault = slot in steer.faults
+        text = steer.drafts[slot][:16].strip() or "\u2014" if fault else text_of_pin(aim, shown, slot)
+        pieces.append(Piece("value", text, slot, fault=fault))
+    return pieces
+
+
+def _family_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     """`also for standard deviation 20, 28 ms`."""
+    steer = aim.steer("Curve")
+    if isinstance(shown, Trace) and shown.family == SIDES:
+        return [Piece("choice", f"also {other_sides(answer)[1]}", "family")]
     if not isinstance(shown, Trace) or not shown.family:
         return [Piece("choice", AS_PLANNED, "family")]
     quantity = Quantity(design_named(aim.design).assumption(shown.family), aim)
@@ -154,6 +172,8 @@ def _families(aim: Aim, answer: Answer, shown: Shown) -> Offers:
     find, x = (shown.find, shown.x.name) if isinstance(shown, Trace) else ("power", SIZE)
     now = shown.family if isinstance(shown, Trace) else ""
     offers = [("", AS_PLANNED, not now)]
+    if has_sides(answer):
+        offers.append((SIDES, f"also {other_sides(answer)[1]}", now == SIDES))
     for assumption, low, high in ranged(aim, find):
         quantity = Quantity(assumption, aim)
         words = f"also for {quantity.words} {value_text(assumption, low)} and {quantity.text(high)}"

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan, design_named
-from ragwort.figures.shown import Shown
+from ragwort.figures.shown import Shown, Texts
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 
@@ -36,6 +36,7 @@ class Steps(Shown):
     places: tuple[int, ...]  # along the sizes, that matter most: the first, the steady, the design itself
     says: str
     why: str = WHY
+    texts: Texts = ()
 
     @property
     def x_range(self) -> tuple[float, float]:

@@ -11,15 +11,18 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Design, design_named
-from ragwort.designs.finding import find_many
+from ragwort.designs.finding import Outcome, find_many
 from ragwort.designs.many import Columns
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
-from ragwort.figures.shown import Pointer, Reading, Shown
+from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
 from ragwort.study.model import Aim, Steer
+from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
 
 Values = Mapping[str, Any]
+SIDES = "sides"
+MOST_LINES = 7  # told apart by dash and label, the aim's own among them
 POINTS = 33  # along a line
 NEAR = 26  # pixels above or below a line in which it is read
 _TALLER = 3.2  # than the design's own point, at most: lines that go on for ever are cut there
@@ -42,6 +45,8 @@ class Trace(Shown):
     """What the picture shows: lines of `find` along an axis, and the design's own point."""
 
     moves: ClassVar[str] = "x"
+    zooms: ClassVar[str] = "x"
+    pinned: ClassVar[bool] = True
     find: str
     x: Axis
     y_words: str
@@ -55,6 +60,8 @@ class Trace(Shown):
     place: str  # what a size on the x axis is: `per group`
     basis: str  # what the lines depend on: while it is equal, they need not be computed anew
     says: str
+    texts: Texts = ()
+    flags: tuple[Flag, ...] = ()
 
     @property
     def x_label(self) -> str:  # type: ignore[override]
@@ -105,10 +112,26 @@ def asked(aim: Aim, answer: Answer) -> Steer | None:
     finds = design_named(aim.design).finds
     find = steer.y if steer.y in finds else "power"
     x = steer.x if steer.x in names_across(aim, answer, find) else ""
-    family = steer.family if steer.family != x and family_of(aim, find, steer) else ""
+    family = steer.family if steer.family != x and _differs(aim, answer, find, steer) else ""
     if find == "power" and x in ("", SIZE) and not family:
         return None
     return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
+
+
+def _differs(aim: Aim, answer: Answer, find: str, steer: Steer) -> bool:
+    return bool(family_of(aim, find, steer)) or (steer.family == SIDES and has_sides(answer))
+
+
+def has_sides(answer: Answer) -> bool:
+    """Whether the test can look in one direction or in both."""
+    return any(assumption.name == SIDES for assumption in design_named(answer.design).assumptions)
+
+
+def other_sides(answer: Answer) -> tuple[str, str]:
+    """The other test, one-sided in the direction of the effect or two-sided, and what it is called."""
+    if answer.plan.sides != "two":
+        return "two", "two-sided"
+    return ("less" if float(answer.plan.effect) < 0 else "greater"), "one-sided"
 
 
 def names_across(aim: Aim, answer: Answer, find: str) -> list[str]:
@@ -175,18 +198,40 @@ def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, 
     return _said(made)
 
 
+def found_at(aim: Aim, answer: Answer, trace: Trace, value: float) -> tuple[float, Outcome]:
+    """What is found at one value of the axis, and where on it that stands."""
+    drawn = _Drawn(
+        aim,
+        answer,
+        design_named(aim.design),
+        Found(trace.find, aim),
+        values_for(aim, answer, trace.find),
+        trace.per_group,
+    )
+    if trace.x.name != SIZE:
+        x, columns = value * trace.x.scale, {trace.x.name: np.array([value])}
+    else:
+        (x,), columns = _at_steps(drawn, np.array([step_at(answer.plan, value, trace.per_group)]))
+    return float(x), find_many(drawn.design, trace.find, drawn.values, columns).outcome(0)
+
+
 def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
     """The axes, and every value that has a say in the lines."""
     sizes = {name for way in drawn.design.sizes for name in way.names} if axis.name == SIZE else set()
     fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in {axis.name, *sizes})
-    family = steer.family, family_of(drawn.aim, drawn.found.find, steer)
-    return repr((drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed))
+    family = steer.family, family_of(drawn.aim, drawn.found.find, steer), other_sides(drawn.answer)
+    kept = [(each.name, each.find, sorted(each.values().items(), key=repr)) for each in drawn.aim.scenarios]
+    return repr((kept, drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed))
 
 
 def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
     x, columns = _places(drawn, axis)
     own = _line(drawn, x, columns, {}, "now", own=True)
-    return (own, *_family(drawn, x, columns, steer))
+    lines = [own, *_family(drawn, x, columns, steer)]
+    if steer.family in ("", SIDES):
+        others = _scenarios(drawn, x, columns, axis)
+        lines += [each for each in others if not np.allclose(each.y, own.y, rtol=1e-3, atol=0.0, equal_nan=True)]
+    return tuple(lines[:MOST_LINES])
 
 
 def _holds(kept: Trace, y: float, steady: bool) -> bool:
@@ -237,10 +282,12 @@ def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, N
 
 
 def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
-    plan = drawn.answer.plan
-    first, last = (step_at(plan, end, drawn.per_group) for end in axis.ends)
-    steps = np.unique(np.linspace(first, max(last, first + 1), POINTS).astype(np.int64))
-    stated = []
+    first, last = (step_at(drawn.answer.plan, end, drawn.per_group) for end in axis.ends)
+    return _at_steps(drawn, np.unique(np.linspace(first, max(last, first + 1), POINTS).astype(np.int64)))
+
+
+def _at_steps(drawn: _Drawn, steps: NDArray[np.int64]) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
+    plan, stated = drawn.answer.plan, []
     for step in steps:
         sizes = plan.counting.ways(np.array([step]))[0][:, 0]
         groups = tuple(math.ceil(size - 1e-9) for size in sizes)
@@ -260,11 +307,31 @@ def _line(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, always: Value
 
 def _family(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, steer: Steer) -> list[Line]:
     """A line for each value of a further assumption."""
+    if steer.family == SIDES:
+        sides, label = other_sides(drawn.answer)
+        return [_line(drawn, x, columns, {SIDES: sides}, label, own=False)]
     found = []
     for value in family_of(drawn.aim, drawn.found.find, steer) if steer.family else ():
         quantity = Quantity(drawn.design.assumption(steer.family), drawn.aim)
         always = {steer.family: round(value) if quantity.assumption.kind == "count" else float(f"{value:.12g}")}
         found.append(_line(drawn, x, columns, always, quantity.text(value), own=False))
+    return found
+
+
+def _scenarios(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, axis: Axis) -> list[Line]:
+    """The kept scenarios, each a line of its own unless it differs along the axis alone."""
+    found = []
+    for kept in drawn.aim.scenarios:
+        outcome = outcome_of(drawn.aim, kept)
+        if isinstance(outcome, Answer):
+            there = drawn.aim.changed(find=kept.find, entries=kept.entries)
+            values = values_for(there, outcome, drawn.found.find)
+            sizes = {name for way in drawn.design.sizes for name in way.names} if axis.name == SIZE else set()
+            if any(
+                values.get(name) != drawn.values.get(name) for name in {*values, *drawn.values} - {axis.name, *sizes}
+            ):
+                other = replace(drawn, aim=there, answer=outcome, values=values)
+                found.append(_line(other, x, columns, {}, kept.name, own=False))
     return found
 
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.axes import Axis
+from ragwort.figures.curve import Curve
 from ragwort.figures.map import Map
 from ragwort.figures.shown import Shown
 from ragwort.figures.split import COSTS, Split
@@ -55,8 +56,8 @@ def typed(slot: str) -> Typed:
 
 def axis_of(shown: Shown, slot: str) -> Axis:
     """The axis that a word is about: `x`, `x_low` …"""
-    assert isinstance(shown, Map | Trace)
-    return shown.x if slot.startswith("x") or isinstance(shown, Trace) else shown.y
+    assert isinstance(shown, Map | Trace | Curve)
+    return shown.y if isinstance(shown, Map) and not slot.startswith("x") else shown.x
 
 
 def _assumption_of(aim: Aim, shown: Shown, slot: str) -> Assumption:
@@ -163,9 +164,36 @@ def _nudge_cost(place: Place, steps: int) -> Edit | None:
     return edits.set_cost(place.study, place.aim.id, place.picture, place.slot, moved, place.joined)
 
 
+# --- pins ---
+
+
+def text_of_pin(aim: Aim, shown: Shown, slot: str) -> str:
+    """Where a pin stands, as it is typed."""
+    pin = aim.steer("Curve").pins[int(slot.partition("_")[2])]
+    return value_text(_assumption_of(aim, shown, "x"), pin.at, 6)
+
+
+def _edit_pin(place: Place, text: str) -> Edit:
+    number = int(place.slot.partition("_")[2])
+    if not text.strip():
+        raise NumberError("Type where to read; to remove the pin, drag its flag off the axis.")
+    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
+    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=at)
+
+
+def _nudge_pin(place: Place, steps: int) -> Edit | None:
+    number = int(place.slot.partition("_")[2])
+    pin = place.aim.steer(place.picture).pins[number]
+    moved = float(nudged(_assumption_of(place.aim, place.shown, "x"), pin.at, steps))
+    if moved == pin.at:
+        return None
+    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=moved)
+
+
 _END = Typed(lambda slot: {"low": "From", "high": "To"}[slot.partition("_")[2]], text_of_end, _edit_end, _nudge_end)
 _KINDS = {
     VALUES: Typed(lambda slot: "A line for each of", lambda aim, shown, slot: text_of_values(aim, shown), _edit_values),
+    "pin": Typed(lambda slot: f"Pin {int(slot.partition('_')[2]) + 1}", text_of_pin, _edit_pin, _nudge_pin),
     "cost": Typed(
         lambda slot: f"Cost of one participant of group {slot[-1]}",
         lambda aim, shown, slot: text_of_cost(shown, slot),

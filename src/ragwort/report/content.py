@@ -211,7 +211,10 @@ def _notes(aim: Aim, design: Design) -> list[Block]:
 
 
 def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
-    return [FigureBlock(picture, f"{words} {picture.says}") for words, picture in reported(Scene(aim, answer, limit))]
+    return [
+        FigureBlock(picture, f"{words} {picture.words_for('caption')}")
+        for words, picture in reported(Scene(aim, answer, limit))
+    ]
 
 
 def _scenarios(aim: Aim, answer: Answer) -> list[Block]:

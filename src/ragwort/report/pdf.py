@@ -7,8 +7,9 @@ from collections.abc import Callable
 from html import escape
 from typing import Any
 
-from ragwort.figures.export import HEIGHT, WIDTH, picture_bytes
+from ragwort.figures.export import picture_bytes
 from ragwort.figures.palette import FONT_FOLDER, LIGHT
+from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.files.texts import legal
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 

@@ -129,6 +129,14 @@ class SoFar(Part):
     drafts: tuple[Line, ...] = Field((), description="By group: what was typed last, while it cannot be read.")
 
 
+class Pin(Part):
+    """A place of an axis at which something is to be read."""
+
+    axis: Line = ""
+    at: float = 0.0
+    name: Line = ""
+
+
 class Steer(Part):
     """What a picture shows: its own sentence as plain data. What is empty, the picture chooses by itself."""
 
@@ -138,6 +146,9 @@ class Steer(Part):
     values: tuple[float, ...] = Field((), max_length=6, description="What it is there; the ends of its range if empty.")
     costs: dict[Line, float] = Field(default_factory=dict, description="Typed costs of one participant: cost_1 …")
     ends: dict[Line, float] = Field(default_factory=dict, description="Typed ends of axes: x_low, x_high, y_low …")
+    pins: tuple[Pin, ...] = Field((), max_length=12, description="Where it is read besides.")
+    texts: dict[Line, Line] = Field(default_factory=dict, description="The user's own title, x, y and caption.")
+    size: Line = Field("", description="For what the picture is taken out: column, page or slide.")
     drafts: dict[Line, Line] = Field(default_factory=dict, description="By end: what was typed last, if unreadable.")
     faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")
 

@@ -5,13 +5,25 @@ The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes
 
 from __future__ import annotations
 
+import math
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QEvent, QPointF, Qt, QTimer, Signal
-from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPixmap, QResizeEvent
+from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import (
+    QContextMenuEvent,
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from ragwort.app.bench.held import Held, held_at
 from ragwort.app.kit.theme import Theme
 from ragwort.figures.labels import Box
 from ragwort.figures.pictures import Picture
@@ -40,6 +52,14 @@ class Canvas(QWidget):
 
     point_dragged = Signal(float, float)  # x and y of the data
     drag_ended = Signal()
+    zoomed = Signal(float, float, float)  # about which place, and how many notches of the wheel
+    panned = Signal(float, float)  # by how much more of the data
+    reset_asked = Signal()
+    pin_asked = Signal(float)  # x
+    pin_dragged = Signal(int, float)  # which, and to which x
+    pin_dropped = Signal(int, bool)  # which, and whether off the axis
+    words_asked = Signal(str, QPoint)  # other words for a part of the picture, and where that is
+    menu_asked = Signal(QPoint, int, float)  # where, on which pin (-1: none), at which x
     nudged = Signal(int, int)  # steps to the right, and up
     painted_first = Signal()
 
@@ -60,7 +80,7 @@ class Canvas(QWidget):
         self._keys: dict[str, object] = {}  # what each layer was made for
         self._layers: dict[str, Any] = {}
         self._names: list[Box] = []  # where kept scenarios have theirs
-        self._dragging = False
+        self._held: Held | None = None
         self._hover: Reading | None = None  # x and y in pixels
         self._settle = QTimer(self, singleShot=True, interval=SETTLE)
         self._settle.timeout.connect(self._draw_properly)
@@ -243,29 +263,102 @@ class Canvas(QWidget):
             return None
         return self.pixel_at(self.picture.handle)
 
-    def _near_point(self, at: QPointF) -> bool:
+    # --- what is under the pointer ---
+
+    def near_point(self, at: QPointF) -> bool:
         point = self.point_at()
         return point is not None and (at - point).manhattanLength() < self.theme.px(16)
 
+    def flag_at(self, at: QPointF) -> int:
+        """The pin whose pole or dot is there; -1 where none is."""
+        if self.picture is None or self._axes is None or self.stale:
+            return -1
+        for flag in self.picture.flags:
+            foot = self.pixel_at((flag.x, self._axes.get_ylim()[0]))
+            top = foot.y() if math.isnan(flag.y) else self.pixel_at((flag.x, flag.y)).y()
+            reach = self.theme.px(7)
+            if abs(at.x() - foot.x()) < reach and top - reach <= at.y() <= foot.y() + 2 * reach:
+                return flag.number
+        return -1
+
+    def _area(self) -> QRectF:
+        """Where the axes are, in pixels of the widget."""
+        box, dots = self._axes.get_window_extent(), self.devicePixelRatioF()
+        return QRectF(box.x0 / dots, self.height() - box.y1 / dots, box.width / dots, box.height / dots)
+
+    def zone_at(self, at: QPointF) -> str:
+        """What lies there: `paper`, `axis` (the numbers below), the words `x`, `y` or `title`; nothing without axes."""
+        if self.picture is None or self._axes is None or self.stale:
+            return ""
+        area, row = self._area(), 2 * TEXT_POINTS * self.theme.scale
+        if area.contains(at):
+            return "paper"
+        if at.y() > area.bottom() + row:
+            return "x"
+        if at.y() > area.bottom():
+            return "axis" if area.left() <= at.x() <= area.right() else ""
+        return "title" if at.y() < area.top() else "y" if at.x() < area.left() else ""
+
+    def place_of(self, part: str) -> QPoint:
+        """The middle of the words `x`, `y`, `title` or `caption`, in pixels of the widget."""
+        area, height = self._area() if self._axes is not None else QRectF(self.rect()), self.height()
+        middle = {"x": (area.center().x(), height - 14), "y": (0, area.center().y()), "title": (area.left(), 10)}
+        return QPointF(*middle.get(part, (area.left(), height))).toPoint()
+
+    # --- the pointer ---
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton and self._near_point(event.position()):
-            self._dragging = True
-            self.setCursor(Qt.CursorShape.ClosedHandCursor)
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._held = held_at(self, event.position())
+            if self._held is not None:
+                self.setCursor(self._held.cursor)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._dragging and self._axes is not None:
-            self.point_dragged.emit(*self.data_at(event.position()))
+        if self._held is not None and self._axes is not None:
+            self._held.move(event.position())
+            self._hover = None
             return
-        near = self._near_point(event.position())
+        near = self.near_point(event.position()) or self.flag_at(event.position()) >= 0
         self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
         self._hover = None if near else self._reading(event.position())
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if self._dragging:
-            self._dragging = False
-            self.setCursor(Qt.CursorShape.OpenHandCursor)
-            self.drag_ended.emit()
+        if self._held is not None and event.button() == Qt.MouseButton.LeftButton:
+            held, self._held = self._held, None
+            self.setCursor(Qt.CursorShape.ArrowCursor)
+            held.release(event.position())
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self._held = None
+        flag, zone = self.flag_at(event.position()), self.zone_at(event.position())
+        if flag >= 0:
+            self.words_asked.emit(f"pin {flag}", event.position().toPoint())
+        elif zone in ("x", "y", "title"):
+            self.words_asked.emit(zone, self.place_of(zone))
+        elif zone == "paper":
+            self.reset_asked.emit()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        notches = event.angleDelta().y() / 120
+        zooms = self.picture is not None and self.picture.zooms and self._held is None
+        if not zooms or not notches or self.zone_at(event.position()) not in ("paper", "axis"):
+            super().wheelEvent(event)
+            return
+        self.zoomed.emit(*self.data_at(event.position()), notches)
+        event.accept()
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        if self.picture is None or self._axes is None or self.stale:
+            return
+        at = QPointF(event.pos())
+        if event.reason() == QContextMenuEvent.Reason.Keyboard:
+            at = self.point_at() or self._area().center()
+            self.menu_asked.emit(
+                at.toPoint(), self.picture.flags[0].number if self.picture.flags else -1, self.data_at(at)[0]
+            )
+            return
+        self.menu_asked.emit(at.toPoint(), self.flag_at(at), self.data_at(at)[0])
 
     def leaveEvent(self, event: QEvent) -> None:
         self._hover = None

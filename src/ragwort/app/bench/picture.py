@@ -7,10 +7,11 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QGuiApplication, QResizeEvent
+from PySide6.QtGui import QActionGroup, QGuiApplication, QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from ragwort.app.bench.canvas import Canvas
+from ragwort.app.bench.handling import Handling
 from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.bench.steering_view import SteeringView
 from ragwort.app.kit.jobs import Jobs
@@ -18,6 +19,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
+from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of, pictures_for
 from ragwort.stats.patience import Late, within
 from ragwort.study.history import Edit
@@ -56,9 +58,11 @@ class PictureView(QWidget):
         self.canvas.drag_ended.connect(session.end_scrub)
         self.canvas.nudged.connect(self._nudge)
         self.canvas.painted_first.connect(self._load)
+        self.handling = Handling(session, self.canvas)
         column.addWidget(self.canvas, 1)
         self.says = Elided(name="quiet")
         self.says.setContentsMargins(theme.px(4), 0, 0, 0)
+        self.says.double_clicked.connect(lambda: self.handling.ask_words("caption", self.canvas.place_of("caption")))
         foot = QHBoxLayout()
         foot.addWidget(self.says, 1)
         self.stop = link("Stop", self._stop_or_start, "smallLink")
@@ -99,7 +103,21 @@ class PictureView(QWidget):
             title = "Data as CSV…" if kind == "csv" else f"Picture as {kind.upper()}…"
             menu.addAction(title, lambda kind=kind: self.export_asked.emit(kind))
         menu.addAction("Copy the picture", self.copy)
+        menu.addSeparator()
+        self._sizes = QActionGroup(menu)
+        for name, size in SIZES.items():
+            action = menu.addAction(f"For a {size.words}", lambda name=name: self.handling.set_size(name))
+            action.setCheckable(True)
+            action.setData(name)
+            self._sizes.addAction(action)
+        menu.aboutToShow.connect(self._check_size)
         return menu
+
+    def _check_size(self) -> None:
+        aim = self.session.aim
+        now = (aim.steer(self.name).size if aim is not None else "") or USUAL
+        for action in self._sizes.actions():
+            action.setChecked(action.data() == now)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         narrow = self.width() < self.theme.px(NARROW)
@@ -187,8 +205,9 @@ class PictureView(QWidget):
 
     def _show(self, picture: Picture, aim: Aim, answer: Answer) -> None:
         self.steering.show_for(self.name, aim, answer, picture)
+        self.handling.name = self.name
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
-        self.says.set_text(picture.foot)
+        self.says.set_text(dict(picture.texts).get("caption") or picture.foot)
 
     def _give_up(self) -> None:
         self._overdue.stop()

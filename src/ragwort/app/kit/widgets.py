@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QFontMetrics,
     QHideEvent,
     QKeyEvent,
+    QMouseEvent,
     QPainter,
     QPaintEvent,
     QPen,
@@ -135,6 +136,8 @@ class Standing(Wrapped):
 class Elided(QLabel):
     """A label of one line that ends in … where there is no room; the whole text is its tool tip."""
 
+    double_clicked = Signal()
+
     def __init__(self, text: str = "", name: str = "") -> None:
         super().__init__()
         self.setTextFormat(Qt.TextFormat.PlainText)
@@ -143,6 +146,9 @@ class Elided(QLabel):
         self.setMinimumWidth(20)
         self._whole = ""
         self.set_text(text)
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.double_clicked.emit()
 
     def set_text(self, text: str) -> None:
         """Show another text."""

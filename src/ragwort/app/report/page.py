@@ -14,7 +14,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline, label, link, scroll_to
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.figures.export import HEIGHT, WIDTH
+from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
 from ragwort.files.log import fault_of_ours
 from ragwort.report.preview import MOST_DRAWN, PICTURE, write_preview

@@ -20,7 +20,7 @@ from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
-from ragwort.figures.drawing.pencil import Look, new_figure, nice_ticks, place_of_axes, prepare, titles
+from ragwort.figures.drawing.pencil import Look, heading, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.split import SplitDrawing
 from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
@@ -80,8 +80,9 @@ def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     """
     kind = drawing_of(picture)
     axes.set_axis_off()
-    axes.set_position(place_of_axes(axes.figure, look, kind.width_share, kind.left))
-    return [*kind.sheet(axes, picture, look), *titles(axes, look, picture.x_label, picture.y_label)]
+    axes.set_position(place_of_axes(axes.figure, look, kind.width_share, kind.left, bool(picture.words_for("title"))))
+    words = [picture.words_for(part) for part in ("x", "y")]
+    return [*kind.sheet(axes, picture, look), *titles(axes, look, *words), *heading(axes, look, picture)]
 
 
 def boxes_of_texts(marks: list[Artist]) -> list[Box]:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.curve import Curve, Series
+from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
@@ -29,14 +30,6 @@ if TYPE_CHECKING:
 DASHES: tuple[Any, ...] = ((0, (5, 3)), (0, (1.2, 2.2)), (0, (7, 2, 1.5, 2)), (0, (3, 2)), (0, (9, 3)))
 
 
-def _curve_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
-    return [
-        *_scenario_marks(axes, curve, look),
-        *_own_marks(axes, curve, look),
-        *(mark for _, marks in _curve_labels(axes, curve, look) for mark in marks),
-    ]
-
-
 def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     slate = look.palette.slate
     marks = []
@@ -45,7 +38,7 @@ def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
             dashes = DASHES[index % len(DASHES)]
             style = {"linestyle": dashes, "drawstyle": _drawstyle(series)}
             marks.append(line(axes, series.x, series.power, color=slate, linewidth=1.3, **style))
-    points = [s.design for s in curve.series if not s.own and s.design[0] <= curve.x_high]
+    points = [s.design for s in curve.series if not s.own and curve.x.ends[0] <= s.design[0] <= curve.x.ends[1]]
     if points:
         x, power = zip(*points, strict=True)
         marks.append(line(axes, x, power, color=slate, linewidth=0, marker="o", markersize=4.5))
@@ -63,7 +56,7 @@ def _own_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
         dot = {"markersize": 6, "color": colours.paper, "markeredgecolor": colours.found_text}
         marks.append(line(axes, [at], [height], marker="o", linewidth=0, **dot))
     if curve.target is not None:
-        marks.append(target_line(axes, (0, curve.x_high), curve.target, look))
+        marks.append(target_line(axes, curve.x.ends, curve.target, look))
     x, power = curve.point
     marks.append(line(axes, [x, x], [0, power], color=colours.found, linewidth=1.3, solid_capstyle="butt"))
     if curve.ten_more is not None:
@@ -116,8 +109,8 @@ class CurveDrawing(Drawing[Curve]):
 
     def scale(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
-        axes.set_xlim(0, picture.x_high)
-        return x_scale(axes, look, 0, picture.x_high)
+        axes.set_xlim(picture.x.ends)
+        return x_scale(axes, look, *picture.x.ends)
 
     def marks(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
@@ -125,6 +118,7 @@ class CurveDrawing(Drawing[Curve]):
             *_scenario_marks(axes, picture, look),
             *_own_marks(axes, picture, look),
             *(mark for _, marks in _curve_labels(axes, picture, look) for mark in marks),
+            *flags(axes, picture, look),
         ]
 
     def kept(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
@@ -144,4 +138,5 @@ class CurveDrawing(Drawing[Curve]):
         """See `Drawing.live`."""
         own = replace(picture, ten_more=None, series=tuple(s for s in picture.series if s.own))
         text = text_at(axes, own.point_label, look.text, look.palette.found_text, bold=True)
-        return [*_own_marks(axes, own, look), Room(axes, own, names).beside_point(own.point, axes, text)]
+        point = Room(axes, own, names).beside_point(own.point, axes, text)
+        return [*_own_marks(axes, own, look), point, *flags(axes, picture, look)]

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.palette import FONT_FOLDER, Palette
+from ragwort.figures.shown import Shown
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -86,12 +87,12 @@ def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> t
 
 
 def place_of_axes(
-    figure: Any, look: Look, width_share: float = 1.0, left_inches: float = 0.72
+    figure: Any, look: Look, width_share: float = 1.0, left_inches: float = 0.72, titled: bool = False
 ) -> tuple[float, float, float, float]:
     """Where the axes go, as shares of the figure: left, bottom, width, height."""
     width, height = figure.get_size_inches()
     left, right = left_inches * look.text / 9 / width, 0.24 / width
-    bottom, top = 0.62 * look.text / 9 / height, 0.30 / height
+    bottom, top = 0.62 * look.text / 9 / height, (0.30 + titled * 0.2 * look.text / 9) / height
     return left, bottom, width_share * (1 - right) - left, 1 - bottom - top
 
 
@@ -126,6 +127,16 @@ def titles(axes: Axes, look: Look, x_words: str, y_words: str) -> list[Artist]:
     left.set(transform=offset(axes.transAxes, axes, x=-4.2 * look.text), position=(0, 0.5), rotation=90)
     left.set(ha="center", va="center")
     return [below, left]
+
+
+def heading(axes: Axes, look: Look, picture: Shown) -> list[Artist]:
+    """The user's own title above the picture, where there is one."""
+    words = picture.words_for("title")
+    if not words:
+        return []
+    text = text_at(axes, short(words, 90), look.text * 1.1, look.palette.ink, bold=True)
+    text.set(transform=offset(axes.figure.transFigure, axes, x=6, y=-5), position=(0, 1), va="top")
+    return [text]
 
 
 def offset(transform: Any, axes: Any, x: float = 0, y: float = 0) -> Any:

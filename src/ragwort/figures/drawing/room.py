@@ -32,7 +32,7 @@ class Room:
         at, power = curve.point
         stem = self._pixels(np.array([[at, 0.0], [at, power]]))
         grid = [*np.arange(0, 1.01, 0.2), *([curve.target] if curve.target is not None else [])]
-        across = [dense(self._pixels(np.array([[0, level], [curve.x_high, level]]))) for level in grid]
+        across = [dense(self._pixels(np.array([[end, level] for end in curve.x.ends]))) for level in grid]
         self._obstacles = np.concatenate([*self._curves.values(), dense(stem), *across])
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.drawing.curve import DASHES
+from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, short, target_line, text_at
 from ragwort.figures.drawing.points import ABOVE, beside, dot, place_along, scales
@@ -31,18 +32,19 @@ class TraceDrawing(Drawing[Trace]):
 
     def marks(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        return [*self._lines(axes, picture, look), *_labels(axes, picture, look), *_point(axes, picture, look)]
+        labels = _labels(axes, picture, look)
+        return [*self._lines(axes, picture, look), *labels, *_point(axes, picture, look), *flags(axes, picture, look)]
 
     def live(self, axes: Axes, picture: Trace, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
         """See `Drawing.live`: without the labels of the lines."""
-        return [*self._lines(axes, picture, look), *_point(axes, picture, look)]
+        return [*self._lines(axes, picture, look), *_point(axes, picture, look), *flags(axes, picture, look)]
 
     @staticmethod
     def _lines(axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         colours, marks = look.palette, []
         if picture.target is not None:
             marks.append(target_line(axes, picture.x.ends, picture.target, look))
-        for number, each in enumerate(picture.lines):
+        for number, each in reversed(list(enumerate(picture.lines))):  # the aim's own on top
             style: dict[str, Any] = {"color": colours.ink, "linewidth": 2.0}
             if not each.own:
                 style = {"color": colours.slate, "linewidth": 1.3, "linestyle": DASHES[(number - 1) % len(DASHES)]}

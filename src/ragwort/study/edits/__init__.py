@@ -14,12 +14,18 @@ from ragwort.study.edits.aims import (
 from ragwort.study.edits.common import LONGEST_NAME, short_name, typing
 from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_typed, read_inputs, use_evidence
 from ragwort.study.edits.pictures import (
+    change_pin,
     choose_for_picture,
     keep_draft_of_end,
+    put_pin,
+    remove_pin,
     reset_ends,
     set_cost,
     set_end,
+    set_ends,
     set_family_values,
+    set_picture_size,
+    set_picture_text,
     steering,
 )
 from ragwort.study.edits.points import drag_over, drag_to_step
@@ -53,6 +59,7 @@ __all__ = [
     "as_typed",
     "carried_values",
     "change_design",
+    "change_pin",
     "choose_for_picture",
     "choose_way",
     "confirm",
@@ -69,8 +76,10 @@ __all__ = [
     "move_aim",
     "move_flower",
     "new_aim",
+    "put_pin",
     "range_fault",
     "read_inputs",
+    "remove_pin",
     "rename",
     "rename_aim",
     "rename_scenario",
@@ -81,7 +90,10 @@ __all__ = [
     "return_to_scenario",
     "set_cost",
     "set_end",
+    "set_ends",
     "set_family_values",
+    "set_picture_size",
+    "set_picture_text",
     "set_remark",
     "set_so_far",
     "set_study",

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from typing import Any
 
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Steer, Study
+from ragwort.study.model import Aim, Pin, Steer, Study
 
+MOST_PINS = 12
 VALUES = "values"  # the word that lists the values of a family
 
 
@@ -68,6 +70,63 @@ def keep_draft_of_end(
     steer = aim.steer(picture)
     changed = steer.changed(drafts={**steer.drafts, slot: text}, faults={**steer.faults, slot: fault})
     return _steered(study, aim, picture, changed, merge)
+
+
+@no_edit_of_what_is_gone
+def set_ends(
+    study: Study, aim_id: str, picture: str, ends: Mapping[str, float], shows: Mapping[str, str], merge: str = ""
+) -> Edit:
+    """Let the axes of a picture end there at once, as by the wheel, and go on showing what they `show`."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    changed = steer.changed(ends={**steer.ends, **ends}, drafts={}, faults={}, **shows)
+    return _steered(study, aim, picture, changed, merge)
+
+
+@no_edit_of_what_is_gone
+def put_pin(study: Study, aim_id: str, picture: str, axis: str, at: float) -> Edit:
+    """Read the picture at a further place of its axis."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    if len(steer.pins) >= MOST_PINS:
+        return Edit("", study)
+    return _steered(study, aim, picture, steer.changed(pins=(*steer.pins, Pin(axis=axis, at=at))))
+
+
+@no_edit_of_what_is_gone
+def change_pin(study: Study, aim_id: str, picture: str, number: int, merge: str = "", **changes: Any) -> Edit:
+    """Move a pin (`at`), or name it (`name`)."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    pins = tuple(pin.changed(**changes) if at == number else pin for at, pin in enumerate(steer.pins))
+    slot = f"pin_{number}"
+    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
+    return _steered(study, aim, picture, steer.changed(pins=pins, drafts=drafts, faults=faults), merge)
+
+
+@no_edit_of_what_is_gone
+def remove_pin(study: Study, aim_id: str, picture: str, number: int, merge: str = "") -> Edit:
+    """Take a pin away."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    pins = (*steer.pins[:number], *steer.pins[number + 1 :])
+    return _steered(study, aim, picture, steer.changed(pins=pins, drafts={}, faults={}), merge)
+
+
+@no_edit_of_what_is_gone
+def set_picture_text(study: Study, aim_id: str, picture: str, part: str, text: str) -> Edit:
+    """The user's own words for a part of a picture: `title`, `x`, `y`, `caption`; empty for its own."""
+    aim = study.aim(aim_id)
+    steer = aim.steer(picture)
+    texts = {**_without(steer.texts, part), **({part: text} if text else {})}
+    return _steered(study, aim, picture, steer.changed(texts=texts))
+
+
+@no_edit_of_what_is_gone
+def set_picture_size(study: Study, aim_id: str, picture: str, size: str) -> Edit:
+    """For what the picture is taken out: `column`, `page`, `slide`."""
+    aim = study.aim(aim_id)
+    return _steered(study, aim, picture, aim.steer(picture).changed(size=size))
 
 
 @no_edit_of_what_is_gone

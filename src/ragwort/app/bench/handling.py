@@ -1,0 +1,193 @@
+"""What the pointer and the keys do to a picture beside moving its point: framing, pins, words of one's own."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, QPoint, Qt
+from PySide6.QtWidgets import QLineEdit, QMenu
+
+from ragwort.app.bench.canvas import Canvas
+from ragwort.app.session.session import Session
+from ragwort.figures.framing import axes_shown, moved, zoomed
+from ragwort.figures.shown import Shown
+from ragwort.study import edits
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim
+
+_NOTCH = 1.25  # times as much is seen for a notch of the wheel
+_EDITOR_WIDTH = 260
+_PROMPTS = {
+    "title": "Title of the picture",
+    "x": "Words below the picture",
+    "y": "Words beside the picture",
+    "caption": "What the picture shows",
+    "pin": "Name of this reading",
+}
+
+
+class Handling(QObject):
+    """Turns what is done on the canvas into edits of the aim in view; `name` is that of the picture."""
+
+    def __init__(self, session: Session, canvas: Canvas) -> None:
+        super().__init__(canvas)
+        self.session, self.canvas, self.name = session, canvas, ""
+        self._editor: QLineEdit | None = None
+        canvas.zoomed.connect(self._zoom)
+        canvas.panned.connect(self._pan)
+        canvas.reset_asked.connect(self.reset)
+        canvas.pin_asked.connect(self.pin)
+        canvas.pin_dragged.connect(self._drag_pin)
+        canvas.pin_dropped.connect(self._drop_pin)
+        canvas.words_asked.connect(self.ask_words)
+        canvas.menu_asked.connect(self._show_menu)
+
+    def _now(self) -> tuple[Aim, Shown] | None:
+        aim, shown = self.session.aim, self.canvas.picture
+        return None if aim is None or shown is None or self.canvas.stale else (aim, shown)
+
+    # --- framing ---
+
+    def _zoom(self, x: float, y: float, notches: float) -> None:
+        now = self._now()
+        if now is not None:
+            self._frame(now, zoomed(*now, (x, y), _NOTCH**-notches), "zoom", drag=False)
+
+    def _pan(self, x: float, y: float) -> None:
+        now = self._now()
+        if now is not None:
+            self._frame(now, moved(*now, (x, y)), "pan", drag=True)
+
+    def _frame(self, now: tuple[Aim, Shown], ends: dict[str, float], how: str, drag: bool) -> None:
+        aim, shown = now
+        if not ends:
+            return
+        shows = {slot: axis.name for slot, axis in axes_shown(shown).items()}
+        edit = edits.set_ends(self.session.study, aim.id, self.name, ends, shows, f"{how} {aim.id} {self.name}")
+        (self.session.scrub if drag else self.session.do)(edit)
+
+    def reset(self) -> None:
+        """Let the picture choose its ends by itself again."""
+        now = self._now()
+        if now is not None and now[0].steer(self.name).ends:
+            self.session.do(edits.reset_ends(self.session.study, now[0].id, self.name))
+
+    # --- pins ---
+
+    def pin(self, x: float | None = None) -> None:
+        """Read the picture at a place of its axis, or where the design is."""
+        now = self._now()
+        if now is None or not now[1].pinned:
+            return
+        aim, shown = now
+        axis = axes_shown(shown)["x"]
+        at = x if x is not None else (shown.handle or (sum(axis.ends) / 2, 0.0))[0]
+        value = _round(at, axis.ends) / axis.scale
+        self.session.do(edits.put_pin(self.session.study, aim.id, self.name, axis.name, value))
+
+    def _drag_pin(self, number: int, x: float) -> None:
+        now = self._now()
+        if now is not None and number < len(now[0].steer(self.name).pins):
+            axis = axes_shown(now[1])["x"]
+            at = _round(min(max(x, axis.ends[0]), axis.ends[1]), axis.ends) / axis.scale
+            merge = f"drag pin {number} {now[0].id}"
+            self.session.scrub(edits.change_pin(self.session.study, now[0].id, self.name, number, merge, at=at))
+
+    def _drop_pin(self, number: int, off: bool) -> None:
+        self.session.end_scrub()
+        if off:
+            self.remove_pin(number)
+
+    def remove_pin(self, number: int) -> None:
+        """Take a pin away."""
+        self._do(lambda aim: edits.remove_pin(self.session.study, aim.id, self.name, number))
+
+    # --- taken out ---
+
+    def set_size(self, size: str) -> None:
+        """For what the picture is taken out."""
+        self._do(lambda aim: edits.set_picture_size(self.session.study, aim.id, self.name, size))
+
+    # --- words ---
+
+    def ask_words(self, part: str, at: QPoint) -> None:
+        """Type other words in place: `title`, `x`, `y`, `caption`, `pin 0`; none give back the picture's own."""
+        now = self._now()
+        if now is None:
+            return
+        aim, shown = now
+        self._close_editor()
+        editor = QLineEdit(self._text(aim, shown, part), self.canvas)
+        editor.setObjectName("pictureWords")
+        editor.setAccessibleName(_PROMPTS[part.partition(" ")[0]])
+        editor.setPlaceholderText(_PROMPTS[part.partition(" ")[0]])
+        width = min(self.canvas.theme.px(_EDITOR_WIDTH), self.canvas.width() - 8)
+        left = min(max(at.x() - width // 2, 4), self.canvas.width() - width - 4)
+        height = editor.sizeHint().height()
+        editor.setGeometry(left, min(max(at.y() - height // 2, 2), self.canvas.height() - height - 2), width, height)
+        editor.selectAll()
+        editor.editingFinished.connect(lambda: self._take_words(part))
+        editor.show()
+        editor.setFocus(Qt.FocusReason.OtherFocusReason)
+        self._editor = editor
+
+    def _text(self, aim: Aim, shown: Shown, part: str) -> str:
+        if part.startswith("pin"):
+            pins = aim.steer(self.name).pins
+            number = int(part.partition(" ")[2])
+            return pins[number].name if number < len(pins) else ""
+        return shown.words_for(part)
+
+    def _take_words(self, part: str) -> None:
+        editor, now = self._editor, self._now()
+        self._editor = None
+        if editor is None:
+            return
+        text = editor.text().strip()[:300]
+        editor.deleteLater()
+        editor.hide()
+        if now is None or text == self._text(*now, part):
+            return
+        if part.startswith("pin"):
+            number = int(part.partition(" ")[2])
+            self._do(lambda aim: edits.change_pin(self.session.study, aim.id, self.name, number, name=text))
+        else:
+            self._do(lambda aim: edits.set_picture_text(self.session.study, aim.id, self.name, part, text))
+
+    def _close_editor(self) -> None:
+        if self._editor is not None:
+            self._editor.clearFocus()
+
+    def _do(self, made: Callable[[Aim], Edit]) -> None:
+        aim = self.session.aim
+        if aim is not None:
+            self.session.do(made(aim))
+
+    # --- the menu ---
+
+    def _show_menu(self, at: QPoint, flag: int, x: float) -> None:
+        now = self._now()
+        if now is None:
+            return
+        menu = QMenu(self.canvas)
+        if flag >= 0:
+            menu.addAction("Name this reading…", lambda: self.ask_words(f"pin {flag}", at))
+            menu.addAction("Remove this reading", lambda: self.remove_pin(flag))
+        elif now[1].pinned:
+            menu.addAction("Read here", lambda: self.pin(x))
+        if now[0].steer(self.name).ends:
+            menu.addAction("Axes as they were", self.reset)
+        for part, words in (
+            ("title", "Title…"),
+            ("x", "Words below…"),
+            ("y", "Words beside…"),
+            ("caption", "Caption…"),
+        ):
+            menu.addAction(words, lambda part=part: self.ask_words(part, self.canvas.place_of(part)))
+        menu.popup(self.canvas.mapToGlobal(at))
+
+
+def _round(at: float, ends: tuple[float, float]) -> float:
+    """A place on a number as round as the axis allows."""
+    return round(at, 2 - math.floor(math.log10(ends[1] - ends[0])))
