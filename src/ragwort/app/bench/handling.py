@@ -54,6 +54,14 @@ class Handling(QObject):
         if now is not None:
             self._frame(now, zoomed(*now, (x, y), _NOTCH**-notches), "zoom", drag=False)
 
+    def zoom_by(self, notches: float) -> None:
+        """Nearer, or (below 0) further off, about the design's point."""
+        now = self._now()
+        if now is not None and now[1].zooms:
+            middle = [sum(axis.ends) / 2 for axis in axes_shown(now[1]).values()]
+            x, y = now[1].handle or (middle[0], middle[-1])
+            self._zoom(x, y, notches)
+
     def _pan(self, x: float, y: float) -> None:
         now = self._now()
         if now is not None:
@@ -70,10 +78,20 @@ class Handling(QObject):
     def reset(self) -> None:
         """Let the picture choose its ends by itself again."""
         now = self._now()
-        if now is not None and now[0].steer(self.name).ends:
+        if now is not None and self.can_reset():
             self.session.do(edits.reset_ends(self.session.study, now[0].id, self.name))
 
+    def can_reset(self) -> bool:
+        """Whether the picture in view has ends that were typed or framed."""
+        now = self._now()
+        return now is not None and bool(now[0].steer(self.name).ends)
+
     # --- pins ---
+
+    def can_pin(self) -> bool:
+        """Whether the picture in view takes pins."""
+        now = self._now()
+        return now is not None and now[1].pinned
 
     def pin(self, x: float | None = None) -> None:
         """Read the picture at a place of its axis, or where the design is."""
@@ -111,6 +129,10 @@ class Handling(QObject):
 
     # --- words ---
 
+    def ask_title(self) -> None:
+        """Type a title in place."""
+        self.ask_words("title", self.canvas.place_of("title"))
+
     def ask_words(self, part: str, at: QPoint) -> None:
         """Type other words in place: `title`, `x`, `y`, `caption`, `pin 0`; none give back the picture's own."""
         now = self._now()
@@ -145,8 +167,9 @@ class Handling(QObject):
         if editor is None:
             return
         text = editor.text().strip()[:300]
-        editor.deleteLater()
         editor.hide()
+        editor.setObjectName("")  # it stays until the event that ended it is over
+        editor.deleteLater()
         if now is None or text == self._text(*now, part):
             return
         if part.startswith("pin"):

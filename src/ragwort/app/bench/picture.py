@@ -122,7 +122,7 @@ class PictureView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         narrow = self.width() < self.theme.px(NARROW)
         self._copy.setVisible(not narrow)  # the menu of ways out has it too
-        self._tab_row.setSpacing(self.theme.px(10 if narrow else 20))
+        self._tab_row.setSpacing(self.theme.px(6 if narrow else 20))
 
     def _load(self) -> None:
         if self.ready:
@@ -163,6 +163,9 @@ class PictureView(QWidget):
         """Draw the session's aim."""
         aim = self.session.aim
         if not self.ready:
+            outcome = None if aim is None else self.session.outcome(aim)
+            if isinstance(outcome, Answer):
+                self._show_tabs(outcome)
             return
         if aim is None:
             self.canvas.forget()

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from matplotlib.axes import Axes
 
 _ROW = 3.1  # heights of letters that a bar with its label needs; with less, labels stand beside the bars
+_NAMES = 9  # heights of letters that two names beside each other need
 _LABELS = 0.9  # room for these, in lengths of the scale
 
 
@@ -57,7 +58,8 @@ def _limit(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
         return []
     dots = {"color": look.palette.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
     text = text_at(axes, f"{picture.limit:.0f} can be had", look.small, look.palette.leaf)
-    text.set(transform=offset(axes.transData, axes, y=4), position=(picture.limit, 1), ha="center")
+    side = "center" if not _crowded(axes, picture, look) else "left" if picture.limit >= picture.point else "right"
+    text.set(transform=offset(axes.transData, axes, y=4), position=(picture.limit, 1), ha=side)
     keep_inside(axes, text)
     return [line(axes, [picture.limit] * 2, [0, 1], **dots), text]
 
@@ -65,11 +67,19 @@ def _limit(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
 def _point(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
     stem = line(axes, [picture.point] * 2, [0, 1], color=look.palette.found, linewidth=1.6)
     text = text_at(axes, picture.point_label, look.text, look.palette.found_text, bold=True)
-    near = picture.limit is not None and abs(picture.limit - picture.point) < 0.3 * (picture.ends[1] - picture.ends[0])
+    near = _crowded(axes, picture, look)
     side = "right" if near and (picture.limit or 0.0) >= picture.point else "left" if near else "center"
     text.set(transform=offset(axes.transData, axes, y=4), position=(picture.point, 1), ha=side)
     keep_inside(axes, text)
     return [stem, text]
+
+
+def _crowded(axes: Axes, picture: Drivers, look: Look) -> bool:
+    """Whether the names of the limit and of the design would run into each other."""
+    if picture.limit is None:
+        return False
+    (left, _), (right, _) = axes.transData.transform([(picture.limit, 1), (picture.point, 1)])
+    return bool(abs(left - right) < _NAMES * look.text * axes.figure.dpi / 72)
 
 
 def _is_roomy(axes: Axes, picture: Drivers, look: Look) -> bool:

@@ -18,6 +18,9 @@ if TYPE_CHECKING:
     from matplotlib.text import Text
 
 
+LOW = 2.0  # inches: a picture less high keeps its titles closer
+
+
 @dataclass(frozen=True)
 class Look:
     """Colours and the size of body text in points."""
@@ -92,7 +95,8 @@ def place_of_axes(
     """Where the axes go, as shares of the figure: left, bottom, width, height."""
     width, height = figure.get_size_inches()
     left, right = left_inches * look.text / 9 / width, 0.24 / width
-    bottom, top = 0.62 * look.text / 9 / height, (0.30 + titled * 0.2 * look.text / 9) / height
+    under, over = (0.47, 0.22) if height < LOW else (0.62, 0.30)
+    bottom, top = under * look.text / 9 / height, (over + titled * 0.2 * look.text / 9) / height
     return left, bottom, width_share * (1 - right) - left, 1 - bottom - top
 
 
@@ -122,7 +126,8 @@ def scale_text(axes: Axes, look: Look, at: tuple[float, float], words: str, belo
 def titles(axes: Axes, look: Look, x_words: str, y_words: str) -> list[Artist]:
     """What the two directions mean."""
     below = text_at(axes, x_words, look.text, look.palette.ink)
-    below.set(transform=offset(axes.transAxes, axes, y=-2.6 * look.text), position=(0.5, 0), ha="center", va="top")
+    down = -1.9 if figure_of(axes).get_size_inches()[1] < LOW else -2.6
+    below.set(transform=offset(axes.transAxes, axes, y=down * look.text), position=(0.5, 0), ha="center", va="top")
     left = text_at(axes, y_words, look.text, look.palette.ink)
     left.set(transform=offset(axes.transAxes, axes, x=-4.2 * look.text), position=(0, 0.5), rotation=90)
     left.set(ha="center", va="center")

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from matplotlib.text import Text
 
 _FLAT = 0.5  # doublings around the best split in which the line is hardly steeper than a label is wide
+_ROOMY = 11  # letters high, from where on a name has room under the line
 _NEAR = 0.05  # doublings between two splits that are one to the eye
 
 
@@ -55,8 +56,12 @@ def _best(axes: Axes, picture: Split, look: Look) -> list[Artist]:
         return []
     style: dict[str, Any] = {"color": colours.paper, "markeredgecolor": colours.slate, "markeredgewidth": 1.6}
     ring = line(axes, [best.x], [best.y], marker="o", linewidth=0, markersize=8, zorder=ABOVE, **style)
-    label = _near_label(axes, (best.x, best.y), text_at(axes, picture.best_label, look.small, colours.slate), look, -1)
-    return [ring, label]
+    text = text_at(axes, picture.best_label, look.small, colours.slate)
+    if axes.get_window_extent().height < _ROOMY * look.text * axes.figure.dpi / 72:
+        hill = picture.asked == "power"  # no room under the ring: where the line leaves some
+        text.set(position=(0.5, 0.04 if hill else 0.96), ha="center", va="bottom" if hill else "top")
+        return [ring, text]
+    return [ring, _near_label(axes, (best.x, best.y), text, look, -1)]
 
 
 def _point(axes: Axes, picture: Split, look: Look) -> list[Artist]:
