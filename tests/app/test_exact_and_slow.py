@@ -50,7 +50,7 @@ def test_an_exact_test_has_steps(window: Window) -> None:
     assert len(steps.rows()) == len(steps.x) + 1
     window.session.select("reaction")
     settle(window)
-    assert tabs(window) == ["Curve", "Map", "Errors", "Drivers", "Spread"]
+    assert tabs(window) == ["Curve", "Map", "Errors", "Drivers", "Spread", "Split"]
     assert isinstance(window.bench.picture.canvas.picture, Curve)
 
 

@@ -191,3 +191,33 @@ def test_the_size_for_which_it_is_taken_out_is_kept(window: Window) -> None:
     view._sizes.actions()[2].trigger()
     settle(window)
     assert steer(window).size == "slide"
+
+
+def test_words_left_half_typed_count_for_their_own_picture(window: Window) -> None:
+    """Another aim, another tab or a click elsewhere ends the typing; nothing typed is lost or lands elsewhere."""
+    canvas = canvas_of(window)
+    window.bench.picture.handling.ask_title()
+    QTest.keyClicks(canvas.findChild(QLineEdit, "pictureWords"), "For the board")
+    window.session.select("alertness")
+    window.bench.picture.show_tab("Map")
+    settle(window)
+    assert canvas.findChild(QLineEdit, "pictureWords") is None
+    study = window.session.study
+    assert study.aim("reaction").steer("Curve").texts == {"title": "For the board"}
+    assert study.aim("alertness").steer("Map").texts == {}
+    window.bench.picture.handling.ask_title()
+    window.bench.ledger.setFocus()
+    wait_until(lambda: canvas.findChild(QLineEdit, "pictureWords") is None)
+
+
+def test_plus_and_minus_look_closer_about_the_point(window: Window) -> None:
+    """By the keyboard, as by the wheel."""
+    canvas = canvas_of(window)
+    canvas.setFocus()
+    QTest.keyClick(canvas, Qt.Key.Key_Plus)
+    settle(window)
+    ends = steer(window).ends
+    assert ends["x_high"] - ends["x_low"] == pytest.approx(128, abs=1)
+    QTest.keyClick(canvas, Qt.Key.Key_Minus)
+    settle(window)
+    assert steer(window).ends["x_high"] == pytest.approx(160, abs=1)

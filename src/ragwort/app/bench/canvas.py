@@ -44,6 +44,7 @@ _STEPS: dict[int, tuple[int, int]] = {  # by key: to the right, up
     Qt.Key.Key_PageUp: (10, 0),
     Qt.Key.Key_PageDown: (-10, 0),
 }
+_NEARER = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Equal: 1, Qt.Key.Key_Minus: -1}  # notches of the wheel
 SETTLE = 90  # ms without an edit until labels find their places
 
 
@@ -367,8 +368,11 @@ class Canvas(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         moves = self.picture.moves if self.picture is not None else ""
         across, up = _STEPS.get(event.key(), (0, 0))
+        nearer = _NEARER.get(event.key(), 0)
         if (across and "x" in moves) or (up and "y" in moves):
             self.nudged.emit(across, up)
+        elif nearer and self.picture is not None and self.picture.handle is not None:
+            self.zoomed.emit(*self.picture.handle, nearer)
         else:
             super().keyPressEvent(event)
 

@@ -107,8 +107,8 @@ def _pictures(bench: Bench) -> list[Command]:
         *_tabs(bench),
         Command("view.read", "View", "Read the picture at a further place", handling.pin, "", handling.can_pin),
         Command("view.reset-axes", "View", "Axes of the picture as they were", handling.reset, "", handling.can_reset),
-        Command("view.nearer", "View", "Look at the picture more closely", lambda: handling.zoom_by(1), "Ctrl++"),
-        Command("view.further", "View", "Look at the picture from further off", lambda: handling.zoom_by(-1), "Ctrl+-"),
+        Command("view.nearer", "View", "Look at the picture more closely", lambda: handling.zoom_by(1)),
+        Command("view.further", "View", "Look at the picture from further off", lambda: handling.zoom_by(-1)),
         Command("view.words", "View", "Give the picture a title of its own", handling.ask_title),
     ]
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 
-from PySide6.QtCore import QObject, QPoint, Qt
-from PySide6.QtWidgets import QLineEdit, QMenu
+from PySide6.QtCore import QObject, QPoint, Qt, QTimer
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
 from ragwort.app.bench.canvas import Canvas
 from ragwort.app.session.session import Session
@@ -27,13 +28,25 @@ _PROMPTS = {
 }
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """Words that are typed in place, and what for."""
+
+    editor: QLineEdit
+    aim_id: str
+    picture: str
+    part: str
+    before: str
+
+
 class Handling(QObject):
     """Turns what is done on the canvas into edits of the aim in view; `name` is that of the picture."""
 
     def __init__(self, session: Session, canvas: Canvas) -> None:
         super().__init__(canvas)
         self.session, self.canvas, self.name = session, canvas, ""
-        self._editor: QLineEdit | None = None
+        self._asked: _Asked | None = None
+        QApplication.instance().focusChanged.connect(self._leave_words)
         canvas.zoomed.connect(self._zoom)
         canvas.panned.connect(self._pan)
         canvas.reset_asked.connect(self.reset)
@@ -135,12 +148,13 @@ class Handling(QObject):
 
     def ask_words(self, part: str, at: QPoint) -> None:
         """Type other words in place: `title`, `x`, `y`, `caption`, `pin 0`; none give back the picture's own."""
+        self.take_words()
         now = self._now()
         if now is None:
             return
         aim, shown = now
-        self._close_editor()
-        editor = QLineEdit(self._text(aim, shown, part), self.canvas)
+        text = self._text(aim, shown, part)
+        editor = QLineEdit(text, self.canvas)
         editor.setObjectName("pictureWords")
         editor.setAccessibleName(_PROMPTS[part.partition(" ")[0]])
         editor.setPlaceholderText(_PROMPTS[part.partition(" ")[0]])
@@ -149,10 +163,38 @@ class Handling(QObject):
         height = editor.sizeHint().height()
         editor.setGeometry(left, min(max(at.y() - height // 2, 2), self.canvas.height() - height - 2), width, height)
         editor.selectAll()
-        editor.editingFinished.connect(lambda: self._take_words(part))
+        editor.editingFinished.connect(self.take_words)
         editor.show()
         editor.setFocus(Qt.FocusReason.OtherFocusReason)
-        self._editor = editor
+        self._asked = _Asked(editor, aim.id, self.name, part, text)
+
+    def _ask_soon(self, part: str, at: QPoint) -> None:
+        """Once the menu is gone, which takes the focus with it."""
+        QTimer.singleShot(0, self.canvas, lambda: self.ask_words(part, at))
+
+    def take_words(self) -> None:
+        """What was typed counts, for the picture that it was typed for; the editor goes."""
+        asked, self._asked = self._asked, None
+        if asked is None:
+            return
+        text = asked.editor.text().strip()[:300]
+        asked.editor.hide()
+        asked.editor.setObjectName("")  # it stays until the event that ended it is over
+        asked.editor.deleteLater()
+        if text == asked.before:
+            return
+        study, part = self.session.study, asked.part
+        if part.startswith("pin"):
+            self.session.do(
+                edits.change_pin(study, asked.aim_id, asked.picture, int(part.partition(" ")[2]), name=text)
+            )
+        else:
+            self.session.do(edits.set_picture_text(study, asked.aim_id, asked.picture, part, text))
+
+    def _leave_words(self, _: object, now: QWidget | None) -> None:
+        """Focus is elsewhere, in this window: nobody types any more."""
+        if self._asked is not None and now is not None and now is not self._asked.editor:
+            self.take_words()
 
     def _text(self, aim: Aim, shown: Shown, part: str) -> str:
         if part.startswith("pin"):
@@ -160,27 +202,6 @@ class Handling(QObject):
             number = int(part.partition(" ")[2])
             return pins[number].name if number < len(pins) else ""
         return shown.words_for(part)
-
-    def _take_words(self, part: str) -> None:
-        editor, now = self._editor, self._now()
-        self._editor = None
-        if editor is None:
-            return
-        text = editor.text().strip()[:300]
-        editor.hide()
-        editor.setObjectName("")  # it stays until the event that ended it is over
-        editor.deleteLater()
-        if now is None or text == self._text(*now, part):
-            return
-        if part.startswith("pin"):
-            number = int(part.partition(" ")[2])
-            self._do(lambda aim: edits.change_pin(self.session.study, aim.id, self.name, number, name=text))
-        else:
-            self._do(lambda aim: edits.set_picture_text(self.session.study, aim.id, self.name, part, text))
-
-    def _close_editor(self) -> None:
-        if self._editor is not None:
-            self._editor.clearFocus()
 
     def _do(self, made: Callable[[Aim], Edit]) -> None:
         aim = self.session.aim
@@ -195,7 +216,7 @@ class Handling(QObject):
             return
         menu = QMenu(self.canvas)
         if flag >= 0:
-            menu.addAction("Name this reading…", lambda: self.ask_words(f"pin {flag}", at))
+            menu.addAction("Name this reading…", lambda: self._ask_soon(f"pin {flag}", at))
             menu.addAction("Remove this reading", lambda: self.remove_pin(flag))
         elif now[1].pinned:
             menu.addAction("Read here", lambda: self.pin(x))
@@ -207,7 +228,7 @@ class Handling(QObject):
             ("y", "Words beside…"),
             ("caption", "Caption…"),
         ):
-            menu.addAction(words, lambda part=part: self.ask_words(part, self.canvas.place_of(part)))
+            menu.addAction(words, lambda part=part: self._ask_soon(part, self.canvas.place_of(part)))
         menu.popup(self.canvas.mapToGlobal(at))
 
 

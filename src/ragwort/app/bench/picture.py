@@ -148,6 +148,7 @@ class PictureView(QWidget):
 
     def show_tab(self, name: str) -> None:
         """Bring another picture into view."""
+        self.handling.take_words()
         self.name, self._shown_for = name, None
         for tab in self._group.buttons():
             tab.setChecked(tab.text() == name)
