@@ -90,6 +90,14 @@ class Curve(Shown):
                 best = (away, Reading(x, power, named))
         return None if best is None else best[1]
 
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: along the aim's own curve."""
+        (own,) = (each for each in self.series if each.own)
+        return [
+            Reading(float(x), float(power), f"{count_text(int(x))} {self.place}, {percent_text(power)}")
+            for x, power in zip(own.x, own.power, strict=True)
+        ]
+
     def kept(self) -> tuple[object, ...]:
         """See `Shown.kept`: kept scenarios."""
         return tuple((s.label, s.design, s.same_line, s.power.tobytes()) for s in self.series if not s.own)

@@ -85,6 +85,10 @@ class Shown:
         """What is read where somebody points at; None where there is nothing."""
         return None
 
+    def walk(self) -> list[Reading]:
+        """What is read from left to right, for those who go by the keys."""
+        return []
+
     def rows(self) -> list[list[object]]:
         """The data behind the picture: a heading row, and the rest."""
         raise NotImplementedError

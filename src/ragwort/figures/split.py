@@ -90,6 +90,13 @@ class Split(Shown):
         there = math.isfinite(part.y)
         return Reading(part.x, part.y if there else at.y, part.words if there else f"{_ratio(part.x)}: {part.words}")
 
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`."""
+        return [
+            Reading(part.x, part.y if math.isfinite(part.y) else self.y_ends[0], f"{_ratio(part.x)}: {part.words}")
+            for part in self.parts
+        ]
+
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
         found: list[list[object]] = [["group 2 for each of group 1", "group 1", "group 2", self.y_words, "in words"]]

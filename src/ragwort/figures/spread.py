@@ -82,8 +82,13 @@ class Spread(Shown):
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: a class of power."""
         place = int(at.x // (100 / BARS))
-        if not self.power.size or not 0 <= place < BARS or at.y < 0:
-            return None
+        return self._bar(place) if self.power.size and 0 <= place < BARS and at.y >= 0 else None
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: class by class."""
+        return [self._bar(place) for place in range(BARS)] if self.power.size else []
+
+    def _bar(self, place: int) -> Reading:
         low, high = place * 100 / BARS, (place + 1) * 100 / BARS
         height = 100 * float(self.heights[place])
         return Reading((low + high) / 2, height, f"power {low:g} to {high:g}\u00a0%: {height:.1f} of 100 draws")

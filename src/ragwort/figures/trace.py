@@ -94,6 +94,14 @@ class Trace(Shown):
                 best = (away, Reading(x, y, words if len(self.lines) == 1 else f"{line.label}, {words}"))
         return None if best is None else best[1]
 
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: along the aim's own line, with what is not found too."""
+        own, low = self.lines[0], self.y_ends[0]
+        return [
+            Reading(float(x), float(y) if math.isfinite(y) else low, f"{self._at(x)}: {words}")
+            for x, y, words in zip(own.x, own.y, own.words, strict=True)
+        ]
+
     def _at(self, x: float) -> str:
         return self.x.text(x, self.place)
 

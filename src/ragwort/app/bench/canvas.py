@@ -24,7 +24,10 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from ragwort.app.bench.held import Held, held_at
+from ragwort.app.bench.over import paint_focus, paint_message, paint_reading
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import say
+from ragwort.figures.described import described
 from ragwort.figures.labels import Box
 from ragwort.figures.pictures import Picture
 from ragwort.figures.shown import Pointer, Reading
@@ -82,6 +85,7 @@ class Canvas(QWidget):
         self._layers: dict[str, Any] = {}
         self._names: list[Box] = []  # where kept scenarios have theirs
         self._held: Held | None = None
+        self._read_at: float | None = None  # where the keys read
         self._hover: Reading | None = None  # x and y in pixels
         self._settle = QTimer(self, singleShot=True, interval=SETTLE)
         self._settle.timeout.connect(self._draw_properly)
@@ -96,11 +100,12 @@ class Canvas(QWidget):
         self.stale, self._waiting = stale, waiting
         if picture is not None:
             self.picture = picture
-            self.setAccessibleName(picture.says)
+            self.setAccessibleName(picture.words_for("caption"))
+            self.setAccessibleDescription(described(picture))
             self._draw_quickly()
             if not dragging:
                 self._settle.start()
-        self._hover = None
+        self._hover, self._read_at = None, None
         self.update()
 
     def forget(self) -> None:
@@ -206,44 +211,11 @@ class Canvas(QWidget):
             painter.drawImage(QPointF(0, 0), self._image)
             painter.setOpacity(1.0)
         if self.stale:
-            self._paint_stale(painter)
+            paint_message(painter, self.theme, self.rect(), self.stale, "quiet" if self._waiting else "brick")
         elif self._hover is not None:
-            self._paint_hover(painter)
+            paint_reading(painter, self.theme, self.rect(), self._hover)
         if self.hasFocus():
-            self._paint_focus(painter)
-
-    def _paint_focus(self, painter: QPainter) -> None:
-        painter.setBrush(Qt.BrushStyle.NoBrush)  # whatever was painted before: the frame is not filled
-        painter.setPen(self.theme.colour("leaf"))
-        painter.drawRoundedRect(self.rect().adjusted(0, 0, -1, -1), 6, 6)
-
-    def _paint_stale(self, painter: QPainter) -> None:
-        painter.setFont(self.theme.body)
-        wrap = Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap
-        area = self.rect().adjusted(self.theme.px(60), 0, -self.theme.px(40), 0)
-        words = painter.boundingRect(area, wrap, self.stale)
-        margin = self.theme.px(10)
-        painter.setBrush(self.theme.colour("raised"))
-        painter.setPen(self.theme.colour("hairline"))
-        painter.drawRoundedRect(words.adjusted(-margin, -margin, margin, margin), 6, 6)
-        painter.setPen(self.theme.colour("quiet" if self._waiting else "brick"))
-        painter.drawText(words, wrap, self.stale)
-
-    def _paint_hover(self, painter: QPainter) -> None:
-        x, y, words = self._hover.x, self._hover.y, self._hover.words
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(self.theme.quiet)
-        width = painter.fontMetrics().horizontalAdvance(words) + self.theme.px(16)
-        left = min(max(x + 12, 0), self.width() - width)
-        box = self.rect().adjusted(0, 0, 0, 0)
-        box.setRect(int(left), int(min(y + 14, self.height() - self.theme.px(26))), width, self.theme.px(24))
-        painter.setBrush(self.theme.colour("raised"))
-        painter.setPen(self.theme.colour("hairline"))
-        painter.drawRoundedRect(box, 6, 6)
-        painter.setPen(self.theme.colour("ink"))
-        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
-        painter.setBrush(self.theme.colour("ink"))
-        painter.drawEllipse(QPointF(x, y), 3, 3)
+            paint_focus(painter, self.theme, self.rect())
 
     # --- the point ---
 
@@ -368,6 +340,9 @@ class Canvas(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         moves = self.picture.moves if self.picture is not None else ""
         across, up = _STEPS.get(event.key(), (0, 0))
+        if across and event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self.read_on(across)
+            return
         nearer = _NEARER.get(event.key(), 0)
         if (across and "x" in moves) or (up and "y" in moves):
             self.nudged.emit(across, up)
@@ -375,6 +350,22 @@ class Canvas(QWidget):
             self.zoomed.emit(*self.picture.handle, nearer)
         else:
             super().keyPressEvent(event)
+
+    def read_on(self, steps: int) -> None:
+        """Walk along what is shown and say what is read there; from the design's point at first."""
+        if self.picture is None or self._axes is None or self.stale:
+            return
+        readings = self.picture.walk()
+        if not readings:
+            return
+        start = self._read_at if self._read_at is not None else (self.picture.handle or (readings[0].x, 0.0))[0]
+        nearest = min(range(len(readings)), key=lambda at: abs(readings[at].x - start))
+        found = readings[min(max(nearest + steps, 0), len(readings) - 1)]
+        self._read_at = found.x
+        place = self.pixel_at((found.x, found.y))
+        self._hover = Reading(place.x(), place.y(), found.words)
+        say(self, found.words)
+        self.update()
 
     def _reading(self, at: QPointF) -> Reading | None:
         """What is read under the pointer, at its pixel."""

@@ -16,7 +16,7 @@ from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.bench.steering_view import SteeringView
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, link
+from ragwort.app.kit.widgets import Elided, link, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
@@ -290,6 +290,8 @@ class PictureView(QWidget):
 
     def _nudge(self, across: int, up: int) -> None:
         self._move(self.session.do, stepped, (across, up))
+        if self.canvas.picture is not None:
+            say(self.canvas, self.canvas.picture.says)
 
     def _move(self, do: Callable[[Edit], object], move: Callable[..., Edit], to: tuple[float, float]) -> None:
         aim, picture = self.session.aim, self.canvas.picture

@@ -6,6 +6,8 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QEvent, QObject, QPointF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import (
+    QAccessible,
+    QAccessibleAnnouncementEvent,
     QEnterEvent,
     QFocusEvent,
     QFontMetrics,
@@ -131,6 +133,11 @@ class Standing(Wrapped):
     def _stand(self) -> None:
         self.setMinimumHeight(0)  # or what is asked for next would be no less than it
         self.setMinimumHeight(max(self.heightForWidth(self.width()), 0))
+
+
+def say(widget: QWidget, words: str) -> None:
+    """Tell assistive technology something that has just come up in a widget."""
+    QAccessible.updateAccessibility(QAccessibleAnnouncementEvent(widget, words.replace("\u00a0", " ")))
 
 
 class Elided(QLabel):
