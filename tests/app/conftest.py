@@ -12,6 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
+from ragwort.app.bench import canvas as app_canvas
 from ragwort.app.bench import picture as app_picture
 from ragwort.app.session import answers as app_answers
 from ragwort.app.session import asking
@@ -36,7 +37,8 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
 
 @pytest.fixture(autouse=True)
 def patience(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) -> None:
-    """With `--impatient`, or marked so, no view waits for an answer or a picture: as on a very busy machine."""
+    """Labels find their places soon; with `--impatient`, or marked so, no view waits, as on a very busy machine."""
+    monkeypatch.setattr(app_canvas, "SETTLE", 5)
     if request.config.getoption("--impatient") or request.node.get_closest_marker("impatient"):
         monkeypatch.setattr(at_hand, "__defaults__", (None, 0.0))
         monkeypatch.setattr(app_answers, "PATIENCE", 0.0)
@@ -106,6 +108,7 @@ def wait_until(condition: Callable[[], bool], most: float = 60) -> None:
     while not condition():
         assert time.monotonic() < end, "it never came"
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 10)
+        time.sleep(0.001)  # the threads that are waited for need the processor, too
     QApplication.processEvents()
 
 

@@ -34,13 +34,13 @@ NAMES = [
 
 
 def named(name: str) -> Study:
-    """The demo's first aim, with this name for everything that has one."""
+    """An aim of the demo, with this name for everything that has one."""
     study = demo_study().changed(title=name, background=name)
-    aim = study.aims[0]
+    aim = next(aim for aim in study.aims if aim.id == "crossover")
     words = aim.words.changed(outcome=name, unit=name[:20], many=name, names={"groups": (name, name)})
     study = study.changed(aims=(aim.changed(name=name, words=words),))
     kept = edits.keep_scenario(study, aim.id, name).study
-    return edits.set_value(kept, aim.id, "sd", 30).study
+    return edits.set_value(kept, aim.id, "sd_difference", 30).study
 
 
 @pytest.mark.parametrize("name", NAMES)

@@ -83,7 +83,7 @@ def test_the_tree_has_both_pictures_for_each_aim() -> None:
     """Curve and Errors, each with its line of text; and the scenarios side by side where there are any."""
     document = report_of(demo_study())
     captions = [block.caption for block in document.blocks if isinstance(block, FigureBlock)]
-    # The exact test has its steps too, aims with plausible ranges their drivers, one has a map and a spread, one a split.
+    # The exact test has its steps too, aims with ranges their drivers, one has a map and a spread, one a split.
     assert len(captions) == 2 * len(demo_study().aims) + 1 + 2 + 3
     assert all(caption.endswith(".") for caption in captions)
     tables = [block for block in document.blocks if isinstance(block, Table) and block.head[0] == "Scenario"]

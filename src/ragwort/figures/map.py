@@ -210,16 +210,25 @@ def _place(drawn: _Drawn, axis: Axis) -> float:
 def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
     """Values along both axes, and the power at each of them (rows along y)."""
     if y.name == SIZE:
-        at_x = np.linspace(*x.ends, ACROSS)
+        at_x = _values_along(drawn, x, ACROSS)
         at_y, rows = _over_sizes(drawn, x, y, at_x)
         return at_x, at_y, rows.T
     if x.name == SIZE:
-        at_y = np.linspace(*y.ends, ACROSS)
+        at_y = _values_along(drawn, y, ACROSS)
         at_x, rows = _over_sizes(drawn, y, x, at_y)
         return at_x, at_y, rows
-    at_x, at_y = np.linspace(*x.ends, FEW), np.linspace(*y.ends, FEW)
-    columns = {x.name: np.tile(at_x, FEW) / x.scale, y.name: np.repeat(at_y, FEW) / y.scale}
-    return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(FEW, FEW)
+    at_x, at_y = (_values_along(drawn, axis, FEW) for axis in (x, y))
+    columns = {x.name: np.tile(at_x, len(at_y)) / x.scale, y.name: np.repeat(at_y, len(at_x)) / y.scale}
+    return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(len(at_y), len(at_x))
+
+
+def _values_along(drawn: _Drawn, axis: Axis, most: int) -> NDArray[np.float64]:
+    """Values of an assumption at which power is worked out: whole ones where it counts, and two at the least."""
+    at = np.linspace(*axis.ends, most)
+    if drawn.design.assumption(axis.name).kind != "count":
+        return at
+    whole = np.unique(np.round(at))
+    return whole if len(whole) > 1 else np.array([whole[0], whole[0] + 1])
 
 
 def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:

@@ -153,7 +153,7 @@ class Canvas(QWidget):
 
     def _keep_backgrounds(self) -> None:
         """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
-        from ragwort.figures.drawing import draw_sheet, new_figure
+        from ragwort.figures.drawing import draw_sheet
 
         size = (self.width(), self.height(), self.devicePixelRatioF(), self.theme.colours.name)
         keys: dict[str, object] = {"empty": size}
@@ -161,11 +161,9 @@ class Canvas(QWidget):
         keys["scale"] = (keys["sheet"], self.picture.frame())
         keys["kept"] = (keys["scale"], self.picture.kept())
         if keys["empty"] != self._keys.get("empty"):
-            dots = 100 * self.devicePixelRatioF()
-            self._figure, self._axes = new_figure(self.width() / 100, self.height() / 100, self._look(), dots)
-            self._axes.set_axis_off()
+            self._fit_figure()
             self._figure.canvas.draw()
-            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)  # type: ignore[attr-defined]
+            self._layers["empty"] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
         below = "empty"
         for layer, draw in (("sheet", draw_sheet), ("scale", self._drawing.scale), ("kept", self._drawing.kept)):
             if keys[layer] != self._keys.get(layer):
@@ -173,6 +171,18 @@ class Canvas(QWidget):
                 self._add_layer(layer, below, draw)
             below = layer
         self._keys = keys
+
+    def _fit_figure(self) -> None:
+        """A figure of the canvas's size; the one there is takes it over, as making its axes is slow."""
+        from ragwort.figures.drawing import new_figure
+
+        dots, width, height = 100 * self.devicePixelRatioF(), self.width() / 100, self.height() / 100
+        if self._figure is None:
+            self._figure, self._axes = new_figure(width, height, self._look(), dots)
+            self._axes.set_axis_off()
+        self._figure.set_dpi(dots)
+        self._figure.set_size_inches(width, height)
+        self._figure.set_facecolor(self.theme.colours.paper)
 
     def _add_layer(self, layer: str, below: str, draw: Any) -> list[Box]:
         self._figure.canvas.restore_region(self._layers[below])
