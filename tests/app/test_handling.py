@@ -221,3 +221,18 @@ def test_plus_and_minus_look_closer_about_the_point(window: Window) -> None:
     QTest.keyClick(canvas, Qt.Key.Key_Minus)
     settle(window)
     assert steer(window).ends["x_high"] == pytest.approx(160, abs=1)
+
+
+def test_shift_and_an_arrow_read_along_the_curve(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The reading moves, is shown and announced; the design stays where it is."""
+    said: list[str] = []
+    monkeypatch.setattr("ragwort.app.bench.canvas.say", lambda _, words: said.append(words))
+    canvas = canvas_of(window)
+    canvas.setFocus()
+    for _ in range(3):
+        QTest.keyClick(canvas, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert len(set(said)) == 3
+    assert canvas._hover is not None
+    assert canvas._hover.words == said[-1]
+    assert window.session.aim.entry("power").value == 0.8
+    assert "through the target 80 %" in canvas.accessibleDescription()

@@ -19,6 +19,7 @@ from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
 
 Ends = tuple[float, float]
+FEW = 16  # sizes of a rough curve
 POINTS = 120  # along one curve
 TRUE_STEPS = 400  # sizes up to which an exact test is drawn at each of them
 MOST_SERIES = 6  # told apart by dash and label
@@ -109,8 +110,8 @@ class Curve(Shown):
         return [head, *points]
 
 
-def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = False) -> Curve:
-    """The curve of an aim with its answer.
+def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = False, rough: bool = False) -> Curve:
+    """The curve of an aim with its answer; with `rough` that of an exact test at few sizes.
 
     `keep` is the axis shown now: it stays while the point is well within it; with `steady` while it is within at all.
     """
@@ -121,8 +122,8 @@ def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = 
     x_label, place = words_of_sizes(aim, answer, per_group)
     ends = (0.0, axis_end(point_x, None if keep is None else keep.own[1], steady))
     axis = with_typed_ends(Axis(SIZE, x_label, "", ends, 1.0, None, ends), aim.steer("Curve"), "x")
-    own = _series("now", answer, axis.ends, per_group, own=True)
-    kept = [_marked(_series(name, other, axis.ends, per_group, own=False), own) for name, other in others]
+    own = _series("now", answer, axis.ends, per_group, own=True, rough=rough)
+    kept = [_marked(_series(name, other, axis.ends, per_group, own=False, rough=rough), own) for name, other in others]
     where = f"{count_text(int(point_x))} {place}"
     ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, axis.ends, per_group)
     return Curve(
@@ -159,8 +160,9 @@ def _scenario_answers(aim: Aim) -> list[tuple[str, Answer]]:
     return found[: MOST_SERIES - 1]
 
 
-def _series(label: str, answer: Answer, ends: Ends, per_group: bool, own: bool) -> Series:
-    x, power = _along(answer.plan, ends, per_group)
+def _series(label: str, answer: Answer, ends: Ends, per_group: bool, own: bool, rough: bool) -> Series:
+    few = rough and isinstance(answer.plan, CountsPlan)
+    x, power = _along(answer.plan, ends, per_group, few)
     first, last = (step_at(answer.plan, float(x[at]), per_group) for at in (0, -1))
     # otherwise a selection of the sizes, with a line through them
     stepped = isinstance(answer.plan, CountsPlan) and len(x) == last - first + 1
@@ -181,9 +183,11 @@ def _named(answer: Answer, per_group: bool) -> tuple[tuple[float, float, str], .
 
 
 @lru_cache(maxsize=64)
-def _along(plan: Plan, ends: Ends, per_group: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def _along(plan: Plan, ends: Ends, per_group: bool, few: bool) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """x and power of a plan's curve; kept scenarios ask for the same again at every edit."""
     steps = _steps(plan, ends, per_group)
+    if few:
+        steps = np.unique(steps[np.linspace(0, len(steps) - 1, FEW).astype(int)])
     return x_at(plan, steps, per_group), _powers(plan, steps)
 
 

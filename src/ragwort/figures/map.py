@@ -36,6 +36,7 @@ from ragwort.study.whatif import values_for
 LEVELS = (0.5, 0.7, 0.8, 0.9, 0.95)
 ACROSS = 61  # values along an axis, beside one of sample sizes
 FEW = 61  # values along each of two axes of assumptions
+ROUGH = 13  # along an axis of a rough map
 UP = 61  # sample sizes
 NEAR = 8  # pixels from a kept scenario in which its name is read
 
@@ -141,14 +142,29 @@ class _Drawn:
     design: Design
     values: Mapping[str, Any]  # under which power is asked for
     per_group: bool
+    rough: bool = False
+
+    def places(self, usual: int) -> int:
+        """How many along an axis."""
+        return min(usual, ROUGH) if self.rough else usual
 
 
-def map_of(aim: Aim, answer: Answer, limit: int | None = None, kept: Map | None = None, steady: bool = False) -> Map:
-    """The map around an answer. `kept` is the one shown now, whose ends stay while the point stays well within."""
+def map_of(
+    aim: Aim,
+    answer: Answer,
+    limit: int | None = None,
+    kept: Map | None = None,
+    steady: bool = False,
+    rough: bool = False,
+) -> Map:
+    """The map around an answer. `kept` is the one shown now, whose ends stay while the point stays well within.
+
+    With `rough` it is worked out at few places.
+    """
     design = design_named(aim.design)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     per_group = answer.plan.counting.equal_groups > 1
-    drawn = _Drawn(aim, answer, design, values, per_group)
+    drawn = _Drawn(aim, answer, design, values, per_group, rough)
     first, second = _chosen(drawn)
     x = _axis(drawn, "x", first, None if kept is None else kept.x, steady)
     y = _axis(drawn, "y", second, None if kept is None else kept.y, steady)
@@ -210,14 +226,14 @@ def _place(drawn: _Drawn, axis: Axis) -> float:
 def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
     """Values along both axes, and the power at each of them (rows along y)."""
     if y.name == SIZE:
-        at_x = _values_along(drawn, x, ACROSS)
+        at_x = _values_along(drawn, x, drawn.places(ACROSS))
         at_y, rows = _over_sizes(drawn, x, y, at_x)
         return at_x, at_y, rows.T
     if x.name == SIZE:
-        at_y = _values_along(drawn, y, ACROSS)
+        at_y = _values_along(drawn, y, drawn.places(ACROSS))
         at_x, rows = _over_sizes(drawn, y, x, at_y)
         return at_x, at_y, rows
-    at_x, at_y = (_values_along(drawn, axis, FEW) for axis in (x, y))
+    at_x, at_y = (_values_along(drawn, axis, drawn.places(FEW)) for axis in (x, y))
     columns = {x.name: np.tile(at_x, len(at_y)) / x.scale, y.name: np.repeat(at_y, len(at_x)) / y.scale}
     return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(len(at_y), len(at_x))
 
@@ -235,7 +251,7 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
     """Sample sizes, and the power at each value (rows) and each of them."""
     plan = drawn.answer.plan
     low, last = (step_at(plan, end, drawn.per_group) for end in sizes.ends)
-    steps = np.unique(np.linspace(low, max(last, low + 1), UP).astype(np.int64))
+    steps = np.unique(np.linspace(low, max(last, low + 1), drawn.places(UP)).astype(np.int64))
     found = x_at(plan, steps, drawn.per_group)
 
     def same_sizes(other: Plan) -> NDArray[np.int64]:
@@ -251,7 +267,7 @@ def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
     sizes = {name for way in drawn.design.sizes for name in way.names} if SIZE in (x.name, y.name) else set()
     free = {x.name, y.name, "power", "dropout", *sizes}
     fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in free)
-    return repr((drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
+    return repr((drawn.rough, drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
 
 
 def _contours(

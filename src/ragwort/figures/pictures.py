@@ -36,6 +36,7 @@ class Scene:
     limit: int | None = None  # how many participants can be had
     kept: Picture | None = None  # the one shown now, whose axes stay where they can
     steady: bool = False  # as in a drag: as long as they can
+    rough: bool = False  # at few places, to be there soon
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,7 @@ class Kind:
     fits: Callable[[Answer], bool]
     make: Callable[[Scene], Picture]
     about: Callable[[Aim], str]  # what the report says above it
+    has_rough: bool = False  # whether it is worked out at many places, and sooner at few
     reported: Callable[[Aim, Answer], bool] = lambda aim, answer: True  # whether the report has it
 
 
@@ -53,14 +55,14 @@ def _curve(scene: Scene) -> Picture:
     steer = asked(scene.aim, scene.answer)
     if steer is not None:
         old = scene.kept if isinstance(scene.kept, Trace) else None
-        return trace_of(scene.aim, scene.answer, steer, old, scene.steady)
+        return trace_of(scene.aim, scene.answer, steer, old, scene.steady, scene.rough)
     axis = scene.kept.x if isinstance(scene.kept, Curve) else None
-    return curve_of(scene.aim, scene.answer, axis, scene.steady)
+    return curve_of(scene.aim, scene.answer, axis, scene.steady, scene.rough)
 
 
 def _map(scene: Scene) -> Picture:
     kept = scene.kept if isinstance(scene.kept, Map) else None
-    return map_of(scene.aim, scene.answer, scene.limit, kept, scene.steady)
+    return map_of(scene.aim, scene.answer, scene.limit, kept, scene.steady, scene.rough)
 
 
 def _rejects(answer: Answer) -> bool:
@@ -91,7 +93,7 @@ def _drivers(scene: Scene) -> Picture:
 
 def _split(scene: Scene) -> Picture:
     kept = scene.kept if isinstance(scene.kept, Split) else None
-    return split_of(scene.aim, scene.answer, kept, scene.steady)
+    return split_of(scene.aim, scene.answer, kept, scene.rough)
 
 
 def _has_ranges(aim: Aim, answer: Answer) -> bool:
@@ -109,13 +111,14 @@ def _about_curve(aim: Aim) -> str:
 
 
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
-    Kind("Curve", _always, _curve, _about_curve),
+    Kind("Curve", _always, _curve, _about_curve, has_rough=True),
     Kind(
         "Map",
         _always,
         _map,
         lambda aim: "Power over two assumptions: each line joins designs of equal power.",
-        lambda aim, answer: "Map" in aim.pictures,
+        reported=lambda aim, answer: "Map" in aim.pictures,
+        has_rough=True,
     ),
     Kind(
         "Errors",
@@ -128,21 +131,23 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         _always,
         _drivers,
         lambda aim: "How far the answer moves when each assumption goes to the ends of its plausible range.",
-        _has_ranges,
+        reported=_has_ranges,
     ),
     Kind(
         "Spread",
         _always,
-        lambda scene: spread_of(scene.aim, scene.answer),
+        lambda scene: spread_of(scene.aim, scene.answer, scene.rough),
         lambda aim: "What power is likely if all guesses are off at once.",
-        lambda aim, answer: "Spread" in aim.pictures,
+        reported=lambda aim, answer: "Spread" in aim.pictures,
+        has_rough=True,
     ),
     Kind(
         "Split",
         can_be_split,
         _split,
         lambda aim: "What splitting the participants otherwise between both groups would change.",
-        lambda aim, answer: "Split" in aim.pictures,
+        reported=lambda aim, answer: "Split" in aim.pictures,
+        has_rough=True,
     ),
     Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
 )
@@ -159,6 +164,11 @@ def reported(scene: Scene) -> list[tuple[str, Picture]]:
     aim, answer = scene.aim, scene.answer
     kinds = [kind for kind in KINDS if kind.fits(answer) and kind.reported(aim, answer)]
     return [(kind.about(aim), _made(kind, scene)) for kind in kinds]
+
+
+def has_rough(name: str) -> bool:
+    """Whether a picture can be had roughly, and sooner."""
+    return any(kind.has_rough for kind in KINDS if kind.name == name)
 
 
 def picture_of(name: str, scene: Scene) -> Picture:

@@ -27,6 +27,7 @@ ASKED = ("n", "power", "cost")  # what can run up
 WORDS = {"n": "sample size", "power": "power", "cost": "cost"}
 _REACH = 2.0  # doublings of one group against the other, at either end
 _APART = 0.1  # doublings between two splits
+_APART_ROUGH = 1.0
 _APART_COUNTS = 0.5  # of a test whose power is a sum over counts
 _BELOW = 2.5  # times as much room below what is found, for a name there
 COSTS = (1.0, 1.0)  # of one participant of each group, until they are typed
@@ -136,6 +137,7 @@ class _Drawn:
     asked: str
     values: Mapping[str, Any]
     costs: tuple[float, ...]
+    rough: bool = False
 
     @property
     def find(self) -> str:
@@ -178,15 +180,20 @@ def asked_of(steer: Steer, answer: Answer) -> str:
     return steer.y if steer.y in ASKED else ("n" if answer.find == "n" else "power")
 
 
-def split_of(aim: Aim, answer: Answer, kept: Split | None = None, steady: bool = False) -> Split:
-    """The picture of an aim with its answer; `kept` is the one shown now, whose axes stay where they can."""
+def split_of(aim: Aim, answer: Answer, kept: Split | None = None, rough: bool = False) -> Split:
+    """The picture of an aim with its answer; `kept` is the one shown now, whose axes stay where they can.
+
+    With `rough` at few splits.
+    """
     steer = aim.steer(SPLIT)
     costs = tuple(steer.costs.get(name, usual) for name, usual in zip(("cost_1", "cost_2"), COSTS, strict=True))
     asked = asked_of(steer, answer)
-    drawn = _Drawn(aim, answer, asked, _values(aim, answer, asked), costs)
+    drawn = _Drawn(aim, answer, asked, _values(aim, answer, asked), costs, rough)
     own = own_ratio(aim, answer)
     ends = _ends(place_of(own))
-    basis = repr((aim.design, asked, costs, ends, sorted((k, repr(v)) for k, v in drawn.values.items() if k != RATIO)))
+    basis = repr(
+        (rough, aim.design, asked, costs, ends, sorted((k, repr(v)) for k, v in drawn.values.items() if k != RATIO))
+    )
     parts = kept.parts if kept is not None and kept.basis == basis else _parts(drawn, ends)
     here = drawn.part(place_of(own), answer if answer.find == drawn.find else _at_ratio(drawn, own))
     best = _best(asked, parts)
@@ -250,7 +257,7 @@ def _ends(own: float) -> tuple[float, float]:
 
 
 def _parts(drawn: _Drawn, ends: tuple[float, float]) -> tuple[Part, ...]:
-    apart = _APART_COUNTS if isinstance(drawn.answer.plan, CountsPlan) else _APART
+    apart = _APART_ROUGH if drawn.rough else _APART_COUNTS if isinstance(drawn.answer.plan, CountsPlan) else _APART
     places = np.linspace(*ends, round((ends[1] - ends[0]) / apart) + 1)
     found = []
     for done, x in enumerate(places):

@@ -139,15 +139,18 @@ def _ranges(aim: Aim) -> list[tuple[Assumption, float, float]]:
     return [each for each in ranged(aim, "power") if each[0].name != "dropout"]
 
 
-def spread_of(aim: Aim, answer: Answer) -> Spread:
-    """The distribution of power over the plausible ranges of an aim, at the size of its answer."""
+def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
+    """The distribution of power over the plausible ranges of an aim, at the size of its answer.
+
+    With `rough` of a tenth of the draws.
+    """
     design, ranges = design_named(aim.design), _ranges(aim)
     if not ranges:
         nothing = np.zeros(0)
         target = answer.plan.target
         return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", "", NO_RANGES)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
-    count = FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS
+    count = (FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS) // (10 if rough else 1)
     draws, power, again = _drawn(design, values, ranges, count)
     target = answer.plan.target
     heights = np.histogram(power, BARS, (0, 1))[0] / count

@@ -23,6 +23,7 @@ from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, value
 Values = Mapping[str, Any]
 SIDES = "sides"
 MOST_LINES = 7  # told apart by dash and label, the aim's own among them
+FEW = 9  # along one of a rough picture
 POINTS = 33  # along a line
 NEAR = 26  # pixels above or below a line in which it is read
 _TALLER = 3.2  # than the design's own point, at most: lines that go on for ever are cut there
@@ -173,13 +174,16 @@ class _Drawn:
     found: Found
     values: Values
     per_group: bool
+    points: int = POINTS  # along a line
 
 
-def trace_of(aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, steady: bool = False) -> Trace:
-    """What `steer` asks for (see `asked`), around an answer."""
+def trace_of(
+    aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, steady: bool = False, rough: bool = False
+) -> Trace:
+    """What `steer` asks for (see `asked`), around an answer; with `rough` at few places."""
     design, found = design_named(aim.design), Found(steer.y, aim)
     per_group = answer.plan.counting.equal_groups > 1
-    drawn = _Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group)
+    drawn = _Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group, FEW if rough else POINTS)
     axis = with_typed_ends(_axis(drawn, steer.x, kept, steady), aim.steer(CURVE), "x")
     basis = _basis(drawn, axis, steer)
     same = kept is not None and kept.basis == basis
@@ -229,7 +233,9 @@ def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
     fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in {axis.name, *sizes})
     family = steer.family, family_of(drawn.aim, drawn.found.find, steer), other_sides(drawn.answer)
     kept = [(each.name, each.find, sorted(each.values().items(), key=repr)) for each in drawn.aim.scenarios]
-    return repr((kept, drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed))
+    return repr(
+        (drawn.points, kept, drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed)
+    )
 
 
 def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
@@ -282,7 +288,7 @@ def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, N
     """Places along the axis, and the values that they stand for."""
     if axis.name == SIZE:
         return _sizes(drawn, axis)
-    at = np.linspace(*axis.ends, POINTS)
+    at = np.linspace(*axis.ends, drawn.points)
     if drawn.design.assumption(axis.name).kind == "count":
         at = np.unique(np.round(at))
         return at, {axis.name: at / axis.scale}
@@ -291,7 +297,7 @@ def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, N
 
 def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
     first, last = (step_at(drawn.answer.plan, end, drawn.per_group) for end in axis.ends)
-    return _at_steps(drawn, np.unique(np.linspace(first, max(last, first + 1), POINTS).astype(np.int64)))
+    return _at_steps(drawn, np.unique(np.linspace(first, max(last, first + 1), drawn.points).astype(np.int64)))
 
 
 def _at_steps(drawn: _Drawn, steps: NDArray[np.int64]) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:

@@ -20,7 +20,7 @@ from ragwort.app.kit.widgets import Elided, link, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of, pictures_for
+from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
 from ragwort.stats.patience import Late, within
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
@@ -28,6 +28,7 @@ from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending
 
 NARROW = 520  # a picture less wide has its tabs closer together
+ROUGH = "Drawn roughly; the fine picture is being worked out."
 OVERDUE = 60  # ms that a picture of an answer before may stay as it is
 
 
@@ -70,6 +71,7 @@ class PictureView(QWidget):
         foot.addWidget(self.stop)
         column.addLayout(foot)
         session.answers.progressed.connect(self._show_progress)
+        self._working.progressed.connect(self._show_drawn)
         session.changed.connect(self.refresh)
 
     def _tabs(self) -> QHBoxLayout:
@@ -218,13 +220,13 @@ class PictureView(QWidget):
         self._working.cancel()
 
     def _draw_later(self, aim: Aim, answer: Answer) -> None:
-        """A picture that takes time: the one shown stays meanwhile, marked as old."""
+        """A picture that takes time: a rough one first, where there is one; the one shown is marked as old until then."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
             self._show(self.canvas.picture, aim, answer)
             return
         self._overdue.start()
-        kind, draw = self._kind(aim), self.drawing(aim, answer)
+        kind = self._kind(aim)
 
         def show(picture: Picture, took: float) -> None:
             if took < PATIENCE:
@@ -233,7 +235,21 @@ class PictureView(QWidget):
             self._shown_for = wanted
             self._show(picture, aim, answer)
 
-        self._working.start(lambda _: _timed(draw), lambda made: show(*made), self._drawing_failed)
+        def start() -> None:
+            draw = self.drawing(aim, answer)
+            self._working.start(lambda _: _timed(draw), lambda made: show(*made), self._drawing_failed)
+
+        def show_rough(picture: Picture) -> None:
+            self._overdue.stop()
+            self._show(picture, aim, answer)
+            self.says.set_text(ROUGH)
+            start()
+
+        if has_rough(self.name):
+            rough = self.drawing(aim, answer, rough=True)
+            self._working.start(lambda _: rough(), show_rough, self._drawing_failed)
+        else:
+            start()
 
     def _mark_old(self) -> None:
         self.canvas.show_picture(None, "The picture is being worked out.", waiting=True)
@@ -274,13 +290,17 @@ class PictureView(QWidget):
         if self.canvas.stale and self.session.answers.busy:
             self.says.set_text(f"Out of date. The answer is being worked out: {percent_text(share, 0)}.")
 
+    def _show_drawn(self, share: float) -> None:
+        if self.says.whole().startswith(ROUGH):
+            self.says.set_text(f"{ROUGH} {percent_text(share, 0)}.")
+
     def picture(self, aim: Aim, answer: Answer) -> Picture:
         """The picture in view, with its axes kept where they can be."""
         return self.drawing(aim, answer)()
 
-    def drawing(self, aim: Aim, answer: Answer) -> Callable[[], Picture]:
+    def drawing(self, aim: Aim, answer: Answer, rough: bool = False) -> Callable[[], Picture]:
         """What makes the picture in view; it reads no widget, and can be done elsewhere."""
-        scene = Scene(aim, answer, self.session.study.limit, self.canvas.picture, self.session.scrubbing)
+        scene = Scene(aim, answer, self.session.study.limit, self.canvas.picture, self.session.scrubbing, rough)
         return partial(picture_of, self.name, scene)
 
     # --- the point ---
