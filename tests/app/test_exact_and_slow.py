@@ -7,9 +7,11 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
+from ragwort.app.bench.picture import ROUGH
 from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve
+from ragwort.figures.map import Map
 from ragwort.figures.steps import Steps
 from ragwort.study import edits
 from ragwort.study.outcome import Halted, Pending
@@ -152,3 +154,28 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     window.session.do(edits.choose_way(window.session.study, "errors", design_named("cluster-means").ways[1][0]))
     assert "in units of 16.59" in window.bench.sentence.text()
     assert shown is not window.bench.ledger._breakdown or not shown.isVisible()
+
+
+def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Few places soon, with word of the fine picture and how far that is; then many, on the same axes."""
+    window.session.select("sleepy")
+    window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
+    view, seen = window.bench.picture, []
+    show = view.canvas.show_picture
+    said: list[str] = []
+
+    def remember(picture: object, *rest: object, **more: object) -> None:
+        seen.append(picture)
+        show(picture, *rest, **more)
+
+    monkeypatch.setattr(view.canvas, "show_picture", remember)
+    say = view.says.set_text
+    monkeypatch.setattr(view.says, "set_text", lambda text: (said.append(text), say(text)))
+    view.show_tab("Map")
+    settle(window)
+    rough, fine = [picture for picture in seen if isinstance(picture, Map)][-2:]
+    assert rough.z.shape == (13, 13)
+    assert fine.z.shape == (61, 61)
+    assert (rough.x.ends, rough.y.ends) == (fine.x.ends, fine.y.ends)
+    assert any(text.startswith(ROUGH) and text.endswith("\u00a0%.") for text in said)
+    assert said[-1] == fine.says

@@ -15,7 +15,7 @@ from ragwort.designs import Answer, answer_request, settle
 from ragwort.designs.design import design_named
 from ragwort.figures.axes import step_at
 from ragwort.figures.curve import Curve
-from ragwort.figures.drawing import Look, draw
+from ragwort.figures.drawing import Look, draw, draw_sheet, drawing_of, new_figure
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.export import picture_bytes
@@ -248,3 +248,16 @@ def test_pictures_at_extreme_values_warn_nobody() -> None:
         warnings.simplefilter("error")
         for name in ("Curve", "Map"):
             assert picture(name, study.aims[0]).says
+
+
+@pytest.mark.parametrize("name", PICTURES)
+@pytest.mark.parametrize("size", [(2.4, 1.5), (3.0, 3.0), (8.0, 1.6), (6.4, 3.9)])
+def test_a_drawing_gives_back_all_that_it_draws(name: str, size: tuple[float, float]) -> None:
+    """What it leaves out where there is little room stays nowhere: the window draws many pictures on one paper."""
+    shown, look = picture(name), Look(LIGHT)
+    drawing = drawing_of(shown)
+    _, axes = new_figure(*size, look)
+    for layer in (draw_sheet, drawing.scale, drawing.kept, drawing.kept_and_named, drawing.marks, drawing.live):
+        for mark in layer(axes, shown, look):
+            mark.remove()
+        assert not [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists], layer

@@ -14,14 +14,14 @@ from ragwort.app.bench.canvas import Canvas
 from ragwort.app.bench.handling import Handling
 from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.bench.steering_view import SteeringView
-from ragwort.app.kit.jobs import Jobs
+from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
-from ragwort.stats.patience import Late, within
+from ragwort.stats.patience import Late, heard_by, within
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import percent_text
@@ -220,7 +220,7 @@ class PictureView(QWidget):
         self._working.cancel()
 
     def _draw_later(self, aim: Aim, answer: Answer) -> None:
-        """A picture that takes time: a rough one first, where there is one; the one shown is marked as old until then."""
+        """A picture that takes time, a rough one first where there is one; the one shown is marked as old till then."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
             self._show(self.canvas.picture, aim, answer)
@@ -237,7 +237,7 @@ class PictureView(QWidget):
 
         def start() -> None:
             draw = self.drawing(aim, answer)
-            self._working.start(lambda _: _timed(draw), lambda made: show(*made), self._drawing_failed)
+            self._working.start(lambda ticket: _timed(draw, ticket), lambda made: show(*made), self._drawing_failed)
 
         def show_rough(picture: Picture) -> None:
             self._overdue.stop()
@@ -320,7 +320,8 @@ class PictureView(QWidget):
             do(move(self.session.study, aim, picture, outcome, to))
 
 
-def _timed(draw: Callable[[], Picture]) -> tuple[Picture, float]:
+def _timed(draw: Callable[[], Picture], ticket: Ticket) -> tuple[Picture, float]:
     """A picture, and the seconds of processor time that it took."""
     started = time.thread_time()
-    return draw(), time.thread_time() - started
+    with heard_by(ticket.progress, ticket.check):
+        return draw(), time.thread_time() - started

@@ -76,10 +76,12 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         text = text_at(axes, short(label), look.text, colour, bold=True)
         text.set(transform=axes.transData, position=(x, y), ha=align)
         marks.append(text)
-    room = axes.get_window_extent()
-    if room.height < _LOW * look.text:
-        marks = []  # one row of values is all that there is room for
-    return [*marks, *_error_values(axes, errors, look)[: None if marks else 2]]
+    values = _error_values(axes, errors, look)
+    if axes.get_window_extent().height >= _LOW * look.text:
+        return [*marks, *values]
+    for mark in (*marks, *values[2:]):
+        mark.remove()
+    return values[:2]  # one row of values is all that there is room for
 
 
 def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
