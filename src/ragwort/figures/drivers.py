@@ -80,6 +80,11 @@ class Drivers(Shown):
         """The height of a bar's middle, as a share of the picture."""
         return 1 - (row + 0.68) / max(len(self.bars), 1)
 
+    @property
+    def foot(self) -> str:
+        """See `Shown.foot`: what stands in the middle where there are no bars is not said twice."""
+        return self.says if self.bars else ""
+
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the nearer end of the bar."""
         for row, bar in enumerate(self.bars):
@@ -113,7 +118,7 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
     shown = limit if find == "n" else None
     return Drivers(
         find=find,
-        x_label=found.axis,
+        x_label=found.axis if bars else "",
         point=point,
         point_label=found.text(here) if isinstance(here, Answer) else here.message,
         ends=_axis_ends([point, *(end.at for bar in bars for end in bar.ends if end.at is not None)], shown),

@@ -67,7 +67,7 @@ class Spread(Shown):
     @property
     def foot(self) -> str:
         """See `Shown.foot`."""
-        return f"{self.details[:1].upper()}{self.details[1:]}" or self.says
+        return f"{self.details[:1].upper()}{self.details[1:]}"
 
     @property
     def y_label(self) -> str:

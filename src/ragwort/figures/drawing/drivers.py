@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
@@ -47,7 +47,9 @@ class DriversDrawing(Drawing[Drivers]):
         """See `Drawing.marks`."""
         if not picture.bars:
             return [in_the_middle(axes, NO_RANGES, look)]
-        marks = [*_limit(axes, picture, look), *_point(axes, picture, look)]
+        limit, point = _limit(axes, picture, look), _point(axes, picture, look)
+        _keep_apart(axes, limit, point, look)
+        marks = [*limit, *point]
         for row, bar in enumerate(picture.bars):
             marks += _bar(axes, picture, look, bar, picture.place_of(row))
         return marks
@@ -80,6 +82,15 @@ def _crowded(axes: Axes, picture: Drivers, look: Look) -> bool:
         return False
     (left, _), (right, _) = axes.transData.transform([(picture.limit, 1), (picture.point, 1)])
     return bool(abs(left - right) < _NAMES * look.text * axes.figure.dpi / 72)
+
+
+def _keep_apart(axes: Axes, limit: list[Artist], point: list[Artist], look: Look) -> None:
+    """At an edge of the picture both names may still meet: then that of the limit stands above the other."""
+    if limit and limit[-1].get_window_extent().overlaps(point[-1].get_window_extent()):
+        text: Any = limit[-1]
+        x, y = text.get_position()
+        up = offset(text.get_transform(), axes, y=1.3 * look.text)
+        text.set(transform=up, position=(x, y))
 
 
 def _is_roomy(axes: Axes, picture: Drivers, look: Look) -> bool:

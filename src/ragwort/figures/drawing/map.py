@@ -34,12 +34,13 @@ class MapDrawing(Drawing[Map]):
         """See `Drawing.scale`: the numbers, what is plausible and what can be had, and the lines."""
         axes.set(xlim=picture.x.ends, ylim=picture.y.ends)
         marks = scales(axes, look)
-        marks += _limit(axes, picture, look)
+        limit = _limit(axes, picture, look)
+        marks += limit[:-1]
         marks += [*_plausible(axes, picture.x, look, "x"), *_plausible(axes, picture.y, look, "y")]
         labels: list[Any] = []  # where there are some already, in pixels
         for contour in sorted(picture.contours, key=lambda each: not each.target):
             marks += _contour(axes, contour, look, labels)
-        return marks
+        return [*marks, *limit[-1:]]  # its words over the lines
 
     def marks(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
@@ -92,7 +93,7 @@ def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> lis
 
 
 def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
-    """What cannot be had, where the map goes so far."""
+    """What cannot be had, where the map goes so far; the words last."""
     low, high = picture.y.ends
     if picture.limit is None or picture.y.name != SIZE or picture.limit >= high:
         return []

@@ -131,7 +131,18 @@ def titles(axes: Axes, look: Look, x_words: str, y_words: str) -> list[Artist]:
     left = text_at(axes, y_words, look.text, look.palette.ink)
     left.set(transform=offset(axes.transAxes, axes, x=-4.2 * look.text), position=(0, 0.5), rotation=90)
     left.set(ha="center", va="center")
+    _keep_below_the_top(axes, left)
     return [below, left]
+
+
+def _keep_below_the_top(axes: Axes, text: Text) -> None:
+    """Move words that run upwards down, where they would leave the picture."""
+    box, height = text.get_window_extent(), axes.figure.bbox.height
+    over = max(box.y1 - height + 2, 0.0)
+    if over:
+        x, y = text.get_transform().transform(text.get_position())
+        at_x, at_y = text.get_transform().inverted().transform((x, max(y - over, box.height / 2)))
+        text.set_position((float(at_x), float(at_y)))
 
 
 def heading(axes: Axes, look: Look, picture: Shown) -> list[Artist]:

@@ -51,15 +51,23 @@ def dot(axes: Axes, at: tuple[float, float], colour: str, edge: str, size: float
 
 def beside(axes: Axes, at: tuple[float, float], text: Text, look: Look) -> Artist:
     """A label above a point, on the side where there is more room; lines behind it are covered."""
-    (low, high), (least, most) = axes.get_xlim(), axes.get_ylim()
-    right, top = at[0] > (low + high) / 2, at[1] > least + 0.88 * (most - least)
-    away = 0.95 * look.text
+    least, most = axes.get_ylim()
+    top, away = at[1] > least + 0.88 * (most - least), 0.95 * look.text
+    right = _left_of_it(axes, at, text)
     place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
     text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
     text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.92, "pad": 1.2, "linewidth": 0})
     text.set_zorder(ABOVE)
     keep_inside(axes, text)
     return text
+
+
+def _left_of_it(axes: Axes, at: tuple[float, float], text: Text) -> bool:
+    """Whether a label goes to the left of its point: in the right half, unless it would run over the scale there."""
+    area, x = axes.get_window_extent(), float(axes.transData.transform(at)[0])
+    before, after = x - area.x0, axes.figure.bbox.width - x
+    wide = 1.1 * text.get_window_extent().width
+    return before > after if before < wide else x > (area.x0 + area.x1) / 2
 
 
 def place_along(

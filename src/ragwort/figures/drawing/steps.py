@@ -94,9 +94,10 @@ def _steps_table(axes: Axes, steps: Steps, look: Look) -> list[Artist]:
 
 
 def _columns_that_fit(steps: Steps, width: float, look: Look) -> list[int]:
-    """The columns of the table, without the rejection limits where they would touch each other."""
+    """The columns of the table, without the rejection limits and then without alpha where they would touch."""
     every = list(range(len(steps.head())))
-    return every if width >= 3.8 * look.text * len(every) else [0, *every[-2:]]
+    choices = every, [0, *every[-2:]], [0, every[-1]]
+    return next((each for each in choices if width >= 3.8 * look.text * len(each)), choices[-1])
 
 
 class StepsDrawing(Drawing[Steps]):
