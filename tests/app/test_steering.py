@@ -109,7 +109,8 @@ def test_drivers_ask_another_question(window: Window) -> None:
     assert "The power depends most on difference 8 to 16" in window.bench.picture.says.whole()
     window.session.select("crossover")
     settle(window)
-    wait_until(lambda: "Nothing has a plausible range yet" in window.bench.picture.says.whole())
+    wait_until(lambda: "Nothing has a plausible range yet" in window.bench.picture.canvas.picture.says)
+    assert window.bench.picture.says.whole() == ""
     assert window.bench.picture.steering.text().startswith("How far the sample size moves")
 
 

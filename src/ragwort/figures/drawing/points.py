@@ -67,7 +67,7 @@ def _left_of_it(axes: Axes, at: tuple[float, float], text: Text) -> bool:
     area, x = axes.get_window_extent(), float(axes.transData.transform(at)[0])
     before, after = x - area.x0, axes.figure.bbox.width - x
     wide = 1.1 * text.get_window_extent().width
-    return before > after if before < wide else x > (area.x0 + area.x1) / 2
+    return bool(before > after if before < wide else x > (area.x0 + area.x1) / 2)
 
 
 def place_along(
