@@ -12,6 +12,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.many import along, plan_with, powers, stacked
 from ragwort.designs.request import values_in_force
+from ragwort.stats.patience import Late, within
 from ragwort.study import edits
 from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import NUMERIC, values_for
@@ -87,3 +88,16 @@ def test_what_differs_in_more_than_numbers_is_not_stacked() -> None:
     """Words stay words."""
     with pytest.raises(TypeError, match="str cannot be stacked"):
         stacked(["equal", "unequal"])
+
+
+def test_who_waits_is_asked_between_slow_powers() -> None:
+    """Thousands of exact correlations, or a map of them, stop soon after somebody is tired of waiting."""
+    (design,) = (each for each in all_designs() if each.id == "correlation")
+    values = {**values_of(design), "n": 84}
+    rho = np.linspace(0.2, 0.4, 4000)
+    with pytest.raises(Late), within(0.05):
+        powers(design, values, {"rho": rho})
+    with pytest.raises(Late), within(0.05):
+        along(design, values, "rho", rho[:200], lambda _: np.arange(20, 120))
+    few = powers(design, values, {"rho": rho[::8]})
+    np.testing.assert_array_equal(few[:3], [powers(design, values, {"rho": rho[[at]]})[0] for at in (0, 8, 16)])

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 Part = TypeVar("Part")
+AT_A_TIME = 500  # powers in one call: where each takes long, who waits is asked in between whether to go on
 Columns = Mapping[str, "NDArray[np.float64]"]
 
 
@@ -39,8 +40,14 @@ class Stack:
         """The power of each at its own sizes (groups x 1, or x rows)."""
         if isinstance(self.plan, CountsPlan):  # its sums take sizes and shares of one shape
             sizes = np.broadcast_to(sizes, (len(sizes), self.rows.size))
+        if self.rows.size > AT_A_TIME:
+            return np.concatenate([self._power_of(which, sizes) for which in _blocks(self.rows.size, AT_A_TIME)])
         with np.errstate(all="ignore"):
             return np.broadcast_to(self.plan.power(sizes), self.rows.shape)
+
+    def _power_of(self, which: NDArray[np.int64], sizes: Sizes) -> NDArray[np.float64]:
+        patience.check()
+        return self.some(which).power(sizes if sizes.shape[1] == 1 else sizes[:, which])
 
     def power_at(self, step: int) -> NDArray[np.float64]:
         """The power of each at a step of their counting, split the better way."""
@@ -201,7 +208,7 @@ def taken(part: Part, which: NDArray[Any], count: int) -> Part:
         return replace(part, **{f.name: taken(getattr(part, f.name), which, count) for f in fields(part)})
     if isinstance(part, tuple):
         return tuple(taken(each, which, count) for each in part)  # type: ignore[return-value]
-    return part[which] if isinstance(part, np.ndarray) and part.shape == (count,) else part
+    return part[which] if isinstance(part, np.ndarray) and part.shape[:1] == (count,) else part
 
 
 def along(
@@ -215,11 +222,20 @@ def along(
     plan = at_once(design, values, {name: at[there][:, None]})
     if plan is None or isinstance(plan, CountsPlan):
         return _along_one_by_one(design, values, name, at, steps)
-    with np.errstate(all="ignore"):
-        power = plan.power_along(steps(plan))
-    found = np.full((len(at), power.shape[-1]), np.nan)
-    found[there] = power
+    each = steps(plan)
+    found = np.full((len(at), len(each)), np.nan)
+    for block in _blocks(len(there), max(AT_A_TIME // len(each), 1)):
+        patience.report(block[0] / len(there))
+        some = taken(plan, block, len(there))
+        with np.errstate(all="ignore"):
+            found[there[block]] = some.power_along(each)
     return found
+
+
+def _blocks(count: int, most: int) -> Iterator[NDArray[np.int64]]:
+    """Numbers from 0 on, so many at a time."""
+    for start in range(0, count, most):
+        yield np.arange(start, min(start + most, count))
 
 
 def _along_one_by_one(
