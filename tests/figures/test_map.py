@@ -10,7 +10,7 @@ import pytest
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.figures import map as maps
-from ragwort.figures.map import Map
+from ragwort.figures.map import DRAGGED, Map
 from ragwort.figures.pictures import Scene, picture_of, reported
 from ragwort.figures.shown import Pointer
 from ragwort.figures.steering import SENTENCES, plain
@@ -21,11 +21,11 @@ from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
 
 
-def map_in(study: Study, kept: Map | None = None, aim: str = "reaction") -> Map:
+def map_in(study: Study, kept: Map | None = None, aim: str = "reaction", steady: bool = False) -> Map:
     """The map of an aim of a study."""
     outcome = outcome_of(study.aim(aim))
     assert isinstance(outcome, Answer)
-    made = picture_of("Map", Scene(study.aim(aim), outcome, study.limit, kept))
+    made = picture_of("Map", Scene(study.aim(aim), outcome, study.limit, kept, steady))
     assert isinstance(made, Map)
     return made
 
@@ -53,13 +53,25 @@ def test_the_map_is_what_the_core_answers() -> None:
     assert made.limit == 108.0
 
 
-def test_another_target_draws_the_frame_anew() -> None:
-    """Its line lies in the frame, where it moves though no other line does."""
+def test_another_target_draws_the_lines_anew() -> None:
+    """Its own moves though no other does."""
     study = demo_study()
     made = map_in(study)
     moved = map_in(edits.set_value(study, "reaction", "power", 0.83).study, made)
     assert moved.basis == made.basis
-    assert moved.frame() != made.frame()
+    assert moved.frame() == made.frame()
+    assert moved.kept() != made.kept()
+
+
+def test_a_drag_has_fewer_places_and_its_end_has_all_again() -> None:
+    """Unless the finer ones are there already."""
+    study = demo_study()
+    fine = map_in(study)
+    wider = edits.set_value(study, "reaction", "sd", 26).study
+    dragged = map_in(wider, fine, steady=True)
+    assert len(dragged.at_x) == DRAGGED < len(fine.at_x)
+    assert len(map_in(wider, dragged).at_x) == len(fine.at_x)
+    assert map_in(study, fine, steady=True).z is fine.z
 
 
 def test_the_map_is_read_under_the_pointer() -> None:
@@ -100,8 +112,7 @@ def test_the_report_has_a_map_that_was_asked_for() -> None:
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 def test_every_design_has_a_map_of_any_two_axes(design: object, monkeypatch: pytest.MonkeyPatch) -> None:
     """For whatever is found; the point lies within, where the power is the answer's."""
-    for many in ("ACROSS", "UP", "FEW"):
-        monkeypatch.setattr(maps, many, 13)
+    monkeypatch.setattr(maps, "PLACES", 13)
     study = Study(aims=(edits.new_aim(design, "Aim 1"),))
     aim_id = study.aims[0].id
     assert isinstance(outcome_of(study.aims[0]), Answer)  # at hand from here on

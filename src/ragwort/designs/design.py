@@ -208,10 +208,10 @@ def all_designs() -> list[Design]:
 
 def design_named(name: Any) -> Design:
     """The design with this id. Raises `RequestError` that names the nearest one."""
-    from difflib import get_close_matches
-
     if isinstance(name, str) and name in _registry:
         return _registry[name]
+    from difflib import get_close_matches
+
     near = get_close_matches(str(name), _registry, n=1)
     hint = f" Did you mean {near[0]!r}?" if near else f" Known: {', '.join(_registry)}."
     raise RequestError("design", f"There is no design {said(name)}.{hint}")

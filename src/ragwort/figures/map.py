@@ -34,10 +34,9 @@ from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import values_for
 
 LEVELS = (0.5, 0.7, 0.8, 0.9, 0.95)
-ACROSS = 61  # values along an axis, beside one of sample sizes
-FEW = 61  # values along each of two axes of assumptions
-ROUGH = 13  # along an axis of a rough map
-UP = 61  # sample sizes
+PLACES = 61  # along an axis
+DRAGGED = 31  # while something is dragged
+ROUGH = 13  # in a rough map
 NEAR = 8  # pixels from a kept scenario in which its name is read
 
 
@@ -70,6 +69,7 @@ class Map(Shown):
     limit_words: str
     per_group: bool
     basis: str  # what the powers depend on: while it is equal, they need not be computed anew
+    places: int  # along an axis, at most, at which they were worked out
     place: str  # what a size is: `per group`, `in all`
     says: str
     texts: Texts = ()
@@ -90,19 +90,12 @@ class Map(Shown):
         return self.point
 
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`: lines and all, as the point moves over them."""
-        return (
-            "map",
-            self.x,
-            self.y,
-            self.limit,
-            self.z.tobytes(),
-            *((each.level, each.target) for each in self.contours),
-        )
+        """See `Shown.frame`."""
+        return ("map", self.x, self.y, self.limit)
 
     def kept(self) -> tuple[object, ...]:
-        """See `Shown.kept`: kept scenarios."""
-        return self.named
+        """See `Shown.kept`: the lines, as the point moves over them, and kept scenarios."""
+        return (self.z.tobytes(), *((each.level, each.target) for each in self.contours), self.named)
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: between the values that were computed, hence only whole per cents."""
@@ -142,11 +135,7 @@ class _Drawn:
     design: Design
     values: Mapping[str, Any]  # under which power is asked for
     per_group: bool
-    rough: bool = False
-
-    def places(self, usual: int) -> int:
-        """How many along an axis."""
-        return min(usual, ROUGH) if self.rough else usual
+    places: int = PLACES
 
 
 def map_of(
@@ -164,12 +153,12 @@ def map_of(
     design = design_named(aim.design)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     per_group = answer.plan.counting.equal_groups > 1
-    drawn = _Drawn(aim, answer, design, values, per_group, rough)
+    drawn = _Drawn(aim, answer, design, values, per_group, ROUGH if rough else DRAGGED if steady else PLACES)
     first, second = _chosen(drawn)
     x = _axis(drawn, "x", first, None if kept is None else kept.x, steady)
     y = _axis(drawn, "y", second, None if kept is None else kept.y, steady)
     basis = _basis(drawn, x, y)
-    known = kept is not None and kept.basis == basis
+    known = kept is not None and kept.basis == basis and kept.places >= drawn.places
     at_x, at_y, z = (kept.at_x, kept.at_y, kept.z) if kept is not None and known else _grid(drawn, x, y)
     target = None if answer.find == "power" else answer.plan.target
     point = (_place(drawn, x), _place(drawn, y))
@@ -188,6 +177,7 @@ def map_of(
         limit_words=f"more than the {count_text(limit)} that can be had" if limit is not None else "",
         per_group=per_group,
         basis=basis,
+        places=kept.places if kept is not None and known else drawn.places,
         place=words_of_sizes(aim, answer, per_group)[1],
         says="",
     )
@@ -226,14 +216,14 @@ def _place(drawn: _Drawn, axis: Axis) -> float:
 def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
     """Values along both axes, and the power at each of them (rows along y)."""
     if y.name == SIZE:
-        at_x = _values_along(drawn, x, drawn.places(ACROSS))
+        at_x = _values_along(drawn, x, drawn.places)
         at_y, rows = _over_sizes(drawn, x, y, at_x)
         return at_x, at_y, rows.T
     if x.name == SIZE:
-        at_y = _values_along(drawn, y, drawn.places(ACROSS))
+        at_y = _values_along(drawn, y, drawn.places)
         at_x, rows = _over_sizes(drawn, y, x, at_y)
         return at_x, at_y, rows
-    at_x, at_y = (_values_along(drawn, axis, drawn.places(FEW)) for axis in (x, y))
+    at_x, at_y = (_values_along(drawn, axis, drawn.places) for axis in (x, y))
     columns = {x.name: np.tile(at_x, len(at_y)) / x.scale, y.name: np.repeat(at_y, len(at_x)) / y.scale}
     return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(len(at_y), len(at_x))
 
@@ -251,7 +241,7 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
     """Sample sizes, and the power at each value (rows) and each of them."""
     plan = drawn.answer.plan
     low, last = (step_at(plan, end, drawn.per_group) for end in sizes.ends)
-    steps = np.unique(np.linspace(low, max(last, low + 1), drawn.places(UP)).astype(np.int64))
+    steps = np.unique(np.linspace(low, max(last, low + 1), drawn.places).astype(np.int64))
     found = x_at(plan, steps, drawn.per_group)
 
     def same_sizes(other: Plan) -> NDArray[np.int64]:
@@ -267,7 +257,7 @@ def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
     sizes = {name for way in drawn.design.sizes for name in way.names} if SIZE in (x.name, y.name) else set()
     free = {x.name, y.name, "power", "dropout", *sizes}
     fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in free)
-    return repr((drawn.rough, drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
+    return repr((drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
 
 
 def _contours(

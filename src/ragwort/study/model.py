@@ -153,6 +153,9 @@ class Steer(Part):
     faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")
 
 
+NOTHING_SAID = Entry()
+
+
 class Aim(Setting):
     """One hypothesis of the study with its design, assumptions and kept scenarios."""
 
@@ -167,7 +170,7 @@ class Aim(Setting):
 
     def entry(self, name: str) -> Entry:
         """The entry of an assumption; an empty one where nothing was said of it."""
-        return self.entries.get(name, Entry())
+        return self.entries.get(name, NOTHING_SAID)
 
     def steer(self, picture: str) -> Steer:
         """What a picture is asked to show."""

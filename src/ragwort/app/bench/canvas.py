@@ -121,7 +121,7 @@ class Canvas(QWidget):
     def _draw_properly(self) -> None:
         if self._has_room():
             self._keep_backgrounds()
-            self._names = self._add_layer("kept", "scale", self._drawing.kept_and_named)
+            self._names = self._add_named()
             self._draw_over(self._layers["scale"], self._drawing.marks)
 
     @property
@@ -139,17 +139,13 @@ class Canvas(QWidget):
         self._paint_and_remove(draw)
         self._take_image()
 
-    def _paint_and_remove(self, draw: Any) -> list[Box]:
-        """Draw marks on the bitmap; the places of the texts among them."""
-        from ragwort.figures.drawing import boxes_of_texts
-
+    def _paint_and_remove(self, draw: Any) -> None:
+        """Draw marks on the bitmap."""
         marks = draw(self._axes, self.picture, self._look())
         for mark in marks:
             self._axes.draw_artist(mark)
-        boxes = boxes_of_texts(marks)
         for mark in marks:
             mark.remove()
-        return boxes
 
     def _keep_backgrounds(self) -> None:
         """The bitmaps under the live marks, each made anew only when what it depends on has changed."""
@@ -178,16 +174,26 @@ class Canvas(QWidget):
 
         dots, width, height = 100 * self.devicePixelRatioF(), self.width() / 100, self.height() / 100
         if self._figure is None:
-            self._figure, self._axes = new_figure(width, height, self._look(), dots)
+            self._figure, self._axes = new_figure(width, height, self._look(), dots, in_window=True)
             self._axes.set_axis_off()
         self._figure.set_dpi(dots)
         self._figure.set_size_inches(width, height)
         self._figure.set_facecolor(self.theme.colours.paper)
 
-    def _add_layer(self, layer: str, below: str, draw: Any) -> list[Box]:
+    def _add_layer(self, layer: str, below: str, draw: Any) -> None:
         self._figure.canvas.restore_region(self._layers[below])
-        boxes = self._paint_and_remove(draw)
+        self._paint_and_remove(draw)
         self._layers[layer] = self._figure.canvas.copy_from_bbox(self._figure.bbox)
+
+    def _add_named(self) -> list[Box]:
+        """The layer of what is kept, with its names; where those are."""
+        from ragwort.figures.drawing import boxes_of_texts
+
+        marks: list[Any] = []
+        if self._axes is not None and self.picture is not None:
+            marks = self._drawing.kept_and_named(self._axes, self.picture, self._look())
+        boxes = boxes_of_texts(marks)
+        self._add_layer("kept", "scale", lambda *_: marks)
         return boxes
 
     def _look(self) -> Any:

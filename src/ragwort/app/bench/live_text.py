@@ -40,6 +40,11 @@ def _with_symbols(chunks: list[list[_Run]]) -> list[list[_Run]]:
     return joined
 
 
+def _weight_of(piece: Piece) -> tuple[int, bool]:
+    """The weight of a token's letters, and whether its digits are all as wide."""
+    return (_FOUND_WEIGHT if piece.found else _VALUE_WEIGHT), piece.kind == "value"
+
+
 class LiveText(QWidget):
     """Words and tokens in lines. A sentence says what its tokens do (`wire`) and what they offer (`dress`)."""
 
@@ -104,12 +109,11 @@ class LiveText(QWidget):
         self._place(lines, size)
 
     def _broken(self, size: float) -> list[list[_Run]]:
-        plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
         room = max(200, self.width() - 2 * self.theme.px(self.margins[0]))
-        space = plain.horizontalAdvance(" ")
+        space = self.theme.width(" ", size, _WEIGHT)
         lines: list[list[_Run]] = [[]]
         used = 0.0
-        for chunk in self._chunks(size, plain, room):
+        for chunk in self._chunks(size, room):
             width = sum(run.width for run in chunk) + space * sum(run.space for run in chunk[1:])
             gap = space if lines[-1] and chunk[0].space else 0.0
             if lines[-1] and used + gap + width > room:
@@ -119,7 +123,7 @@ class LiveText(QWidget):
             used += gap + width
         return lines
 
-    def _chunks(self, size: float, plain: QFontMetricsF, room: float) -> list[list[_Run]]:
+    def _chunks(self, size: float, room: float) -> list[list[_Run]]:
         """Runs that stay together on a line: a token with the punctuation that touches it, a symbol with its value."""
         chunks: list[list[_Run]] = []
         glued = False
@@ -131,7 +135,7 @@ class LiveText(QWidget):
                         glued = False
                     if word:
                         shown = word.replace("\u2007", "\u00a0")
-                        run = _Run(shown, -1, not glued, plain.horizontalAdvance(shown))
+                        run = _Run(shown, -1, not glued, self.theme.width(shown, size, _WEIGHT))
                         (chunks[-1].append(run) if glued and chunks else chunks.append([run]))
                         glued = True
             else:
@@ -142,16 +146,20 @@ class LiveText(QWidget):
         return _with_symbols(chunks)
 
     def _elided(self, piece: Piece, size: float, room: float) -> str:
+        if self._width_of(piece, piece.text, size) <= room:
+            return piece.text
         metrics = QFontMetricsF(self._token_font(piece, size))
         return metrics.elidedText(piece.text, Qt.TextElideMode.ElideMiddle, room)
 
     def _token_font(self, piece: Piece, size: float) -> QFont:
-        weight = _FOUND_WEIGHT if piece.found else _VALUE_WEIGHT
-        return self.theme.font(size, weight, tabular=piece.kind == "value")
+        return self.theme.font(size, *_weight_of(piece))
+
+    def _width_of(self, piece: Piece, shown: str, size: float) -> float:
+        return self.theme.width(shown, size, *_weight_of(piece))
 
     def _token_width(self, index: int, shown: str, size: float) -> float:
         piece = self._pieces[index]
-        width = QFontMetricsF(self._token_font(piece, size)).horizontalAdvance(shown)
+        width = self._width_of(piece, shown, size)
         if piece.found:
             return width + self.theme.px(size) * 0.82 + self.theme.px(17)
         return max(width + 3, self._token_of(index).width_of_editor())
@@ -168,7 +176,7 @@ class LiveText(QWidget):
             x, y = left, top + number * height
             baseline = y + (height + plain.ascent() - plain.descent()) / 2
             for position, run in enumerate(line):
-                x += plain.horizontalAdvance(" ") if run.space and position else 0.0
+                x += self.theme.width(" ", size, _WEIGHT) if run.space and position else 0.0
                 if run.piece < 0:
                     self._words.append((QPointF(x, baseline), run.text))
                 else:

@@ -8,7 +8,7 @@ from math import cos, pi, sin
 from string import Template
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFont, QFontDatabase, QPainter, QPainterPath, QPalette
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QPainter, QPainterPath, QPalette
 from PySide6.QtWidgets import QApplication
 
 from ragwort.figures.palette import DARK, FONT_FOLDER, LIGHT, Palette
@@ -35,6 +35,10 @@ class Theme:
         """Inter (or the system's font) at a pixel size and weight; `tabular` gives all digits one width."""
         return _font(self.px(size), weight, tabular)
 
+    def width(self, words: str, size: float, weight: int = 400, tabular: bool = False) -> float:
+        """How wide words are on one line, in pixels."""
+        return _width(words, self.px(size), weight, tabular)
+
     @property
     def body(self) -> QFont:
         return self.font(14)
@@ -56,6 +60,11 @@ def _font(pixels: int, weight: int, tabular: bool) -> QFont:
     if tabular:
         font.setFeature(QFont.Tag("tnum"), 1)
     return font
+
+
+@lru_cache(maxsize=4096)
+def _width(words: str, pixels: int, weight: int, tabular: bool) -> float:
+    return QFontMetricsF(_font(pixels, weight, tabular)).horizontalAdvance(words)
 
 
 @lru_cache(maxsize=1)

@@ -6,6 +6,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     pencil.py        paper, lines, text, scales
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
+    letters.py       texts kept as bitmaps, for windows
     split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
     points.py        points and labels among lines
 """

@@ -31,23 +31,21 @@ class MapDrawing(Drawing[Map]):
     left = 0.80
 
     def scale(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: the numbers, what is plausible and what can be had, and the lines."""
+        """See `Drawing.scale`: the numbers, what is plausible and what can be had."""
         axes.set(xlim=picture.x.ends, ylim=picture.y.ends)
-        marks = scales(axes, look)
-        limit = _limit(axes, picture, look)
-        marks += limit[:-1]
-        marks += [*_plausible(axes, picture.x, look, "x"), *_plausible(axes, picture.y, look, "y")]
-        labels: list[Any] = []  # where there are some already, in pixels
-        for contour in sorted(picture.contours, key=lambda each: not each.target):
-            marks += _contour(axes, contour, look, labels)
-        return [*marks, *limit[-1:]]  # its words over the lines
+        plausible = [*_plausible(axes, picture.x, look, "x"), *_plausible(axes, picture.y, look, "y")]
+        return [*scales(axes, look), *_limit(axes, picture, look), *plausible]
 
     def marks(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
         return [*self.kept(axes, picture, look), *self.live(axes, picture, look)]
 
     def kept(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.kept`: kept scenarios as small named points."""
+        """See `Drawing.kept`: the lines, and kept scenarios as small named points."""
+        return [*_contours(axes, picture, look), *self._scenarios(axes, picture, look)]
+
+    @staticmethod
+    def _scenarios(axes: Axes, picture: Map, look: Look) -> list[Artist]:
         found: list[Artist] = []
         taken: list[Any] = []
         for x, y, name in picture.named:
@@ -78,6 +76,15 @@ class MapDrawing(Drawing[Map]):
         ]
 
 
+def _contours(axes: Axes, picture: Map, look: Look) -> list[Artist]:
+    """The lines with their labels, and over them what was said of the limit."""
+    marks: list[Artist] = []
+    labels: list[Any] = []  # where there are some already, in pixels
+    for contour in sorted(picture.contours, key=lambda each: not each.target):
+        marks += _contour(axes, contour, look, labels)
+    return [*marks, *_limit_words(axes, picture, look)]
+
+
 def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> list[Artist]:
     colours = look.palette
     colour, width = (colours.ink, 2.2) if contour.target else (colours.quiet, 0.9)
@@ -93,22 +100,34 @@ def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> lis
 
 
 def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
-    """What cannot be had, where the map goes so far; the words last."""
+    """What cannot be had, where the map goes so far."""
+    start = _start_of_limit(picture)
+    if start is None:
+        return []
+    dots = {"color": look.palette.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4)), "transform": axes.transAxes}
+    return [
+        hatched(axes, (0, start, 1, 1 - start), look.palette.hairline, axes.transAxes),
+        line(axes, [0, 1], [start, start], **dots),
+    ]
+
+
+def _limit_words(axes: Axes, picture: Map, look: Look) -> list[Artist]:
+    start = _start_of_limit(picture)
+    if start is None or _is_cramped(axes, look):
+        return []
+    text = text_at(axes, picture.limit_words, look.small, look.palette.leaf)
+    text.set(transform=offset(axes.transAxes, axes, x=5, y=4), position=(0, start), va="bottom")
+    text.set_bbox({"facecolor": look.palette.paper, "pad": 1.0, "linewidth": 0})
+    text.set_zorder(ABOVE)
+    return [text]
+
+
+def _start_of_limit(picture: Map) -> float | None:
+    """From which share of the height on sizes cannot be had; None where all can."""
     low, high = picture.y.ends
     if picture.limit is None or picture.y.name != SIZE or picture.limit >= high:
-        return []
-    start, colours = max((picture.limit - low) / (high - low), 0.0), look.palette
-    dots = {"color": colours.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4)), "transform": axes.transAxes}
-    text = text_at(axes, picture.limit_words, look.small, colours.leaf)
-    text.set(transform=offset(axes.transAxes, axes, x=5, y=4), position=(0, start), va="bottom")
-    text.set_bbox({"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
-    text.set_zorder(ABOVE)
-    text.set_visible(not _is_cramped(axes, look))
-    return [
-        hatched(axes, (0, start, 1, 1 - start), colours.hairline, axes.transAxes),
-        line(axes, [0, 1], [start, start], **dots),
-        text,
-    ]
+        return None
+    return max((picture.limit - low) / (high - low), 0.0)
 
 
 def _is_cramped(axes: Axes, look: Look) -> bool:

@@ -76,14 +76,18 @@ def shown(words: str) -> str:
     return "".join(c if ord(c) in known or c == "\n" else "\u25af" for c in words).replace("$", r"\$")
 
 
-def new_figure(width: float, height: float, look: Look, dpi: float = 100.0) -> tuple[Figure, Axes]:
+def new_figure(
+    width: float, height: float, look: Look, dpi: float = 100.0, in_window: bool = False
+) -> tuple[Figure, Axes]:
     """An empty figure of this size in inches, with one axes placed for our pictures."""
     from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
 
+    from ragwort.figures.drawing.letters import WindowCanvas
+
     font_families()
     figure = Figure(figsize=(width, height), dpi=dpi, facecolor=look.palette.paper)
-    FigureCanvasAgg(figure)
+    (WindowCanvas if in_window else FigureCanvasAgg)(figure)
     axes = figure.add_axes(place_of_axes(figure, look))
     axes.set_facecolor("none")
     return figure, axes
