@@ -125,6 +125,9 @@ def test_a_pin_is_put_moved_named_and_taken_away(window: Window) -> None:
     drag(canvas, pole, pole + QPoint(0, -20), QPoint(pole.x(), 2))
     settle(window)
     assert steer(window).pins == ()
+    window.session.undo()
+    (back,) = steer(window).pins
+    assert (back.at, back.name) == (moved, "a full rota")
 
 
 def test_the_menu_has_what_the_pointer_can(window: Window) -> None:

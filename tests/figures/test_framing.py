@@ -58,7 +58,9 @@ def test_a_curve_looked_at_more_closely() -> None:
     assert moved(study.aim("reaction"), near, (-50.0, 0.0)) == {"x_low": 0.0, "x_high": 80.0}
     assert zoomed(study.aim("reaction"), near, (64.0, 0.5), 0.01) == {}
     study = edits.reset_ends(study, "reaction", "Curve").study
-    assert sentence(study, picture_of("Curve", scene_of(study))).startswith("Power against staff per group, as planned")
+    assert sentence(study, picture_of("Curve", scene_of(study))).startswith(
+        "Power against staff per group from 0 to 160, "
+    )
 
 
 def test_a_map_is_framed_both_ways_and_never_beyond_what_is_allowed() -> None:
@@ -133,6 +135,28 @@ def test_one_sided_beside_two_sided_with_the_kept_scenarios() -> None:
             answer = answer_request({"design": "two-means", "find": "power", "assumptions": values})
             assert line.y[at] == pytest.approx(100 * answer["power"], abs=1e-9)
     assert "also one-sided, with the kept scenarios" in sentence(study, shown)
+
+
+def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
+    """Beside the aim as planned, unless it is to be without; beside the lines of an assumption, if it is to be with."""
+
+    def labels(**changes: str) -> tuple[list[str], str]:
+        study = edits.choose_for_picture(demo_study(), "reaction", "Curve", changes).study
+        shown = picture_of("Curve", scene_of(study))
+        assert isinstance(shown, Trace | Curve)
+        lines = shown.lines if isinstance(shown, Trace) else shown.series
+        return [line.label for line in lines], sentence(study, shown)
+
+    kept = [each.name for each in demo_study().aim("reaction").scenarios]
+    assert labels()[0] == ["now", *kept]
+    assert labels(kept="without") == (
+        ["now"],
+        "Power against staff per group from 0 to 160, as planned, without the kept scenarios.",
+    )
+    assert labels(family="sd")[0] == ["now", "20\u00a0ms", "28\u00a0ms"]
+    with_both, said = labels(family="sd", kept="with")
+    assert with_both == ["now", "20\u00a0ms", "28\u00a0ms", "Cautious SD", "Difference 10 ms"]
+    assert said.endswith("also for standard deviation 20, 28 ms, with the kept scenarios.")
 
 
 def worded(aim: Aim) -> Aim:

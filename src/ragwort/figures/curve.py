@@ -13,6 +13,7 @@ from ragwort.designs import Answer, CountsPlan, Plan
 from ragwort.figures.axes import SIZE, Axis, axis_end, size_of, step_at, with_typed_ends, words_of_sizes, x_at
 from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
+from ragwort.study.edits.pictures import WITHOUT
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
@@ -115,7 +116,7 @@ def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = 
 
     `keep` is the axis shown now: it stays while the point is well within it; with `steady` while it is within at all.
     """
-    others = _scenario_answers(aim)
+    others = _scenario_answers(aim) if aim.steer("Curve").kept != WITHOUT else []
     groups = {each.plan.counting.equal_groups for each in (answer, *(other for _, other in others))}
     per_group = len(groups) == 1 and groups.isdisjoint({0, 1})  # several groups, all of one size
     point_x = size_of(answer, per_group)

@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
 from ragwort.figures.axes import SIZE, axes_of, words_of_sizes
-from ragwort.figures.curve import Curve
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
@@ -16,9 +15,9 @@ from ragwort.figures.shown import Shown
 from ragwort.figures.split import WORDS as SPLIT_WORDS
 from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
-from ragwort.figures.trace import SIDES, Trace, has_sides, names_across, other_sides
+from ragwort.figures.trace import SIDES, Trace, has_sides, names_across, other_sides, with_kept
 from ragwort.figures.typed import axis_of, text_of_cost, text_of_end, text_of_pin, text_of_values
-from ragwort.study.edits.pictures import VALUES
+from ragwort.study.edits.pictures import VALUES, WITH, WITHOUT
 from ragwort.study.model import Aim, Steer
 from ragwort.study.naming import names_of
 from ragwort.study.numbers import unit_text, value_text
@@ -26,6 +25,7 @@ from ragwort.study.sentence import Piece
 from ragwort.study.whatif import ranged, values_for
 
 AS_PLANNED = "as planned"
+_KEPT = {WITH: "with the kept scenarios", WITHOUT: "without the kept scenarios"}
 _ASKED = {"x": "What runs across", "y": "What is asked for"}
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
@@ -119,14 +119,16 @@ def _curve_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     steer = aim.steer("Curve")
     found = _find_of(shown, aim)
     pieces = [Piece("choice", found.words[:1].upper() + found.words[1:], "y"), Piece("text", " against ")]
-    if isinstance(shown, Trace) or (isinstance(shown, Curve) and (shown.x.ends != shown.x.own or steer.faults)):
-        pieces += _axis_pieces(aim, steer, shown, "x")
-    else:
-        pieces.append(Piece("choice", shown.x_label, "x"))
-    pieces += [Piece("text", ", "), *_family_pieces(aim, answer, shown)]
-    if aim.scenarios and (isinstance(shown, Curve) or getattr(shown, "family", "") in ("", SIDES)):
-        pieces.append(Piece("text", ", with the kept scenarios"))
+    pieces += [*_axis_pieces(aim, steer, shown, "x"), Piece("text", ", "), *_family_pieces(aim, answer, shown)]
+    if aim.scenarios:
+        pieces += [Piece("text", ", "), Piece("choice", _KEPT[_with_kept(aim, shown)], "kept")]
     return [*pieces, *_pin_pieces(aim, steer, shown), Piece("text", ".")]
+
+
+def _with_kept(aim: Aim, shown: Shown) -> str:
+    """Whether kept scenarios are drawn: what the lines depend on is what is shown, not what was once asked for."""
+    family = shown.family if isinstance(shown, Trace) else ""
+    return WITH if with_kept(aim.steer("Curve").changed(family=family)) else WITHOUT
 
 
 def _pin_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
@@ -189,6 +191,8 @@ def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
         return _families(aim, answer, shown)
     if slot == "y":
         return [(name, Found(name, aim).words, name == find) for name in design.finds]
+    if slot == "kept":
+        return [(name, words, name == _with_kept(aim, shown)) for name, words in _KEPT.items()]
     now = shown.x.name if isinstance(shown, Trace) else SIZE
     per_group = answer.plan.counting.equal_groups > 1
     sizes = words_of_sizes(aim, answer, per_group)[0]
@@ -248,7 +252,12 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
 SENTENCES = {
     each.picture: each
     for each in (
-        Sentence("Curve", _curve_pieces, _curve_offers, {**_ASKED, "family": "What differs from line to line"}),
+        Sentence(
+            "Curve",
+            _curve_pieces,
+            _curve_offers,
+            {**_ASKED, "family": "What differs from line to line", "kept": "Kept scenarios"},
+        ),
         Sentence("Map", _map_pieces, _map_offers, {"x": "What runs across", "y": "What runs up"}),
         Sentence("Drivers", _drivers_pieces, _drivers_offers, _ASKED),
         Sentence("Spread", _spread_pieces, _no_offers),

@@ -16,6 +16,7 @@ from ragwort.designs.many import Columns
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
+from ragwort.study.edits.pictures import WITH, WITHOUT
 from ragwort.study.model import Aim, Steer
 from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
@@ -127,6 +128,11 @@ def asked(aim: Aim, answer: Answer) -> Steer | None:
     return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
 
 
+def with_kept(steer: Steer) -> bool:
+    """Whether kept scenarios are drawn beside the aim: where nobody said, unless an assumption has lines of its own."""
+    return steer.kept == WITH or (steer.kept != WITHOUT and steer.family in ("", SIDES))
+
+
 def _differs(aim: Aim, answer: Answer, find: str, steer: Steer) -> bool:
     return bool(family_of(aim, find, steer)) or (steer.family == SIDES and has_sides(answer))
 
@@ -234,7 +240,18 @@ def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
     family = steer.family, family_of(drawn.aim, drawn.found.find, steer), other_sides(drawn.answer)
     kept = [(each.name, each.find, sorted(each.values().items(), key=repr)) for each in drawn.aim.scenarios]
     return repr(
-        (drawn.points, kept, drawn.design.id, drawn.found.find, axis.name, axis.ends, family, drawn.per_group, fixed)
+        (
+            drawn.points,
+            kept,
+            with_kept(steer),
+            drawn.design.id,
+            drawn.found.find,
+            axis.name,
+            axis.ends,
+            family,
+            drawn.per_group,
+            fixed,
+        )
     )
 
 
@@ -242,7 +259,7 @@ def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
     x, columns = _places(drawn, axis)
     own = _line(drawn, x, columns, {}, "now", own=True)
     lines = [own, *_family(drawn, x, columns, steer)]
-    if steer.family in ("", SIDES):
+    if with_kept(steer):
         others = _scenarios(drawn, x, columns, axis)
         lines += [each for each in others if not np.allclose(each.y, own.y, rtol=1e-3, atol=0.0, equal_nan=True)]
     return tuple(lines[:MOST_LINES])

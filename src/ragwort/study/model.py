@@ -144,6 +144,7 @@ class Steer(Part):
     y: Line = Field("", description="What runs up, or what is asked for.")
     family: Line = Field("", description="What differs from line to line.")
     values: tuple[float, ...] = Field((), max_length=6, description="What it is there; the ends of its range if empty.")
+    kept: Line = Field("", description="Whether kept scenarios are drawn beside: with or without.")
     costs: dict[Line, float] = Field(default_factory=dict, description="Typed costs of one participant: cost_1 …")
     ends: dict[Line, float] = Field(default_factory=dict, description="Typed ends of axes: x_low, x_high, y_low …")
     pins: tuple[Pin, ...] = Field((), max_length=12, description="Where it is read besides.")

@@ -122,13 +122,14 @@ class Handling(QObject):
         if now is not None and number < len(now[0].steer(self.name).pins):
             axis = axes_shown(now[1])["x"]
             at = _round(min(max(x, axis.ends[0]), axis.ends[1]), axis.ends) / axis.scale
-            merge = f"drag pin {number} {now[0].id}"
+            merge = _drag_of(number, now[0])
             self.session.scrub(edits.change_pin(self.session.study, now[0].id, self.name, number, merge, at=at))
 
     def _drop_pin(self, number: int, off: bool) -> None:
-        self.session.end_scrub()
+        """The drag of a pin is over; one that was taken off the axes goes, and one undo brings it back as it was."""
         if off:
-            self.remove_pin(number)
+            self._do(lambda aim: edits.remove_pin(self.session.study, aim.id, self.name, number, _drag_of(number, aim)))
+        self.session.end_scrub()
 
     def remove_pin(self, number: int) -> None:
         """Take a pin away."""
@@ -230,6 +231,11 @@ class Handling(QObject):
         ):
             menu.addAction(words, lambda part=part: self._ask_soon(part, self.canvas.place_of(part)))
         menu.popup(self.canvas.mapToGlobal(at))
+
+
+def _drag_of(number: int, aim: Aim) -> str:
+    """What joins the steps of one drag of a pin to a single undo."""
+    return f"drag pin {number} {aim.id}"
 
 
 def _round(at: float, ends: tuple[float, float]) -> float:

@@ -10,6 +10,7 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Pin, Steer, Study
 
 MOST_PINS = 12
+WITH, WITHOUT = "with", "without"  # kept scenarios beside the aim
 VALUES = "values"  # the word that lists the values of a family
 
 
