@@ -6,7 +6,7 @@ import pytest
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, design_named
-from ragwort.study import edits
+from ragwort.study import edits, outcome
 from ragwort.study.history import History
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import Problem, outcome_of
@@ -62,6 +62,13 @@ def test_an_effect_found_for_two_means_moves_the_second_mean() -> None:
     assert answer_of(study).answer == pytest.approx(11.9777, rel=1e-4)
     study = edits.move_flower(study, AIM, "power").study
     assert aim_of(study).values()["mean2"] == pytest.approx(411.98)
+
+
+def test_an_answer_that_no_view_waits_for_is_carried_over_too(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The edit waits for it a while."""
+    monkeypatch.setattr(outcome, "at_hand", lambda *_: outcome.Pending())
+    moved = edits.move_flower(demo_study(), AIM, "power").study
+    assert aim_of(moved).values()["n"] == 128
 
 
 def test_another_way_says_the_same() -> None:

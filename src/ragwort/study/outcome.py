@@ -43,6 +43,7 @@ Settled = Answer | Problem
 Unanswered = Problem | Pending | Halted
 Outcome = Settled | Pending | Halted
 _KEPT = 512
+PATIENCE_OF_AN_EDIT = 1.0  # seconds: its words would be wrong without the answer
 PATIENCE = 0.04  # seconds that a view waits for an answer; what takes longer is begun again elsewhere
 _outcomes: OrderedDict[str, Settled] = OrderedDict()
 _late: OrderedDict[str, None] = OrderedDict()  # what was not there in time once
@@ -94,6 +95,18 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
         with _lock:
             _remember(_late, key, None)
         return Pending()
+
+
+def soon(aim: Aim) -> Settled | Pending:
+    """The outcome for an edit that carries it over: one that a view does not wait for is waited for here, for a while."""
+    found = at_hand(aim)
+    if not isinstance(found, Pending):
+        return found
+    try:
+        with within(PATIENCE_OF_AN_EDIT):
+            return _worked_out(key_of(aim))
+    except Late:
+        return found
 
 
 def _worked_out(key: str) -> Settled:

@@ -9,7 +9,7 @@ from ragwort.designs.assumption import rounded
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import at_hand
+from ragwort.study.outcome import soon
 from ragwort.study.whatif import found_values, stated_effect
 
 
@@ -44,7 +44,7 @@ def _restated(design: Design, values: dict[str, Any], way: Way) -> dict[str, Any
 def _carried(aim: Aim, design: Design) -> dict[str, Any]:
     """The aim's values, with the sizes of its answer where they are what is found."""
     values = aim.values()
-    outcome = at_hand(aim)
+    outcome = soon(aim)
     if isinstance(outcome, Answer):
         values = {**design.sizes_as_values(outcome.groups, outcome.plan), **values}
     return values
@@ -60,7 +60,7 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
     if find not in design.finds:
         return Edit("moving the flower", study)  # a menu outlived the design
     entries = dict(aim.entries)
-    outcome = at_hand(aim)
+    outcome = soon(aim)
     if isinstance(outcome, Answer):
         found = {n: v for n, v in _found_values(design, aim, outcome).items() if is_allowed(design, n, v)}
         for name, value in found.items():
