@@ -170,6 +170,12 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
         (("--x", "sd=3,1"), "--x sd= needs the two ends of its axis, the lower first: sd=6,18."),
         (("--family", "sd=0,1"), "--family sd=0,1: Standard deviation must be above 0, not 0."),
         (("--picture", "map", "--family", "sd"), "Map has no --family: leave it out."),
+        (("--kept", "without"), "--kept says nothing of this aim: leave it out."),
+        (("--pin", "60,none"), "--pin 60,none: “none” is not a number: type digits, as in 12 or 1.5."),
+        (
+            ("--picture", "split", "--y", "cost", "--cost", "12"),
+            "--cost 12: two numbers are needed, one for each group, as in 120,45.",
+        ),
         (("--aim", "x"), "There is no aim 'x'. The study's aims: Two independent means."),
     ],
 )

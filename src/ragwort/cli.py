@@ -270,9 +270,12 @@ def report(study: Path, output: Path) -> None:
 @click.option("--aim", default="", help="The aim of a study, by its name; the first without this.")
 @click.option("--x", default="", help="What runs across: a name, or with the ends of its axis, as in difference=6,18.")
 @click.option("--y", default="", help="What runs up or is asked for.")
-@click.option("--family", default="", help="Lines for several values of an assumption, as in sd=20,24,28.")
+@click.option("--family", default="", help="Lines for several values of an assumption, as in sd=20,24,28; or sides.")
+@click.option("--kept", type=click.Choice(["with", "without"]), help="Whether kept scenarios are drawn beside a curve.")
+@click.option("--pin", default="", help="Where a curve is read besides, as in 110,140.")
+@click.option("--cost", default="", help="What one participant of each group costs, as in 120,45.")
 @click.option("--size", type=click.Choice(["column", "page", "slide"]), default="page", help="For what it is drawn.")
-def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, family: str, size: str) -> None:
+def picture(source: str, output: Path, picture: str, aim: str, size: str, **words: str | None) -> None:
     """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
     from ragwort.figures.export import picture_bytes
     from ragwort.figures.pictures import FORMATS
@@ -283,9 +286,8 @@ def picture(source: str, output: Path, picture: str, aim: str, x: str, y: str, f
         raise BadInput(f"a picture is written as .{', .'.join(FORMATS)}, not {output.suffix or 'without an ending'}.")
     try:
         study = _study_in(source)
-        words = {name: text for name, text in (("y", y), ("x", x), ("family", family)) if text}
-        shown = wanted(study, aim_named(study, aim), picture, words)
-        write_whole(output, picture_bytes(shown, kind, size=size))
+        shown = wanted(study, aim_named(study, aim), picture, {name: text for name, text in words.items() if text})
+        write_whole(output, picture_bytes(shown, kind, size=size, alone=True))
     except (FileError, NotWanted) as error:
         raise BadInput(str(error)) from error
     _print(f"{shown.says}\nWrote {output}")

@@ -16,8 +16,10 @@ from ragwort.figures.framing import moved, zoomed
 from ragwort.figures.map import Map
 from ragwort.figures.paper import SIZES
 from ragwort.figures.pictures import Picture, Scene, picture_of, reported
+from ragwort.figures.split import Split
 from ragwort.figures.steering import SENTENCES, plain
 from ragwort.figures.trace import Trace
+from ragwort.figures.wanted import wanted
 from ragwort.study import edits
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import outcome_of
@@ -159,6 +161,19 @@ def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
     assert said.endswith("also for standard deviation 20, 28 ms, with the kept scenarios.")
 
 
+def test_a_picture_asked_for_in_words_has_pins_costs_and_both_tests() -> None:
+    """Whatever order the words come in."""
+    study = demo_study()
+    aim = study.aim("reaction")
+    curve = wanted(study, aim, "curve", {"pin": "10, 14", "x": "difference", "family": "sides", "kept": "without"})
+    assert [flag.x for flag in curve.flags] == [10.0, 14.0]
+    assert isinstance(curve, Trace)
+    assert [line.label for line in curve.lines] == ["now", "one-sided"]
+    split = wanted(study, aim, "split", {"cost": "120, 45", "y": "cost"})
+    assert isinstance(split, Split)
+    assert split.costs == (120.0, 45.0)
+
+
 def worded(aim: Aim) -> Aim:
     """With the user's own words on its curve."""
     texts = {"title": "More staff, more power", "x": "nurses in each room", "caption": "What we showed the board."}
@@ -178,6 +193,10 @@ def test_own_words_stand_in_the_picture_its_file_and_the_report() -> None:
     assert "More staff, more power" in text
     assert "nurses in each room" in text
     assert b"What we showed the board." in picture_bytes(shown, "svg")
+    assert "What we showed the board." not in text
+    alone = PdfReader(io.BytesIO(picture_bytes(shown, "pdf", alone=True))).pages[0]
+    assert "What we showed the board." in alone.extract_text()
+    assert 72 * 3.9 + 15 < float(alone.mediabox.height) < 72 * 3.9 + 40
     assert reported(scene)[0][1].words_for("caption") == "What we showed the board."
 
 

@@ -6,6 +6,7 @@ import io
 from typing import Any
 
 from ragwort.figures.drawing import Look, draw
+from ragwort.figures.drawing.pencil import with_caption
 from ragwort.figures.palette import PRINT
 from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, Picture
@@ -15,11 +16,12 @@ _PRINT_DPI = 220.0
 
 
 def picture_bytes(
-    picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI, size: str = ""
+    picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI, size: str = "", alone: bool = False
 ) -> bytes:
     """The picture in one of `FORMATS`, as PNG with `dpi` pixels per inch, in one of `SIZES`.
 
-    Raises `ValueError` on another format. What it shows stands in the file's own description, too.
+    What it shows stands in the file's own description; a caption of the user's is drawn below where the picture is
+    taken out `alone`. Raises `ValueError` on another format.
     """
     if kind == "csv":
         return csv_bytes(picture.rows())
@@ -35,6 +37,9 @@ def picture_bytes(
     made = SIZES.get(size, SIZES[USUAL])
     quickly: dict[str, Any] = {"pil_kwargs": {"compress_level": 2}} if kind == "png" else {}
     dots = dpi if kind == "png" else 100.0
-    figure = draw(picture, look or Look(PRINT, made.text), made.width, made.height, dots)
+    look = look or Look(PRINT, made.text)
+    figure = draw(picture, look, made.width, made.height, dots)
+    if alone and dict(picture.texts).get("caption"):
+        quickly["bbox_inches"] = with_caption(figure, look, caption)
     figure.savefig(buffer, format=kind, facecolor=figure.get_facecolor(), metadata=stamps[kind], **quickly)
     return legal(buffer.getvalue().decode()).encode() if kind == "svg" else buffer.getvalue()

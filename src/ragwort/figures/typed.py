@@ -173,6 +173,13 @@ def text_of_pin(aim: Aim, shown: Shown, slot: str) -> str:
     return value_text(_assumption_of(aim, shown, "x"), pin.at, 6)
 
 
+def put_pin(place: Place, text: str) -> Edit:
+    """A further pin at a typed place. Raises `NumberError`."""
+    axis = axis_of(place.shown, "x").name
+    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
+    return edits.put_pin(place.study, place.aim.id, place.picture, axis, at)
+
+
 def _edit_pin(place: Place, text: str) -> Edit:
     number = int(place.slot.partition("_")[2])
     if not text.strip():

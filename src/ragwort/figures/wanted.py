@@ -11,15 +11,21 @@ from ragwort.designs.refusals import said
 from ragwort.figures.axes import SIZE
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.steering import SENTENCES
-from ragwort.figures.typed import values_from
+from ragwort.figures.trace import SIDES, has_sides
+from ragwort.figures.typed import Place, put_pin, typed, values_from
 from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import NUMERIC
 
-_STEERED = {("Curve", "x"), ("Curve", "y"), ("Map", "x"), ("Map", "y"), ("Drivers", "y"), ("Split", "y")}
-Words = Mapping[str, str]  # `x`, `y`, `family`: a name, or a name and values: `sd=20,24,28`
+_STEERED = {
+    "Curve": ("y", "x", "family", "kept", "pin"),
+    "Map": ("y", "x"),
+    "Drivers": ("y",),
+    "Split": ("y", "cost"),
+}  # in the order in which they are put in: what is read at a pin depends on what runs across
+Words = Mapping[str, str]  # by word a name, numbers, or a name and numbers: `sd=20,24,28`
 
 
 class NotWanted(ValueError):
@@ -60,8 +66,12 @@ def wanted(study: Study, aim: Aim, picture: str, words: Words) -> Picture:
         raise NotWanted(f"There is no picture {picture!r} of this aim: there is {one_of(pictures_for(answer))}.")
     if words and name not in SENTENCES:
         raise NotWanted(f"{name} shows one thing only: leave out {one_of([f'--{word}' for word in words])}.")
-    for word, text in words.items():
-        study = _steered(study, study.aim(aim.id), name, word, text)
+    for word in words:
+        if word not in _STEERED.get(name, ()):
+            raise NotWanted(f"{name} has no --{word}: leave it out.")
+    for word in _STEERED.get(name, ()):
+        if word in words:
+            study = _steered(study, study.aim(aim.id), name, word, words[word])
     aim = study.aim(aim.id)
     return picture_of(name, Scene(aim, answer, study.limit))
 
@@ -75,11 +85,13 @@ def _answer(aim: Aim) -> Answer:
 
 def _steered(study: Study, aim: Aim, picture: str, word: str, text: str) -> Study:
     """The study with one word of the picture's sentence put in."""
-    name, _, values = text.partition("=")
     shown = picture_of(picture, Scene(aim, _answer(aim), study.limit))
+    if word in ("pin", "cost"):
+        return _with_numbers(study, aim, picture, word, text, shown)
+    name, _, values = text.partition("=")
     offers = _offers(aim, picture, word, shown)
-    if not offers or (word == "family" and picture != "Curve"):
-        raise NotWanted(f"{picture} has no --{word}: leave it out.")
+    if not offers:
+        raise NotWanted(f"--{word} says nothing of this aim: leave it out.")
     if name not in offers:
         raise NotWanted(f"--{word} cannot be {name!r} here: it can be {one_of(offers)}.")
     study = edits.choose_for_picture(study, aim.id, picture, {word: name}).study
@@ -95,15 +107,30 @@ def _steered(study: Study, aim: Aim, picture: str, word: str, text: str) -> Stud
 
 def _offers(aim: Aim, picture: str, word: str, shown: Picture) -> list[str]:
     if word == "family":
-        return _numbers_of(design_named(aim.design), aim)
-    if (picture, word) not in _STEERED:
+        return [*_numbers_of(design_named(aim.design)), *([SIDES] if has_sides(_answer(aim)) else [])]
+    if word == "kept" and not aim.scenarios:
         return []
     return [name for name, *_ in SENTENCES[picture].offers(aim, _answer(aim), shown, word)]
 
 
-def _numbers_of(design: Design, aim: Aim) -> list[str]:
+def _numbers_of(design: Design) -> list[str]:
     """The assumptions of which several values can be compared."""
     return [each.name for each in design.assumptions if each.kind in NUMERIC and each.name != SIZE]
+
+
+def _with_numbers(study: Study, aim: Aim, picture: str, word: str, text: str, shown: Picture) -> Study:
+    """The study with what a picture is read at, or what participants cost."""
+    slots = ["pin" for _ in text.split(",")] if word == "pin" else ["cost_1", "cost_2"]
+    parts = text.split(",")
+    if len(parts) != len(slots):
+        raise NotWanted(f"--{word} {text}: two numbers are needed, one for each group, as in 120,45.")
+    for slot, part in zip(slots, parts, strict=True):
+        try:
+            place = Place(study, study.aim(aim.id), picture, shown, slot)
+            study = (put_pin if word == "pin" else typed(slot).edit)(place, part).study
+        except NumberError as error:
+            raise NotWanted(f"--{word} {text}: {error}") from error
+    return study
 
 
 def _with_values(study: Study, aim: Aim, picture: str, word: str, name: str, numbers: tuple[float, ...]) -> Study:

@@ -98,7 +98,7 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
 
 
 def soon(aim: Aim) -> Settled | Pending:
-    """The outcome for an edit that carries it over: one that a view does not wait for is waited for here, for a while."""
+    """The outcome for an edit that carries it over: one that no view waits for is waited for a while."""
     found = at_hand(aim)
     if not isinstance(found, Pending):
         return found

@@ -79,7 +79,7 @@ class Exports(QObject):
         from ragwort.figures.export import picture_bytes
 
         draw, size = self._view.drawing(aim, outcome), aim.steer(self._view.name).size
-        self._write(path, lambda _: picture_bytes(draw(), kind, size=size), "The picture")
+        self._write(path, lambda _: picture_bytes(draw(), kind, size=size, alone=True), "The picture")
 
     def _ask(self, title: str, suffix: str, what: str) -> Path | None:
         folder = self.session.path.parent if self.session.path else Path.home()

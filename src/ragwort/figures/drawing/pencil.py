@@ -159,6 +159,18 @@ def heading(axes: Axes, look: Look, picture: Shown) -> list[Artist]:
     return [text]
 
 
+def with_caption(figure: Figure, look: Look, words: str) -> Any:
+    """Put a caption below the picture; the box, in inches, that holds both."""
+    from matplotlib.transforms import Bbox
+
+    width, height = figure.get_size_inches()
+    edge = 0.6 * look.text / 72  # inches
+    text = figure.text(edge / width, 0, shown(wrapped(words, 72 * width / (0.5 * look.text))), va="top")
+    text.set(color=look.palette.ink, fontsize=look.text, family=font_families(), linespacing=1.4)
+    below = text.get_window_extent().height / figure.dpi + 2 * edge
+    return Bbox([[0, -below], [width, height]])
+
+
 def offset(transform: Any, axes: Any, x: float = 0, y: float = 0) -> Any:
     from matplotlib.transforms import offset_copy
 
