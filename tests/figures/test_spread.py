@@ -13,6 +13,7 @@ from ragwort.figures import spread as spreads
 from ragwort.figures.pictures import Scene, picture_of
 from ragwort.figures.shown import Pointer
 from ragwort.figures.spread import NO_RANGES, Spread, drawn_values
+from ragwort.stats import patience
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
@@ -110,3 +111,16 @@ def test_every_design_has_a_spread(design: Design, monkeypatch: pytest.MonkeyPat
         assert made.reading(Pointer(100 * made.mean, 1.0, (1, 1))) is not None
     else:
         assert made.says == NO_RANGES
+
+
+def test_progress_goes_forward_only() -> None:
+    """Over the draws and the search for the size, from nothing to nearly all."""
+    study = demo_study()
+    aim = study.aim("reaction")
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    heard: list[float] = []
+    with patience.heard_by(heard.append):
+        spreads.spread_of(aim, answer)
+    assert heard == sorted(heard)
+    assert heard[0] == 0 < 0.4 < heard[len(heard) // 2] < 0.8 < heard[-1] < 1

@@ -46,6 +46,7 @@ class Stack:
             return np.broadcast_to(self.plan.power(sizes), self.rows.shape)
 
     def _power_of(self, which: NDArray[np.int64], sizes: Sizes) -> NDArray[np.float64]:
+        patience.report(float(which[0] / self.rows.size))
         patience.check()
         return self.some(which).power(sizes if sizes.shape[1] == 1 else sizes[:, which])
 

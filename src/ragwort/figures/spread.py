@@ -151,7 +151,9 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
         return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", "", NO_RANGES)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     count = (FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS) // (10 if rough else 1)
-    draws, power, again = _drawn(design, values, ranges, count)
+    sized = count == DRAWS  # otherwise too few to say how many are enough
+    with patience.part(0.0, 0.5 if sized else 1.0):
+        draws, power, again = _drawn(design, values, ranges, count)
     target = answer.plan.target
     heights = np.histogram(power, BARS, (0, 1))[0] / count
     made = Spread(
@@ -163,7 +165,7 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
         error=float(power.std(ddof=1) / math.sqrt(count)),
         chance=float((power >= target).mean()),
         heights=heights,
-        enough=_enough(aim, answer, design, values, draws) if count == DRAWS else "",
+        enough=_enough(aim, answer, design, values, draws) if sized else "",
         conclusion="",
         details="",
         says="",
@@ -183,10 +185,10 @@ def _drawn(
         missing = np.flatnonzero(np.isnan(power))
         if not missing.size:
             break
-        patience.report(1 - missing.size / count)
         for each, low, high in ranges:
             draws[each.name][missing] = drawn_values(each, (low, high), rng, missing.size)
-        power[missing] = powers(design, values, {name: column[missing] for name, column in draws.items()})
+        with patience.part(1 - missing.size / count, 1.0):
+            power[missing] = powers(design, values, {name: column[missing] for name, column in draws.items()})
         again += int(np.isnan(power).sum())
     known = ~np.isnan(power)
     return {name: column[known] for name, column in draws.items()}, power[known], again
@@ -196,7 +198,8 @@ def _enough(aim: Aim, answer: Answer, design: Design, values: Mapping[str, Any],
     """The smallest size at which the chance of the target is `WANTED`, in words."""
     counting = answer.plan.counting
     start = max(counting.step_near(float(answer.total)), counting.lowest)
-    step = _least_step(stacks(design, values, draws), answer.plan.target, start, counting.highest)
+    with patience.part(0.5, 1.0):
+        step = _least_step(stacks(design, values, draws), answer.plan.target, start, counting.highest)
     if step is None:
         return "no size that is looked at"
     per_group = counting.equal_groups > 1
@@ -211,10 +214,12 @@ def _least_step(draws: list[Stack], target: float, start: int, highest: int) -> 
     depends.
     """
     needed = math.ceil(WANTED * sum(each.rows.size for each in draws))
-    low, high, step, settled = 0, 0, start, 0
+    low, high, step, settled, left = 0, 0, start, 0, 1.0
     while not high or high - low > 1:
         patience.check()
-        reached = [each.power_at(step) >= target for each in draws]
+        with patience.part(1 - left, 1 - left / 2):  # about half of the draws are settled by each step
+            reached = [each.power_at(step) >= target for each in draws]
+        left /= 2
         count = settled + sum(int(each.sum()) for each in reached)
         enough = count >= needed
         draws = [each.some(there == enough) for each, there in zip(draws, reached, strict=True)]

@@ -54,6 +54,20 @@ def within(seconds: float) -> Iterator[None]:
         yield
 
 
+@contextmanager
+def part(low: float, high: float) -> Iterator[None]:
+    """Work inside is that part of the whole, from one share (0..1) to another; it reports as if it were all."""
+    listener = _listener.get()
+    if listener is None:
+        yield
+        return
+    token = _listener.set(lambda share: listener(low + share * (high - low)))
+    try:
+        yield
+    finally:
+        _listener.reset(token)
+
+
 def report(share: float) -> None:
     """Tell whoever listens how far the work is, in 0..1."""
     listener = _listener.get()
