@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QAbstractScrollArea
+from PySide6.QtWidgets import QAbstractScrollArea, QPlainTextEdit
 
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
@@ -43,8 +43,18 @@ def _scroll(old: Window, new: Window) -> None:
     """Everything that can be scrolled, as far."""
     areas = [[a for a in window.findChildren(QAbstractScrollArea) if a.isVisible()] for window in (old, new)]
     for was, now in zip(*areas, strict=False):
+        if isinstance(now, QPlainTextEdit):
+            _lay_out(now)
         now.verticalScrollBar().setValue(was.verticalScrollBar().value())
         now.horizontalScrollBar().setValue(was.horizontalScrollBar().value())
+
+
+def _lay_out(text: QPlainTextEdit) -> None:
+    """Every line of it: how far it can be scrolled is known only then."""
+    block = text.document().firstBlock()
+    while block.isValid():
+        text.document().documentLayout().blockBoundingRect(block)
+        block = block.next()
 
 
 def _picture(old: PictureView, new: PictureView) -> None:
