@@ -136,7 +136,7 @@ def test_one_sided_beside_two_sided_with_the_kept_scenarios() -> None:
             values = {"difference": 12, "sd": 24, "n": int(2 * line.x[at]), **more}
             answer = answer_request({"design": "two-means", "find": "power", "assumptions": values})
             assert line.y[at] == pytest.approx(100 * answer["power"], abs=1e-9)
-    assert "also one-sided, with the kept scenarios" in sentence(study, shown)
+    assert "also one-sided, with scenarios" in sentence(study, shown)
 
 
 def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
@@ -153,12 +153,12 @@ def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
     assert labels()[0] == ["now", *kept]
     assert labels(kept="without") == (
         ["now"],
-        "Power against staff per group from 0 to 160, as planned, without the kept scenarios.",
+        "Power against staff per group from 0 to 160, as planned, without scenarios.",
     )
     assert labels(family="sd")[0] == ["now", "20\u00a0ms", "28\u00a0ms"]
     with_both, said = labels(family="sd", kept="with")
     assert with_both == ["now", "20\u00a0ms", "28\u00a0ms", "Cautious SD", "Difference 10 ms"]
-    assert said.endswith("also for standard deviation 20, 28 ms, with the kept scenarios.")
+    assert said.endswith("also for standard deviation 20, 28 ms, with scenarios.")
 
 
 def test_a_picture_asked_for_in_words_has_pins_costs_and_both_tests() -> None:

@@ -25,7 +25,7 @@ from ragwort.study.sentence import Piece
 from ragwort.study.whatif import ranged, values_for
 
 AS_PLANNED = "as planned"
-_KEPT = {WITH: "with the kept scenarios", WITHOUT: "without the kept scenarios"}
+_KEPT = {WITH: "with scenarios", WITHOUT: "without scenarios"}
 _ASKED = {"x": "What runs across", "y": "What is asked for"}
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
