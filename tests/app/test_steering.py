@@ -41,6 +41,19 @@ def pick(window: Window, slot: str, words: str) -> None:
     settle(window)
 
 
+def test_another_picture_is_shown_while_a_word_is_typed(window: Window) -> None:
+    """What was typed counts, and the other picture's sentence is whole."""
+    shown(window, "Map")
+    high = token(window, "y_high")
+    high.setFocus()
+    QTest.keyClicks(high, "150")
+    assert window.bench.picture.steering.findChild(QLineEdit, "tokenEditor") is not None
+    window.bench.picture.show_tab("Drivers")
+    settle(window)
+    assert window.bench.picture.steering.text().startswith("How far the sample size moves")
+    assert window.session.aim.steer("Map").ends == {"y_high": 150.0}
+
+
 def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:
     """Choices, typed ends, half-typed ones with their fault; undone one by one; there again in another window."""
     steering = window.bench.picture.steering

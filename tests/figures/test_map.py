@@ -8,15 +8,15 @@ import numpy as np
 import pytest
 
 from ragwort.demo import demo_study
-from ragwort.designs import Answer, all_designs, answer_request
+from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.figures import map as maps
 from ragwort.figures.map import DRAGGED, Map
-from ragwort.figures.pictures import Scene, picture_of, reported
+from ragwort.figures.pictures import Scene, picture_of, pictures_for, reported
 from ragwort.figures.shown import Pointer
 from ragwort.figures.steering import SENTENCES, plain
 from ragwort.figures.typed import read_end
 from ragwort.study import edits
-from ragwort.study.model import Study
+from ragwort.study.model import Entry, Study
 from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
 
@@ -128,3 +128,17 @@ def test_every_design_has_a_map_of_any_two_axes(design: object, monkeypatch: pyt
         assert np.isfinite(shown.z).any(), (x, y)
         for at, (low, high) in zip(shown.point, (shown.x.ends, shown.y.ends), strict=True):
             assert low <= at <= high, (x, y)
+
+
+def test_one_cluster_an_arm_can_be_found_but_not_given() -> None:
+    """Huge clusters and a huge effect: the pictures then go by participants."""
+    design = design_named("cluster-means")
+    aim = edits.new_aim(design, "Few wards")
+    entries = {name: entry for name, entry in aim.entries.items() if name not in ("cluster_size", "distribution")}
+    entries["strata"] = Entry(value=[{"share": 1.0, "mean_size": 500, "sd_size": 20}])
+    aim = aim.changed(entries={**entries, "difference": Entry(value=20.0)})
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    assert answer.groups == (102, 102)
+    for name in pictures_for(answer):
+        assert picture_of(name, Scene(aim, answer)).says

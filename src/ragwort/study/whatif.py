@@ -23,10 +23,12 @@ def found_values(design: Design, aim: Setting, answer: Answer) -> dict[str, Any]
 
 
 def stated_sizes(design: Design, aim: Setting, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
-    """Group sizes as one total, or by group where the aim has them so."""
+    """Group sizes as one total, or by group where the aim has them so and they can be given (one cluster cannot)."""
     found = design.sizes_as_values(groups, plan)
     separate = all(name in aim.entries for name in design.sizes[-1].names)
-    return {name: found[name] for name in design.sizes[-1 if separate else 0].names}
+    ways = [{name: found[name] for name in way.names} for way in (design.sizes[-1 if separate else 0], *design.sizes)]
+    can_be = (way for way in ways if all(design.assumption(name).allows(value) for name, value in way.items()))
+    return next(can_be, ways[0])
 
 
 def stated_effect(design: Design, aim: Setting, effect: float) -> dict[str, Any]:

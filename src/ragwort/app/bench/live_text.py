@@ -72,12 +72,12 @@ class LiveText(QWidget):
 
     def show_pieces(self, pieces: list[Piece], remark: str = "", fault: bool = False) -> None:
         """Show a sentence, and the quiet line below it; tokens are kept as long as the sentence keeps its shape."""
-        self._pieces, self._remark, self._fault = pieces, remark, fault
         wanted = [piece for piece in pieces if piece.kind in LIVE]
+        for going in self._tokens[len(wanted) :]:
+            going.stop_typing()  # what was typed counts: another sentence may be shown before this goes on
+        self._pieces, self._remark, self._fault = pieces, remark, fault
         while len(self._tokens) > len(wanted):
-            gone = self._tokens.pop()
-            gone.stop_typing()
-            discard(gone)
+            discard(self._tokens.pop())
         while len(self._tokens) < len(wanted):
             self._tokens.append(self._new_token())
         for token, piece in zip(self._tokens, wanted, strict=True):
