@@ -44,14 +44,13 @@ def pick(window: Window, slot: str, words: str) -> None:
 def test_another_picture_is_shown_while_a_word_is_typed(window: Window) -> None:
     """What was typed counts, and the other picture's sentence is whole."""
     shown(window, "Map")
-    high = token(window, "y_high")
-    high.setFocus()
-    QTest.keyClicks(high, "150")
-    assert window.bench.picture.steering.findChild(QLineEdit, "tokenEditor") is not None
-    window.bench.picture.show_tab("Drivers")
+    low = token(window, "x_low")
+    low.setFocus()
+    QTest.keyClicks(low, "4")
+    window.bench.picture.show_tab("Curve")
     settle(window)
-    assert window.bench.picture.steering.text().startswith("How far the sample size moves")
-    assert window.session.aim.steer("Map").ends == {"y_high": 150.0}
+    assert window.bench.picture.steering.text().startswith("Power against staff per group")
+    assert window.session.aim.steer("Map").ends == {"x_low": 4.0}
 
 
 def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:

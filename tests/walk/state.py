@@ -40,13 +40,24 @@ def _pages(old: Window, new: Window) -> None:
 
 
 def _scroll(old: Window, new: Window) -> None:
-    """Everything that can be scrolled, as far."""
-    areas = [[a for a in window.findChildren(QAbstractScrollArea) if a.isVisible()] for window in (old, new)]
-    for was, now in zip(*areas, strict=False):
+    """Everything that can be scrolled, as far; some of it was made in another order."""
+    were, are = (_areas(window) for window in (old, new))
+    for was, now in ((each, are[name]) for name, each in were.items() if name in are):
         if isinstance(now, QPlainTextEdit):
             _lay_out(now)
         now.verticalScrollBar().setValue(was.verticalScrollBar().value())
         now.horizontalScrollBar().setValue(was.horizontalScrollBar().value())
+
+
+def _areas(window: Window) -> dict[tuple[str, ...], QAbstractScrollArea]:
+    """What can be scrolled, by its kind and where it stands."""
+    found: dict[tuple[str, ...], QAbstractScrollArea] = {}
+    for area in (each for each in window.findChildren(QAbstractScrollArea) if each.isVisible()):
+        name = [type(area).__name__, area.objectName(), type(area.parent()).__name__]
+        while (*name,) in found:
+            name.append("next")
+        found[(*name,)] = area
+    return found
 
 
 def _lay_out(text: QPlainTextEdit) -> None:
