@@ -302,3 +302,27 @@ def test_guide_is_written(tmp_path: Path) -> None:
     assert run("guide", str(target))[0] == 0
     assert "Means of two arms of clusters" in target.read_text()
     assert run("guide", str(tmp_path / "missing" / "guide.html"))[0] == 2
+
+
+def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
+    """Status 0 where all rows are answered, 3 where some are not, 2 for what cannot be asked."""
+    target = tmp_path / "g.csv"
+    status, output, errors = run("grid", "-", "-o", str(target), "difference=8:16:4", "sd=20,24", text=json.dumps(GOOD))
+    assert (status, errors) == (0, "")
+    assert "6 combinations, all answered." in output
+    head, first, *_ = csv.reader(target.read_text().splitlines())
+    assert (head[:3], first[:3]) == (["difference", "sd", "participants"], ["8", "20", "200"])
+    write_study(demo_study(), tmp_path / "s.ragwort")
+    for words, code, said in (
+        (["--vary", "difference=0,8", "-o", str(tmp_path / "g.xlsx")], cli.SOME_UNANSWERED, "1 without an answer"),
+        (["--vary", "difference=8 to 16", "-o", str(target)], 2, "Say the step"),
+        (["-o", str(target)], 2, "Nothing is varied yet"),
+        (["difference=8", "-o", str(tmp_path / "g.doc")], 2, "a grid is written as .csv, .xlsx, .ods, .md, not .doc."),
+        (["difference=8", "--find", "joy", "-o", str(target)], 2, "--find must be n, power, effect or alpha"),
+    ):
+        heard = io.StringIO()
+        with pytest.raises(SystemExit) as left, contextlib.redirect_stdout(heard), contextlib.redirect_stderr(heard):
+            cli.main(["grid", str(tmp_path / "s.ragwort"), *words])
+        assert left.value.code == code
+        assert said in heard.getvalue()
+    assert (tmp_path / "g.xlsx").read_bytes().startswith(b"PK")

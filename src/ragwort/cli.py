@@ -1,6 +1,7 @@
 """The command line. Exit status 0 when it worked, 2 for bad input (said in one line), 1 for a fault of ours.
 
-Beside these 130 when interrupted, and 141 when whoever reads the answer has stopped reading.
+Beside these 3 when some rows of a grid have no answer, 130 when interrupted, and 141 when whoever reads the answer
+has stopped reading.
 What a command needs is imported by the command, so that help is there at once.
 """
 
@@ -25,6 +26,7 @@ if TYPE_CHECKING:
     from ragwort.study.model import Study
 
 BAD_INPUT = 2
+SOME_UNANSWERED = 3
 NOBODY_READS = 141  # as a shell says it of a command whose reader has gone
 INTERRUPTED = 130
 LARGEST = 64_000_000  # bytes of a file of requests
@@ -304,6 +306,42 @@ def _study_in(source: str) -> Study:
     if not isinstance(found, dict):
         raise BadInput("a picture is drawn of a study, or of one request: an object with design, find and assumptions.")
     return study_of_request(found)
+
+
+# --- grid -----------------------------------------------------------------------------------------------------
+
+
+@cli.command()
+@click.argument("source")
+@click.argument("words", nargs=-1, metavar="[NAME=VALUES]...")
+@click.option("--vary", multiple=True, help="What takes several values, as in difference=8:16:2 or icc=0.03,0.06.")
+@click.option("--find", default="", help="What is found in each row; without this what the aim finds.")
+@click.option("--aim", default="", help="The aim of a study, by its name; the first without this.")
+@click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .csv, .xlsx, .ods or .md file.")
+def grid(source: str, words: tuple[str, ...], vary: tuple[str, ...], find: str, aim: str, output: Path) -> None:
+    """Answer many combinations of values for the study or the JSON request in SOURCE (- for standard input).
+
+    Exit status 3 where some rows have no answer; they say why.
+    """
+    from ragwort.figures.wanted import NotWanted, aim_named
+    from ragwort.grid.asking import grid_asked
+    from ragwort.grid.combinations import GridError
+    from ragwort.grid.table import summary
+    from ragwort.grid.work import whole
+    from ragwort.grid.writing import KINDS, grid_bytes
+
+    kind = output.suffix.lower().removeprefix(".")
+    if kind not in KINDS:
+        raise BadInput(f"a grid is written as .{', .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    try:
+        study = _study_in(source)
+        results = whole(grid_asked(aim_named(study, aim), [*vary, *words], find))
+        write_whole(output, grid_bytes(results, kind, study.limit))
+    except (FileError, NotWanted, GridError) as error:
+        raise BadInput(str(error)) from error
+    _print(f"{summary(results, study.limit)}\nWrote {output}")
+    if results.reasons:
+        sys.exit(SOME_UNANSWERED)
 
 
 @cli.command()

@@ -88,6 +88,7 @@ class Findings:
     answer: NDArray[np.float64]  # of a sample size the total; NaN where there is none
     power: NDArray[np.float64]
     total: NDArray[np.float64]  # analysed
+    groups: NDArray[np.float64]  # rows x groups, of as many as the row with the most has
     _part: _Part | None
     _alone: Mapping[int, Outcome]
     _places: Mapping[int, int]  # of the rows that were searched together
@@ -118,15 +119,19 @@ def find_many(design: Design, find: str, values: Mapping[str, Any], columns: Col
 
 def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> Findings:
     answer, power, total = (np.full(count, np.nan) for _ in range(3))
-    for row, outcome in alone.items():
-        if isinstance(outcome, Answer):
-            answer[row], power[row], total[row] = float(outcome.answer), outcome.power, outcome.total
+    answers = {row: outcome for row, outcome in alone.items() if isinstance(outcome, Answer)}
+    most = max([len(outcome.groups) for outcome in answers.values()] + ([len(part.sizes)] if part is not None else [1]))
+    groups = np.full((count, most), np.nan)
+    for row, outcome in answers.items():
+        answer[row], power[row], total[row] = float(outcome.answer), outcome.power, outcome.total
+        groups[row, : len(outcome.groups)] = outcome.groups
     if part is not None:
         rows = part.of.rows
+        groups[rows, : len(part.sizes)] = np.ceil(part.sizes - SLACK).T
         total[rows] = np.ceil(part.sizes.sum(axis=0) - SLACK)
         answer[rows], power[rows] = (total[rows] if part.of.find == "n" else part.answer), part.power
     places = {} if part is None else {row: at for at, row in enumerate(part.of.rows.tolist())}
-    return Findings(answer, power, total, part, alone, places)
+    return Findings(answer, power, total, groups, part, alone, places)
 
 
 def _alone(design: Design, find: str, values: Mapping[str, Any], row: Mapping[str, float]) -> Outcome:

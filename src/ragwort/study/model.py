@@ -154,6 +154,25 @@ class Steer(Part):
     faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")
 
 
+class Varied(Part):
+    """An assumption of which a grid tries several values."""
+
+    name: Line
+    text: Text = Field("", description="The values as they were typed: 8 to 16 by 2.")
+    draft: Text = Field("", description="What was typed last, while it cannot be read.")
+    fault: Line = Field("", description="Why the draft cannot be read.")
+
+
+class Grid(Part):
+    """Many combinations at once: the grid's sentence as plain data. What is empty follows the aim."""
+
+    find: Line = Field("", description="What is found in each row.")
+    varied: tuple[Varied, ...] = Field((), max_length=4, description="What differs from row to row.")
+    hidden: tuple[Line, ...] = Field((), description="Columns that are not shown.")
+    condition: Line = Field("", description="Which rows are shown: enrol <= 240.")
+    chart: Steer = Steer()
+
+
 NOTHING_SAID = Entry()
 
 
@@ -167,6 +186,7 @@ class Aim(Setting):
     scenarios: tuple[Scenario, ...] = ()
     so_far: SoFar | None = None
     pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
+    grid: Grid = Grid()
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:

@@ -1,0 +1,9 @@
+"""Many combinations at once: asked in a sentence, on the command line or by a table file, worked out row by row.
+
+several.py        values as they are typed: a list, a range with a step
+combinations.py   what a grid asks: rows of values, the rest as the aim has them
+work.py           the rows worked out, in blocks
+table.py          columns: what differs, what is found, what the limit says
+writing.py        a grid as a file
+asking.py         a grid asked for in words, as the command line has them
+"""

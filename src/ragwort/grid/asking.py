@@ -1,0 +1,45 @@
+"""A grid asked for in words, as the command line has them: of a study's aim or of a plain request."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import one_of
+from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, offered
+from ragwort.study.model import Aim, Grid, Varied
+from ragwort.study.outcome import outcome_of
+
+
+def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:
+    """The grid of an aim in which the `words` vary: `difference=8:16:2`, `icc=0.03,0.06`; the aim's own without any.
+
+    Raises `GridError`.
+    """
+    finds = design_named(aim.design).finds
+    if find and find not in finds:
+        raise GridError(f"--find must be {one_of(finds)}, not {find!r}.")
+    grid = aim.grid.changed(find=find or aim.grid.find)
+    if words:
+        grid = Grid(find=grid.find, varied=tuple(_varied(words)))
+    aim = aim.changed(grid=grid)
+    outcome = outcome_of(aim)
+    names = [each.name for each in offered(aim, outcome)]
+    for varied in grid.varied:
+        if varied.name not in names:
+            raise GridError(f"{varied.name!r} cannot be varied here: it can be {one_of(names)}.")
+    return asked_of(aim, outcome)
+
+
+def _varied(words: Sequence[str]) -> list[Varied]:
+    found: dict[str, Varied] = {}
+    for word in words:
+        name, sign, values = word.partition("=")
+        if not sign or not values.strip():
+            raise GridError(f"{word!r} does not say which values: write a name and values, as in difference=8,10,12.")
+        if name in found:
+            raise GridError(f"{name} is varied twice: put all its values together.")
+        found[name] = Varied(name=name, text=values)
+    if len(found) > MOST_VARIED:
+        raise GridError(f"A grid varies at most {MOST_VARIED} assumptions; these are {len(found)}.")
+    return list(found.values())

@@ -1,0 +1,121 @@
+"""What a grid asks: the combinations of the values that some assumptions take, the rest as the aim has them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.grid.several import several
+from ragwort.study.model import Aim
+from ragwort.study.numbers import NumberError, count_text
+from ragwort.study.outcome import Outcome, request_of
+from ragwort.study.whatif import NUMERIC, values_for
+
+MOST_ROWS = 1_000_000
+MOST_VARIED = 4
+Columns = Mapping[str, NDArray[np.float64]]
+
+
+class GridError(ValueError):
+    """Why there is no grid; the message says what could be asked."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """Rows of values for one aim. A row with a fault is not asked; it says why."""
+
+    aim: Aim
+    find: str
+    values: Mapping[str, Any]  # what is the same in all rows
+    columns: Columns  # by assumption, a value for each row
+    faults: Mapping[int, str] = field(default_factory=dict)
+
+    @property
+    def design(self) -> Design:
+        """The aim's."""
+        return design_named(self.aim.design)
+
+    @property
+    def count(self) -> int:
+        """How many rows there are."""
+        return len(next(iter(self.columns.values()), np.zeros(1)))
+
+    def row(self, at: int) -> dict[str, float]:
+        """The values of a row that others may not have."""
+        return {name: float(column[at]) for name, column in self.columns.items()}
+
+    def own(self) -> int | None:
+        """The row in which everything is as the aim has it; None where there is none."""
+        defaults = {each.name: each.default for each in self.design.assumptions}
+        now = {name: self.values.get(name, defaults[name]) for name in self.columns}
+        if any(value is None for value in now.values()):
+            return None
+        same = [np.isclose(column, float(now[name]), rtol=1e-12, atol=0) for name, column in self.columns.items()]
+        rows = np.flatnonzero(np.all(same, axis=0))
+        return int(rows[0]) if rows.size else None
+
+
+def unknown_of(aim: Aim) -> str:
+    """What the aim's grid finds."""
+    return aim.grid.find if aim.grid.find in design_named(aim.design).finds else aim.find
+
+
+def offered(aim: Aim, outcome: Outcome) -> list[Assumption]:
+    """The assumptions that can take several values: those that are one number and have a say."""
+    design, find = design_named(aim.design), unknown_of(aim)
+    values = base_of(aim, outcome, find)
+    unused = design.unused_names(find)
+    return [
+        each
+        for each in design.assumptions
+        if each.kind in NUMERIC and each.name not in unused and (each.name in values or each.default is not None)
+    ]
+
+
+def base_of(aim: Aim, outcome: Outcome, find: str) -> dict[str, Any]:
+    """The values under which a grid of this aim asks, those that it varies among them."""
+    if isinstance(outcome, Answer):
+        return values_for(aim, outcome, find)
+    unused = design_named(aim.design).unused_names(find)
+    values = request_of(design_named(aim.design), aim)["assumptions"]
+    return {name: value for name, value in values.items() if name not in unused}
+
+
+def asked_of(aim: Aim, outcome: Outcome) -> Asked:
+    """The combinations that the aim's grid asks for, the first assumption changing slowest. Raises `GridError`."""
+    known = {each.name: each for each in offered(aim, outcome)}
+    find = unknown_of(aim)
+    taken: dict[str, tuple[float, ...]] = {}
+    for varied in aim.grid.varied:
+        if varied.fault:
+            raise GridError(varied.fault)
+        if varied.name in known:
+            taken[varied.name] = _read(known[varied.name], varied.text, aim.words.unit)
+    if not taken:
+        raise GridError("Nothing is varied yet: choose an assumption, and type the values that it may take.")
+    return Asked(aim, find, base_of(aim, outcome, find), product_of(taken))
+
+
+def product_of(taken: Mapping[str, tuple[float, ...]]) -> Columns:
+    """Every combination of some values. Raises `GridError` where they are too many."""
+    if len(taken) > MOST_VARIED:
+        raise GridError(f"A grid varies at most {MOST_VARIED} assumptions; these are {len(taken)}.")
+    count = math.prod(len(values) for values in taken.values())
+    if count > MOST_ROWS:
+        raise GridError(f"These are {count_text(count)} combinations: a grid has {count_text(MOST_ROWS)} at most.")
+    meshes = np.meshgrid(*(np.array(values, dtype=float) for values in taken.values()), indexing="ij")
+    return {name: mesh.ravel() for name, mesh in zip(taken, meshes, strict=True)}
+
+
+def _read(assumption: Assumption, text: str, unit: str) -> tuple[float, ...]:
+    try:
+        return several(assumption, text, unit)
+    except NumberError as error:
+        raise GridError(str(error)) from error

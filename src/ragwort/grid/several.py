@@ -1,0 +1,121 @@
+"""Several values of one assumption, as they are typed: a list, a range with a step, a range in so many steps."""
+
+from __future__ import annotations
+
+import math
+import re
+
+import numpy as np
+
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.files.numerals import typed_number
+from ragwort.study.numbers import NumberError, parse, value_text
+
+MOST_VALUES = 100_000
+_DIGITS = 12  # significant, so that 8 to 16 by 0.1 holds 8.3 and not 8.299999999999999
+_SHOWN = 6  # values that are said one by one
+_BY = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+by\s+(.+)", re.IGNORECASE | re.DOTALL)
+_STEPS = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+in\s+(\S+)(?:\s+steps?)?", re.IGNORECASE | re.DOTALL)
+_RANGE = re.compile(r"(.+?)\s+(?:to|–|—)\s+(.+)", re.IGNORECASE)
+_COLONS = re.compile(r"([^:]+):([^:]+):([^:]+)")
+# What keeps values apart, the surest first: between numbers with a decimal comma a comma does not.
+_APART = [re.compile(sign) for sign in (r"\s*[\n\t;]\s*|,\s+|\s+and\s+", r"(?<!:)\s+(?![:%])", r"(?<=[\d%]),(?=[\d.])")]
+
+
+def several(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
+    """The values typed as `8, 10, 12`, `8 to 16 by 2` or `0.01 to 0.06 in 6 steps`, or pasted in a column.
+
+    In the order typed, each once. Raises `NumberError` that says what could be typed.
+    """
+    whole = text.strip().removesuffix(unit).strip() if unit else text.strip()
+    if not whole:
+        raise NumberError(f"Type values of {in_running_text(assumption.label)}, as in {_example(assumption)}.")
+    colons = _COLONS.fullmatch(whole) if assumption.kind != "ratio" else None
+    by = colons or _BY.fullmatch(whole)
+    if by:
+        return _by(assumption, unit, *by.groups())
+    steps = _STEPS.fullmatch(whole)
+    if steps:
+        return _in_steps(assumption, unit, *steps.groups())
+    if _RANGE.fullmatch(whole):
+        raise NumberError(f"Say the step, as in “{whole[:40]} by 2”, or how many values: “{whole[:40]} in 5 steps”.")
+    return _listed(assumption, unit, whole)
+
+
+def said(assumption: Assumption, values: tuple[float, ...]) -> str:
+    """Values as they can be typed: all of a few, else how they run, else the first and how many more."""
+    if len(values) <= _SHOWN:
+        return ", ".join(value_text(assumption, value) for value in values)
+    steps = np.diff(values)
+    first, last = value_text(assumption, values[0]), value_text(assumption, values[-1])
+    if np.allclose(steps, steps[0], rtol=1e-6, atol=0):
+        scale = 100.0 if assumption.kind == "share" else 1.0
+        return f"{first} to {last} by {float(f'{steps[0] * scale:.6g}'):g}"
+    return f"{', '.join(value_text(assumption, value) for value in values[:3])}, … {last} ({len(values)} values)"
+
+
+def _example(assumption: Assumption) -> str:
+    return "“1 : 1, 1 : 2”" if assumption.kind == "ratio" else "“8, 10, 12” or “8 to 16 by 2”"
+
+
+def _listed(assumption: Assumption, unit: str, whole: str) -> tuple[float, ...]:
+    ways = ([part for part in sign.split(whole) if part.strip()] for sign in _APART)
+    parts = next((way for way in ways if len(way) > 1), [whole])
+    if len(parts) > MOST_VALUES:
+        raise NumberError(_too_many(len(parts)))
+    return tuple(dict.fromkeys(float(parse(assumption, part.strip(), unit)) for part in parts))
+
+
+def _by(assumption: Assumption, unit: str, low: str, high: str, step: str) -> tuple[float, ...]:
+    first, last = (float(parse(assumption, end, unit)) for end in (low, high))
+    by = _step(assumption, unit, step, low, high)
+    if by == 0 or (last - first) * by < 0:
+        to = "up" if last >= first else "down"
+        raise NumberError(f"A range from {low.strip()} to {high.strip()} goes {to}: its step cannot be {step.strip()}.")
+    count = math.floor((last - first) / by + 1e-9) + 1 if math.isfinite((last - first) / by) else math.inf
+    return _spaced(assumption, first, by, count)
+
+
+def _in_steps(assumption: Assumption, unit: str, low: str, high: str, many: str) -> tuple[float, ...]:
+    first, last = (float(parse(assumption, end, unit)) for end in (low, high))
+    count = int(many) if many.isdecimal() else 0
+    if count < 2:
+        raise NumberError(f"A range has 2 steps or more, not {many}.")
+    return _spaced(assumption, first, (last - first) / (count - 1), count)
+
+
+def _step(assumption: Assumption, unit: str, step: str, *ends: str) -> float:
+    """The step as a plain number: in per cent where the ends are."""
+    text = step.strip().removesuffix(unit).strip() if unit else step.strip()
+    percent = text.endswith("%") or (assumption.kind == "share" and any(_is_percent(end) for end in ends))
+    try:
+        number = typed_number(text.removesuffix("%").strip())
+    except (ValueError, OverflowError):
+        number = []
+    if not isinstance(number, float):
+        raise NumberError(f"The step “{text[:40]}” is not a number: type digits, as in 8 to 16 by 2.")
+    return number / 100 if percent else number
+
+
+def _is_percent(end: str) -> bool:
+    if end.strip().endswith("%"):
+        return True
+    number = typed_number(end.strip())
+    return isinstance(number, float) and abs(number) >= 1
+
+
+def _spaced(assumption: Assumption, first: float, by: float, count: float) -> tuple[float, ...]:
+    if count > MOST_VALUES:
+        raise NumberError(_too_many(count))
+    at = first + by * np.arange(int(count))
+    values = dict.fromkeys(float(f"{value:.{_DIGITS}g}") for value in at)
+    for value in values:
+        if not assumption.allows(value):
+            parse(assumption, value_text(assumption, value))  # says what is allowed
+    return tuple(values)
+
+
+def _too_many(count: float) -> str:
+    many = f"{count:,.0f}".replace(",", "\u2009") if math.isfinite(count) else "endlessly many"
+    return f"These are {many} values: a grid takes {MOST_VALUES:,} at most.".replace(",", "\u2009")

@@ -1,0 +1,148 @@
+"""A grid as a table: its columns with their numbers, for sorting and charts, and as they are read."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.saying import listed
+from ragwort.figures.quantity import Quantity
+from ragwort.grid.work import Results
+from ragwort.study.found import power_text
+from ragwort.study.numbers import count_text, unit_text, value_text, with_unit
+
+FOUND, EACH, ENROL, POWER, LIMIT = "found", "each", "enrol", "power", "limit"
+DASH = "—"
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column: what it is called, its numbers (NaN where there are none), and how a row of it reads."""
+
+    name: str
+    label: str
+    numbers: NDArray[np.float64]
+    text: Callable[[int], str]
+    found: bool = False  # what the grid is about
+    words: bool = False  # reads as words, not as a number
+
+
+def columns_of(results: Results, limit: int | None = None) -> list[Column]:
+    """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, the limit."""
+    varied = [_varied(results, name) for name in results.asked.columns]
+    columns = [*varied, _found(results), _each(results)]
+    if not np.array_equal(results.enrol, results.total, equal_nan=True):
+        columns.append(_counts(results, ENROL, "enrol", results.enrol))
+    if results.asked.find not in ("power", "alpha"):
+        columns.append(Column(POWER, "power", results.power, lambda row: _or_dash(results.power[row], power_text)))
+    return columns if limit is None else [*columns, _limit(results, limit)]
+
+
+def beyond(results: Results, limit: int | None) -> NDArray[np.bool_]:
+    """The rows that enrol more than can be had."""
+    return results.enrol > (math.inf if limit is None else limit)
+
+
+def remark_on(results: Results, row: int) -> str:
+    """Why a row has no answer; empty where it has one."""
+    return results.reasons.get(row, "" if row < results.done else "Not worked out yet.")
+
+
+def summary(results: Results, limit: int | None) -> str:
+    """What came of a grid, in a sentence or two."""
+    count, none = results.asked.count, len(results.reasons)
+    rows = "1 combination" if count == 1 else f"{count_text(count)} combinations"
+    if not results.complete:
+        return f"{rows}, {count_text(results.done)} of them worked out."
+    said = f"{rows}, all answered." if not none else f"{rows}; {count_text(none)} without an answer."
+    too_many = int(beyond(results, limit).sum())
+    if limit is not None and too_many:
+        of_them = "It is" if count == 1 else f"{count_text(too_many)} of them {'is' if too_many == 1 else 'are'}"
+        said += f" {of_them} beyond the {count_text(limit)} that can be had."
+    return said
+
+
+def _varied(results: Results, name: str) -> Column:
+    assumption, aim = results.asked.design.assumption(name), results.asked.aim
+    numbers = results.asked.columns[name]
+
+    def text(row: int) -> str:
+        return _or_dash(numbers[row], lambda value: with_unit(assumption, value, aim.words.unit, 6))
+
+    return Column(name, Quantity(assumption, aim).words, numbers, text)
+
+
+def _found(results: Results) -> Column:
+    asked = results.asked
+    if asked.find == "n":
+        return _counts(results, FOUND, asked.aim.words.many, results.total, found=True)
+    if asked.find == "power":
+        return Column(FOUND, "power", results.power, lambda row: _or_dash(results.power[row], power_text), found=True)
+    assumption = asked.design.assumption(asked.design.unknown_of(asked.find))
+
+    def text(row: int) -> str:
+        return _or_dash(results.answer[row], lambda value: _answer_text(assumption, value, asked.aim.words.unit))
+
+    return Column(FOUND, Quantity(assumption, asked.aim).words, results.answer, text, found=True)
+
+
+def _answer_text(assumption: Assumption, value: float, unit: str) -> str:
+    """A found effect or alpha to four digits: the rows of a table are compared, not planned on."""
+    after = unit_text(assumption, unit)
+    text = value_text(assumption, value, 4)
+    return f"{text}\u00a0{after}" if after else text
+
+
+def _counts(results: Results, name: str, label: str, numbers: NDArray[np.float64], found: bool = False) -> Column:
+    return Column(name, label, numbers, lambda row: _or_dash(numbers[row], lambda n: count_text(int(n))), found=found)
+
+
+def _each(results: Results) -> Column:
+    groups = results.groups
+
+    def text(row: int) -> str:
+        sizes = [int(size) for size in groups[row] if not math.isnan(size)]
+        if not sizes:
+            return DASH
+        return count_text(sizes[0]) if len(set(sizes)) == 1 else " + ".join(map(count_text, sizes))
+
+    return Column(
+        EACH, f"per {results.asked.design.group_word}" if groups.shape[1] > 1 else "analysed", groups[:, 0], text
+    )
+
+
+def _limit(results: Results, limit: int) -> Column:
+    spare = limit - results.enrol
+
+    def text(row: int) -> str:
+        if math.isnan(spare[row]):
+            return remark_on(results, row)
+        return (
+            f"{count_text(int(spare[row]))} to spare" if spare[row] >= 0 else f"{count_text(int(-spare[row]))} too many"
+        )
+
+    return Column(LIMIT, "limit", spare, text, words=True)
+
+
+def _or_dash(number: float, text: Callable[[float], str]) -> str:
+    return DASH if math.isnan(number) else text(float(number))
+
+
+def fixed_words(results: Results) -> str:
+    """What is the same in all rows, in words: `standard deviation 24 ms, alpha 0.05`."""
+    asked = results.asked
+    said = []
+    for assumption in asked.design.assumptions:
+        value = asked.values.get(assumption.name)
+        if assumption.name in asked.columns or value is None or assumption.several:
+            continue
+        text = (
+            value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, asked.aim.words.unit)
+        )
+        said.append(f"{Quantity(assumption, asked.aim).words} {text}")
+    return listed(said)

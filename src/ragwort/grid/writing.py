@@ -1,0 +1,153 @@
+"""A grid as a file: CSV, XLSX, ODS or a Markdown table."""
+
+from __future__ import annotations
+
+import io
+import json
+import math
+from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
+
+from ragwort import __version__
+from ragwort.files.texts import csv_bytes, for_cell, legal
+from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
+from ragwort.grid.work import Results
+
+if TYPE_CHECKING:
+    from odf.opendocument import OpenDocument
+
+Cell = str | float | int | None
+_RESULTS, _ABOUT = "Results", "How they came about"
+
+
+def grid_bytes(results: Results, kind: str, limit: int | None = None) -> bytes:
+    """A grid in one of `KINDS`. Raises `ValueError` on another."""
+    if kind not in KINDS:
+        raise ValueError(f"A grid is written as {', '.join(KINDS)}, not {kind!r}.")
+    return KINDS[kind](results, limit)
+
+
+def rows_of(results: Results, limit: int | None = None) -> tuple[list[str], list[list[Cell]]]:
+    """The headings and the rows of a grid, numbers as numbers in the units of requests; the last says what is amiss."""
+    columns = [column for column in columns_of(results, limit) if column.name not in (EACH, LIMIT)]
+    groups = results.groups.shape[1]
+    head = [column.name if column.name in results.asked.columns else column.label for column in columns]
+    head += (
+        [f"{results.asked.design.group_word or 'group'} {number + 1}" for number in range(groups)] if groups > 1 else []
+    )
+    if limit is not None:
+        head.append("to spare")
+    rows = []
+    for row in range(results.asked.count):
+        cells = [_cell(column.numbers[row]) for column in columns]
+        cells += [_cell(size) for size in results.groups[row]] if groups > 1 else []
+        if limit is not None:
+            cells.append(_cell(limit - results.enrol[row]))
+        rows.append([*cells, remark_on(results, row)])
+    return [*head, "remark"], rows
+
+
+def _cell(number: float) -> Cell:
+    number = float(number)
+    if math.isnan(number):
+        return None
+    return int(number) if number.is_integer() and abs(number) < 2**53 else number
+
+
+def about(results: Results, limit: int | None = None) -> list[tuple[str, str]]:
+    """How the results came about: what was asked, what was the same in all rows, by which version."""
+    asked = results.asked
+    request = {"design": asked.design.id, "find": asked.find, "assumptions": dict(asked.values)}
+    return [
+        ("Aim", asked.aim.name),
+        ("Design", asked.design.title),
+        ("Found", asked.find),
+        ("Varied", ", ".join(asked.columns)),
+        ("The same in all rows", fixed_words(results).replace("\u00a0", " ")),
+        ("Rows", summary(results, limit)),
+        ("Request, apart from what is varied", json.dumps(request, ensure_ascii=False, default=str)),
+        ("Ragwort", __version__),
+    ]
+
+
+def _csv(results: Results, limit: int | None) -> bytes:
+    head, rows = rows_of(results, limit)
+    return csv_bytes([head, *(["" if cell is None else cell for cell in row] for row in rows)])
+
+
+def _markdown(results: Results, limit: int | None) -> bytes:
+    columns = columns_of(results, limit)
+    lines = [_line([column.label for column in columns])]
+    lines.append(_line(["---" if column.words else "---:" for column in columns]))
+    for row in range(results.asked.count):
+        lines.append(_line([column.text(row) for column in columns]))
+    said = limit is not None  # in the column of the limit
+    reasons = [] if said else [f"Row {row + 1}: {reason}" for row, reason in sorted(results.reasons.items())]
+    return "\n".join([*lines, *([""] if reasons else []), *reasons, ""]).encode()
+
+
+def _line(cells: Sequence[str]) -> str:
+    return f"| {' | '.join(legal(cell).replace('|', chr(92) + '|') for cell in cells)} |"
+
+
+def _xlsx(results: Results, limit: int | None) -> bytes:
+    """Typed columns under a heading that stays, and a sheet that says how they came about."""
+    from xlsxwriter import Workbook
+
+    buffer = io.BytesIO()
+    book = Workbook(buffer, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False})
+    book.set_properties({"comments": f"Written by Ragwort {__version__}"})
+    strong = book.add_format({"bold": True, "bottom": 1})
+    sheet = book.add_worksheet(_RESULTS)
+    head, rows = rows_of(results, limit)
+    sheet.freeze_panes(1, 0)
+    sheet.set_column(0, len(head) - 2, 12)
+    sheet.set_column(len(head) - 1, len(head) - 1, 60)
+    table: list[Sequence[Cell]] = [head, *rows]
+    for at, row in enumerate(table):
+        for place, cell in enumerate(row):
+            if cell is not None:
+                sheet.write(at, place, for_cell(cell), strong if at == 0 else None)
+    described = book.add_worksheet(_ABOUT)
+    described.set_column(0, 0, 34)
+    described.set_column(1, 1, 100)
+    for at, (what, text) in enumerate(about(results, limit)):
+        described.write_string(at, 0, what, strong)
+        described.write_string(at, 1, str(for_cell(text)))
+    book.close()
+    return buffer.getvalue()
+
+
+def _ods(results: Results, limit: int | None) -> bytes:
+    """The same two sheets."""
+    from odf.opendocument import OpenDocumentSpreadsheet
+
+    document = OpenDocumentSpreadsheet()
+    head, rows = rows_of(results, limit)
+    _add_sheet(document, _RESULTS, [head, *rows])
+    _add_sheet(document, _ABOUT, [list(pair) for pair in about(results, limit)])
+    buffer = io.BytesIO()
+    document.save(buffer)
+    return buffer.getvalue()
+
+
+def _add_sheet(document: OpenDocument, name: str, rows: Sequence[Sequence[Cell]]) -> None:
+    from odf.table import Table, TableCell, TableRow
+    from odf.text import P
+
+    table = Table(name=name)
+    for row in rows:
+        line = TableRow()
+        for cell in row:
+            if isinstance(cell, str) or cell is None:
+                made = TableCell(valuetype="string") if cell else TableCell()
+                made.addElement(P(text=str(for_cell(cell or ""))))
+            else:
+                made = TableCell(valuetype="float", value=repr(cell))
+                made.addElement(P(text=f"{cell:.12g}"))
+            line.addElement(made)
+        table.addElement(line)
+    document.spreadsheet.addElement(table)
+
+
+KINDS: dict[str, Callable[[Results, int | None], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}

@@ -1,0 +1,183 @@
+"""A grid: its rows are what the core answers, its files hold them, its faults are said."""
+
+from __future__ import annotations
+
+import csv
+import io
+from pathlib import Path
+
+import numpy as np
+import pytest
+from python_calamine import CalamineWorkbook
+
+from ragwort.demo import demo_study
+from ragwort.designs import all_designs, answer_request
+from ragwort.designs.design import Design
+from ragwort.grid.asking import grid_asked
+from ragwort.grid.combinations import Asked, GridError, offered
+from ragwort.grid.table import beyond, columns_of, remark_on, summary
+from ragwort.grid.work import FIRST, Results, whole, worked_out
+from ragwort.grid.writing import KINDS, about, grid_bytes
+from ragwort.stats import patience
+from ragwort.study import edits
+from ragwort.study.files import read_study, write_study
+from ragwort.study.model import Aim, Grid, Varied
+from ragwort.study.outcome import outcome_of, request_of
+
+
+def demo_aim(name: str = "reaction") -> Aim:
+    return demo_study().aim(name)
+
+
+def grid(*words: str, aim: Aim | None = None, find: str = "") -> Results:
+    """A grid of the demo's first aim, or of another."""
+    return whole(grid_asked(aim or demo_aim(), words, find))
+
+
+def texts(results: Results, row: int, limit: int | None = 240) -> list[str]:
+    return [column.text(row).replace("\u00a0", " ") for column in columns_of(results, limit)]
+
+
+def test_every_combination_is_what_the_core_answers() -> None:
+    """The first assumption changes slowest; dropout and the limit are counted in."""
+    made = grid("difference=8:16:2", "sd=20,24,28")
+    assert made.asked.count == 15
+    assert made.complete
+    for row in range(15):
+        given = {"design": "two-means", "find": "n", "assumptions": {**made.asked.row(row), "dropout": 0.1}}
+        answer = answer_request(given)
+        assert made.answer[row] == made.total[row] == answer["n"]["total"]
+        assert made.groups[row].tolist() == answer["n"]["groups"]
+        assert made.enrol[row] == sum(answer["n"]["enrol"])
+        assert made.power[row] == pytest.approx(answer["power"], abs=1e-12)
+    assert texts(made, 4) == ["10 ms", "24 ms", "184", "92", "206", "80.2 %", "34 to spare"]
+    assert texts(made, 1)[-1] == "78 too many"
+    assert made.asked.own() == 7
+    assert int(beyond(made, 240).sum()) == 3
+    assert summary(made, 240) == "15 combinations, all answered. 3 of them are beyond the 240 that can be had."
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+@pytest.mark.parametrize("find", ["n", "power", "effect"])
+def test_every_design_has_a_grid(design: Design, find: str) -> None:
+    """Over two of the numbers that have a say; a row is what a request with its values gets."""
+    aim = edits.new_aim(design, "Aim")
+    aim = edits.move_flower(demo_study().changed(aims=(aim,)), aim.id, find).study.aims[0]
+    names = [each.name for each in offered(aim, outcome_of(aim)) if each.name in aim.values()][-2:]
+    words = [f"{name}={value:.6g},{value * 1.1:.6g}" for name in names if (value := aim.values()[name])]
+    words = [
+        word
+        for word in words
+        if all(design.assumption(word.split("=")[0]).allows(float(v)) for v in word.split("=")[1].split(","))
+    ]
+    made = grid(*(words or ["dropout=0,20"]), aim=aim)
+    last = made.asked.count - 1
+    request = request_of(design, aim)
+    given = {**made.asked.values, **made.asked.row(last)}
+    counts = {
+        name: int(value) if isinstance(value, float) and value.is_integer() else value for name, value in given.items()
+    }
+    answer = answer_request({**request, "assumptions": counts})
+    assert made.answer[last] == pytest.approx(answer["answer"], rel=1e-9)
+    assert made.power[last] == pytest.approx(answer["power"], abs=1e-9)
+    assert [size for size in made.groups[last] if size == size] == answer["n"]["groups"]
+
+
+def test_rows_without_an_answer_say_why_and_cost_no_other() -> None:
+    """They keep their place."""
+    made = grid("difference=0,8", "power=0.04,80")
+    assert [row for row in range(4) if np.isnan(made.answer[row])] == [0, 1, 2]
+    assert remark_on(made, 1).startswith("With no effect there is nothing to detect")
+    assert remark_on(made, 2).startswith("Power must be above alpha")
+    assert texts(made, 3)[-1] == "78 too many"
+    assert summary(made, None) == "4 combinations; 3 without an answer."
+
+
+def test_rows_come_in_blocks_and_can_be_stopped() -> None:
+    """The first soon; what is there stays, and work goes on from it."""
+    asked = grid_asked(demo_aim(), ["difference=8 to 16 in 100 steps", "sd=20 to 30 in 50 steps"])
+    heard: list[float] = []
+    with patience.heard_by(heard.append):
+        first, second, *_ = (each.done for each in worked_out(asked))
+    assert (first, second) == (FIRST, FIRST + 2000)
+    assert heard == sorted(heard)
+    begun = next(worked_out(asked))
+    assert np.isfinite(begun.answer[:FIRST]).all()
+    assert np.isnan(begun.answer[FIRST:]).all()
+    assert "not worked out yet" in remark_on(begun, FIRST).lower()
+    assert [each.done for each in worked_out(asked, begun)][-1] == 5000
+    assert np.isfinite(begun.answer).all()
+
+
+@pytest.mark.parametrize(
+    ("words", "fault"),
+    [
+        (["difference=8,10", "difference=12"], "difference is varied twice"),
+        (["difference"], "'difference' does not say which values"),
+        (["icc=0.03"], "'icc' cannot be varied here: it can be difference, sd, alpha, power, ratio or dropout."),
+        ([f"{name}=0.5,0.6" for name in ("difference", "sd", "alpha", "power", "ratio")], "at most 4"),
+        (["difference=1:1000:1", "sd=1:1000:1", "ratio=1,2"], "These are 2 000 000 combinations: a grid has 1 000 000"),
+        (["sd=0,1"], "Standard deviation must be above 0, not 0."),
+        ([], "Nothing is varied yet"),
+    ],
+)
+def test_what_cannot_be_asked_is_said(words: list[str], fault: str) -> None:
+    """With what could be."""
+    with pytest.raises(GridError) as said:
+        grid(*words)
+    assert fault in str(said.value).replace("\u2009", " ")
+
+
+def test_another_unknown_and_a_design_with_strata() -> None:
+    """Effects and powers; sizes that are not whole; a total that its groups do not add up to."""
+    made = grid("sd=20,24", find="effect")
+    assert [column.label for column in columns_of(made)][:2] == ["standard deviation", "difference"]
+    assert texts(made, 1, None)[:2] == ["24 ms", "11.98 ms"]
+    made = grid("icc=0.01,0.03", aim=demo_aim("errors"))
+    assert made.total[1] == 173
+    assert made.enrol[1] == 194
+
+
+def read_back(data: bytes, sheet: int) -> list[list[object]]:
+    book = CalamineWorkbook.from_filelike(io.BytesIO(data))
+    return book.get_sheet_by_index(sheet).to_python()
+
+
+def test_files_hold_the_rows_and_how_they_came_about() -> None:
+    """Numbers as numbers; a second sheet in workbooks; text that no spreadsheet runs."""
+    study = demo_study()
+    aim = study.aim("reaction").changed(name="=1+1")
+    made = grid("difference=0,8", "sd=20,24", aim=aim)
+    head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", 240).decode()))
+    assert head == ["difference", "sd", "staff", "enrol", "power", "group 1", "group 2", "to spare", "remark"]
+    assert rows[3][:4] == ["8", "24", "286", "318"]
+    assert rows[0][2] == ""
+    for kind in ("xlsx", "ods"):
+        data = grid_bytes(made, kind, 240)
+        table = read_back(data, 0)
+        assert table[0] == head
+        assert table[4][:4] == [8.0, 24.0, 286.0, 318.0]
+        told = dict(read_back(data, 1))
+        assert told["Aim"] == "'=1+1"
+        assert told["Varied"] == "difference, sd"
+        assert "alpha 0.05" in told["The same in all rows"]
+    assert "| 8 ms | 24 ms | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(made, "md", 240).decode().replace(
+        "\u00a0", " "
+    )
+    assert "Row 1: With no effect" in grid_bytes(made, "md").decode()
+    assert dict(about(made))["Found"] == "n"
+    assert set(KINDS) == {"csv", "xlsx", "ods", "md"}
+    with pytest.raises(ValueError, match="A grid is written as csv"):
+        grid_bytes(made, "pdf")
+
+
+def test_a_grid_is_kept_in_the_study(tmp_path: Path) -> None:
+    """Its sentence, not its rows."""
+    varied = (Varied(name="difference", text="8 to 16 by 2"), Varied(name="sd", text="20, 24"))
+    study = demo_study()
+    study = study.with_aim(study.aim("reaction").changed(grid=Grid(varied=varied)))
+    write_study(study, tmp_path / "s.ragwort")
+    again = read_study(tmp_path / "s.ragwort")
+    asked = grid_asked(again.aim("reaction"), [])
+    assert isinstance(asked, Asked)
+    assert asked.count == 10
