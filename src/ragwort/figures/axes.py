@@ -168,6 +168,7 @@ def size_axis(aim: Aim, answer: Answer, per_group: bool, kept: Axis | None = Non
     """The axis of sample sizes around an answer; `kept` and `steady` as for `value_axis`."""
     keep = kept.own[1] if kept is not None and kept.name == SIZE else None
     plan = answer.plan
-    low = float(x_at(plan, np.array([plan.counting.lowest]), per_group)[0])
+    least = float(x_at(plan, np.array([plan.counting.lowest]), per_group)[0])
+    low = min(least, size_of(answer, per_group))  # sizes that need not be whole can be found below the first step
     ends = low, axis_end(size_of(answer, per_group), keep, steady)
     return Axis(SIZE, words_of_sizes(aim, answer, per_group)[0], "", ends, 1.0, None, ends)

@@ -62,7 +62,7 @@ class Errors(Shown):
         """The top of the y axis; a statistic that starts at zero is cut off there, so that the effect can be seen."""
         null, effect = self.null[self.peak(self.null)], self.effect[self.peak(self.effect)]
         highest = min(max(null, effect), 2.4 * effect) if self.one_ended else max(null, effect)
-        return float(f"{1.30 * highest:.2g}")
+        return float(f"{1.30 * highest:.2g}") or 1.0  # a density so flat that it cannot be told from nothing
 
     def shown(self, density: NDArray[np.float64]) -> NDArray[np.float64]:
         """A density as far as it is drawn."""

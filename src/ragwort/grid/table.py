@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +16,7 @@ from ragwort.grid.work import Results
 from ragwort.study.found import power_text
 from ragwort.study.numbers import count_text, unit_text, value_text, with_unit
 
-FOUND, EACH, ENROL, POWER, LIMIT = "found", "each", "enrol", "power", "limit"
+FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
 DASH = "—"
 
 
@@ -30,6 +30,7 @@ class Column:
     text: Callable[[int], str]
     found: bool = False  # what the grid is about
     words: bool = False  # reads as words, not as a number
+    percent: bool = False  # a share, which reads in per cent
 
 
 def columns_of(results: Results, limit: int | None = None) -> list[Column]:
@@ -39,7 +40,7 @@ def columns_of(results: Results, limit: int | None = None) -> list[Column]:
     if not np.array_equal(results.enrol, results.total, equal_nan=True):
         columns.append(_counts(results, ENROL, "enrol", results.enrol))
     if results.asked.find not in ("power", "alpha"):
-        columns.append(Column(POWER, "power", results.power, lambda row: _or_dash(results.power[row], power_text)))
+        columns.append(_power(results, REACHED))
     return columns if limit is None else [*columns, _limit(results, limit)]
 
 
@@ -74,7 +75,7 @@ def _varied(results: Results, name: str) -> Column:
     def text(row: int) -> str:
         return _or_dash(numbers[row], lambda value: with_unit(assumption, value, aim.words.unit, 6))
 
-    return Column(name, Quantity(assumption, aim).words, numbers, text)
+    return Column(name, Quantity(assumption, aim).words, numbers, text, percent=assumption.kind == "share")
 
 
 def _found(results: Results) -> Column:
@@ -82,13 +83,19 @@ def _found(results: Results) -> Column:
     if asked.find == "n":
         return _counts(results, FOUND, asked.aim.words.many, results.total, found=True)
     if asked.find == "power":
-        return Column(FOUND, "power", results.power, lambda row: _or_dash(results.power[row], power_text), found=True)
+        return replace(_power(results, FOUND), found=True)
     assumption = asked.design.assumption(asked.design.unknown_of(asked.find))
 
     def text(row: int) -> str:
         return _or_dash(results.answer[row], lambda value: _answer_text(assumption, value, asked.aim.words.unit))
 
-    return Column(FOUND, Quantity(assumption, asked.aim).words, results.answer, text, found=True)
+    words = Quantity(assumption, asked.aim).words
+    return Column(FOUND, words, results.answer, text, found=True, percent=assumption.kind == "share")
+
+
+def _power(results: Results, name: str) -> Column:
+    label = "reached" if "power" in results.asked.columns else "power"
+    return Column(name, label, results.power, lambda row: _or_dash(results.power[row], power_text), percent=True)
 
 
 def _answer_text(assumption: Assumption, value: float, unit: str) -> str:

@@ -255,7 +255,7 @@ class Canvas(QWidget):
     # --- what is under the pointer ---
 
     def near_point(self, at: QPointF) -> bool:
-        point = self.point_at()
+        point = self.point_at() if self.picture is not None and self.picture.moves else None
         return point is not None and (at - point).manhattanLength() < self.theme.px(16)
 
     def flag_at(self, at: QPointF) -> int:

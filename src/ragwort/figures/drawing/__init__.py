@@ -71,7 +71,7 @@ __all__ = [
 
 def drawing_of(picture: Picture) -> Drawing[Any]:
     """How a picture is drawn."""
-    return DRAWINGS[type(picture)]
+    return next(DRAWINGS[kind] for kind in type(picture).__mro__ if kind in DRAWINGS)
 
 
 def draw_sheet(axes: Axes, picture: Picture, look: Look) -> list[Artist]:

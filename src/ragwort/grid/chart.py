@@ -1,0 +1,180 @@
+"""A grid drawn: one of its columns against what is varied, a line for each value of something else."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import ClassVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.figures.axes import Axis
+from ragwort.figures.quantity import Quantity
+from ragwort.figures.trace import MOST_LINES, Line, Trace
+from ragwort.grid.combinations import Asked
+from ragwort.grid.table import FOUND, Column, columns_of
+from ragwort.grid.work import Results
+from ragwort.study.sentence import Piece
+
+NONE = "-"  # no line for each of anything
+_ROOM = 0.06  # above the highest point
+
+
+@dataclass(frozen=True)
+class GridChart(Trace):
+    """A chart of a grid. Its point is the row that is the aim as it stands, and cannot be dragged."""
+
+    moves: ClassVar[str] = ""
+    zooms: ClassVar[str] = ""
+    pinned: ClassVar[bool] = False
+    y_name: str = FOUND
+    others: tuple[str, ...] = ()  # what else is varied, and stays as it is here
+
+
+@dataclass(frozen=True)
+class _Axes:
+    """What a chart runs along, by name."""
+
+    x: str
+    y: str
+    family: str
+
+
+def chart_of(results: Results, limit: int | None = None) -> GridChart | None:
+    """The chart that the aim's grid asks for; None while nothing that varies has two values with an answer."""
+    asked = results.asked
+    axes = _chosen(results, limit)
+    if axes is None:
+        return None
+    column = next(each for each in columns_of(results, limit) if each.name == axes.y)
+    quantity = Quantity(asked.design.assumption(axes.x), asked.aim)
+    fixed, others = _others(asked, axes)
+    lines = _lines(asked, axes, column, quantity.scale, fixed)
+    known = np.concatenate([line.y[np.isfinite(line.y)] for line in lines] or [np.zeros(0)])
+    if not known.size:
+        return None
+    at = asked.columns[axes.x] * quantity.scale
+    ends = float(at.min()), float(at.max())
+    own = asked.own()
+    scale = 100.0 if column.percent else 1.0
+    point = (float(at[own]), float(column.numbers[own]) * scale) if own is not None else (math.nan, math.nan)
+    return GridChart(
+        find=asked.find,
+        x=Axis(axes.x, quantity.words, quantity.unit, ends, quantity.scale, None, ends),
+        y_words=f"{column.label}, %" if column.percent else column.label,
+        y_ends=_heights(known),
+        lines=lines,
+        point=point,
+        point_label=f"as planned: {column.text(own)}" if own is not None else "",
+        family=axes.family,
+        target=None,
+        per_group=False,
+        place="",
+        basis="",
+        says=_says(column, quantity, len(lines), others),
+        y_name=axes.y,
+        others=others,
+    )
+
+
+def can_run(results: Results) -> list[str]:
+    """What is varied and has more than one value."""
+    return [name for name, column in results.asked.columns.items() if len(np.unique(column)) > 1]
+
+
+def can_rise(results: Results, limit: int | None) -> list[Column]:
+    """The columns that a chart can show."""
+    return [
+        column for column in columns_of(results, limit) if column.name not in results.asked.columns and not column.words
+    ]
+
+
+def _chosen(results: Results, limit: int | None) -> _Axes | None:
+    steer, names = results.asked.aim.grid.chart, can_run(results)
+    if not names:
+        return None
+    x = steer.x if steer.x in names else names[0]
+    rises = [column.name for column in can_rise(results, limit)]
+    y = steer.y if steer.y in rises else FOUND
+    further = [name for name in names if name != x]
+    family = steer.family if steer.family in further else "" if steer.family == NONE else (further or [""])[0]
+    return _Axes(x, y, family)
+
+
+def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ...]]:
+    """The rows in which whatever the chart does not show is as the aim has it, else as in the first row; and what."""
+    row = asked.own() or 0
+    same, said = np.ones(asked.count, dtype=bool), []
+    for name, column in asked.columns.items():
+        if name not in (axes.x, axes.family):
+            same &= column == column[row]
+            quantity = Quantity(asked.design.assumption(name), asked.aim)
+            said.append(f"{quantity.words} {quantity.text(float(column[row]))}")
+    return same, tuple(said)
+
+
+def _lines(asked: Asked, axes: _Axes, column: Column, scale: float, rows: NDArray[np.bool_]) -> tuple[Line, ...]:
+    """The aim's own line first, then the others as they come, as many as can be told apart."""
+    if not axes.family:
+        return (_line("now", asked, axes, column, scale, np.flatnonzero(rows), own=True),)
+    quantity, values = Quantity(asked.design.assumption(axes.family), asked.aim), asked.columns[axes.family]
+    own_row = asked.own()
+    own = values[own_row] if own_row is not None else values[0]
+    found = []
+    for value in sorted(dict.fromkeys(values.tolist()), key=lambda value: value != own)[:MOST_LINES]:
+        which = np.flatnonzero(rows & (values == value))
+        found.append(_line(quantity.text(value), asked, axes, column, scale, which, own=value == own))
+    return tuple(found)
+
+
+def _line(
+    label: str, asked: Asked, axes: _Axes, column: Column, scale: float, which: NDArray[np.int64], own: bool
+) -> Line:
+    which = which[np.argsort(asked.columns[axes.x][which], kind="stable")]
+    y = column.numbers[which] * (100.0 if column.percent else 1.0)
+    return Line(label, asked.columns[axes.x][which] * scale, y, tuple(column.text(int(row)) for row in which), own)
+
+
+def _heights(known: NDArray[np.float64]) -> tuple[float, float]:
+    low, high = min(float(known.min()), 0.0), max(float(known.max()), 0.0)
+    room = _ROOM * (high - low) or 1.0
+    return low - (room if low < 0 else 0.0), high + room
+
+
+def _says(column: Column, quantity: Quantity, lines: int, others: tuple[str, ...]) -> str:
+    text = f"{column.label[:1].upper()}{column.label[1:]} against {quantity.words}"
+    text += f", {lines} lines" if lines > 1 else ""
+    return f"{text}; {', '.join(others)}.".replace("\u00a0", " ") if others else f"{text}."
+
+
+# --- its sentence ---------------------------------------------------------------------------------------------
+
+Offers = list[tuple[str, str, bool]]
+
+
+def pieces_of(chart: GridChart, results: Results, limit: int | None) -> list[Piece]:
+    """`Staff against difference, a line for each standard deviation.`"""
+    label = next(column.label for column in can_rise(results, limit) if column.name == chart.y_name)
+    found = [Piece("choice", label[:1].upper() + label[1:], "y"), Piece("text", " against ")]
+    found.append(Piece("choice", chart.x.words, "x"))
+    if len(can_run(results)) > 1:
+        words = f"a line for each {_words(results, chart.family)}" if chart.family else "one line"
+        found += [Piece("text", ", "), Piece("choice", words, "family")]
+    text = f"; {', '.join(chart.others)}." if chart.others else "."
+    return [*found, Piece("text", text)]
+
+
+def offers(chart: GridChart, results: Results, limit: int | None, word: str) -> Offers:
+    """What a word of the sentence can be."""
+    if word == "y":
+        return [(each.name, each.label, each.name == chart.y_name) for each in can_rise(results, limit)]
+    if word == "x":
+        return [(name, _words(results, name), name == chart.x.name) for name in can_run(results)]
+    further = [name for name in can_run(results) if name != chart.x.name]
+    lines = [(name, f"a line for each {_words(results, name)}", name == chart.family) for name in further]
+    return [(NONE, "one line", not chart.family), *lines]
+
+
+def _words(results: Results, name: str) -> str:
+    return Quantity(results.asked.design.assumption(name), results.asked.aim).words

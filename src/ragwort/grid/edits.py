@@ -1,0 +1,133 @@
+"""What a user can do to a grid: choose what it finds and what differs in it, type the values, take rows out of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.grid.combinations import MOST_VARIED
+from ragwort.grid.several import said, several
+from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Entry, Grid, Scenario, Study, Varied
+from ragwort.study.numbers import NumberError
+
+_USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
+_AROUND = (0.8, 1.0, 1.2)
+
+
+def typing(aim_id: str, place: int) -> str:
+    """What joins the keystrokes in one word of a grid's sentence to a single undo."""
+    return f"grid {aim_id} {place}"
+
+
+@no_edit_of_what_is_gone
+def choose_find(study: Study, aim_id: str, find: str) -> Edit:
+    """Let each row find something else; what is varied stays as far as it has a say then."""
+    aim = study.aim(aim_id)
+    design = design_named(aim.design)
+    unused = design.unused_names(find)
+    varied = tuple(each for each in aim.grid.varied if each.name not in unused)
+    return _with(study, aim, aim.grid.changed(find=find, varied=varied))
+
+
+@no_edit_of_what_is_gone
+def vary(study: Study, aim_id: str, place: int, name: str, now: float | None) -> Edit:
+    """Vary an assumption at a place of the sentence (a new one after the last), first around its value `now`."""
+    aim = study.aim(aim_id)
+    varied = list(aim.grid.varied)
+    if any(each.name == name for each in varied) or place >= MOST_VARIED:
+        return Edit("", study)
+    made = Varied(name=name, text=_first_values(aim, design_named(aim.design).assumption(name), now))
+    varied[place : place + 1] = [made]
+    return _with(study, aim, aim.grid.changed(varied=tuple(varied)))
+
+
+@no_edit_of_what_is_gone
+def leave_out(study: Study, aim_id: str, place: int) -> Edit:
+    """Vary something no longer."""
+    aim = study.aim(aim_id)
+    return _with(study, aim, aim.grid.changed(varied=(*aim.grid.varied[:place], *aim.grid.varied[place + 1 :])))
+
+
+@no_edit_of_what_is_gone
+def type_values(study: Study, aim_id: str, place: int, text: str, merge: str = "") -> Edit:
+    """Take typed values; what cannot be read is kept with the reason, beside the last that could."""
+    aim = study.aim(aim_id)
+    if place >= len(aim.grid.varied):
+        return Edit("", study)
+    now = aim.grid.varied[place]
+    try:
+        several(design_named(aim.design).assumption(now.name), text, aim.words.unit)
+        changed = now.changed(text=text, draft="", fault="")
+    except NumberError as error:
+        changed = now.changed(draft=text, fault=str(error))
+    varied = (*aim.grid.varied[:place], changed, *aim.grid.varied[place + 1 :])
+    return _with(study, aim, aim.grid.changed(varied=varied), merge)
+
+
+@no_edit_of_what_is_gone
+def type_condition(study: Study, aim_id: str, text: str, merge: str = "") -> Edit:
+    """Show those rows only for which something holds."""
+    aim = study.aim(aim_id)
+    return _with(study, aim, aim.grid.changed(condition=text), merge)
+
+
+@no_edit_of_what_is_gone
+def show_column(study: Study, aim_id: str, name: str, shown: bool) -> Edit:
+    """Show a column of the table, or hide it."""
+    aim = study.aim(aim_id)
+    others = tuple(each for each in aim.grid.hidden if each != name)
+    return _with(study, aim, aim.grid.changed(hidden=others if shown else (*others, name)))
+
+
+@no_edit_of_what_is_gone
+def draw(study: Study, aim_id: str, changes: Mapping[str, str]) -> Edit:
+    """Let the chart show something else."""
+    aim = study.aim(aim_id)
+    return _with(study, aim, aim.grid.changed(chart=aim.grid.chart.changed(**changes)))
+
+
+@no_edit_of_what_is_gone
+def keep_row(study: Study, aim_id: str, values: Mapping[str, float], find: str, name: str) -> Edit:
+    """Keep a row as a scenario of the aim."""
+    aim = study.aim(aim_id)
+    kept = Scenario(name=short_name(name) or "Scenario", find=find, entries=_entries(aim, values))
+    return Edit("keeping a row", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+
+
+@no_edit_of_what_is_gone
+def take_row(study: Study, aim_id: str, values: Mapping[str, float], find: str) -> Edit:
+    """Put the values of a row in force."""
+    aim = study.aim(aim_id)
+    return Edit("taking a row", study.with_aim(aim.changed(find=find, entries=_entries(aim, values))))
+
+
+def _entries(aim: Aim, values: Mapping[str, float]) -> dict[str, Entry]:
+    design, entries = design_named(aim.design), dict(aim.entries)
+    for name, value in values.items():
+        whole = design.assumption(name).kind == "count"
+        entries[name] = aim.entry(name).given(int(value) if whole else value)
+    return entries
+
+
+def _first_values(aim: Aim, assumption: Assumption, now: float | None) -> str:
+    """Values to start from: those of its plausible range, the usual ones, or some around what it is now."""
+    entry = aim.entry(assumption.name)
+    if entry.low is not None and entry.high is not None and entry.low < entry.high:
+        low, high = said(assumption, (entry.low,)), said(assumption, (entry.high,))
+        if assumption.kind != "count" and assumption.kind != "ratio":
+            return f"{low} to {high} in 5 steps"
+        return f"{low}, {high}"
+    values = _USUAL.get(assumption.name) or tuple(float(f"{(now or 1.0) * each:.6g}") for each in _AROUND)
+    whole = [float(round(value)) if assumption.kind == "count" else value for value in values]
+    return said(assumption, tuple(dict.fromkeys(value for value in whole if assumption.allows(_plain(value)))))
+
+
+def _plain(value: float) -> float:
+    return int(value) if float(value).is_integer() else value
+
+
+def _with(study: Study, aim: Aim, grid: Grid, merge: str = "") -> Edit:
+    return Edit("changing the grid", study.with_aim(aim.changed(grid=grid)), merge)

@@ -1,0 +1,92 @@
+"""The sentence that asks for a grid: what each row finds, what differs from row to row."""
+
+from __future__ import annotations
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.figures.quantity import Found, Quantity
+from ragwort.grid.combinations import offered, unknown_of
+from ragwort.grid.several import said, several
+from ragwort.study.model import Aim, Varied
+from ragwort.study.numbers import NumberError, unit_text
+from ragwort.study.outcome import Outcome
+from ragwort.study.sentence import Piece
+
+CHOOSE = "choose what differs"
+FIND, NAME, VALUES = "find", "name", "values"  # words; the last two with the place that they stand at: name_0
+Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
+
+
+def pieces_of(aim: Aim) -> list[Piece]:
+    """The sentence: `Find the sample size for difference 8, 10, 12 ms and alpha 0.01, 0.05; all else as in …`."""
+    found = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
+    found.append(Piece("text", " for "))
+    if not aim.grid.varied:
+        return [*found, Piece("choice", CHOOSE, f"{NAME}_0"), Piece("text", ".")]
+    last = len(aim.grid.varied) - 1
+    for place, varied in enumerate(aim.grid.varied):
+        if place:
+            found.append(Piece("text", " and " if place == last else ", "))
+        found += [Piece("choice", _quantity(aim, varied).words, f"{NAME}_{place}"), Piece("text", " ")]
+        found.append(Piece("value", values_said(aim, varied), f"{VALUES}_{place}", fault=bool(varied.fault)))
+    return [*found, Piece("text", f"; all else as in {aim.name}.")]
+
+
+def _quantity(aim: Aim, varied: Varied) -> Quantity:
+    return Quantity(design_named(aim.design).assumption(varied.name), aim)
+
+
+def values_said(aim: Aim, varied: Varied) -> str:
+    """The values as they were typed, with their unit; while they cannot be read, what is typed."""
+    if varied.fault:
+        return varied.draft[:24].strip() or "\u2014"
+    assumption = _quantity(aim, varied).assumption
+    text = varied.text.strip()
+    if len(text) > 40 or "\n" in text or "\t" in text or ":" in text:
+        text = said(assumption, several(assumption, text, aim.words.unit))
+    unit = unit_text(assumption, aim.words.unit)
+    return f"{text}\u00a0{unit}" if unit and not text.endswith(unit) else text
+
+
+def typed_text(varied: Varied) -> str:
+    """What stands in the editor of the values."""
+    return varied.draft if varied.fault else varied.text
+
+
+def fault_of(aim: Aim) -> str:
+    """What cannot be read in the sentence, and what could be typed; empty where all can."""
+    return next((varied.fault for varied in aim.grid.varied if varied.fault), "")
+
+
+def finds(aim: Aim) -> Offers:
+    """What a row can find."""
+    return [(find, Found(find, aim).words, find == unknown_of(aim)) for find in design_named(aim.design).finds]
+
+
+def names(aim: Aim, outcome: Outcome, place: int) -> Offers:
+    """What can be varied at a place of the sentence, and (empty) that nothing is."""
+    now = aim.grid.varied[place].name if place < len(aim.grid.varied) else ""
+    elsewhere = {varied.name for varied in aim.grid.varied} - {now}
+    found = [
+        (each.name, Quantity(each, aim).words, each.name == now)
+        for each in offered(aim, outcome)
+        if each.name not in elsewhere
+    ]
+    return [*found, ("", "leave it out", False)] if now else found
+
+
+def value_now(aim: Aim, assumption: Assumption) -> float | None:
+    """What an assumption is in the aim; None where it has no value."""
+    value = aim.values().get(assumption.name, assumption.default)
+    return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else None
+
+
+def count_of(aim: Aim) -> int:
+    """How many combinations the sentence asks for, as far as it can be read."""
+    count = 1 if aim.grid.varied else 0
+    for varied in aim.grid.varied:
+        try:
+            count *= len(several(_quantity(aim, varied).assumption, varied.text, aim.words.unit))
+        except NumberError:
+            return 0
+    return count
