@@ -232,6 +232,21 @@ def test_the_demo_file_is_there_to_try(window: Window) -> None:
     assert plain(panel.result.text()) == "difference 12 ms, standard deviation 24 ms (d 0.50)"
 
 
+def test_another_file_that_cannot_be_read_leaves_the_one_that_is_open(window: Window, tmp_path: Path) -> None:
+    """With what was found in it, which can still be used."""
+    panel = opened(window)
+    QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(panel.pilot.try_demo, Qt.MouseButton.LeftButton)
+    wait_for(panel)
+    wait_for(panel)
+    panel.pilot.file.read(tmp_path / "gone.csv")
+    wait_for(panel)
+    assert "There is no file" in panel.pilot.fault.text()
+    assert "pilot-of-60-nights.csv: 60 rows" in panel.pilot.file.state.whole()
+    assert plain(panel.result.text()) == "difference 12 ms, standard deviation 24 ms (d 0.50)"
+    assert panel.use.isEnabled()
+
+
 def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
     """Added, typed, combined, removed; the source repeats them; one that leaves nothing says so."""
     panel = opened(window)

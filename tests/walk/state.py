@@ -128,3 +128,8 @@ def _pilot(old: PilotPage, new: PilotPage) -> None:
         value.setText(each.value)
         value.setVisible(each.relation not in WITHOUT_VALUE)
     new._look(old.roles.choices())
+    if not old.fault.isHidden() and old.last is not None and not old.last.fault:
+        new.file.jobs.finish()  # of another file, which could not be read
+        new._seen(new._ways[new.way.currentIndex()], old.last, old.conditions.filters())
+        new.fault.setText(old.fault.text())
+        new.fault.show()

@@ -15,6 +15,8 @@ from ragwort.figures.trace import MOST_LINES, Line, Trace
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import FOUND, Column, columns_of
 from ragwort.grid.work import Results
+from ragwort.study.naming import label_of
+from ragwort.study.scenarios import short_label
 from ragwort.study.sentence import Piece
 
 NONE = "-"  # no line for each of anything
@@ -72,7 +74,7 @@ def chart_of(results: Results, limit: int | None = None) -> GridChart | None:
         per_group=False,
         place="",
         basis="",
-        says=_says(column, quantity, len(lines), others),
+        says=_says(column, quantity, lines[0], others),
         y_name=axes.y,
         others=others,
     )
@@ -94,7 +96,8 @@ def _chosen(results: Results, limit: int | None) -> _Axes | None:
     steer, names = results.asked.aim.grid.chart, can_run(results)
     if not names:
         return None
-    x = steer.x if steer.x in names else names[0]
+    longest = max(names, key=lambda name: len(np.unique(results.asked.columns[name])))
+    x = steer.x if steer.x in names else longest
     rises = [column.name for column in can_rise(results, limit)]
     y = steer.y if steer.y in rises else FOUND
     further = [name for name in names if name != x]
@@ -142,10 +145,15 @@ def _heights(known: NDArray[np.float64]) -> tuple[float, float]:
     return low - (room if low < 0 else 0.0), high + room
 
 
-def _says(column: Column, quantity: Quantity, lines: int, others: tuple[str, ...]) -> str:
-    text = f"{column.label[:1].upper()}{column.label[1:]} against {quantity.words}"
-    text += f", {lines} lines" if lines > 1 else ""
-    return f"{text}; {', '.join(others)}.".replace("\u00a0", " ") if others else f"{text}."
+def _says(column: Column, quantity: Quantity, own: Line, others: tuple[str, ...]) -> str:
+    """From where to where the first line goes."""
+    there = np.flatnonzero(np.isfinite(own.y))
+    if not there.size:
+        return "Nothing is found along the first line."
+    ends = [f"{own.words[at]} at {quantity.text(float(own.x[at]) / quantity.scale)}" for at in (there[0], there[-1])]
+    text = f"{column.label[:1].upper()}{column.label[1:]}: from {ends[0]} to {ends[1]}"
+    text += "" if own.label == "now" else f", for {own.label}"
+    return f"{text}; {', '.join(others)}.".replace("\u00a0", " ") if others else f"{text}.".replace("\u00a0", " ")
 
 
 # --- its sentence ---------------------------------------------------------------------------------------------
@@ -177,4 +185,4 @@ def offers(chart: GridChart, results: Results, limit: int | None, word: str) -> 
 
 
 def _words(results: Results, name: str) -> str:
-    return Quantity(results.asked.design.assumption(name), results.asked.aim).words
+    return short_label(label_of(results.asked.design.assumption(name), results.asked.aim))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.quantity import Found, Quantity
@@ -12,6 +14,7 @@ from ragwort.study.numbers import NumberError, unit_text
 from ragwort.study.outcome import Outcome
 from ragwort.study.sentence import Piece
 
+_STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
 CHOOSE = "choose what differs"
 FIND, NAME, VALUES = "find", "name", "values"  # words; the last two with the place that they stand at: name_0
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
@@ -45,7 +48,11 @@ def values_said(aim: Aim, varied: Varied) -> str:
     if len(text) > 40 or "\n" in text or "\t" in text or ":" in text:
         text = said(assumption, several(assumption, text, aim.words.unit))
     unit = unit_text(assumption, aim.words.unit)
-    return f"{text}\u00a0{unit}" if unit and not text.endswith(unit) else text
+    if not unit or unit in text:
+        return text
+    stepped = _STEP.fullmatch(text)
+    before, after = stepped.groups() if stepped else (text, "")
+    return f"{before}\u00a0{unit}{after}"
 
 
 def typed_text(varied: Varied) -> str:

@@ -18,6 +18,7 @@ _SHOWN = 6  # values that are said one by one
 _BY = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+by\s+(.+)", re.IGNORECASE | re.DOTALL)
 _STEPS = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+in\s+(\S+)(?:\s+steps?)?", re.IGNORECASE | re.DOTALL)
 _RANGE = re.compile(r"(.+?)\s+(?:to|–|—)\s+(.+)", re.IGNORECASE)
+_BEGUN = re.compile(r"\s+(?:by|in)?\s*$", re.IGNORECASE)  # of a step that is still to be typed
 _COLONS = re.compile(r"([^:]+):([^:]+):([^:]+)")
 # What keeps values apart, the surest first: between numbers with a decimal comma a comma does not.
 _APART = [re.compile(sign) for sign in (r"\s*[\n\t;]\s*|,\s+|\s+and\s+", r"(?<!:)\s+(?![:%])", r"(?<=[\d%]),(?=[\d.])")]
@@ -39,7 +40,8 @@ def several(assumption: Assumption, text: str, unit: str = "") -> tuple[float, .
     if steps:
         return _in_steps(assumption, unit, *steps.groups())
     if _RANGE.fullmatch(whole):
-        raise NumberError(f"Say the step, as in “{whole[:40]} by 2”, or how many values: “{whole[:40]} in 5 steps”.")
+        ends = _BEGUN.sub("", whole)[:40]
+        raise NumberError(f"Say the step, as in “{ends} by 2”, or how many values: “{ends} in 5 steps”.")
     return _listed(assumption, unit, whole)
 
 

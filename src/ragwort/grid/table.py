@@ -14,7 +14,9 @@ from ragwort.designs.saying import listed
 from ragwort.figures.quantity import Quantity
 from ragwort.grid.work import Results
 from ragwort.study.found import power_text
+from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, unit_text, value_text, with_unit
+from ragwort.study.scenarios import short_label
 
 FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
 DASH = "—"
@@ -75,7 +77,8 @@ def _varied(results: Results, name: str) -> Column:
     def text(row: int) -> str:
         return _or_dash(numbers[row], lambda value: with_unit(assumption, value, aim.words.unit, 6))
 
-    return Column(name, Quantity(assumption, aim).words, numbers, text, percent=assumption.kind == "share")
+    label = short_label(label_of(assumption, aim))
+    return Column(name, label, numbers, text, percent=assumption.kind == "share")
 
 
 def _found(results: Results) -> Column:
@@ -118,9 +121,7 @@ def _each(results: Results) -> Column:
             return DASH
         return count_text(sizes[0]) if len(set(sizes)) == 1 else " + ".join(map(count_text, sizes))
 
-    return Column(
-        EACH, f"per {results.asked.design.group_word}" if groups.shape[1] > 1 else "analysed", groups[:, 0], text
-    )
+    return Column(EACH, "each" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
 
 
 def _limit(results: Results, limit: int) -> Column:

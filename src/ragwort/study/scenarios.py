@@ -48,7 +48,7 @@ def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:
 
 def difference_words(aim: Aim, kept: Setting) -> str:
     """How a kept setting differs, in a few words: `SD 28 ms`."""
-    return ", ".join(f"{_short(label)} {text}" for _, label, text in changes(aim, kept)).replace("\u00a0", " ")
+    return ", ".join(f"{short_label(label)} {text}" for _, label, text in changes(aim, kept)).replace("\u00a0", " ")
 
 
 def suggested_name(aim: Aim) -> str:
@@ -56,11 +56,11 @@ def suggested_name(aim: Aim) -> str:
     if aim.scenarios:
         then = aim.changed(entries=aim.scenarios[0].entries)
         for _, label, text in changes(then, aim):
-            name = f"{_short(label)} {text}".replace("\u00a0", " ")
+            name = f"{short_label(label)} {text}".replace("\u00a0", " ")
             if all(kept.name != name for kept in aim.scenarios):
                 return name[:1].upper() + name[1:]
     return f"Scenario {len(aim.scenarios) + 1}"
 
 
-def _short(label: str) -> str:
+def short_label(label: str) -> str:
     return "SD" if label == "Standard deviation" else label.lower() if not label.startswith("SD") else label

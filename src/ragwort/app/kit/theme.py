@@ -180,6 +180,13 @@ QScrollBar:horizontal { background: transparent; height: ${p10}px; margin: 0; }
 QScrollBar::handle:horizontal { background: $hairline; border-radius: ${p4}px; min-width: ${p24}px; margin: ${p2}px 1px; }
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
+QTableView { background: transparent; color: $ink; outline: none; selection-background-color: transparent; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
+QHeaderView { background: transparent; }
+QHeaderView::section { background: transparent; color: $quiet; border: none; border-bottom: 1px solid $ink;
+  font-size: ${f12}px; font-weight: 600; padding: ${p6}px ${p8}px; }
+QHeaderView::up-arrow, QHeaderView::down-arrow { width: ${p8}px; height: ${p8}px; }
+QTableCornerButton::section { background: transparent; border: none; }
 QLineEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px ${p8}px;
   selection-background-color: $leaf; selection-color: $paper; }
 QLineEdit:focus { border-color: $leaf; }

@@ -17,6 +17,8 @@ from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.files import FileError, write_whole
 from ragwort.files.log import fault_of_ours
+from ragwort.grid.chart import GridChart
+from ragwort.grid.work import Results
 from ragwort.study.files import file_name
 
 
@@ -80,6 +82,31 @@ class Exports(QObject):
 
         draw, size = self._view.drawing(aim, outcome), aim.steer(self._view.name).size
         self._write(path, lambda _: picture_bytes(draw(), kind, size=size, alone=True), "The picture")
+
+    def grid(self, kind: str, results: Results | None) -> None:
+        """Write the rows of a grid, as far as they are worked out."""
+        if results is None:
+            self._notice.say("There is no grid to export yet.")
+            return
+        path = self._ask("Export the grid", f".{kind}", "-grid")
+        if path is None:
+            return
+        from ragwort.grid.writing import grid_bytes
+
+        limit = self.session.study.limit
+        self._write(path, lambda _: grid_bytes(results, kind, limit), "The grid")
+
+    def chart(self, kind: str, chart: GridChart | None) -> None:
+        """Write the chart of a grid, or its data."""
+        if chart is None:
+            self._notice.say("There is no chart to export while no row has an answer.")
+            return
+        path = self._ask("Export the chart", f".{kind}", "-grid-chart")
+        if path is None:
+            return
+        from ragwort.figures.export import picture_bytes
+
+        self._write(path, lambda _: picture_bytes(chart, kind, alone=True), "The chart")
 
     def _ask(self, title: str, suffix: str, what: str) -> Path | None:
         folder = self.session.path.parent if self.session.path else Path.home()

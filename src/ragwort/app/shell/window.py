@@ -35,6 +35,7 @@ from ragwort.files.log import fault_of_ours
 if TYPE_CHECKING:  # what takes time to load is imported once the window has been painted
     from ragwort.app.bench.bench import Bench
     from ragwort.app.choose.chooser import Chooser
+    from ragwort.app.grid.page import GridPage
     from ragwort.app.report.page import ReportPage
     from ragwort.app.session.session import Session
     from ragwort.app.shell.aims_panel import AimsPanel
@@ -42,7 +43,7 @@ if TYPE_CHECKING:  # what takes time to load is imported once the window has bee
     from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
-PAGES = ("Bench", "Report", "Choose")
+PAGES = ("Bench", "Grid", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
 SMALLEST = (900, 560)
 
@@ -116,6 +117,7 @@ class Window(QMainWindow):
         self.bench.picture.export_asked.connect(self.exports.picture)
         self.bench.detail.guide_asked.connect(self.help.show_design)
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
+        self._grid_page = Later(self._make_grid_page)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
         self.aims.choose_asked.connect(self.choose)
@@ -147,6 +149,21 @@ class Window(QMainWindow):
 
         page = ReportPage(self.session, self.theme)
         page.export_asked.connect(self.exports.report)
+        self.pages.addWidget(page)
+        return page
+
+    @property
+    def grid_page(self) -> GridPage:
+        """The page of many combinations."""
+        return self._grid_page()
+
+    def _make_grid_page(self) -> GridPage:
+        from ragwort.app.grid.page import GridPage
+
+        page = GridPage(self.session, self.theme)
+        page.rows_wanted.connect(lambda kind: self.exports.grid(kind, page.results))
+        page.chart_wanted.connect(lambda kind: self.exports.chart(kind, page.chart))
+        page.bench_wanted.connect(lambda: self.show_page("Bench"))
         self.pages.addWidget(page)
         return page
 
@@ -304,6 +321,7 @@ class Window(QMainWindow):
         self._page = name
         pages: dict[str, Callable[[], QWidget]] = {
             "Bench": lambda: self.bench,
+            "Grid": self._grid_page,
             "Report": self._report_page,
             "Choose": self._chooser,
         }
@@ -311,8 +329,9 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(page)
         for tab in self._tabs.buttons():
             tab.setChecked(tab.text() == name)
-        if self._report_page.made is not None:
-            self.report_page.set_shown(name == "Report")
+        for later, shown in ((self._report_page, "Report"), (self._grid_page, "Grid")):
+            if later.made is not None:
+                later.made.set_shown(name == shown)
 
     def leave_editor(self) -> None:
         """Take over what stands in the field with the focus."""
@@ -337,7 +356,7 @@ class Window(QMainWindow):
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
         self.bench.finish()
-        for page in (self._chooser.made, self._report_page.made):
+        for page in (self._chooser.made, self._report_page.made, self._grid_page.made):
             if page is not None:
                 page.finish()
         self.exports.jobs.finish()

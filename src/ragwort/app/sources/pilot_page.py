@@ -178,10 +178,15 @@ class PilotPage(QWidget):
         return "" if same or not before else "Changed since its numbers were taken. "
 
     def _failed(self, message: str) -> None:
+        """Why a file cannot be read; the one that is open stays, with what was found in it."""
         self.question.hide()
         self.fault.setText(message)
         self.fault.show()
-        self.lost.emit()
+        if self.last is not None:
+            self._say_what_is_open()
+            self.tell()
+        else:
+            self.lost.emit()
 
     def _opened(self, data: Data) -> None:
         self.last = None

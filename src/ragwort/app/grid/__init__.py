@@ -1,0 +1,1 @@
+"""The page Grid: its sentence, its table, its chart."""

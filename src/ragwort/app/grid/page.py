@@ -1,0 +1,378 @@
+"""The page Grid: many combinations at once, asked in a sentence, as a table with a chart beside it."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QHBoxLayout,
+    QLineEdit,
+    QMenu,
+    QPushButton,
+    QSplitter,
+    QStackedLayout,
+    QVBoxLayout,
+    QWidget,
+)
+
+from ragwort.app.bench.canvas import Canvas
+from ragwort.app.grid.sentence import ChartSentence, GridSentence
+from ragwort.app.grid.table_view import TableView
+from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided, Wrapped, hairline, link
+from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.session import Session
+from ragwort.figures.drawing import prepare
+from ragwort.figures.pictures import FORMATS
+from ragwort.grid import edits
+from ragwort.grid.chart import GridChart, chart_of
+from ragwort.grid.combinations import Asked, GridError, asked_of
+from ragwort.grid.conditions import rows_that
+from ragwort.grid.sentence import count_of
+from ragwort.grid.table import columns_of, summary
+from ragwort.grid.work import Results, worked_out
+from ragwort.grid.writing import KINDS
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text
+
+AT_ONCE = 5_000  # combinations that are worked out without being asked to
+DELAY = 120  # ms after the last edit until the grid is worked out
+EVERY = 0.15  # seconds between two looks at a grid that grows
+EMPTY = (
+    "A grid answers many guesses at once: choose in the sentence above what differs from row to row, and type its "
+    "values, such as 8 to 16 by 2."
+)
+_TITLES = {"csv": "Rows as CSV…", "xlsx": "Rows as XLSX…", "ods": "Rows as ODS…", "md": "Rows as a Markdown table…"}
+
+
+class GridPage(QWidget):
+    """What the aim's grid asks, worked out while the page is in view."""
+
+    rows_wanted = Signal(str)  # as which kind of file
+    chart_wanted = Signal(str)
+    bench_wanted = Signal()
+    _came = Signal(object, object)  # the ticket of a run, and what it has so far
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self._jobs = Jobs(self)
+        self._came.connect(self._show_more)
+        self._run: Ticket | None = None
+        self._shown = False
+        self.results: Results | None = None
+        self.chart: GridChart | None = None
+        self._wait = QTimer(self, singleShot=True, interval=DELAY)
+        self._wait.timeout.connect(self.work_out)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.sentence = GridSentence(session, theme)
+        column.addWidget(self.sentence)
+        column.addWidget(hairline())
+        column.addWidget(self._body(), 1)
+        session.changed.connect(self.refresh)
+
+    # --- parts ---
+
+    def _body(self) -> QWidget:
+        body = QWidget()
+        self._stack = QStackedLayout(body)
+        empty = Wrapped(EMPTY, "quiet")
+        empty.setContentsMargins(*(self.theme.px(30),) * 4)
+        empty.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._stack.addWidget(empty)
+        halves = QSplitter(Qt.Orientation.Horizontal)
+        halves.setChildrenCollapsible(False)
+        halves.addWidget(self._table_side())
+        halves.addWidget(self._chart_side())
+        halves.setSizes([self.theme.px(570), self.theme.px(450)])
+        self._stack.addWidget(halves)
+        return body
+
+    def _table_side(self) -> QWidget:
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(self.theme.px(22), self.theme.px(10), self.theme.px(14), self.theme.px(10))
+        column.setSpacing(self.theme.px(6))
+        top = QHBoxLayout()
+        top.setSpacing(self.theme.px(12))
+        self.condition = QLineEdit()
+        self.condition.setAccessibleName("Which rows are shown")
+        self.condition.setPlaceholderText("all rows; or those with enrol <= 240")
+        make_live(self.condition, self.session, self._edit_condition)
+        top.addWidget(self.condition, 1)
+        self._columns = self._menu_link("Columns", QMenu(self))
+        self._columns.menu().aboutToShow.connect(self._fill_columns)
+        top.addWidget(self._columns)
+        top.addWidget(self._menu_link("Export", self._ways_out()))
+        column.addLayout(top)
+        self.condition_fault = Wrapped("", "fault")
+        column.addWidget(self.condition_fault)
+        self.table = TableView(self.theme)
+        self.table.row_changed.connect(self._show_row_links)
+        column.addWidget(self.table, 1)
+        column.addLayout(self._foot())
+        return side
+
+    def _foot(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(self.theme.px(12))
+        self.note = Elided(name="quiet")
+        row.addWidget(self.note, 1)
+        self.keep = link("Keep as a scenario", self._keep_row, "smallLink")
+        self.take = link("Take to the Bench", self._take_row, "smallLink")
+        self.stop = link("Stop", self._stop_or_go_on, "smallLink")
+        for each in (self.keep, self.take, self.stop):
+            row.addWidget(each)
+        return row
+
+    def _chart_side(self) -> QWidget:
+        side = QWidget()
+        column = QVBoxLayout(side)
+        column.setContentsMargins(self.theme.px(20), self.theme.px(10), self.theme.px(18), self.theme.px(10))
+        self.chart_sentence = ChartSentence(self.session, self.theme)
+        column.addWidget(self.chart_sentence)
+        self.canvas = Canvas(self.theme)
+        column.addWidget(self.canvas, 1)
+        self.says = Elided(name="quiet")
+        column.addWidget(self.says)
+        return side
+
+    def _menu_link(self, words: str, menu: QMenu) -> QPushButton:
+        made = link(words, lambda: None)
+        made.setMenu(menu)
+        made.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+        return made
+
+    def _ways_out(self) -> QMenu:
+        menu = QMenu(self)
+        for kind in KINDS:
+            menu.addAction(_TITLES[kind], lambda kind=kind: self.rows_wanted.emit(kind))
+        menu.addSeparator()
+        for kind in FORMATS:
+            title = "Data of the chart as CSV…" if kind == "csv" else f"Chart as {kind.upper()}…"
+            menu.addAction(title, lambda kind=kind: self.chart_wanted.emit(kind))
+        return menu
+
+    def _fill_columns(self) -> None:
+        menu = self._columns.menu()
+        menu.clear()
+        aim = self.session.aim
+        for column in self.table.rows.columns:
+            action = menu.addAction(column.label)
+            action.setCheckable(True)
+            action.setChecked(aim is not None and column.name not in aim.grid.hidden)
+            action.toggled.connect(lambda shown, name=column.name: self._do(edits.show_column, name, shown))
+
+    # --- showing ---
+
+    def set_shown(self, shown: bool) -> None:
+        """Work while the page is in view."""
+        self._shown = shown
+        if shown:
+            prepare()
+            self.refresh()
+        else:
+            self._wait.stop()
+            self._stop()
+
+    def finish(self) -> None:
+        """Stop, and wait until no thread works any more: for closing the window."""
+        self._wait.stop()
+        self._jobs.finish()
+
+    def refresh(self) -> None:
+        """Show the session's aim; what its grid asks is worked out soon, if that does not take long."""
+        if not self._shown:
+            return
+        aim = self.session.aim
+        self.sentence.setVisible(aim is not None)
+        if aim is None:
+            self._stack.setCurrentIndex(0)
+            return
+        show_in(self.condition, aim.grid.condition)
+        asked = self._asked(aim)
+        self.sentence.show_aim(aim, self._remark(aim, asked))
+        self._stack.setCurrentIndex(1 if aim.grid.varied else 0)
+        if isinstance(asked, Asked) and not self._is_of(asked):
+            self._stop()
+            if self.results is not None and self.results.asked.aim.id != aim.id:
+                self.results = None
+            if asked.count <= AT_ONCE:
+                self._wait.start()
+        self._show_results()
+
+    def _asked(self, aim: Aim) -> Asked | str:
+        """What the grid asks, or why it asks nothing."""
+        try:
+            return asked_of(aim, self.session.outcome(aim))
+        except GridError as error:
+            return str(error)
+
+    def _is_of(self, asked: Asked) -> bool:
+        """Whether what is shown answers this."""
+        shown = self.results.asked if self.results is not None else None
+        return shown is not None and key_of(shown) == key_of(asked)
+
+    def _remark(self, aim: Aim, asked: Asked | str) -> str:
+        if not isinstance(asked, Asked):
+            return asked if aim.grid.varied else ""
+        if self.results is not None and self._is_of(asked):
+            return summary(self.results, self.session.study.limit)
+        count = count_of(aim)
+        return f"{count_text(count)} {'combination' if count == 1 else 'combinations'}."
+
+    def _show_results(self) -> None:
+        aim, results, limit = self.session.aim, self.results, self.session.study.limit
+        hidden, stale = (aim.grid.hidden if aim is not None else ()), bool(self._stale())
+        self.table.show_results(results, limit, self._held(aim, results), hidden, stale)
+        self.chart = None if results is None or not results.done else chart_of(self._charted(results), limit)
+        if results is not None:
+            self.chart_sentence.show_chart(self.chart, self._charted(results), limit)
+        if self.chart is None:
+            self.canvas.forget()
+        else:
+            self.canvas.show_picture(self.chart, self._stale())
+        self.says.set_text("" if self.chart is None else self.chart.says)
+        self._show_row_links()
+
+    def _charted(self, results: Results) -> Results:
+        """The results with the chart as the aim asks for it now."""
+        aim = self.session.aim
+        now = results.asked.aim if aim is None else results.asked.aim.changed(grid=aim.grid)
+        return replace(results, asked=replace(results.asked, aim=now))
+
+    def _stale(self) -> str:
+        """Why the results are out of date; empty where they are not."""
+        aim = self.session.aim
+        asked = self._asked(aim) if aim is not None else ""
+        if isinstance(asked, Asked) and self._is_of(asked):
+            return ""
+        return "Out of date." if self.results is not None else ""
+
+    def _held(self, aim: Aim | None, results: Results | None) -> object:
+        self.condition_fault.hide()
+        if aim is None or results is None or not aim.grid.condition.strip():
+            return None
+        try:
+            return rows_that(columns_of(results, self.session.study.limit), aim.grid.condition)
+        except GridError as error:
+            self.condition_fault.setText(str(error))
+            self.condition_fault.show()
+            return None
+
+    # --- working out ---
+
+    def work_out(self) -> None:
+        """Begin with what the grid asks, or go on where it was stopped."""
+        aim = self.session.aim
+        asked = self._asked(aim) if aim is not None else ""
+        if not isinstance(asked, Asked):
+            return
+        after = self.results if self._is_of(asked) else None
+        self._jobs.start(lambda ticket: self._work(ticket, asked, after), lambda _: self._done(), self._failed)
+        self._show_row_links()
+
+    def _work(self, ticket: Ticket, asked: Asked, after: Results | None) -> None:
+        """In a thread: hand over what there is, now and then."""
+        self._run = ticket
+        shown = 0.0
+        for results in worked_out(asked, after):
+            ticket.check()
+            if results.complete or time.monotonic() - shown > EVERY:
+                shown = time.monotonic()
+                self._came.emit(ticket, results)
+
+    def _show_more(self, ticket: Ticket, results: Results) -> None:
+        if ticket.cancelled or ticket is not self._run:
+            return
+        self.results = results
+        aim = self.session.aim
+        if aim is not None:
+            self.sentence.show_aim(aim, self._remark(aim, self._asked(aim)))
+        self._show_results()
+
+    def _done(self) -> None:
+        self._show_row_links()
+
+    @staticmethod
+    def _failed(error: Exception) -> None:
+        raise error
+
+    def _stop(self) -> None:
+        self._jobs.cancel()
+        self._run = None
+
+    def _stop_or_go_on(self) -> None:
+        if self._jobs.busy:
+            self._stop()
+            self._show_row_links()
+        else:
+            self.work_out()
+
+    @property
+    def busy(self) -> bool:
+        """Whether a grid is being worked out, or will be in a moment."""
+        return self._jobs.busy or self._wait.isActive()
+
+    # --- rows ---
+
+    def _show_row_links(self) -> None:
+        row = self.table.current_row()
+        for each in (self.keep, self.take):
+            each.setVisible(row is not None and row not in (self.results.reasons if self.results else {}))
+        aim = self.session.aim
+        asked = self._asked(aim) if aim is not None else ""
+        whole = self.results is not None and self.results.complete and isinstance(asked, Asked) and self._is_of(asked)
+        self.stop.setVisible(isinstance(asked, Asked) and not whole and not self._wait.isActive())
+        begun = self.results is not None and self.results.done > 0 and isinstance(asked, Asked) and self._is_of(asked)
+        self.stop.setText("Stop" if self._jobs.busy else "Go on" if begun else "Work them out")
+        self.note.set_text(self._note())
+
+    def _note(self) -> str:
+        if self._stale() and not self._wait.isActive() and not self._jobs.busy:
+            return "Out of date: the aim or the sentence has changed since."
+        if self.results is None:
+            return ""
+        shown, count = self.table.rows.rowCount(), self.results.asked.count
+        some = f"{count_text(shown)} of {count_text(count)} rows. " if shown < count else ""
+        own = self.table.rows.place_of_own() is not None
+        return f"{some}{'The marked row is the study as planned.' if own else ''}"
+
+    def _values_of(self, row: int) -> dict[str, float]:
+        assert self.results is not None
+        return self.results.asked.row(row)
+
+    def _keep_row(self) -> None:
+        row = self.table.current_row()
+        if row is not None and self.results is not None:
+            name = ", ".join(
+                f"{column.label} {column.text(row)}"
+                for column in self.table.rows.columns
+                if column.name in self._values_of(row)
+            ).replace("\u00a0", " ")
+            self._do(edits.keep_row, self._values_of(row), self.results.asked.find, name)
+
+    def _take_row(self) -> None:
+        row = self.table.current_row()
+        if row is not None and self.results is not None:
+            self._do(edits.take_row, self._values_of(row), self.results.asked.find)
+            self.bench_wanted.emit()
+
+    def _edit_condition(self, text: str) -> Edit:
+        return edits.type_condition(self.session.study, self.session.aim_id, text)
+
+    def _do(self, edit: Callable[..., Edit], *what: object) -> None:
+        self.session.do(edit(self.session.study, self.session.aim_id, *what))
+
+
+def key_of(asked: Asked) -> object:
+    """What the results depend on."""
+    columns = tuple((name, column.tobytes()) for name, column in asked.columns.items())
+    return asked.aim.design, asked.find, repr(sorted(asked.values.items())), columns

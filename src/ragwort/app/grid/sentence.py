@@ -1,0 +1,156 @@
+"""The two sentences of the page: what the grid asks, and what its chart shows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import ClassVar
+
+from ragwort.app.bench.live_text import LiveText
+from ragwort.app.bench.token import Token
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import link
+from ragwort.app.session.session import Session
+from ragwort.designs import design_named
+from ragwort.figures.steering import plain
+from ragwort.grid import chart as charts
+from ragwort.grid import edits
+from ragwort.grid import sentence as sentences
+from ragwort.grid.chart import GridChart
+from ragwort.grid.combinations import MOST_VARIED
+from ragwort.grid.work import Results
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim
+from ragwort.study.sentence import Piece
+
+_LABELS = {sentences.FIND: "What each row finds", sentences.NAME: "What differs", sentences.VALUES: "Its values"}
+
+
+def _word(name: str) -> tuple[str, int]:
+    """What a token is about, and at which place of the sentence: `values_1`."""
+    word, _, place = name.partition("_")
+    return word, int(place or 0)
+
+
+class GridSentence(LiveText):
+    """`Find the sample size for difference 8 to 16 by 2 ms …`, and below it how many combinations that makes."""
+
+    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((21.5, 2), (20, 2), (17.5, 3))
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(theme)
+        self.session = session
+        self.setObjectName("gridSentence")
+        self.more = link("+ vary another", self._vary_another, "smallLink")
+        self.more.setParent(self)
+
+    def show_aim(self, aim: Aim, remark: str) -> None:
+        """Show what the aim's grid asks."""
+        fault = sentences.fault_of(aim)
+        pieces = sentences.pieces_of(aim)
+        more = 0 < len(aim.grid.varied) < MOST_VARIED and bool(self._free(aim))
+        self.more.setVisible(more)
+        self.show_pieces(pieces, fault or remark, bool(fault))
+        self.setAccessibleName(self.text())
+
+    def text(self) -> str:
+        """The sentence as it reads, with its remark."""
+        return " ".join(part for part in (plain(self._pieces), self._remark) if part).replace("\u00a0", " ")
+
+    def dress(self, token: Token, piece: Piece) -> None:
+        """See `LiveText.dress`."""
+        aim = self._aim()
+        word, place = _word(piece.name)
+        if word == sentences.FIND:
+            token.unknowns = sentences.finds(aim)
+        elif word == sentences.NAME:
+            token.choices = sentences.names(aim, self.session.outcome(aim), place)
+        else:
+            token.edit_text = sentences.typed_text(aim.grid.varied[place])
+        token.show_piece(piece, _LABELS[word])
+
+    def wire(self, token: Token) -> None:
+        """See `LiveText.wire`."""
+        token.find_instead.connect(lambda find: self._do(edits.choose_find, find))
+        token.chosen.connect(lambda name: self._chosen(token, name))
+        token.typed.connect(lambda text: self._typed(token, text))
+        token.typing_ended.connect(lambda keep: self.session.leave_field(self._joined(token), keep))
+
+    def place_below(self, left: float, bottom: float) -> float:
+        """See `LiveText.place_below`: the link to one more assumption."""
+        if self.more.isHidden():
+            return bottom
+        self.more.adjustSize()
+        self.more.move(int(left), int(bottom + self.theme.px(4)))
+        return bottom + self.theme.px(4) + self.more.height()
+
+    def _aim(self) -> Aim:
+        aim = self.session.aim
+        assert aim is not None, "a grid without an aim has no words"
+        return aim
+
+    def _free(self, aim: Aim) -> list[str]:
+        """What could be varied besides."""
+        return [name for name, *_ in sentences.names(aim, self.session.outcome(aim), len(aim.grid.varied))]
+
+    def _joined(self, token: Token) -> str:
+        word, place = _word(token.piece.name)
+        return edits.typing(self.session.aim_id, place) if word == sentences.VALUES else ""
+
+    def _chosen(self, token: Token, name: str) -> None:
+        _, place = _word(token.piece.name)
+        if name:
+            self._vary(place, name)
+        else:
+            self._do(edits.leave_out, place)
+
+    def _vary_another(self) -> None:
+        aim = self._aim()
+        free = self._free(aim)
+        if free:
+            self._vary(len(aim.grid.varied), free[0])
+
+    def _vary(self, place: int, name: str) -> None:
+        aim = self._aim()
+        now = sentences.value_now(aim, design_named(aim.design).assumption(name))
+        self._do(edits.vary, place, name, now)
+
+    def _typed(self, token: Token, text: str) -> None:
+        _, place = _word(token.piece.name)
+        self._do(edits.type_values, place, text, self._joined(token))
+
+    def _do(self, edit: Callable[..., Edit], *what: object) -> None:
+        self.session.do(edit(self.session.study, self.session.aim_id, *what))
+
+
+class ChartSentence(LiveText):
+    """`Staff against difference, a line for each standard deviation.`"""
+
+    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((15.5, 2), (14.5, 9))
+    margins: ClassVar[tuple[float, float, float]] = (4, 4, 2)
+    keeps_room: ClassVar[bool] = False
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(theme)
+        self.session = session
+        self.setObjectName("chartSentence")
+        self._of: tuple[GridChart, Results, int | None] | None = None
+
+    def show_chart(self, chart: GridChart | None, results: Results, limit: int | None) -> None:
+        """Show what a chart shows; nothing where there is none."""
+        self._of = None if chart is None else (chart, results, limit)
+        self.show_pieces([] if chart is None else charts.pieces_of(chart, results, limit))
+        self.setAccessibleName(plain(self._pieces).replace("\u00a0", " "))
+
+    def dress(self, token: Token, piece: Piece) -> None:
+        """See `LiveText.dress`."""
+        assert self._of is not None, "no chart has no words"
+        token.choices = charts.offers(*self._of, piece.name)
+        labels = {"y": "What is shown", "x": "What runs across", "family": "What differs from line to line"}
+        token.show_piece(piece, labels[piece.name])
+
+    def wire(self, token: Token) -> None:
+        """See `LiveText.wire`."""
+        token.chosen.connect(lambda value: self._chosen(token.piece.name, value))
+
+    def _chosen(self, word: str, value: str) -> None:
+        self.session.do(edits.draw(self.session.study, self.session.aim_id, {word: value}))
