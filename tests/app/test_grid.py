@@ -1,0 +1,221 @@
+"""The page Grid in the real window: asked in its sentence, sorted, filtered, kept, taken, exported, reopened."""
+
+from __future__ import annotations
+
+import csv
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
+
+from ragwort.app.bench.token import Token
+from ragwort.app.grid import page as grid_page
+from ragwort.app.grid.page import GridPage
+from ragwort.app.shell.window import Window
+from ragwort.demo import demo_study
+from ragwort.designs import answer_request
+from ragwort.study.files import read_study, write_study
+from ragwort.study.model import Grid, Study, Varied
+from tests.app.conftest import MakeWindow, retype, settle, wait_until
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def with_grid(*varied: tuple[str, str]) -> Study:
+    """The demo study with a grid of its first aim."""
+    study = demo_study()
+    grid = Grid(varied=tuple(Varied(name=name, text=text) for name, text in varied))
+    return study.with_aim(study.aim("reaction").changed(grid=grid))
+
+
+TWO = (("sd", "20, 24, 28"), ("difference", "8 to 16 by 2"))
+
+
+def opened(window: Window) -> GridPage:
+    """The page, at rest."""
+    window.show_page("Grid")
+    rest(window)
+    return window.grid_page
+
+
+def rest(window: Window) -> None:
+    settle(window)
+    wait_until(lambda: not window.grid_page.busy and not window.grid_page.canvas._settle.isActive())
+
+
+def token(page: GridPage, name: str) -> Token:
+    return next(each for each in page.sentence._tokens if each.piece.name == name)
+
+
+def pick(window: Window, page: GridPage, name: str, words: str) -> None:
+    """Choose for a word of the sentence from its list."""
+    QTest.mouseClick(token(page, name), LEFT)
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    menu.setActiveAction(next(action for action in menu.actions() if action.text() == words))
+    QTest.keyClick(menu, Qt.Key.Key_Return)
+    rest(window)
+
+
+def cells(page: GridPage, row: int) -> list[str]:
+    """What is read in a row of the table."""
+    model = page.table.model()
+    return [str(model.index(row, at).data()).replace("\u00a0", " ") for at in range(model.columnCount())]
+
+
+def test_a_grid_is_asked_in_its_sentence(window: Window) -> None:
+    """From nothing: what differs, its values, one more; half typed it says what is missing; undone word by word."""
+    page = opened(window)
+    assert page.sentence.text() == "Find the sample size for choose what differs."
+    pick(window, page, "name_0", "difference")
+    assert "for difference 8 to 16 ms in 5 steps; all else as in Reaction time." in page.sentence.text()
+    assert "5 combinations, all answered. 1 of them is beyond the 240 that can be had." in page.sentence.text()
+    assert cells(page, 2) == ["12 ms", "128", "64", "144", "80.1 %", "96 to spare"]
+    QTest.mouseClick(page.sentence.more, LEFT)
+    rest(window)
+    assert len(window.session.aim.grid.varied) == 2
+    values = token(page, "values_0")
+    QTest.mouseClick(values, LEFT)
+    editor = page.sentence.findChild(QLineEdit, "tokenEditor")
+    retype(editor, "8 to 10 by", enter=False)
+    rest(window)
+    assert "Say the step, as in “8 to 10 by 2”" in page.sentence._remark
+    assert page.canvas.stale
+    QTest.keyClicks(editor, " 2")
+    rest(window)
+    assert page.table.model().rowCount() == 2 * 5
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    rest(window)
+    assert not page.canvas.stale
+    window.session.undo()
+    rest(window)
+    assert window.session.aim.grid.varied[0].text == "8 to 16 in 5 steps"
+    pick(window, page, "name_1", "leave it out")
+    assert len(window.session.aim.grid.varied) == 1
+
+
+def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None:
+    """A click on a heading, a condition, a hidden column; a condition that cannot be read says what could."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    assert page.table.model().rowCount() == 15
+    for row in range(15):
+        sd, difference = (float(cell.removesuffix(" ms")) for cell in cells(page, row)[:2])
+        given = {"difference": difference, "sd": sd}
+        answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
+        assert cells(page, row)[2] == str(answer["answer"])
+    heading = page.table.horizontalHeader()
+    at = heading.sectionViewportPosition(2) + heading.sectionSize(2) // 2
+    QTest.mouseClick(
+        heading.viewport(), LEFT, pos=heading.viewport().rect().center().__class__(at, heading.height() // 2)
+    )
+    assert [cells(page, row)[2] for row in (0, 14)] == ["52", "388"]
+    retype(page.condition, "enrol <= 240 and SD > 20")
+    rest(window)
+    assert page.table.model().rowCount() == 7
+    assert "7 of 15 rows." in page.note.whole()
+    retype(page.condition, "joy > 3")
+    rest(window)
+    assert page.condition_fault.text().startswith("There is no column “joy”: there is SD, difference, staff")
+    page._columns.menu().aboutToShow.emit()
+    next(action for action in page._columns.menu().actions() if action.text() == "each").trigger()
+    rest(window)
+    assert page.table.isColumnHidden(3)
+    assert window.session.aim.grid.hidden == ("each",)
+
+
+def test_a_row_is_kept_or_taken_to_the_bench(open_window: MakeWindow) -> None:
+    """As a scenario, or put in force; the marked row is then another."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    page.table.selectRow(0)
+    QTest.mouseClick(page.keep, LEFT)
+    rest(window)
+    kept = window.session.aim.scenarios[-1]
+    assert (kept.name, kept.values()["sd"], kept.values()["difference"]) == ("SD 20 ms, difference 8 ms", 20.0, 8.0)
+    assert page.table.current_row() == 0
+    QTest.mouseClick(page.take, LEFT)
+    rest(window)
+    assert window._page == "Bench"
+    assert window.session.aim.values()["sd"] == 20.0
+    opened(window)
+    assert page.table.rows.place_of_own() == 0
+    window.session.undo()
+    rest(window)
+    assert page.table.rows.place_of_own() == 7
+
+
+@pytest.mark.parametrize("kind", ["csv", "xlsx", "ods", "md"])
+def test_rows_are_exported(open_window: MakeWindow, answers: dict[str, object], tmp_path: Path, kind: str) -> None:
+    """In every format, off the interface thread."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    answers["save"] = tmp_path / f"g.{kind}"
+    page.rows_wanted.emit(kind)
+    wait_until(lambda: not window.exports.jobs.busy)
+    assert (tmp_path / f"g.{kind}").stat().st_size > 300
+    if kind == "csv":
+        head, first, *_ = csv.reader((tmp_path / "g.csv").read_text().splitlines())
+        assert (head[:3], first[:3]) == (["sd", "difference", "staff"], ["20", "8", "200"])
+
+
+def test_the_chart_shows_what_its_sentence_says(
+    open_window: MakeWindow, answers: dict[str, object], tmp_path: Path
+) -> None:
+    """A line for each of the shorter list; another column; exported with the numbers of the table."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    assert page.chart_sentence.accessibleName() == "Staff against difference, a line for each SD."
+    assert page.chart.point == (12.0, 128.0)
+    word = next(each for each in page.chart_sentence._tokens if each.piece.name == "y")
+    word.chosen.emit("enrol")
+    rest(window)
+    assert page.chart.point == (12.0, 144.0)
+    answers["save"] = tmp_path / "c.csv"
+    page.chart_wanted.emit("csv")
+    wait_until(lambda: not window.exports.jobs.busy)
+    rows = list(csv.reader((tmp_path / "c.csv").read_text().splitlines()))
+    assert ["24 ms", "12.0", "144.0", "144"] in [[cell.replace("\u00a0", " ") for cell in row] for row in rows]
+
+
+def test_many_rows_wait_to_be_asked_stop_and_go_on(open_window: MakeWindow, monkeypatch: pytest.MonkeyPatch) -> None:
+    """What is worked out stays; an edit of the aim marks it as old; the page can be left meanwhile."""
+    monkeypatch.setattr(grid_page, "AT_ONCE", 100)
+    window = open_window(with_grid(("difference", "8 to 16 in 90 steps"), ("sd", "20 to 28 in 60 steps")))
+    page = opened(window)
+    assert page.results is None
+    assert "5400 combinations." in page.sentence.text()
+    assert page.stop.text() == "Work them out"
+    QTest.mouseClick(page.stop, LEFT)
+    wait_until(lambda: page.results is not None)
+    QTest.mouseClick(page.stop, LEFT)
+    done = page.results.done
+    if done < 5400:
+        assert page.stop.text() == "Go on"
+        QTest.mouseClick(page.stop, LEFT)
+    wait_until(lambda: page.results.complete and not page.busy)
+    assert "5400 combinations, all answered." in page.sentence.text()
+    assert page.stop.isHidden()
+    window.session.do(grid_page.edits.take_row(window.session.study, "reaction", {"alpha": 0.01}, "n"))
+    rest(window)
+    assert "Out of date" in page.note.whole()
+    assert page.stop.text() == "Work them out"
+    QTest.mouseClick(page.stop, LEFT)
+    window.show_page("Bench")
+    assert not page.busy
+
+
+def test_a_grid_is_there_again(open_window: MakeWindow, tmp_path: Path) -> None:
+    """Saved as its sentence; each aim has its own."""
+    write_study(with_grid(*TWO), tmp_path / "s.ragwort")
+    window = open_window(read_study(tmp_path / "s.ragwort"))
+    page = opened(window)
+    assert page.table.model().rowCount() == 15
+    window.session.select("sleepy")
+    rest(window)
+    assert page.sentence.text() == "Find the sample size for choose what differs."
+    window.session.select("reaction")
+    rest(window)
+    assert page.table.model().rowCount() == 15
