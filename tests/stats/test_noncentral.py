@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from scipy import special
 
 from ragwort.stats.noncentral import f_above_by_quadrature, t_above_by_quadrature
+from ragwort.stats.patience import check, within
 from ragwort.stats.statistic import ChiSquareTest, FTest, NormalTest, TTest
 
 ALPHAS = st.floats(1e-8, 0.5)
@@ -119,3 +120,16 @@ def test_power_at_vast_noncentralities_is_one(shift: float) -> None:
     """Where the library has no number, at whatever alpha."""
     for alpha in (0.05, 1e-100, 1e-290):
         assert float(FTest(shift, 2.0, 1e7).power(alpha)) == pytest.approx(1)
+
+
+@pytest.mark.parametrize(("df1", "df2"), [(1, 4), (3, 60), (2, 5000)])
+def test_the_density_of_a_vast_f_is_that_of_its_denominator(df1: int, df2: int) -> None:
+    """As the slope of SciPy's distribution has it where that is still quick; and at once where it would take seconds."""
+    x = np.linspace(0, (df1 + 2e8) / df1 * 2, 200)[1:]
+    step = x * 1e-4
+    slope = (special.ncfdtr(df1, df2, 2e8, x + step) - special.ncfdtr(df1, df2, 2e8, x - step)) / (2 * step)
+    assert np.abs(FTest(2e8, df1, df2).effect_density(x) - slope).max() < 1e-3 * slope.max()
+    with within(0.5):
+        far = FTest(2.5e11, df1, df2).effect_density(x * 1250)
+        check()
+    assert np.trapezoid(far, x * 1250) > 0.5

@@ -219,6 +219,10 @@ class FTest(_Upper):
         return self._density(x, self.noncentrality)
 
     def _density(self, x: Array, noncentrality: Number) -> Array:
+        if float(noncentrality) > _VAST:
+            centre = (self.df1 + noncentrality) / self.df1
+            with np.errstate(divide="ignore"):
+                return _slope(lambda at: special.chdtrc(self.df2, self.df2 * centre / at), x)
         return _slope(lambda at: special.ncfdtr(self.df1, self.df2, noncentrality, at), x)
 
 
@@ -257,6 +261,9 @@ def _by_side(above: Number, below: Number, sides: Sides) -> Number:
     if sides == "two":
         return above + below
     return above if sides == "greater" else below
+
+
+_VAST = 1e8  # a noncentrality beside which the numerator of F does not vary as far as can be drawn; the series is slow
 
 
 def _slope(cdf: Any, x: Array) -> Array:
