@@ -124,7 +124,7 @@ def test_power_at_vast_noncentralities_is_one(shift: float) -> None:
 
 @pytest.mark.parametrize(("df1", "df2"), [(1, 4), (3, 60), (2, 5000)])
 def test_the_density_of_a_vast_f_is_that_of_its_denominator(df1: int, df2: int) -> None:
-    """As the slope of SciPy's distribution has it where that is still quick; and at once where it would take seconds."""
+    """As the slope of the distribution has it where that is still quick; at once where it would take seconds."""
     x = np.linspace(0, (df1 + 2e8) / df1 * 2, 200)[1:]
     step = x * 1e-4
     slope = (special.ncfdtr(df1, df2, 2e8, x + step) - special.ncfdtr(df1, df2, 2e8, x - step)) / (2 * step)
