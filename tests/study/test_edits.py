@@ -83,6 +83,19 @@ def test_another_way_says_the_same() -> None:
     assert "n" not in aim_of(study).entries
 
 
+def test_a_table_that_does_not_add_up_can_be_stated_otherwise() -> None:
+    """What cannot be worked out is left to be typed."""
+    study = demo_study()
+    aim = study.aim("drinks")
+    design = design_named(aim.design)
+    short = aim.entry("table").changed(value=[[0.12, 0.2], [0.22, 0.18]])
+    study = study.with_aim(aim.changed(entries={**aim.entries, "table": short}))
+    other = next(way for ways in design.ways for way in ways if "table" not in way.names)
+    stated = edits.choose_way(study, "drinks", other).study.aim("drinks")
+    assert "table" not in stated.entries
+    assert set(other.names) <= set(stated.entries)
+
+
 @pytest.mark.parametrize("step", [2, 30, 64, 65, 100, 400])
 def test_dragging_the_point_asks_for_the_power_of_its_size(step: int) -> None:
     """With n unknown, the target moves so that exactly this size is found; sizes in vain are not accepted."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.designs import Answer, Design, Way, design_named
+from ragwort.designs import Answer, Design, RequestError, Way, design_named
 from ragwort.designs.assumption import rounded
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
@@ -36,8 +36,8 @@ def _restated(design: Design, values: dict[str, Any], way: Way) -> dict[str, Any
     """The values of a way that say the same; what cannot be worked out, or is out of bounds then, is left out."""
     try:
         found = design.restate(values, way)
-    except (ArithmeticError, KeyError):
-        return {}  # an f so large that its η² is 1; or nothing is stated yet
+    except (ArithmeticError, KeyError, RequestError):
+        return {}  # an f so large that its η² is 1; nothing is stated yet; or a table that does not add up
     return {name: value for name, value in found.items() if is_allowed(design, name, value)}
 
 
