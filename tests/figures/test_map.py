@@ -130,15 +130,16 @@ def test_every_design_has_a_map_of_any_two_axes(design: object, monkeypatch: pyt
             assert low <= at <= high, (x, y)
 
 
-def test_one_cluster_an_arm_can_be_found_but_not_given() -> None:
-    """Huge clusters and a huge effect: the pictures then go by participants."""
+@pytest.mark.parametrize(("difference", "groups"), [(20.0, (102, 102)), (-2e8, (0, 0))])
+def test_one_cluster_an_arm_can_be_found_but_not_given(difference: float, groups: tuple[int, int]) -> None:
+    """Huge clusters and a huge effect: the pictures then go by participants, or by the fewest that can be given."""
     design = design_named("cluster-means")
     aim = edits.new_aim(design, "Few wards")
     entries = {name: entry for name, entry in aim.entries.items() if name not in ("cluster_size", "distribution")}
     entries["strata"] = Entry(value=[{"share": 1.0, "mean_size": 500, "sd_size": 20}])
-    aim = aim.changed(entries={**entries, "difference": Entry(value=20.0)})
+    aim = aim.changed(entries={**entries, "difference": Entry(value=difference)})
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)
-    assert answer.groups == (102, 102)
+    assert answer.groups == groups
     for name in pictures_for(answer):
         assert picture_of(name, Scene(aim, answer)).says

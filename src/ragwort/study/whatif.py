@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -23,12 +24,16 @@ def found_values(design: Design, aim: Setting, answer: Answer) -> dict[str, Any]
 
 
 def stated_sizes(design: Design, aim: Setting, groups: tuple[int, ...], plan: Plan) -> dict[str, Any]:
-    """Group sizes as one total, or by group where the aim has them so and they can be given (one cluster cannot)."""
+    """Group sizes as one total, or by group where the aim has them so and they can be given (one cluster cannot).
+
+    Sizes so small that they cannot be given at all become the smallest that can.
+    """
     found = design.sizes_as_values(groups, plan)
     separate = all(name in aim.entries for name in design.sizes[-1].names)
     ways = [{name: found[name] for name in way.names} for way in (design.sizes[-1 if separate else 0], *design.sizes)]
     can_be = (way for way in ways if all(design.assumption(name).allows(value) for name, value in way.items()))
-    return next(can_be, ways[0])
+    smallest = {name: max(value, math.ceil(design.assumption(name).low)) for name, value in ways[0].items()}
+    return next(can_be, smallest)
 
 
 def stated_effect(design: Design, aim: Setting, effect: float) -> dict[str, Any]:
