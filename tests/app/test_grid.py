@@ -65,8 +65,9 @@ def cells(page: GridPage, row: int) -> list[str]:
     return [str(model.index(row, at).data()).replace("\u00a0", " ") for at in range(model.columnCount())]
 
 
-def test_a_grid_is_asked_in_its_sentence(window: Window) -> None:
+def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     """From nothing: what differs, its values, one more; half typed it says what is missing; undone word by word."""
+    window = open_window(with_grid())
     page = opened(window)
     assert page.sentence.text() == "Find the sample size for choose what differs."
     pick(window, page, "name_0", "difference")

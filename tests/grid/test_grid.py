@@ -26,7 +26,7 @@ from ragwort.study.outcome import outcome_of, request_of
 
 
 def demo_aim(name: str = "reaction") -> Aim:
-    return demo_study().aim(name)
+    return demo_study().aim(name).changed(grid=Grid())
 
 
 def grid(*words: str, aim: Aim | None = None, find: str = "") -> Results:

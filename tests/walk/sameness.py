@@ -31,6 +31,9 @@ def busy(window: Window) -> bool:
     timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
     jobs = [window.exports.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
     making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
+    grid = window._grid_page.made
+    if grid is not None:
+        timers.append(grid.canvas._settle)
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it
     return (
@@ -38,6 +41,7 @@ def busy(window: Window) -> bool:
         or bench.picture.busy
         or (bench.picture.isVisible() and not bench.picture.ready)
         or making
+        or (grid is not None and grid.busy)
         or any(timer.isActive() for timer in timers)
         or any(job.busy for job in jobs)
         or any(each.state() == QAbstractAnimation.State.Running for each in window.findChildren(QAbstractAnimation))
@@ -86,6 +90,8 @@ def park(window: Window) -> None:
 def unhover(window: Window) -> None:
     """The pointer is nowhere."""
     QApplication.sendEvent(window.bench.picture.canvas, QEvent(QEvent.Type.Leave))
+    if window._grid_page.made is not None:
+        QApplication.sendEvent(window.grid_page.canvas, QEvent(QEvent.Type.Leave))
     for widget in [each for each in [window, *window.findChildren(QWidget)] if each.underMouse()]:
         if isValid(widget):  # leaving one may have deleted another
             widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)

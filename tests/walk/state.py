@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QAbstractScrollArea, QPlainTextEdit
 
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
+from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import EvidencePanel
@@ -27,6 +28,8 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
     new.bench.detail.row = old.bench.detail.row
     new.bench.detail.show_assumption(old.bench.detail.name)
     _panels(old, new)
+    if old._page == "Grid":
+        _grid(old.grid_page, new.grid_page)
     return lambda: _scroll(old, new)
 
 
@@ -37,6 +40,20 @@ def _pages(old: Window, new: Window) -> None:
         now.aim_id, now.answers, now.pair = was.aim_id, dict(was.answers), list(was.pair)
         now.search.setText(was.search.text())
         now.refresh()
+
+
+def _grid(old: GridPage, new: GridPage) -> None:
+    """Rows that were worked out before an edit, their order, the row that is picked, the room of each part."""
+    new.results = old.results
+    new.halves.restoreState(old.halves.saveState())
+    new.refresh()
+    header = old.table.horizontalHeader()
+    new.table.horizontalHeader().setSortIndicator(header.sortIndicatorSection(), header.sortIndicatorOrder())
+    for at in range(header.count()):
+        new.table.setColumnWidth(at, old.table.columnWidth(at))
+    picked = old.table.selectionModel().selectedRows()
+    if picked:
+        new.table.selectRow(picked[0].row())
 
 
 def _scroll(old: Window, new: Window) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.study.model import Aim, Entry, Scenario, Steer, Study, Words
+from ragwort.study.model import Aim, Entry, Grid, Scenario, Steer, Study, Varied, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("brighter", "usual lighting")
@@ -66,6 +66,7 @@ def _reaction_time() -> Aim:
             _kept("smaller", "Difference 10 ms", entries, difference=10),
             _kept("surer", "Power 90 %", entries, power=0.9),
         ),
+        grid=Grid(varied=(Varied(name="difference", text="8 to 16 by 2"), Varied(name="sd", text="20, 24, 28"))),
     )
 
 

@@ -87,12 +87,12 @@ class GridPage(QWidget):
         empty.setContentsMargins(*(self.theme.px(30),) * 4)
         empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self._stack.addWidget(empty)
-        halves = QSplitter(Qt.Orientation.Horizontal)
-        halves.setChildrenCollapsible(False)
-        halves.addWidget(self._table_side())
-        halves.addWidget(self._chart_side())
-        halves.setSizes([self.theme.px(570), self.theme.px(450)])
-        self._stack.addWidget(halves)
+        self.halves = QSplitter(Qt.Orientation.Horizontal)
+        self.halves.setChildrenCollapsible(False)
+        self.halves.addWidget(self._table_side())
+        self.halves.addWidget(self._chart_side())
+        self.halves.setSizes([self.theme.px(570), self.theme.px(450)])
+        self._stack.addWidget(self.halves)
         return body
 
     def _table_side(self) -> QWidget:
