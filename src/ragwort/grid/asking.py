@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import one_of
 from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, offered
+from ragwort.grid.reading import FromFile, asked_by
+from ragwort.grid.work import Results, whole
+from ragwort.pilot.table import Table, read_table
 from ragwort.study.model import Aim, Grid, Varied
 from ragwort.study.outcome import outcome_of
 
@@ -16,9 +20,7 @@ def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:
 
     Raises `GridError`.
     """
-    finds = design_named(aim.design).finds
-    if find and find not in finds:
-        raise GridError(f"--find must be {one_of(finds)}, not {find!r}.")
+    _known(aim, find)
     grid = aim.grid.changed(find=find or aim.grid.find)
     if words:
         grid = Grid(find=grid.find, varied=tuple(_varied(words)))
@@ -29,6 +31,31 @@ def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:
         if varied.name not in names:
             raise GridError(f"{varied.name!r} cannot be varied here: it can be {one_of(names)}.")
     return asked_of(aim, outcome)
+
+
+def worked_out_for(aim: Aim, words: Sequence[str], find: str = "", table: Path | None = None) -> Results:
+    """The grid of an aim worked out: that of the `words`, or of the rows of a table file.
+
+    Raises `GridError`, or `PilotError` where the file cannot be read.
+    """
+    if table is None:
+        return whole(grid_asked(aim, words, find))
+    if words:
+        raise GridError("--table brings its own values: leave out what is to vary.")
+    return whole(grid_in(aim, read_table(table), find).asked)
+
+
+def grid_in(aim: Aim, table: Table, find: str = "") -> FromFile:
+    """The grid that the rows of a table file ask of an aim. Raises `GridError`."""
+    _known(aim, find)
+    aim = aim.changed(grid=Grid(find=find))
+    return asked_by(aim, outcome_of(aim), table)
+
+
+def _known(aim: Aim, find: str) -> None:
+    finds = design_named(aim.design).finds
+    if find and find not in finds:
+        raise GridError(f"--find must be {one_of(finds)}, not {find!r}.")
 
 
 def _varied(words: Sequence[str]) -> list[Varied]:

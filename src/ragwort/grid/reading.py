@@ -1,0 +1,160 @@
+"""A grid from a table file: each row a set of assumptions, what no column says as the aim has it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Design, RequestError, design_named
+from ragwort.designs.assumption import Assumption, one_of
+from ragwort.designs.many import allowed
+from ragwort.designs.saying import listed
+from ragwort.files.numerals import Signs, best, number_in
+from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, unknown_of
+from ragwort.pilot.table import Table
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import NumberError, count_text, parse
+from ragwort.study.outcome import Outcome
+from ragwort.study.scenarios import short_label
+from ragwort.study.whatif import NUMERIC
+
+Matches = Mapping[str, str]  # by assumption the column that holds it
+NOT_USED = ""
+_UNIT = re.compile(r"\s*[(\[,].*$")  # after a heading: `difference (ms)`, `sd, ms`
+_SHOWN = 30  # characters of a cell that cannot be read
+
+
+@dataclass(frozen=True)
+class FromFile:
+    """What a table file asks, and how its columns were understood."""
+
+    asked: Asked
+    file: str
+    matches: Matches
+    left_over: tuple[str, ...]  # columns that are no assumption
+
+    @property
+    def says(self) -> str:
+        """`200 rows of sheet.csv: difference and sd are taken from it; site is not used.`"""
+        text = f"{count_text(self.asked.count)} rows of {self.file}: {listed(list(self.matches.values()))} "
+        text += f"{'is' if len(self.matches) == 1 else 'are'} taken from it"
+        if self.left_over:
+            text += f"; {listed(list(self.left_over)[:4])} {'is' if len(self.left_over) == 1 else 'are'} not used"
+        return f"{text}."
+
+
+def can_be_read(aim: Aim) -> list[Assumption]:
+    """The assumptions that a column can hold: those that are one number and have a say."""
+    design = design_named(aim.design)
+    unused = design.unused_names(unknown_of(aim))
+    return [each for each in design.assumptions if each.kind in NUMERIC and each.name not in unused]
+
+
+def matched(aim: Aim, headings: Sequence[str]) -> Matches:
+    """Which column holds what, by name, label or symbol. Raises `GridError` where two claim to hold the same."""
+    found: dict[str, str] = {}
+    for heading in headings:
+        name = next((each.name for each in can_be_read(aim) if _plain(heading) in _called(each, aim)), None)
+        if name in found:
+            raise GridError(f"The columns “{found[name]}” and “{heading}” both hold {name}: leave one out.")
+        if name is not None:
+            found[name] = heading
+    return found
+
+
+def _called(assumption: Assumption, aim: Aim) -> set[str]:
+    label = label_of(assumption, aim)
+    return {
+        _plain(word)
+        for word in (assumption.name, assumption.label, label, short_label(label), assumption.symbol)
+        if word
+    }
+
+
+def _plain(heading: str) -> str:
+    """A heading without its unit, signs and capitals."""
+    return re.sub(r"[\W_]+", " ", _UNIT.sub("", heading)).strip().lower()
+
+
+def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None = None) -> FromFile:
+    """What the rows of a table ask. Rows that cannot be read keep their place, with the reason. Raises `GridError`."""
+    headings = list(table.columns)
+    matches = matched(aim, headings) if matches is None else {name: each for name, each in matches.items() if each}
+    if not matches:
+        names = one_of([each.name for each in can_be_read(aim)])
+        raise GridError(f"No column of {table.name} is called as an assumption is: one must be called {names}.")
+    if table.rows > MOST_ROWS:
+        raise GridError(f"{table.name} has {count_text(table.rows)} rows: a grid has {count_text(MOST_ROWS)} at most.")
+    design, find = design_named(aim.design), unknown_of(aim)
+    faults: dict[int, str] = {}
+    columns = {
+        name: _numbers(design.assumption(name), aim, heading, table, faults) for name, heading in matches.items()
+    }
+    values = {
+        name: value for name, value in base_of(aim, outcome, find).items() if name not in _replaced(design, matches)
+    }
+    asked = Asked(aim, find, values, columns, faults)
+    return FromFile(asked, table.name, matches, tuple(each for each in headings if each not in matches.values()))
+
+
+def _replaced(design: Design, matches: Matches) -> set[str]:
+    """What the columns say, and what says the same in other words: two means in place of a difference."""
+    found = set(matches)
+    for ways in (*design.ways, design.sizes):
+        names = {name for way in ways for name in way.names}
+        stated = next((way for way in ways if set(way.names) & set(matches)), None)
+        found |= names - set(stated.names) if stated is not None else set()
+    return found
+
+
+def _numbers(
+    assumption: Assumption, aim: Aim, heading: str, table: Table, faults: dict[int, str]
+) -> NDArray[np.float64]:
+    """The numbers of a column, NaN where there are none; `faults` gains why."""
+    unit = aim.words.unit if assumption.kind == "measured" else ""
+    texts = [_bare(text, unit) for text in table.columns[heading]]
+    signs = (
+        Signs(table.decimal, "," if table.decimal == "." else ".")
+        if table.decimal
+        else best([t.removesuffix("%") for t in texts])
+    )
+    read = [number_in(text.removesuffix("%").strip(), signs) for text in texts]
+    numbers = np.array([np.nan if number is None else number for number in read], dtype=float)
+    percent = np.array([text.endswith("%") for text in texts])
+    if assumption.kind == "share" and ("%" in heading or (np.abs(numbers[~percent]) > 1).any()):
+        percent |= True  # all of the column, as the heading says or one of its numbers shows
+    numbers = np.where(percent, np.round(numbers / 100, 15), numbers)
+    for row in np.flatnonzero(np.isnan(numbers)).tolist():
+        faults.setdefault(row, _unreadable(assumption, table.columns[heading][row]))
+    with np.errstate(invalid="ignore"):
+        outside = ~allowed(design_named(aim.design), assumption.name, numbers) & ~np.isnan(numbers)
+    for row in np.flatnonzero(outside).tolist():
+        faults.setdefault(row, _refused(assumption, float(numbers[row])))
+    return np.where(outside, np.nan, numbers)
+
+
+def _bare(text: str, unit: str) -> str:
+    return text.removesuffix(unit).strip() if unit else text.strip()
+
+
+def _unreadable(assumption: Assumption, text: str) -> str:
+    if not text.strip():
+        return f"{assumption.label} is empty."
+    try:
+        parse(assumption, text[:_SHOWN])
+    except NumberError as error:
+        return f"{assumption.label}: {error}"
+    return f"{assumption.label}: “{text[:_SHOWN]}” is written otherwise than the rest of its column."
+
+
+def _refused(assumption: Assumption, value: float) -> str:
+    try:
+        assumption.check(value)
+    except RequestError as error:
+        return error.message
+    return f"{assumption.label} cannot be {value:g}."
