@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QScrollArea
 
 from ragwort.app.choose.chooser import Entry
 from ragwort.app.shell.window import Window
@@ -185,3 +186,11 @@ def test_a_changed_design_always_has_an_answer(choosing: Window) -> None:
         for design in all_designs():
             changed = edits.change_design(study, aim.id, design).study.aim(aim.id)
             assert isinstance(outcome_of(changed), Answer), (aim.id, design.id, outcome_of(changed))
+
+
+def test_words_keep_their_width_whether_or_not_they_can_be_scrolled(window: Window) -> None:
+    """Otherwise a question breaks into one line more because of the bar that is there because of that line."""
+    window.choose()
+    for area in window.chooser.findChildren(QScrollArea):
+        assert area.verticalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOn
+        assert area.verticalScrollBar().isVisible()

@@ -42,7 +42,7 @@ def opened(window: Window) -> GridPage:
 
 def rest(window: Window) -> None:
     settle(window)
-    wait_until(lambda: not window.grid_page.busy and not window.grid_page.canvas._settle.isActive())
+    wait_until(lambda: not window.grid_page.busy and not window.grid_page.view.canvas._settle.isActive())
 
 
 def token(page: GridPage, name: str) -> Token:
@@ -83,13 +83,13 @@ def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     retype(editor, "8 to 10 by", enter=False)
     rest(window)
     assert "Say the step, as in “8 to 10 by 2”" in page.sentence._remark
-    assert page.canvas.stale
+    assert page.view.canvas.stale
     QTest.keyClicks(editor, " 2")
     rest(window)
     assert page.table.model().rowCount() == 2 * 5
     QTest.keyClick(editor, Qt.Key.Key_Return)
     rest(window)
-    assert not page.canvas.stale
+    assert not page.view.canvas.stale
     window.session.undo()
     rest(window)
     assert window.session.aim.grid.varied[0].text == "8 to 16 in 5 steps"
@@ -168,12 +168,12 @@ def test_the_chart_shows_what_its_sentence_says(
     """A line for each of the shorter list; another column; exported with the numbers of the table."""
     window = open_window(with_grid(*TWO))
     page = opened(window)
-    assert page.chart_sentence.accessibleName() == "Staff against difference, a line for each SD."
-    assert page.chart.point == (12.0, 128.0)
-    word = next(each for each in page.chart_sentence._tokens if each.piece.name == "y")
+    assert page.view.sentence.accessibleName() == "Staff against difference, a line for each SD."
+    assert page.view.chart.point == (12.0, 128.0)
+    word = next(each for each in page.view.sentence._tokens if each.piece.name == "y")
     word.chosen.emit("enrol")
     rest(window)
-    assert page.chart.point == (12.0, 144.0)
+    assert page.view.chart.point == (12.0, 144.0)
     answers["save"] = tmp_path / "c.csv"
     page.chart_wanted.emit("csv")
     wait_until(lambda: not window.exports.jobs.busy)
@@ -218,5 +218,35 @@ def test_a_grid_is_there_again(open_window: MakeWindow, tmp_path: Path) -> None:
     rest(window)
     assert page.sentence.text() == "Find the sample size for choose what differs."
     window.session.select("reaction")
+    rest(window)
+    assert page.table.model().rowCount() == 15
+
+
+def test_rows_of_a_table_file_take_the_place_of_combinations(
+    open_window: MakeWindow, answers: dict[str, object], tmp_path: Path
+) -> None:
+    """Matched by heading, corrected, with bad rows that say why; a file that cannot be read says so; given up again."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    sheet = tmp_path / "sheet.csv"
+    sheet.write_text("Difference (ms),SD,other,site\n8,20,28,a\n12,24,20,b\nx,20,20,c\n", encoding="utf-8")
+    answers["open"] = sheet
+    QTest.mouseClick(page.sentence.from_file, LEFT)
+    rest(window)
+    assert page.sentence.text().startswith(
+        "Find the sample size for the 3 rows of sheet.csv, with difference from Difference (ms) and standard deviation"
+    )
+    assert "3 combinations; 1 without an answer. " in page.sentence.text()
+    assert "site are not used" in page.sentence.text()
+    assert cells(page, 0)[:3] == ["8 ms", "20 ms", "200"]
+    assert cells(page, 2)[-1].startswith("Difference: “x” is not a number")
+    pick(window, page, "column_sd", "other")
+    assert cells(page, 0)[1] == "28 ms"
+    answers["open"] = tmp_path / "gone.csv"
+    page.file.ask()
+    rest(window)
+    assert "There is no file" in page.file_fault.text()
+    assert cells(page, 0)[1] == "28 ms"
+    QTest.mouseClick(page.sentence.from_file, LEFT)
     rest(window)
     assert page.table.model().rowCount() == 15

@@ -33,7 +33,7 @@ def busy(window: Window) -> bool:
     making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
     grid = window._grid_page.made
     if grid is not None:
-        timers.append(grid.canvas._settle)
+        timers.append(grid.view.canvas._settle)
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it
     return (
@@ -91,7 +91,7 @@ def unhover(window: Window) -> None:
     """The pointer is nowhere."""
     QApplication.sendEvent(window.bench.picture.canvas, QEvent(QEvent.Type.Leave))
     if window._grid_page.made is not None:
-        QApplication.sendEvent(window.grid_page.canvas, QEvent(QEvent.Type.Leave))
+        QApplication.sendEvent(window.grid_page.view.canvas, QEvent(QEvent.Type.Leave))
     for widget in [each for each in [window, *window.findChildren(QWidget)] if each.underMouse()]:
         if isValid(widget):  # leaving one may have deleted another
             widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)

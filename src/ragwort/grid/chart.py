@@ -57,7 +57,7 @@ def chart_of(results: Results, limit: int | None = None) -> GridChart | None:
     if not known.size:
         return None
     at = asked.columns[axes.x] * quantity.scale
-    ends = float(at.min()), float(at.max())
+    ends = float(np.nanmin(at)), float(np.nanmax(at))
     own = asked.own()
     scale = 100.0 if column.percent else 1.0
     point = (float(at[own]), float(column.numbers[own]) * scale) if own is not None else (math.nan, math.nan)
@@ -82,7 +82,12 @@ def chart_of(results: Results, limit: int | None = None) -> GridChart | None:
 
 def can_run(results: Results) -> list[str]:
     """What is varied and has more than one value."""
-    return [name for name, column in results.asked.columns.items() if len(np.unique(column)) > 1]
+    return [name for name, column in results.asked.columns.items() if _different(column) > 1]
+
+
+def _different(column: NDArray[np.float64]) -> int:
+    """How many values it has, those that could not be read apart."""
+    return len(np.unique(column[np.isfinite(column)]))
 
 
 def can_rise(results: Results, limit: int | None) -> list[Column]:
@@ -96,19 +101,22 @@ def _chosen(results: Results, limit: int | None) -> _Axes | None:
     steer, names = results.asked.aim.grid.chart, can_run(results)
     if not names:
         return None
-    longest = max(names, key=lambda name: len(np.unique(results.asked.columns[name])))
+    longest = max(names, key=lambda name: _different(results.asked.columns[name]))
     x = steer.x if steer.x in names else longest
     rises = [column.name for column in can_rise(results, limit)]
     y = steer.y if steer.y in rises else FOUND
     further = [name for name in names if name != x]
-    family = steer.family if steer.family in further else "" if steer.family == NONE else (further or [""])[0]
+    few = [name for name in further if _different(results.asked.columns[name]) <= MOST_LINES]
+    family = steer.family if steer.family in further else "" if steer.family == NONE else (few or [""])[0]
     return _Axes(x, y, family)
 
 
 def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ...]]:
     """The rows in which whatever the chart does not show is as the aim has it, else as in the first row; and what."""
-    row = asked.own() or 0
-    same, said = np.ones(asked.count, dtype=bool), []
+    row = asked.own()
+    if row is None:  # the first that could be read
+        row = int(np.argmax(np.all([np.isfinite(column) for column in asked.columns.values()], axis=0)))
+    same, said = np.all([np.isfinite(column) for column in asked.columns.values()], axis=0), []
     for name, column in asked.columns.items():
         if name not in (axes.x, axes.family):
             same &= column == column[row]
@@ -125,7 +133,9 @@ def _lines(asked: Asked, axes: _Axes, column: Column, scale: float, rows: NDArra
     own_row = asked.own()
     own = values[own_row] if own_row is not None else values[0]
     found = []
-    for value in sorted(dict.fromkeys(values.tolist()), key=lambda value: value != own)[:MOST_LINES]:
+    for value in sorted(dict.fromkeys(values[np.isfinite(values)].tolist()), key=lambda value: value != own)[
+        :MOST_LINES
+    ]:
         which = np.flatnonzero(rows & (values == value))
         found.append(_line(quantity.text(value), asked, axes, column, scale, which, own=value == own))
     return tuple(found)

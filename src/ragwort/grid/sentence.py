@@ -8,15 +8,16 @@ from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.grid.combinations import offered, unknown_of
+from ragwort.grid.reading import FromFile
 from ragwort.grid.several import said, several
 from ragwort.study.model import Aim, Varied
-from ragwort.study.numbers import NumberError, unit_text
+from ragwort.study.numbers import count_text, unit_text
 from ragwort.study.outcome import Outcome
 from ragwort.study.sentence import Piece
 
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
 CHOOSE = "choose what differs"
-FIND, NAME, VALUES = "find", "name", "values"  # words; the last two with the place that they stand at: name_0
+FIND, NAME, VALUES, COLUMN = "find", "name", "values", "column"  # words; with a place or a name: name_0, column_sd
 Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
 
@@ -33,6 +34,27 @@ def pieces_of(aim: Aim) -> list[Piece]:
         found += [Piece("choice", _quantity(aim, varied).words, f"{NAME}_{place}"), Piece("text", " ")]
         found.append(Piece("value", values_said(aim, varied), f"{VALUES}_{place}", fault=bool(varied.fault)))
     return [*found, Piece("text", f"; all else as in {aim.name}.")]
+
+
+def pieces_of_file(aim: Aim, found: FromFile) -> list[Piece]:
+    """`Find the sample size for the 200 rows of sheet.csv, with difference from Difference (ms); …`."""
+    rows = f"{count_text(found.asked.count)} {'row' if found.asked.count == 1 else 'rows'}"
+    pieces = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
+    pieces.append(Piece("text", f" for the {rows} of {found.file}, with "))
+    last = len(found.matches) - 1
+    for place, (name, heading) in enumerate(found.matches.items()):
+        quantity = Quantity(design_named(aim.design).assumption(name), aim)
+        before = "" if not place else " and " if place == last else ", "
+        pieces += [Piece("text", f"{before}{quantity.words} from "), Piece("choice", heading, f"{COLUMN}_{name}")]
+    return [*pieces, Piece("text", f"; all else as in {aim.name}.")]
+
+
+def columns_for(found: FromFile, name: str) -> Offers:
+    """The columns that can hold an assumption, and (empty) that none does."""
+    held = {heading for other, heading in found.matches.items() if other != name}
+    free = [heading for heading in (*found.matches.values(), *found.left_over) if heading not in held]
+    offers = [(heading, heading, heading == found.matches[name]) for heading in free]
+    return [*offers, ("", "leave it out", False)] if len(found.matches) > 1 else offers
 
 
 def _quantity(aim: Aim, varied: Varied) -> Quantity:
@@ -86,14 +108,3 @@ def value_now(aim: Aim, assumption: Assumption) -> float | None:
     """What an assumption is in the aim; None where it has no value."""
     value = aim.values().get(assumption.name, assumption.default)
     return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else None
-
-
-def count_of(aim: Aim) -> int:
-    """How many combinations the sentence asks for, as far as it can be read."""
-    count = 1 if aim.grid.varied else 0
-    for varied in aim.grid.varied:
-        try:
-            count *= len(several(_quantity(aim, varied).assumption, varied.text, aim.words.unit))
-        except NumberError:
-            return 0
-    return count

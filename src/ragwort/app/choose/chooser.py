@@ -136,6 +136,7 @@ class Chooser(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setFixedWidth(self.theme.px(SIDE))
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # words break where they broke before
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         scroll.setWidget(body)
         return scroll
@@ -186,6 +187,7 @@ class Chooser(QWidget):
         self._scroll.setObjectName("entries")
         self._scroll.setWidgetResizable(True)
         self._scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self._scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self._scroll.setWidget(body)
         column.addWidget(self._scroll, 1)

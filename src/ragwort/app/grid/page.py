@@ -18,8 +18,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.bench.canvas import Canvas
-from ragwort.app.grid.sentence import ChartSentence, GridSentence
+from ragwort.app.grid.chart_view import ChartView
+from ragwort.app.grid.from_file import FileRows
+from ragwort.app.grid.sentence import GridSentence
 from ragwort.app.grid.table_view import TableView
 from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.theme import Theme
@@ -29,10 +30,8 @@ from ragwort.app.session.session import Session
 from ragwort.figures.drawing import prepare
 from ragwort.figures.pictures import FORMATS
 from ragwort.grid import edits
-from ragwort.grid.chart import GridChart, chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of
 from ragwort.grid.conditions import rows_that
-from ragwort.grid.sentence import count_of
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
 from ragwort.grid.writing import KINDS
@@ -66,14 +65,23 @@ class GridPage(QWidget):
         self._run: Ticket | None = None
         self._shown = False
         self.results: Results | None = None
-        self.chart: GridChart | None = None
         self._wait = QTimer(self, singleShot=True, interval=DELAY)
         self._wait.timeout.connect(self.work_out)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.sentence = GridSentence(session, theme)
+        self.file = FileRows(session, self)
+        self.file.changed.connect(self.refresh)
+        self.file.failed.connect(self._say_of_file)
+        self.sentence.file_asked.connect(self.file.ask)
+        self.sentence.file_left.connect(self.file.leave)
+        self.sentence.column_chosen.connect(self.file.match)
         column.addWidget(self.sentence)
+        self.file_fault = Wrapped("", "fault")
+        self.file_fault.setContentsMargins(theme.px(30), 0, theme.px(30), theme.px(8))
+        self.file_fault.hide()
+        column.addWidget(self.file_fault)
         column.addWidget(hairline())
         column.addWidget(self._body(), 1)
         session.changed.connect(self.refresh)
@@ -90,7 +98,8 @@ class GridPage(QWidget):
         self.halves = QSplitter(Qt.Orientation.Horizontal)
         self.halves.setChildrenCollapsible(False)
         self.halves.addWidget(self._table_side())
-        self.halves.addWidget(self._chart_side())
+        self.view = ChartView(self.session, self.theme)
+        self.halves.addWidget(self.view)
         self.halves.setSizes([self.theme.px(570), self.theme.px(450)])
         self._stack.addWidget(self.halves)
         return body
@@ -132,18 +141,6 @@ class GridPage(QWidget):
             row.addWidget(each)
         return row
 
-    def _chart_side(self) -> QWidget:
-        side = QWidget()
-        column = QVBoxLayout(side)
-        column.setContentsMargins(self.theme.px(20), self.theme.px(10), self.theme.px(18), self.theme.px(10))
-        self.chart_sentence = ChartSentence(self.session, self.theme)
-        column.addWidget(self.chart_sentence)
-        self.canvas = Canvas(self.theme)
-        column.addWidget(self.canvas, 1)
-        self.says = Elided(name="quiet")
-        column.addWidget(self.says)
-        return side
-
     def _menu_link(self, words: str, menu: QMenu) -> QPushButton:
         made = link(words, lambda: None)
         made.setMenu(menu)
@@ -184,6 +181,7 @@ class GridPage(QWidget):
 
     def finish(self) -> None:
         """Stop, and wait until no thread works any more: for closing the window."""
+        self.file.jobs.finish()
         self._wait.stop()
         self._jobs.finish()
 
@@ -197,9 +195,10 @@ class GridPage(QWidget):
             self._stack.setCurrentIndex(0)
             return
         show_in(self.condition, aim.grid.condition)
+        self.file_fault.hide()
         asked = self._asked(aim)
-        self.sentence.show_aim(aim, self._remark(aim, asked))
-        self._stack.setCurrentIndex(1 if aim.grid.varied else 0)
+        self._show_sentence(aim, asked)
+        self._stack.setCurrentIndex(1 if aim.grid.varied or self.file.found() is not None else 0)
         if isinstance(asked, Asked) and not self._is_of(asked):
             self._stop()
             if self.results is not None and self.results.asked.aim.id != aim.id:
@@ -208,8 +207,14 @@ class GridPage(QWidget):
                 self._wait.start()
         self._show_results()
 
+    def _show_sentence(self, aim: Aim, asked: Asked | str) -> None:
+        self.sentence.show_aim(aim, self._remark(aim, asked), self.file.found())
+
     def _asked(self, aim: Aim) -> Asked | str:
         """What the grid asks, or why it asks nothing."""
+        found = self.file.found()
+        if found is not None:
+            return found.asked
         try:
             return asked_of(aim, self.session.outcome(aim))
         except GridError as error:
@@ -223,23 +228,18 @@ class GridPage(QWidget):
     def _remark(self, aim: Aim, asked: Asked | str) -> str:
         if not isinstance(asked, Asked):
             return asked if aim.grid.varied else ""
+        found = self.file.found()
+        said = "" if found is None or not found.left_over else f" {found.says}"
         if self.results is not None and self._is_of(asked):
-            return summary(self.results, self.session.study.limit)
-        count = count_of(aim)
+            return f"{summary(self.results, self.session.study.limit)}{said}"
+        count = asked.count
         return f"{count_text(count)} {'combination' if count == 1 else 'combinations'}."
 
     def _show_results(self) -> None:
         aim, results, limit = self.session.aim, self.results, self.session.study.limit
         hidden, stale = (aim.grid.hidden if aim is not None else ()), bool(self._stale())
         self.table.show_results(results, limit, self._held(aim, results), hidden, stale)
-        self.chart = None if results is None or not results.done else chart_of(self._charted(results), limit)
-        if results is not None:
-            self.chart_sentence.show_chart(self.chart, self._charted(results), limit)
-        if self.chart is None:
-            self.canvas.forget()
-        else:
-            self.canvas.show_picture(self.chart, self._stale())
-        self.says.set_text("" if self.chart is None else self.chart.says)
+        self.view.show_results(None if results is None else self._charted(results), limit, self._stale())
         self._show_row_links()
 
     def _charted(self, results: Results) -> Results:
@@ -295,7 +295,7 @@ class GridPage(QWidget):
         self.results = results
         aim = self.session.aim
         if aim is not None:
-            self.sentence.show_aim(aim, self._remark(aim, self._asked(aim)))
+            self._show_sentence(aim, self._asked(aim))
         self._show_results()
 
     def _done(self) -> None:
@@ -319,7 +319,7 @@ class GridPage(QWidget):
     @property
     def busy(self) -> bool:
         """Whether a grid is being worked out, or will be in a moment."""
-        return self._jobs.busy or self._wait.isActive()
+        return self._jobs.busy or self._wait.isActive() or self.file.jobs.busy
 
     # --- rows ---
 
@@ -367,6 +367,10 @@ class GridPage(QWidget):
 
     def _edit_condition(self, text: str) -> Edit:
         return edits.type_condition(self.session.study, self.session.aim_id, text)
+
+    def _say_of_file(self, message: str) -> None:
+        self.file_fault.setText(message)
+        self.file_fault.show()
 
     def _do(self, edit: Callable[..., Edit], *what: object) -> None:
         self.session.do(edit(self.session.study, self.session.aim_id, *what))

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import ClassVar
 
+from PySide6.QtCore import Signal
+
 from ragwort.app.bench.live_text import LiveText
 from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
@@ -17,22 +19,35 @@ from ragwort.grid import edits
 from ragwort.grid import sentence as sentences
 from ragwort.grid.chart import GridChart
 from ragwort.grid.combinations import MOST_VARIED
+from ragwort.grid.reading import FromFile
 from ragwort.grid.work import Results
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.sentence import Piece
 
-_LABELS = {sentences.FIND: "What each row finds", sentences.NAME: "What differs", sentences.VALUES: "Its values"}
+_LABELS = {
+    sentences.FIND: "What each row finds",
+    sentences.NAME: "What differs",
+    sentences.VALUES: "Its values",
+    sentences.COLUMN: "Which column holds it",
+}
 
 
 def _word(name: str) -> tuple[str, int]:
     """What a token is about, and at which place of the sentence: `values_1`."""
     word, _, place = name.partition("_")
-    return word, int(place or 0)
+    return word, int(place) if place.isdecimal() else 0
+
+
+FROM_FILE = "take the rows from a table file"
 
 
 class GridSentence(LiveText):
     """`Find the sample size for difference 8 to 16 by 2 ms …`, and below it how many combinations that makes."""
+
+    file_asked = Signal()
+    file_left = Signal()
+    column_chosen = Signal(str, str)  # for which assumption, and which column holds it
 
     sizes: ClassVar[tuple[tuple[float, int], ...]] = ((21.5, 2), (20, 2), (17.5, 3))
 
@@ -40,15 +55,20 @@ class GridSentence(LiveText):
         super().__init__(theme)
         self.session = session
         self.setObjectName("gridSentence")
+        self._file: FromFile | None = None
         self.more = link("+ vary another", self._vary_another, "smallLink")
-        self.more.setParent(self)
+        self.from_file = link(FROM_FILE, self._ask_for_file, "smallLink")
+        for each in (self.more, self.from_file):
+            each.setParent(self)
 
-    def show_aim(self, aim: Aim, remark: str) -> None:
-        """Show what the aim's grid asks."""
-        fault = sentences.fault_of(aim)
-        pieces = sentences.pieces_of(aim)
+    def show_aim(self, aim: Aim, remark: str, file: FromFile | None = None) -> None:
+        """Show what the aim's grid asks, or the rows of a file in its place."""
+        self._file = file
+        fault = sentences.fault_of(aim) if file is None else ""
+        pieces = sentences.pieces_of(aim) if file is None else sentences.pieces_of_file(aim, file)
         more = 0 < len(aim.grid.varied) < MOST_VARIED and bool(self._free(aim))
-        self.more.setVisible(more)
+        self.more.setVisible(more and file is None)
+        self.from_file.setText(FROM_FILE if file is None else "type the values instead")
         self.show_pieces(pieces, fault or remark, bool(fault))
         self.setAccessibleName(self.text())
 
@@ -62,6 +82,9 @@ class GridSentence(LiveText):
         word, place = _word(piece.name)
         if word == sentences.FIND:
             token.unknowns = sentences.finds(aim)
+        elif word == sentences.COLUMN:
+            assert self._file is not None, "no file has no columns"
+            token.choices = sentences.columns_for(self._file, piece.name.partition("_")[2])
         elif word == sentences.NAME:
             token.choices = sentences.names(aim, self.session.outcome(aim), place)
         else:
@@ -76,12 +99,17 @@ class GridSentence(LiveText):
         token.typing_ended.connect(lambda keep: self.session.leave_field(self._joined(token), keep))
 
     def place_below(self, left: float, bottom: float) -> float:
-        """See `LiveText.place_below`: the link to one more assumption."""
-        if self.more.isHidden():
-            return bottom
-        self.more.adjustSize()
-        self.more.move(int(left), int(bottom + self.theme.px(4)))
-        return bottom + self.theme.px(4) + self.more.height()
+        """See `LiveText.place_below`: the links to one more assumption, and to a file."""
+        at, top = int(left), int(bottom + self.theme.px(4))
+        for each in (self.more, self.from_file):
+            if not each.isHidden():
+                each.adjustSize()
+                each.move(at, top)
+                at += each.width() + self.theme.px(12)
+        return bottom + self.theme.px(4) + self.from_file.height()
+
+    def _ask_for_file(self) -> None:
+        (self.file_asked if self._file is None else self.file_left).emit()
 
     def _aim(self) -> Aim:
         aim = self.session.aim
@@ -97,8 +125,10 @@ class GridSentence(LiveText):
         return edits.typing(self.session.aim_id, place) if word == sentences.VALUES else ""
 
     def _chosen(self, token: Token, name: str) -> None:
-        _, place = _word(token.piece.name)
-        if name:
+        word, place = _word(token.piece.name)
+        if word == sentences.COLUMN:
+            self.column_chosen.emit(token.piece.name.partition("_")[2], name)
+        elif name:
             self._vary(place, name)
         else:
             self._do(edits.leave_out, place)

@@ -162,7 +162,7 @@ class Window(QMainWindow):
 
         page = GridPage(self.session, self.theme)
         page.rows_wanted.connect(lambda kind: self.exports.grid(kind, page.results))
-        page.chart_wanted.connect(lambda kind: self.exports.chart(kind, page.chart))
+        page.chart_wanted.connect(lambda kind: self.exports.chart(kind, page.view.chart))
         page.bench_wanted.connect(lambda: self.show_page("Bench"))
         self.pages.addWidget(page)
         return page

@@ -1,0 +1,40 @@
+"""The chart of a grid, under its sentence."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from ragwort.app.bench.canvas import Canvas
+from ragwort.app.grid.sentence import ChartSentence
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Elided
+from ragwort.app.session.session import Session
+from ragwort.grid.chart import GridChart, chart_of
+from ragwort.grid.work import Results
+
+
+class ChartView(QWidget):
+    """Shows the results as the aim's grid asks for it."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.chart: GridChart | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(20), theme.px(10), theme.px(18), theme.px(10))
+        self.sentence = ChartSentence(session, theme)
+        column.addWidget(self.sentence)
+        self.canvas = Canvas(theme)
+        column.addWidget(self.canvas, 1)
+        self.says = Elided(name="quiet")
+        column.addWidget(self.says)
+
+    def show_results(self, results: Results | None, limit: int | None, stale: str) -> None:
+        """Draw what is worked out; with `stale`, say why it is out of date."""
+        self.chart = None if results is None or not results.done else chart_of(results, limit)
+        if results is not None:
+            self.sentence.show_chart(self.chart, results, limit)
+        if self.chart is None:
+            self.canvas.forget()
+        else:
+            self.canvas.show_picture(self.chart, stale)
+        self.says.set_text("" if self.chart is None else self.chart.says)
