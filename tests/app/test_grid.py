@@ -199,7 +199,7 @@ def test_many_rows_wait_to_be_asked_stop_and_go_on(open_window: MakeWindow, monk
     wait_until(lambda: page.results.complete and not page.busy)
     assert "5400 combinations, all answered." in page.sentence.text()
     assert page.stop.isHidden()
-    window.session.do(grid_page.edits.take_row(window.session.study, "reaction", {"alpha": 0.01}, "n"))
+    window.session.do(grid_page.take_values(window.session.study, "reaction", {"alpha": 0.01}, "n"))
     rest(window)
     assert "Out of date" in page.note.whole()
     assert page.stop.text() == "Work them out"

@@ -118,6 +118,8 @@ def _panels(old: Window, new: Window) -> None:
         _evidence(old.bench.evidence, new.bench.evidence)
     elif shown is old.bench._progress.made:
         new.bench.show_progress()
+    elif shown is old.bench._ways.made:
+        new.bench.show_ways()
 
 
 def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:

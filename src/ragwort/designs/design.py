@@ -13,6 +13,7 @@ from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
+from ragwort.designs.ways_out import WayOut, usual
 from ragwort.stats.noncentral import Number
 
 Values = Mapping[str, Any]
@@ -164,6 +165,10 @@ class Design:
         """A found effect in the way in which it is stated; `values` are those that were stated before."""
         context = {name: value for name, value in values.items() if name not in self.effect_names()}
         return self.restate({**context, self.primary: effect}, way)
+
+    def ways_out(self, values: Values, effect: float) -> list[WayOut]:
+        """What would bring the sample size down; `values` are those in force. A design adds its own."""
+        return usual(values, effect)
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """What a study can name of what the design is made of; stand-ins until it does."""

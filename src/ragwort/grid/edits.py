@@ -8,9 +8,9 @@ from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.grid.combinations import MOST_VARIED
 from ragwort.grid.several import said, several
-from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
+from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Grid, Scenario, Study, Varied
+from ragwort.study.model import Aim, Grid, Study, Varied
 from ragwort.study.numbers import NumberError
 
 _USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
@@ -87,29 +87,6 @@ def draw(study: Study, aim_id: str, changes: Mapping[str, str]) -> Edit:
     """Let the chart show something else."""
     aim = study.aim(aim_id)
     return _with(study, aim, aim.grid.changed(chart=aim.grid.chart.changed(**changes)))
-
-
-@no_edit_of_what_is_gone
-def keep_row(study: Study, aim_id: str, values: Mapping[str, float], find: str, name: str) -> Edit:
-    """Keep a row as a scenario of the aim."""
-    aim = study.aim(aim_id)
-    kept = Scenario(name=short_name(name) or "Scenario", find=find, entries=_entries(aim, values))
-    return Edit("keeping a row", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
-
-
-@no_edit_of_what_is_gone
-def take_row(study: Study, aim_id: str, values: Mapping[str, float], find: str) -> Edit:
-    """Put the values of a row in force."""
-    aim = study.aim(aim_id)
-    return Edit("taking a row", study.with_aim(aim.changed(find=find, entries=_entries(aim, values))))
-
-
-def _entries(aim: Aim, values: Mapping[str, float]) -> dict[str, Entry]:
-    design, entries = design_named(aim.design), dict(aim.entries)
-    for name, value in values.items():
-        whole = design.assumption(name).kind == "count"
-        entries[name] = aim.entry(name).given(int(value) if whole else value)
-    return entries
 
 
 def _first_values(aim: Aim, assumption: Assumption, now: float | None) -> str:

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from ragwort.app.sources.evidence_panel import EvidencePanel
     from ragwort.app.sources.progress_panel import ProgressPanel
     from ragwort.app.sources.sidepanel import SidePanel
+    from ragwort.app.sources.ways_panel import WaysPanel
 
 Panel = TypeVar("Panel", bound="SidePanel")
 LEDGER_WIDTH = 380
@@ -49,6 +50,7 @@ class Bench(QWidget):
         right.addWidget(self.picture, 1)
         right.addWidget(self.detail)
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
+        self._ways = Later(self._make_ways)
         self.right = QStackedWidget()
         self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
         self.right.addWidget(seen)
@@ -84,6 +86,11 @@ class Bench(QWidget):
         """The panel that counts who has an outcome so far."""
         return self._progress()
 
+    @property
+    def ways(self) -> WaysPanel:
+        """The panel of what fits the study's limit."""
+        return self._ways()
+
     def _make_evidence(self) -> EvidencePanel:
         from ragwort.app.sources.evidence_panel import EvidencePanel
 
@@ -93,6 +100,11 @@ class Bench(QWidget):
         from ragwort.app.sources.progress_panel import ProgressPanel
 
         return self._over_the_picture(ProgressPanel(self._session, self.theme))
+
+    def _make_ways(self) -> WaysPanel:
+        from ragwort.app.sources.ways_panel import WaysPanel
+
+        return self._over_the_picture(WaysPanel(self._session, self.theme))
 
     def _over_the_picture(self, panel: Panel) -> Panel:
         panel.closed.connect(lambda: self.right.setCurrentIndex(0))
@@ -109,9 +121,14 @@ class Bench(QWidget):
         self.right.setCurrentWidget(self.progress)
         self.progress.open()
 
+    def show_ways(self) -> None:
+        """What would bring the aim under the limit, or what the room below it would buy."""
+        self.right.setCurrentWidget(self.ways)
+        self.ways.open()
+
     def finish(self) -> None:
         """Wait until no thread works for the panels any more: for closing the window."""
-        for panel in (self._evidence.made, self._progress.made):
+        for panel in (self._evidence.made, self._progress.made, self._ways.made):
             if panel is not None:
                 panel.finish()
 

@@ -35,6 +35,7 @@ from ragwort.grid.conditions import rows_that
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
 from ragwort.grid.writing import KINDS
+from ragwort.study.edits import keep_values, take_values
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text
@@ -357,12 +358,12 @@ class GridPage(QWidget):
                 for column in self.table.rows.columns
                 if column.name in self._values_of(row)
             ).replace("\u00a0", " ")
-            self._do(edits.keep_row, self._values_of(row), self.results.asked.find, name)
+            self._do(keep_values, self._values_of(row), self.results.asked.find, name)
 
     def _take_row(self) -> None:
         row = self.table.current_row()
         if row is not None and self.results is not None:
-            self._do(edits.take_row, self._values_of(row), self.results.asked.find)
+            self._do(take_values, self._values_of(row), self.results.asked.find)
             self.bench_wanted.emit()
 
     def _edit_condition(self, text: str) -> Edit:

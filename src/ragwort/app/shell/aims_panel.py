@@ -159,6 +159,7 @@ class AimsPanel(QFrame):
     """The list of aims and the study's needs. Aims are reordered by dragging, or with Alt and the arrow keys."""
 
     limit_refused = Signal(str)
+    ways_asked = Signal()
     choose_asked = Signal()  # a design for a new aim
 
     def __init__(self, session: Session, theme: Theme) -> None:
@@ -225,6 +226,8 @@ class AimsPanel(QFrame):
         row.addWidget(label("available", "quiet"))
         row.addWidget(self.spare, 1)
         column.addLayout(row)
+        self.ways = link("", self.ways_asked.emit, "smallLink")
+        column.addWidget(self.ways, 0, Qt.AlignmentFlag.AlignLeft)
         return area
 
     def refresh(self) -> None:
@@ -267,7 +270,7 @@ class AimsPanel(QFrame):
         draft = self.session.study.limit_draft
         show_in(self.limit, draft or ("" if limit is None else f"{limit}"))
         restyle(self.limit, fault=bool(draft))
-        for widget in (self.set_by, self.bar, self.spare):
+        for widget in (self.set_by, self.bar, self.spare, self.ways):
             widget.setVisible(needs is not None)
         if needs is None:
             self.needs.set_text("—")
@@ -282,11 +285,13 @@ class AimsPanel(QFrame):
         self.set_by.set_text(f"enrolled, set by {needs.aim_name}{guessed}")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
+        self.ways.setVisible(needs.spare is not None)
         if needs.spare is not None and limit is not None:
             over = needs.spare < 0
             words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
             self.spare.set_text(f"· {words}")
             restyle(self.spare, over=over)
+            self.ways.setText("ways to stay below" if over else "what would they buy?")
             self.bar.show_share(needs.count / limit)
 
     def _tell_of_limit(self) -> None:

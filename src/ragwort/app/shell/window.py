@@ -121,6 +121,7 @@ class Window(QMainWindow):
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
         self.aims.choose_asked.connect(self.choose)
+        self.aims.ways_asked.connect(self._show_ways)
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.aims)
@@ -255,7 +256,7 @@ class Window(QMainWindow):
     def _gathered(self) -> list[Command]:
         """Every command once, in the order of the menus."""
         from ragwort.app.bench import commands as bench_commands
-        from ragwort.app.shell import aims_commands, history_commands
+        from ragwort.app.shell import aims_commands, history_commands, view_commands
 
         return [
             *self.studies.commands(),
@@ -265,37 +266,12 @@ class Window(QMainWindow):
             Command("study.add-aim", "Study", "Add an aim", self.choose, "Ctrl+Shift+N"),
             *aims_commands.commands_of(self.aims, self.session),
             Command("view.finder", "View", "Search commands", lambda: self.finder.open(), "Ctrl+K"),
-            *self._page_commands(),
+            *view_commands.pages(PAGES, self.show_page),
             *bench_commands.commands_of(self.bench, self.session, lambda: self.show_page("Bench")),
+            Command("study.ways-out", "Study", "What fits the study's limit", self._show_ways, enabled=self._has_aim),
             Command("study.doubt", "Study", "Is this the right design?", self._doubt, enabled=self._has_aim),
-            *self._look_commands(),
+            *view_commands.looks(self.set_theme, self.toggle_explaining),
             *self.help.commands(),
-        ]
-
-    def _page_commands(self) -> list[Command]:
-        return [
-            Command(
-                f"view.{page.lower()}",
-                "View",
-                f"Show the {page}",
-                lambda page=page: self.show_page(page),
-                f"Alt+{number}",
-                separated=number == 1,
-            )
-            for number, page in enumerate(PAGES, start=1)
-        ]
-
-    def _look_commands(self) -> list[Command]:
-        titles = {"light": "Light theme", "dark": "Dark theme", "desktop": "Theme of the desktop"}
-        explain = "Show or hide explanations"
-        return [
-            *(
-                Command(
-                    f"view.{name}", "View", title, lambda name=name: self.set_theme(name), separated=name == "light"
-                )
-                for name, title in titles.items()
-            ),
-            Command("view.explain", "View", explain, self.toggle_explaining, "F1", separated=True),
         ]
 
     def enabled_commands(self) -> list[Command]:
@@ -304,6 +280,10 @@ class Window(QMainWindow):
 
     def _has_aim(self) -> bool:
         return self.session.aim is not None
+
+    def _show_ways(self) -> None:
+        self.show_page("Bench")
+        self.bench.show_ways()
 
     def _doubt(self) -> None:
         self.choose(self.session.aim_id)

@@ -29,7 +29,14 @@ from ragwort.study.edits.pictures import (
     steering,
 )
 from ragwort.study.edits.points import drag_over, drag_to_step
-from ragwort.study.edits.scenarios import delete_scenario, keep_scenario, rename_scenario, return_to_scenario
+from ragwort.study.edits.scenarios import (
+    delete_scenario,
+    keep_scenario,
+    keep_values,
+    rename_scenario,
+    return_to_scenario,
+    take_values,
+)
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
 from ragwort.study.edits.values import (
     confirm,
@@ -72,6 +79,7 @@ __all__ = [
     "finish",
     "keep_draft_of_end",
     "keep_scenario",
+    "keep_values",
     "limit_fault",
     "move_aim",
     "move_flower",
@@ -102,6 +110,7 @@ __all__ = [
     "short_name",
     "so_far_fault",
     "steering",
+    "take_values",
     "type_limit",
     "type_names",
     "type_range",

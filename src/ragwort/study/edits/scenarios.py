@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
+from ragwort.designs import design_named
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 from ragwort.study.history import Edit
-from ragwort.study.model import Scenario, Study
+from ragwort.study.model import Aim, Entry, Scenario, Study
 
 
 @no_edit_of_what_is_gone
@@ -13,6 +17,34 @@ def keep_scenario(study: Study, aim_id: str, name: str) -> Edit:
     aim = study.aim(aim_id)
     kept = Scenario(name=short_name(name) or "Scenario", find=aim.find, entries=aim.entries)
     return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+
+
+@no_edit_of_what_is_gone
+def keep_values(study: Study, aim_id: str, values: Mapping[str, Any], find: str, name: str) -> Edit:
+    """Keep the aim with other values, or another unknown, as a scenario."""
+    aim = study.aim(aim_id)
+    kept = Scenario(name=short_name(name) or "Scenario", find=find, entries=_with_values(aim, values))
+    return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+
+
+@no_edit_of_what_is_gone
+def take_values(study: Study, aim_id: str, values: Mapping[str, Any], find: str) -> Edit:
+    """Put other values, or another unknown, in force."""
+    aim = study.aim(aim_id)
+    return Edit("taking other values", study.with_aim(aim.changed(find=find, entries=_with_values(aim, values))))
+
+
+def _with_values(aim: Aim, values: Mapping[str, Any]) -> dict[str, Entry]:
+    """The aim's entries with other values; what says the same in another way goes."""
+    design, entries = design_named(aim.design), dict(aim.entries)
+    for ways in (*design.ways, design.sizes):
+        stated = next((way for way in ways if set(way.names) & set(values)), None)
+        gone = {name for way in ways for name in way.names} - set(stated.names) if stated is not None else set()
+        entries = {name: entry for name, entry in entries.items() if name not in gone}
+    for name, value in values.items():
+        counts = design.assumption(name).kind == "count"
+        entries[name] = aim.entry(name).given(int(value) if counts else value)
+    return entries
 
 
 @no_edit_of_what_is_gone

@@ -18,9 +18,12 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.ways_out import WayOut
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.statistic import FTest, Test
+
+MORE = "Each of them gives more time, and more of them may leave; the correlation between measurements may fall."
 
 
 @dataclass(frozen=True)
@@ -225,6 +228,12 @@ class Repeated(Cells):
         groups, times = int(values.get("groups", 2)), int(values.get("measurements", 2))
         named = (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
         return (*named, Naming("times", "Measurements", numbered("measurement", min(times, MOST_NAMED))))
+
+    def ways_out(self, values: Values, effect: float) -> list[WayOut]:
+        """See `Design.ways_out`: more measurements of each."""
+        more = values["measurements"] + 2
+        words = f"Measure each of them {more} times"
+        return [*super().ways_out(values, effect), WayOut("more-measurements", words, MORE, {"measurements": more})]
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 from typing import Any, Self
 
@@ -25,6 +26,7 @@ from ragwort.designs.saying import (
     numbered,
 )
 from ragwort.designs.sizes import ByClusters, RealArms, Sizes
+from ragwort.designs.ways_out import WayOut
 from ragwort.stats.lazily import np
 
 REFERENCES = (
@@ -100,6 +102,9 @@ _CLUSTERS = Assumption(
     low=2,
     high=10**7,
 )
+
+
+SMALLER_CLUSTERS = "More clusters are needed then, and each has to be won over: ask whether there are as many."
 
 
 class ClusterPlan(StatisticPlan):
@@ -208,6 +213,15 @@ class Clusters(Design):
                 "n", f"n must make whole clusters of {size}, at least two in each arm; {values['n']} do not."
             )
         return counting.splits(values["n"])
+
+    def ways_out(self, values: Values, effect: float) -> list[WayOut]:
+        """See `Design.ways_out`: smaller clusters, of which there are more."""
+        size = values.get("cluster_size")
+        found = super().ways_out(values, effect)
+        if size is not None and size >= 4:
+            words = f"Take half of each cluster: {math.ceil(size / 2)} in place of {number_text(size)}"
+            found.append(WayOut("smaller-clusters", words, SMALLER_CLUSTERS, {"cluster_size": math.ceil(size / 2)}))
+        return found
 
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         """See `Design.sizes_as_values`."""

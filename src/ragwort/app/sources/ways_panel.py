@@ -1,0 +1,126 @@
+"""What would bring the aim under the study's limit, or what the room below it would buy; none is done by itself."""
+
+from __future__ import annotations
+
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+
+from ragwort.app.kit.jobs import Jobs
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Wrapped, discard, link
+from ragwort.app.session.session import Session
+from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.designs import Answer
+from ragwort.study import edits
+from ragwort.study.limits import Out, room, ways_out
+from ragwort.study.model import Aim
+from ragwort.study.numbers import count_text
+from ragwort.study.outcome import to_enrol
+
+NO_LIMIT = "Type at the foot on the left how many can be had at most: then the ways to stay below it stand here."
+OTHER = "Ways out are worked out for an aim that finds its sample size."
+
+
+class WaysPanel(SidePanel):
+    """Opened from the aims panel over the picture."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, "ways", "What fits the study")
+        self.jobs = Jobs(self)
+        self.outs: list[Out] = []
+        self._made_for: object = None
+        self.says = Wrapped("", "strong")
+        self.column.addWidget(self.says)
+        body = QWidget()
+        self._list = QVBoxLayout(body)
+        self._list.setContentsMargins(0, 0, theme.px(8), 0)
+        self._list.setSpacing(theme.px(10))
+        self._list.addStretch(1)
+        self._cards: list[QWidget] = []
+        self.column.addWidget(scrolled(body), 1)
+        session.changed.connect(self.refresh)
+
+    def open(self) -> None:
+        """Show the aim in view."""
+        self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self.refresh()
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.jobs.finish()
+
+    def refresh(self) -> None:
+        """Work out again what has changed."""
+        aim, limit = self.session.aim, self.session.study.limit
+        if not self.isVisible() or aim is None:
+            return
+        outcome = self.session.outcome(aim)
+        if not isinstance(outcome, Answer) or limit is None or outcome.find != "n":
+            self.jobs.cancel()
+            self._made_for = None
+            self._show(
+                aim, [], NO_LIMIT if limit is None else OTHER if isinstance(outcome, Answer) else outcome.message
+            )
+            return
+        key = (aim.id, aim.design, aim.find, aim.values(), limit)
+        if key != self._made_for:
+            self._made_for = key
+            over = to_enrol(outcome) > limit
+            self.jobs.start(
+                lambda _: (ways_out if over else room)(aim, outcome, limit),
+                lambda outs: self._show(aim, outs, _said(aim, outcome, limit, outs)),
+                self._failed,
+            )
+
+    @staticmethod
+    def _failed(error: Exception) -> None:
+        raise error
+
+    def _show(self, aim: Aim, outs: list[Out], says: str) -> None:
+        self.outs = outs
+        self.says.setText(says)
+        while self._cards:
+            card = self._cards.pop()
+            self._list.removeWidget(card)
+            discard(card)
+        for at, out in enumerate(outs):
+            card = self._card(aim, out)
+            self._list.insertWidget(at, card)
+            self._cards.append(card)
+
+    def _card(self, aim: Aim, out: Out) -> QWidget:
+        card = QFrame()
+        card.setObjectName("entry")
+        column = QVBoxLayout(card)
+        column.setContentsMargins(*(self.theme.px(each) for each in (14, 9, 14, 9)))
+        column.setSpacing(self.theme.px(2))
+        top = QHBoxLayout()
+        words = out.way.words if self._over() else out.way.gain or out.way.words
+        top.addWidget(Wrapped(words, "strong"), 1)
+        keep = link("Keep as a scenario", lambda: self._keep(aim, out, words), "smallLink")
+        keep.setAccessibleName(f"Keep as a scenario: {words}")
+        top.addWidget(keep)
+        column.addLayout(top)
+        column.addWidget(Wrapped(out.says if out.fits else f"{out.says} Still above the limit."))
+        if self._over():
+            column.addWidget(Wrapped(out.way.commits, "quiet"))
+        return card
+
+    def _over(self) -> bool:
+        aim, limit = self.session.aim, self.session.study.limit
+        outcome = self.session.outcome(aim) if aim is not None else None
+        return isinstance(outcome, Answer) and limit is not None and to_enrol(outcome) > limit
+
+    def _keep(self, aim: Aim, out: Out, words: str) -> None:
+        self.session.do(edits.keep_values(self.session.study, aim.id, out.values, out.way.find, words))
+
+
+def _said(aim: Aim, answer: Answer, limit: int, outs: list[Out]) -> str:
+    needed, many = to_enrol(answer), aim.words.many
+    if needed > limit:
+        said = f"{count_text(needed)} {many} to enrol are {count_text(needed - limit)} more than can be had."
+        return f"{said} Each of these would bring the number down; none is done by itself." if outs else said
+    spare = f"{count_text(limit - needed)} more {many} can be had than are needed."
+    return f"{spare} They would buy:" if outs else spare

@@ -1,0 +1,116 @@
+"""What a limit on participants means for an aim: the largest design under it, the ways out above it, the room below."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
+from ragwort.designs.request import values_in_force
+from ragwort.designs.sizes.counting import enrolment, rounded_up
+from ragwort.designs.ways_out import WayOut
+from ragwort.study.found import found_text, power_text
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import count_text
+from ragwort.study.outcome import to_enrol, values_with_defaults
+from ragwort.study.whatif import stated_sizes, values_for
+
+
+@dataclass(frozen=True)
+class Out:
+    """A way out, worked out."""
+
+    way: WayOut
+    answer: Answer
+    values: dict[str, Any]  # what changes in the aim, sizes among it
+    says: str  # what comes of it, in words
+    fits: bool  # under the limit
+
+
+def largest_under(aim: Aim, answer: Answer, limit: int) -> tuple[int, ...] | None:
+    """The groups of the largest design of which no more than the limit are enrolled; None where there is none."""
+    counting, dropout = answer.plan.counting, float(values_with_defaults(aim)["dropout"])
+
+    def groups(step: int) -> tuple[int, ...]:
+        sizes = answer.plan.better(counting.ways(np.array([step])))
+        return tuple(rounded_up(size) for size in sizes[:, 0])
+
+    low, high = counting.lowest, counting.highest + 1  # the first enrols few enough, the last too many
+    if sum(enrolment(groups(low), dropout)) > limit:
+        return None
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if sum(enrolment(groups(middle), dropout)) <= limit else (low, middle)
+    return groups(low)
+
+
+def ways_out(aim: Aim, answer: Answer, limit: int) -> list[Out]:
+    """What would bring an aim that finds its sample size under the limit, each worked out; none where it is under."""
+    if answer.find != "n" or to_enrol(answer) <= limit:
+        return []
+    design = design_named(aim.design)
+    values, _ = values_in_force(design, "n", values_for(aim, answer, "n"))
+    ways = design.ways_out(values, float(np.asarray(answer.plan.effect)))
+    found = [_worked_out(aim, answer, limit, way) for way in ways]
+    outs = [out for out in found if out is not None and to_enrol(out.answer) < to_enrol(answer)]
+    return sorted(outs, key=lambda out: not out.fits)
+
+
+def room(aim: Aim, answer: Answer, limit: int) -> list[Out]:
+    """What as many as can be had would buy an aim that needs fewer: more power, a smaller effect."""
+    if answer.find != "n" or to_enrol(answer) >= limit:
+        return []
+    design = design_named(aim.design)
+    values, _ = values_in_force(design, "n", values_for(aim, answer, "n"))
+    ways = [way for way in design.ways_out(values, float(np.asarray(answer.plan.effect))) if way.find != "n"]
+    found = [_worked_out(aim, answer, limit, way) for way in ways]
+    return [out for out in found if out is not None and out.answer.total > answer.total]
+
+
+def _worked_out(aim: Aim, answer: Answer, limit: int, way: WayOut) -> Out | None:
+    """None where it has no answer."""
+    design = design_named(aim.design)
+    tried = [dict(way.changes)]
+    if way.find != "n":
+        groups = largest_under(aim, answer, limit)
+        tried = [] if groups is None else [{**way.changes, **sizes} for sizes in _sizes(aim, groups, answer.plan)]
+    base = {name: value for name, value in values_for(aim, answer, way.find).items() if name not in _size_names(design)}
+    aside = {"direction": base["direction"]} if way.find == "effect" and "direction" in base else {}
+    outs = []
+    for changes in ({**each, **aside} for each in tried):
+        try:
+            found = settle(design, way.find, {**base, **changes})
+        except RequestError:
+            continue
+        outs.append(Out(way, found, changes, _says(aim, answer, found, way), to_enrol(found) <= limit))
+    return next((out for out in outs if out.fits), outs[0] if outs else None)
+
+
+def _size_names(design: Design) -> set[str]:
+    return {name for way in design.sizes for name in way.names}
+
+
+def _sizes(aim: Aim, groups: tuple[int, ...], plan: Plan) -> list[dict[str, Any]]:
+    """The sizes as they can be given: as the aim has them first; whole clusters may be more than can be had."""
+    design = design_named(aim.design)
+    found = design.sizes_as_values(groups, plan)
+    ways = [{name: found[name] for name in way.names} for way in design.sizes]
+    return [stated_sizes(design, aim, groups, plan), *ways]
+
+
+def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
+    """`A difference of 13.1 ms instead of 12 ms is found with 80 % power by 240 staff to enrol.`"""
+    enrolled = f"{count_text(to_enrol(found))} {aim.words.many} to enrol"
+    if way.find == "power":
+        return f"{power_text(found.power)} power instead of {power_text(before.plan.target)}, with {enrolled}."
+    if way.find == "effect":
+        design = design_named(aim.design)
+        label = label_of(design.assumption(design.unknown_of("effect")), aim)
+        return (
+            f"{label} {found_text(found, aim.words.unit)}, with {power_text(found.plan.target)} power and {enrolled}."
+        )
+    saved = to_enrol(before) - to_enrol(found)
+    return f"{enrolled}, {count_text(saved)} fewer, with the power asked for."

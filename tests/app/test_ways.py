@@ -1,0 +1,75 @@
+"""What fits the study: ways out above the limit and what the room below would buy, kept by one click."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel, QPushButton
+
+from ragwort.app.shell.window import Window
+from ragwort.app.sources.ways_panel import WaysPanel
+from ragwort.study import edits
+from tests.app.conftest import retype, settle, wait_until
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def opened(window: Window) -> WaysPanel:
+    """By the link under the limit."""
+    QTest.mouseClick(window.aims.ways, LEFT)
+    rest(window)
+    return window.bench.ways
+
+
+def rest(window: Window) -> None:
+    settle(window)
+    wait_until(lambda: not window.bench.ways.jobs.busy)
+
+
+def read(panel: WaysPanel) -> list[str]:
+    """What stands in the list, card by card."""
+    cards = [[each.text() for each in card.findChildren(QLabel)] for card in panel._cards]
+    return [" / ".join(texts).replace("\u00a0", " ") for texts in cards]
+
+
+def test_ways_out_are_told_and_kept(window: Window) -> None:
+    """Each with what it commits to; nothing changes until one is kept; a higher limit turns them round."""
+    retype(window.aims.limit, "120")
+    rest(window)
+    assert window.aims.ways.text() == "ways to stay below"
+    panel = opened(window)
+    assert panel.says.text().startswith("144 staff to enrol are 24 more than can be had.")
+    cards = read(panel)
+    assert cards[0].startswith(
+        "Plan on a larger effect / Difference 13.1 ms, with 80.0 % power and 120 staff to enrol."
+    )
+    assert cards[1].startswith("Accept less power / 73.0 % power instead of 80.0 %")
+    assert cards[2].startswith("Test one side only / 114 staff to enrol, 30 fewer")
+    assert all(len(card.split(" / ")) == 3 for card in cards)
+    before = window.session.aim.entries
+    QTest.mouseClick(panel._cards[2].findChild(QPushButton), LEFT)
+    rest(window)
+    assert window.session.aim.entries == before
+    kept = window.session.aim.scenarios[-1]
+    assert (kept.name, kept.values()["sides"]) == ("Test one side only", "greater")
+    window.session.undo()
+    retype(window.aims.limit, "240")
+    rest(window)
+    assert panel.says.text() == "96 more staff can be had than are needed. They would buy:"
+    assert read(panel)[1] == "Have more power / 95.5 % power instead of 80.0 %, with 240 staff to enrol."
+
+
+def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> None:
+    """Another aim, none with a limit, one that finds something else."""
+    panel = opened(window)
+    window.session.select("alertness")
+    rest(window)
+    assert panel.says.text().startswith("12 more staff can be had")
+    window.session.do(edits.move_flower(window.session.study, "alertness", "power"))
+    rest(window)
+    assert panel.says.text().startswith("Ways out are worked out for an aim that finds its sample size.")
+    assert panel._cards == []
+    retype(window.aims.limit, "")
+    rest(window)
+    assert panel.says.text().startswith("Type at the foot on the left how many can be had")
+    assert window.aims.ways.isHidden()
