@@ -82,10 +82,20 @@ def bench_split(window: Window) -> None:
     showing("Split")(window)
 
 
-def bench_steps(window: Window) -> None:
-    """The exact binomial test size by size."""
-    window.session.select("awake")
-    window.bench.picture.show_tab("Steps")
+def grid(window: Window) -> None:
+    """The demo's combinations, a row picked."""
+    window.show_page("Grid")
+    while window.grid_page.busy or window.grid_page.results is None:
+        wait(50)
+    window.grid_page.table.selectRow(4)
+
+
+def bench_ways(window: Window) -> None:
+    """Fewer can be had than are needed."""
+    window.session.do(edits.type_limit(window.session.study, "120"))
+    window.bench.show_ways()
+    while window.bench.ways.jobs.busy:
+        wait(50)
 
 
 def bench_clusters(window: Window) -> None:
@@ -147,12 +157,6 @@ def guide(window: Window) -> None:
     window.help.guide.close()
 
 
-def finder(window: Window) -> None:
-    """A few letters typed into the command finder."""
-    window.finder.open()
-    window.finder.search.setText("find")
-
-
 def report_preview(window: Window) -> None:
     """The report page, once its preview is there."""
     window.show_page("Report")
@@ -185,7 +189,8 @@ if __name__ == "__main__":
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
     take("bench-split", bench_split)
-    take("bench-steps", bench_steps)
+    take("bench-ways", bench_ways)
+    take("grid", grid)
     take("bench-clusters", bench_clusters)
     take("choose", choose)
     take("evidence", evidence)
@@ -193,6 +198,5 @@ if __name__ == "__main__":
     take("progress", progress)
     take("bench-dark", guide, theme="dark")
     take("empty", empty)
-    take("finder", finder, theme="dark")
     take("report", report_preview)
     report_page_one()

@@ -11,10 +11,11 @@ import pytest
 from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
-from ragwort.designs import all_designs, answer_request
+from ragwort.designs import all_designs, answer_request, design_named
 from ragwort.designs.design import Design
 from ragwort.grid.asking import grid_asked
-from ragwort.grid.combinations import Asked, GridError, offered
+from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
+from ragwort.grid.sentence import pieces_of
 from ragwort.grid.table import beyond, columns_of, remark_on, summary
 from ragwort.grid.work import FIRST, Results, whole, worked_out
 from ragwort.grid.writing import KINDS, about, grid_bytes
@@ -181,3 +182,18 @@ def test_a_grid_is_kept_in_the_study(tmp_path: Path) -> None:
     asked = grid_asked(again.aim("reaction"), [])
     assert isinstance(asked, Asked)
     assert asked.count == 10
+
+
+def test_what_a_design_does_not_have_is_not_varied() -> None:
+    """After the design has changed, or as a file has it that somebody wrote by hand; what both have stays."""
+    study = demo_study()
+    changed = edits.change_design(study, "reaction", design_named("correlation")).study.aim("reaction")
+    assert changed.grid.varied == ()
+    one = edits.change_design(study, "reaction", design_named("one-mean")).study.aim("reaction")
+    assert [each.name for each in one.grid.varied] == ["difference", "sd"]
+    odd = (Varied(name="joy", text="1"), Varied(name="sides", text="two"), Varied(name="sd", text="x" * 60))
+    aim = demo_aim().changed(grid=Grid(find="joy", varied=(*odd, odd[2])))
+    assert [each.name for each in varied_of(aim)] == ["sd"]
+    assert "standard deviation xxx" in "".join(piece.text for piece in pieces_of(aim))
+    with pytest.raises(GridError, match="is not a number"):
+        asked_of(aim, outcome_of(aim))

@@ -45,8 +45,11 @@ def _pages(old: Window, new: Window) -> None:
 def _grid(old: GridPage, new: GridPage) -> None:
     """Rows that were worked out before an edit, their order, the row that is picked, the room of each part."""
     new.results = old.results
+    new.file._open, new.file._made = old.file._open, old.file._made
     new.halves.restoreState(old.halves.saveState())
     new.refresh()
+    if not old.file_fault.isHidden():
+        new._say_of_file(old.file_fault.text())
     header = old.table.horizontalHeader()
     new.table.horizontalHeader().setSortIndicator(header.sortIndicatorSection(), header.sortIndicatorOrder())
     for at in range(header.count()):

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.grid.several import several
-from ragwort.study.model import Aim
+from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text
 from ragwort.study.outcome import Outcome, request_of
 from ragwort.study.whatif import NUMERIC, values_for
@@ -62,6 +62,12 @@ class Asked:
         return int(rows[0]) if rows.size else None
 
 
+def varied_of(aim: Aim) -> tuple[Varied, ...]:
+    """What the aim's grid varies, as far as its design has it and it is one number."""
+    known = {each.name for each in design_named(aim.design).assumptions if each.kind in NUMERIC}
+    return tuple({each.name: each for each in aim.grid.varied if each.name in known}.values())
+
+
 def unknown_of(aim: Aim) -> str:
     """What the aim's grid finds."""
     return aim.grid.find if aim.grid.find in design_named(aim.design).finds else aim.find
@@ -93,10 +99,10 @@ def asked_of(aim: Aim, outcome: Outcome) -> Asked:
     known = {each.name: each for each in offered(aim, outcome)}
     find = unknown_of(aim)
     taken: dict[str, tuple[float, ...]] = {}
-    for varied in aim.grid.varied:
+    for varied in varied_of(aim):
         if varied.fault:
             raise GridError(varied.fault)
-        if varied.name in known:
+        if varied.name in known:  # else it has no say in what is found now
             taken[varied.name] = _read(known[varied.name], varied.text, aim.words.unit)
     if not taken:
         raise GridError("Nothing is varied yet: choose an assumption, and type the values that it may take.")

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.grid.combinations import MOST_VARIED
+from ragwort.grid.combinations import MOST_VARIED, varied_of
 from ragwort.grid.several import said, several
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
@@ -28,7 +28,7 @@ def choose_find(study: Study, aim_id: str, find: str) -> Edit:
     aim = study.aim(aim_id)
     design = design_named(aim.design)
     unused = design.unused_names(find)
-    varied = tuple(each for each in aim.grid.varied if each.name not in unused)
+    varied = tuple(each for each in varied_of(aim) if each.name not in unused)
     return _with(study, aim, aim.grid.changed(find=find, varied=varied))
 
 
@@ -36,7 +36,7 @@ def choose_find(study: Study, aim_id: str, find: str) -> Edit:
 def vary(study: Study, aim_id: str, place: int, name: str, now: float | None) -> Edit:
     """Vary an assumption at a place of the sentence (a new one after the last), first around its value `now`."""
     aim = study.aim(aim_id)
-    varied = list(aim.grid.varied)
+    varied = list(varied_of(aim))
     if any(each.name == name for each in varied) or place >= MOST_VARIED:
         return Edit("", study)
     made = Varied(name=name, text=_first_values(aim, design_named(aim.design).assumption(name), now))
@@ -48,22 +48,22 @@ def vary(study: Study, aim_id: str, place: int, name: str, now: float | None) ->
 def leave_out(study: Study, aim_id: str, place: int) -> Edit:
     """Vary something no longer."""
     aim = study.aim(aim_id)
-    return _with(study, aim, aim.grid.changed(varied=(*aim.grid.varied[:place], *aim.grid.varied[place + 1 :])))
+    return _with(study, aim, aim.grid.changed(varied=(*varied_of(aim)[:place], *varied_of(aim)[place + 1 :])))
 
 
 @no_edit_of_what_is_gone
 def type_values(study: Study, aim_id: str, place: int, text: str, merge: str = "") -> Edit:
     """Take typed values; what cannot be read is kept with the reason, beside the last that could."""
     aim = study.aim(aim_id)
-    if place >= len(aim.grid.varied):
+    if place >= len(varied_of(aim)):
         return Edit("", study)
-    now = aim.grid.varied[place]
+    now = varied_of(aim)[place]
     try:
         several(design_named(aim.design).assumption(now.name), text, aim.words.unit)
         changed = now.changed(text=text, draft="", fault="")
     except NumberError as error:
         changed = now.changed(draft=text, fault=str(error))
-    varied = (*aim.grid.varied[:place], changed, *aim.grid.varied[place + 1 :])
+    varied = (*varied_of(aim)[:place], changed, *varied_of(aim)[place + 1 :])
     return _with(study, aim, aim.grid.changed(varied=varied), merge)
 
 

@@ -7,11 +7,11 @@ import re
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.quantity import Found, Quantity
-from ragwort.grid.combinations import offered, unknown_of
+from ragwort.grid.combinations import offered, unknown_of, varied_of
 from ragwort.grid.reading import FromFile
 from ragwort.grid.several import said, several
 from ragwort.study.model import Aim, Varied
-from ragwort.study.numbers import count_text, unit_text
+from ragwort.study.numbers import NumberError, count_text, unit_text
 from ragwort.study.outcome import Outcome
 from ragwort.study.sentence import Piece
 
@@ -25,10 +25,10 @@ def pieces_of(aim: Aim) -> list[Piece]:
     """The sentence: `Find the sample size for difference 8, 10, 12 ms and alpha 0.01, 0.05; all else as in …`."""
     found = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
     found.append(Piece("text", " for "))
-    if not aim.grid.varied:
+    if not varied_of(aim):
         return [*found, Piece("choice", CHOOSE, f"{NAME}_0"), Piece("text", ".")]
-    last = len(aim.grid.varied) - 1
-    for place, varied in enumerate(aim.grid.varied):
+    last = len(varied_of(aim)) - 1
+    for place, varied in enumerate(varied_of(aim)):
         if place:
             found.append(Piece("text", " and " if place == last else ", "))
         found += [Piece("choice", _quantity(aim, varied).words, f"{NAME}_{place}"), Piece("text", " ")]
@@ -68,13 +68,20 @@ def values_said(aim: Aim, varied: Varied) -> str:
     assumption = _quantity(aim, varied).assumption
     text = varied.text.strip()
     if len(text) > 40 or "\n" in text or "\t" in text or ":" in text:
-        text = said(assumption, several(assumption, text, aim.words.unit))
+        text = _in_short(assumption, text, aim.words.unit)
     unit = unit_text(assumption, aim.words.unit)
     if not unit or unit in text:
         return text
     stepped = _STEP.fullmatch(text)
     before, after = stepped.groups() if stepped else (text, "")
     return f"{before}\u00a0{unit}{after}"
+
+
+def _in_short(assumption: Assumption, text: str, unit: str) -> str:
+    try:
+        return said(assumption, several(assumption, text, unit))
+    except NumberError:  # of a file that somebody wrote by hand
+        return f"{text[:24].strip()}…"
 
 
 def typed_text(varied: Varied) -> str:
@@ -84,7 +91,7 @@ def typed_text(varied: Varied) -> str:
 
 def fault_of(aim: Aim) -> str:
     """What cannot be read in the sentence, and what could be typed; empty where all can."""
-    return next((varied.fault for varied in aim.grid.varied if varied.fault), "")
+    return next((varied.fault for varied in varied_of(aim) if varied.fault), "")
 
 
 def finds(aim: Aim) -> Offers:
@@ -94,8 +101,8 @@ def finds(aim: Aim) -> Offers:
 
 def names(aim: Aim, outcome: Outcome, place: int) -> Offers:
     """What can be varied at a place of the sentence, and (empty) that nothing is."""
-    now = aim.grid.varied[place].name if place < len(aim.grid.varied) else ""
-    elsewhere = {varied.name for varied in aim.grid.varied} - {now}
+    now = varied_of(aim)[place].name if place < len(varied_of(aim)) else ""
+    elsewhere = {varied.name for varied in varied_of(aim)} - {now}
     found = [
         (each.name, Quantity(each, aim).words, each.name == now)
         for each in offered(aim, outcome)

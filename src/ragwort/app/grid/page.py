@@ -30,7 +30,7 @@ from ragwort.app.session.session import Session
 from ragwort.figures.drawing import prepare
 from ragwort.figures.pictures import FORMATS
 from ragwort.grid import edits
-from ragwort.grid.combinations import Asked, GridError, asked_of
+from ragwort.grid.combinations import Asked, GridError, asked_of, varied_of
 from ragwort.grid.conditions import rows_that
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
@@ -199,7 +199,7 @@ class GridPage(QWidget):
         self.file_fault.hide()
         asked = self._asked(aim)
         self._show_sentence(aim, asked)
-        self._stack.setCurrentIndex(1 if aim.grid.varied or self.file.found() is not None else 0)
+        self._stack.setCurrentIndex(1 if varied_of(aim) or self.file.found() is not None else 0)
         if isinstance(asked, Asked) and not self._is_of(asked):
             self._stop()
             if self.results is not None and self.results.asked.aim.id != aim.id:
@@ -228,7 +228,7 @@ class GridPage(QWidget):
 
     def _remark(self, aim: Aim, asked: Asked | str) -> str:
         if not isinstance(asked, Asked):
-            return asked if aim.grid.varied else ""
+            return asked if varied_of(aim) else ""
         found = self.file.found()
         said = "" if found is None or not found.left_over else f" {found.says}"
         if self.results is not None and self._is_of(asked):

@@ -18,7 +18,7 @@ from ragwort.grid import chart as charts
 from ragwort.grid import edits
 from ragwort.grid import sentence as sentences
 from ragwort.grid.chart import GridChart
-from ragwort.grid.combinations import MOST_VARIED
+from ragwort.grid.combinations import MOST_VARIED, varied_of
 from ragwort.grid.reading import FromFile
 from ragwort.grid.work import Results
 from ragwort.study.history import Edit
@@ -66,7 +66,7 @@ class GridSentence(LiveText):
         self._file = file
         fault = sentences.fault_of(aim) if file is None else ""
         pieces = sentences.pieces_of(aim) if file is None else sentences.pieces_of_file(aim, file)
-        more = 0 < len(aim.grid.varied) < MOST_VARIED and bool(self._free(aim))
+        more = 0 < len(varied_of(aim)) < MOST_VARIED and bool(self._free(aim))
         self.more.setVisible(more and file is None)
         self.from_file.setText(FROM_FILE if file is None else "type the values instead")
         self.show_pieces(pieces, fault or remark, bool(fault))
@@ -88,7 +88,7 @@ class GridSentence(LiveText):
         elif word == sentences.NAME:
             token.choices = sentences.names(aim, self.session.outcome(aim), place)
         else:
-            token.edit_text = sentences.typed_text(aim.grid.varied[place])
+            token.edit_text = sentences.typed_text(varied_of(aim)[place])
         token.show_piece(piece, _LABELS[word])
 
     def wire(self, token: Token) -> None:
@@ -118,7 +118,7 @@ class GridSentence(LiveText):
 
     def _free(self, aim: Aim) -> list[str]:
         """What could be varied besides."""
-        return [name for name, *_ in sentences.names(aim, self.session.outcome(aim), len(aim.grid.varied))]
+        return [name for name, *_ in sentences.names(aim, self.session.outcome(aim), len(varied_of(aim)))]
 
     def _joined(self, token: Token) -> str:
         word, place = _word(token.piece.name)
@@ -137,7 +137,7 @@ class GridSentence(LiveText):
         aim = self._aim()
         free = self._free(aim)
         if free:
-            self._vary(len(aim.grid.varied), free[0])
+            self._vary(len(varied_of(aim)), free[0])
 
     def _vary(self, place: int, name: str) -> None:
         aim = self._aim()

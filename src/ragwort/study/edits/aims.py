@@ -8,7 +8,7 @@ from ragwort.designs import Design
 from ragwort.designs.refusals import RequestError
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Study, Words, new_id
+from ragwort.study.model import Aim, Entry, Grid, Study, Words, new_id
 
 
 def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
@@ -47,7 +47,9 @@ def change_design(study: Study, aim_id: str, design: Design) -> Edit:
     entries = {name: _carried_entry(aim.entry(name), value) for name, value in values.items()}
     sized = any(all(name in values for name in way.names) for way in design.sizes)
     find = aim.find if aim.find in ("power", "alpha") and sized else "n"
-    changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=())
+    known = {each.name for each in design.assumptions}
+    grid = Grid(varied=tuple(each for each in aim.grid.varied if each.name in known))
+    changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=(), grid=grid)
     return Edit(f"changing the design to {design.title.lower()}", study.with_aim(changed))
 
 
