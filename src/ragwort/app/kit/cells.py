@@ -167,6 +167,15 @@ class Cells(QWidget):
             self._name_columns()
         self._fit()
 
+    def show_blank(self, rows: int, columns: int) -> None:
+        """Empty cells to type into."""
+        self.show_text("")
+        with QSignalBlocker(self.table):
+            self.table.setRowCount(rows)
+            self.table.setColumnCount(columns)
+            self._name_columns()
+        self._fit()
+
     def _parted(self, text: str) -> list[list[str]]:
         if self.assumption.kind == "list":
             return [[part] for part in re.split(r"\s*;\s*|,\s+|\s*×\s*|\s+and\s+|\s+", text.strip()) if part]

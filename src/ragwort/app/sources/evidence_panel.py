@@ -249,7 +249,9 @@ class EvidencePanel(SidePanel):
             made = self._list_editor(asked, text)
         elif asked.several:
             cells = Cells(self.theme, asked)
-            cells.show_text(text or "0 0; 0 0")
+            cells.show_text(text)
+            if not text:
+                cells.show_blank(2, 2)
             cells.edited.connect(lambda typed: self._typed(asked.name, typed))
             made = cells
         else:
