@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLabel, QPushButton
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.ways_panel import WaysPanel
@@ -73,3 +75,29 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     rest(window)
     assert panel.says.text().startswith("Type at the foot on the left how many can be had")
     assert window.aims.ways.isHidden()
+
+
+def test_scenarios_side_by_side(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
+    """Opened from the shelf; what differs stands out; moved, copied, exported; it follows an edit."""
+    side = next(each for each in window.bench.shelf.findChildren(QPushButton) if each.text() == "Side by side")
+    QTest.mouseClick(side, LEFT)
+    settle(window)
+    panel, table = window.bench.compare, window.bench.compare.table
+    heads = [table.horizontalHeaderItem(at).text() for at in range(table.columnCount())]
+    assert heads == ["Now", "Cautious SD", "Difference 10 ms", "Power 90 %"]
+    assert table.item(1, 1).text().replace("\u00a0", " ") == "28 ms"
+    assert table.item(1, 1).font().bold()
+    assert not table.item(1, 2).font().bold()
+    menu = panel.menu_for(window.session.aim, 0)
+    next(action for action in menu.actions() if action.text() == "Move to the right").trigger()
+    settle(window)
+    assert table.horizontalHeaderItem(2).text() == "Cautious SD"
+    window.session.do(edits.set_value(window.session.study, "reaction", "sd", 28))
+    settle(window)
+    assert not table.item(1, 2).font().bold()
+    answers["save"] = tmp_path / "s.csv"
+    panel.export_asked.emit()
+    wait_until(lambda: not window.exports.jobs.busy)
+    assert (tmp_path / "s.csv").read_text().splitlines()[2].startswith("Standard deviation,28 ms,24 ms,28 ms")
+    panel.copy()
+    assert "Standard deviation\t28 ms" in QApplication.clipboard().text()

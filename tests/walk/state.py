@@ -123,6 +123,8 @@ def _panels(old: Window, new: Window) -> None:
         new.bench.show_progress()
     elif shown is old.bench._ways.made:
         new.bench.show_ways()
+    elif shown is old.bench._compare.made:
+        new.bench.show_compare()
 
 
 def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:

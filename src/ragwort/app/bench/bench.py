@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, TypeVar
 
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
@@ -19,6 +20,7 @@ from ragwort.app.kit.widgets import hairline
 from ragwort.app.session.session import Session
 
 if TYPE_CHECKING:
+    from ragwort.app.sources.compare_panel import ComparePanel
     from ragwort.app.sources.evidence_panel import EvidencePanel
     from ragwort.app.sources.progress_panel import ProgressPanel
     from ragwort.app.sources.sidepanel import SidePanel
@@ -32,6 +34,8 @@ ROOMY = 600  # a Bench less high than this leaves out explanations in favour of 
 
 class Bench(QWidget):
     """Everything about the aim in view."""
+
+    comparison_asked = Signal(object)  # what makes the file
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -50,7 +54,8 @@ class Bench(QWidget):
         right.addWidget(self.picture, 1)
         right.addWidget(self.detail)
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
-        self._ways = Later(self._make_ways)
+        self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
+        self.shelf.compare_asked.connect(self.show_compare)
         self.right = QStackedWidget()
         self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
         self.right.addWidget(seen)
@@ -87,6 +92,11 @@ class Bench(QWidget):
         return self._progress()
 
     @property
+    def compare(self) -> ComparePanel:
+        """The panel of scenarios side by side."""
+        return self._compare()
+
+    @property
     def ways(self) -> WaysPanel:
         """The panel of what fits the study's limit."""
         return self._ways()
@@ -105,6 +115,13 @@ class Bench(QWidget):
         from ragwort.app.sources.ways_panel import WaysPanel
 
         return self._over_the_picture(WaysPanel(self._session, self.theme))
+
+    def _make_compare(self) -> ComparePanel:
+        from ragwort.app.sources.compare_panel import ComparePanel
+
+        panel = self._over_the_picture(ComparePanel(self._session, self.theme))
+        panel.export_asked.connect(lambda: self.comparison_asked.emit(panel.as_csv))
+        return panel
 
     def _over_the_picture(self, panel: Panel) -> Panel:
         panel.closed.connect(lambda: self.right.setCurrentIndex(0))
@@ -125,6 +142,11 @@ class Bench(QWidget):
         """What would bring the aim under the limit, or what the room below it would buy."""
         self.right.setCurrentWidget(self.ways)
         self.ways.open()
+
+    def show_compare(self) -> None:
+        """The aim and its scenarios side by side."""
+        self.right.setCurrentWidget(self.compare)
+        self.compare.open()
 
     def finish(self) -> None:
         """Wait until no thread works for the panels any more: for closing the window."""

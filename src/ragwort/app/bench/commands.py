@@ -40,6 +40,7 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
             "study.evidence", "Study", evidence, shown(bench.show_evidence), enabled=lambda: _can_have_evidence(session)
         ),
         Command("study.progress", "Study", "How far along are we?", shown(bench.show_progress), enabled=has_aim),
+        Command("study.compare", "Study", "Scenarios side by side", shown(bench.show_compare), enabled=has_aim),
         *_pictures(bench),
     ]
 

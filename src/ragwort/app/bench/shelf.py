@@ -109,6 +109,8 @@ class Card(QAbstractButton):
 class Shelf(QScrollArea):
     """All cards of the aim in view."""
 
+    compare_asked = Signal()
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
@@ -160,7 +162,9 @@ class Shelf(QScrollArea):
         keep = link("+ Keep this", self.keep)
         keep.setToolTip("Keep these assumptions as a scenario (Ctrl+D)")
         row.addWidget(keep)
-        if len(words) == 1:
+        if len(words) > 1:
+            row.addWidget(link("Side by side", self.compare_asked.emit))
+        else:
             row.addWidget(label("Kept scenarios stand here, and as further curves in the picture.", "quiet"))
 
     def _connect(self, card: Card, aim_id: str, kept_id: str) -> None:

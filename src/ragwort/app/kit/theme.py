@@ -185,6 +185,8 @@ QAbstractScrollArea::corner { background: transparent; border: none; }
 QHeaderView { background: transparent; }
 QHeaderView::section { background: transparent; color: $quiet; border: none; border-bottom: 1px solid $ink;
   font-size: ${f12}px; font-weight: 600; padding: ${p6}px ${p8}px; }
+QHeaderView::section:vertical { color: $ink; border-bottom: 1px solid $hairline; font-weight: 400; }
+#compareTable::item { border-bottom: 1px solid $hairline; padding: 0 ${p8}px; }
 QHeaderView::up-arrow, QHeaderView::down-arrow { width: ${p8}px; height: ${p8}px; }
 QTableCornerButton::section { background: transparent; border: none; }
 QLineEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px ${p8}px;

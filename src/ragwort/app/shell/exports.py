@@ -96,6 +96,13 @@ class Exports(QObject):
         limit = self.session.study.limit
         self._write(path, lambda _: grid_bytes(results, kind, limit), "The grid")
 
+    def comparison(self, made: Callable[[], bytes]) -> None:
+        """Write the scenarios side by side."""
+        path = self._ask("Export the scenarios", ".csv", "-scenarios")
+        if path is not None:
+            data = made()
+            self._write(path, lambda _: data, "The comparison")
+
     def chart(self, kind: str, chart: GridChart | None) -> None:
         """Write the chart of a grid, or its data."""
         if chart is None:

@@ -115,6 +115,7 @@ class Window(QMainWindow):
         starts = {"choose": self.choose, "demo": self.studies.open_demo, "open": self.studies.ask_and_open}
         self.bench.invitation.asked.connect(lambda way: starts[way]())
         self.bench.picture.export_asked.connect(self.exports.picture)
+        self.bench.comparison_asked.connect(self.exports.comparison)
         self.bench.detail.guide_asked.connect(self.help.show_design)
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
         self._grid_page = Later(self._make_grid_page)

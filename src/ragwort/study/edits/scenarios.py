@@ -66,6 +66,17 @@ def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str, merg
 
 
 @no_edit_of_what_is_gone
+def move_scenario(study: Study, aim_id: str, scenario_id: str, by: int) -> Edit:
+    """Move a kept scenario forward or back among the others; at the ends it stays."""
+    aim = study.aim(aim_id)
+    kept = aim.scenario(scenario_id)
+    others = [each for each in aim.scenarios if each.id != scenario_id]
+    place = min(max(aim.scenarios.index(kept) + by, 0), len(others))
+    scenarios = (*others[:place], kept, *others[place:])
+    return Edit("moving a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
+
+
+@no_edit_of_what_is_gone
 def delete_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
     """Delete a kept scenario."""
     aim = study.aim(aim_id)

@@ -1,0 +1,97 @@
+"""The aim and its kept scenarios side by side: assumptions as rows, what differs marked, and what each finds."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from ragwort.designs import Answer, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.study.found import found_text, power_text
+from ragwort.study.model import Aim, Setting
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import count_text, value_text, with_unit
+from ragwort.study.outcome import Outcome, to_enrol
+
+DASH = "—"
+NOW = "Now"
+
+
+@dataclass(frozen=True)
+class Row:
+    """One line of the comparison, a cell for each column."""
+
+    label: str
+    cells: tuple[str, ...]
+    found: bool = False  # what an answer says, not an assumption
+
+    def differs(self, column: int) -> bool:
+        """Whether a scenario differs here from the aim as it stands."""
+        return self.cells[column] != self.cells[0]
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """The columns are the aim as it stands and its scenarios, in their order."""
+
+    heads: tuple[str, ...]
+    rows: tuple[Row, ...]
+
+    def table(self) -> list[list[object]]:
+        """A heading row and one for each line, for a file."""
+        head: list[object] = ["", *self.heads]
+        lines: list[list[object]] = [
+            [row.label, *(cell.replace("\u00a0", " ") for cell in row.cells)] for row in self.rows
+        ]
+        return [head, *lines]
+
+
+def comparison_of(aim: Aim, outcomes: Sequence[Outcome]) -> Comparison:
+    """`outcomes` are that of the aim and those of its scenarios, in their order."""
+    settings: list[Setting] = [aim, *aim.scenarios]
+    design = design_named(aim.design)
+    rows = [_row(aim, each, settings) for each in design.assumptions if each.in_ledger]
+    said = [row for row in rows if any(cell != DASH for cell in row.cells)]
+    heads = (NOW, *(kept.name for kept in aim.scenarios))
+    return Comparison(heads, (*said, *_answers(aim, outcomes)))
+
+
+def _row(aim: Aim, assumption: Assumption, settings: Sequence[Setting]) -> Row:
+    return Row(label_of(assumption, aim), tuple(_cell(aim, assumption, each) for each in settings))
+
+
+def _cell(aim: Aim, assumption: Assumption, setting: Setting) -> str:
+    """A value in words; a dash where it is found, has no say, or was never stated."""
+    if assumption.name in design_named(aim.design).unused_names(setting.find):
+        return DASH
+    value = setting.values().get(assumption.name, assumption.default)
+    if value is None:
+        return DASH
+    return value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
+
+
+def _answers(aim: Aim, outcomes: Sequence[Outcome]) -> list[Row]:
+    """What each finds, how many that is, and with what power."""
+    design, unit = design_named(aim.design), aim.words.unit
+    labels = [label_of(design.assumption(design.unknown_of(each.find)), aim) for each in (aim, *aim.scenarios)]
+
+    def found(at: int, answer: Answer) -> str:
+        text = found_text(answer, unit)
+        return text if labels[at] == labels[0] else f"{labels[at]} {text}"
+
+    def row(label: str, say: Callable[[int, Answer], str]) -> Row:
+        cells = (say(at, each) if isinstance(each, Answer) else DASH for at, each in enumerate(outcomes))
+        return Row(label, tuple(cells), found=True)
+
+    return [
+        row(f"Found: {labels[0].lower()}", found),
+        row(f"{aim.words.many.capitalize()} analysed", lambda _, answer: _groups(answer)),
+        row("To enrol", lambda _, answer: count_text(to_enrol(answer))),
+        row("Power reached", lambda _, answer: power_text(answer.power)),
+    ]
+
+
+def _groups(answer: Answer) -> str:
+    """`128 (64 + 64)`."""
+    total = count_text(answer.total)
+    return total if len(answer.groups) == 1 else f"{total} ({' + '.join(map(count_text, answer.groups))})"
