@@ -154,6 +154,7 @@ class Walk:
             said = act.__name__
             self._fault(f"exception {error!r} in {said}", (type(error), error, error.__traceback__))
         self.trail.append(f"{step} {said}")
+        (self.folder / "trail.txt").write_text("\n".join(self.trail[-40:]), encoding="utf-8", errors="replace")
 
     def send(self, event: Callable[[], Any]) -> None:
         """One event, and whatever it sets off; how long the window stood still is noted."""

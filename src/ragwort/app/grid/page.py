@@ -73,7 +73,7 @@ class GridPage(QWidget):
         column.setSpacing(0)
         self.sentence = GridSentence(session, theme)
         self.file = FileRows(session, self)
-        self.file.changed.connect(self.refresh)
+        self.file.changed.connect(self._file_changed)
         self.file.failed.connect(self._say_of_file)
         self.sentence.file_asked.connect(self.file.ask)
         self.sentence.file_left.connect(self.file.leave)
@@ -82,6 +82,7 @@ class GridPage(QWidget):
         self.file_fault = Wrapped("", "fault")
         self.file_fault.setContentsMargins(theme.px(30), 0, theme.px(30), theme.px(8))
         self.file_fault.hide()
+        self._fault_of = ""  # of which aim it is said
         column.addWidget(self.file_fault)
         column.addWidget(hairline())
         column.addWidget(self._body(), 1)
@@ -196,7 +197,8 @@ class GridPage(QWidget):
             self._stack.setCurrentIndex(0)
             return
         show_in(self.condition, aim.grid.condition)
-        self.file_fault.hide()
+        if aim.id != self._fault_of:
+            self.file_fault.hide()
         asked = self._asked(aim)
         self._show_sentence(aim, asked)
         self._stack.setCurrentIndex(1 if varied_of(aim) or self.file.found() is not None else 0)
@@ -207,6 +209,10 @@ class GridPage(QWidget):
             if asked.count <= AT_ONCE:
                 self._wait.start()
         self._show_results()
+
+    def _file_changed(self) -> None:
+        self._fault_of = ""
+        self.refresh()
 
     def _show_sentence(self, aim: Aim, asked: Asked | str) -> None:
         self.sentence.show_aim(aim, self._remark(aim, asked), self.file.found())
@@ -370,6 +376,8 @@ class GridPage(QWidget):
         return edits.type_condition(self.session.study, self.session.aim_id, text)
 
     def _say_of_file(self, message: str) -> None:
+        """Why a file cannot be read; it stands there until another is, or another aim comes into view."""
+        self._fault_of = self.session.aim_id
         self.file_fault.setText(message)
         self.file_fault.show()
 

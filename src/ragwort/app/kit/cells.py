@@ -47,6 +47,9 @@ class _Table(QTableWidget):
             self.entered_cell.emit()
 
 
+_EMPTY = "?"  # a cell without anything in it, among others in a line of text
+
+
 class Cells(QWidget):
     """The grid with its links. `edited` carries all cells as text: rows apart by semicolons, cells by spaces."""
 
@@ -163,7 +166,8 @@ class Cells(QWidget):
             self.table.setColumnCount(width)
             for at, row in enumerate(rows):
                 for column in range(width):
-                    self._set(at, column, row[column] if column < len(row) else "")
+                    text = row[column] if column < len(row) else ""
+                    self._set(at, column, "" if text == _EMPTY else text)
             self._name_columns()
         self._fit()
 
@@ -221,7 +225,7 @@ class Cells(QWidget):
         for row in range(self.table.rowCount()):
             cells = [self._cell(row, column) for column in range(self.table.columnCount())]
             if any(cells):
-                rows.append(" ".join(cell or "?" for cell in cells))
+                rows.append(" ".join(cell or _EMPTY for cell in cells))
         self._sent = "; ".join(rows)
         self.edited.emit(self._sent)
 
