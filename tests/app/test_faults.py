@@ -16,10 +16,10 @@ from matplotlib.text import Text
 from PySide6.QtCore import QMimeData, QPoint, Qt
 from PySide6.QtGui import QGuiApplication, QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.kit.widgets import Elided
+from ragwort.app.kit.widgets import Elided, discard
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
@@ -252,3 +252,33 @@ def test_the_dragged_point_s_label_covers_no_name_of_a_scenario(window: Window) 
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
     assert names and labels
     assert not [box for box in labels if box is not None and any(box.overlaps(name) for name in names)]
+
+
+def test_a_widget_that_goes_gives_the_focus_up_first(qtbot: QtBot) -> None:
+    """Qt is never asked for the next in line: among widgets that were going, it crashed on one that was gone."""
+    asked: list[bool] = []
+
+    class Holder(QWidget):
+        def focusNextPrevChild(self, forward: bool) -> bool:
+            asked.append(forward)
+            return super().focusNextPrevChild(forward)
+
+    holder = Holder()
+    column = QVBoxLayout(holder)
+    panel, editor, other = QWidget(), QLineEdit(), QLineEdit()
+    QVBoxLayout(panel).addWidget(editor)
+    column.addWidget(panel)
+    column.addWidget(other)
+    qtbot.addWidget(holder)
+    with qtbot.waitExposed(holder):
+        holder.show()
+    holder.activateWindow()
+    editor.setFocus()
+    qtbot.waitUntil(editor.hasFocus)
+    QTest.keyClicks(editor, "a")
+    left: list[str] = []
+    editor.editingFinished.connect(lambda: left.append(editor.text()))
+    discard(panel)
+    assert asked == []
+    assert left == ["a"]
+    assert not editor.hasFocus()

@@ -109,15 +109,16 @@ def test_pages_and_the_picture_have_keys(window: Window, answers: dict[str, obje
     """Alt and a number for the pages; the picture is copied and exported without a mouse."""
     window.activateWindow()
     settle(window)
-    for key, page in ((Qt.Key.Key_3, "Choose"), (Qt.Key.Key_2, "Report"), (Qt.Key.Key_1, "Bench")):
+    keys = (Qt.Key.Key_4, Qt.Key.Key_3, Qt.Key.Key_2, Qt.Key.Key_1)
+    for key, page in zip(keys, ("Choose", "Report", "Grid", "Bench"), strict=True):
         QTest.keyClick(window, key, Qt.KeyboardModifier.AltModifier)
         assert window._page == page
-    keys = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
     QApplication.clipboard().clear()
-    QTest.keyClick(window, Qt.Key.Key_G, keys)
+    QTest.keyClick(window, Qt.Key.Key_G, both)
     assert not QApplication.clipboard().pixmap().isNull()
     answers["save"] = tmp_path / "curve.svg"
-    QTest.keyClick(window, Qt.Key.Key_E, keys)
+    QTest.keyClick(window, Qt.Key.Key_E, both)
     wait_until((tmp_path / "curve.svg").exists)
     assert b"<svg" in (tmp_path / "curve.svg").read_bytes()
 

@@ -23,6 +23,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractScrollArea,
+    QApplication,
     QComboBox,
     QFrame,
     QGridLayout,
@@ -84,7 +85,14 @@ def scroll_to(area: QAbstractScrollArea, place: int) -> None:
 
 
 def discard(widget: QWidget) -> None:
-    """Take a widget away: out of sight at once, not only when it is deleted."""
+    """Take a widget away: out of sight at once, not only when it is deleted.
+
+    The focus leaves it first: Qt would look for the next in line, and among widgets that are going it has found one
+    that was gone already.
+    """
+    focused = QApplication.focusWidget()
+    if focused is not None and (focused is widget or widget.isAncestorOf(focused)):
+        focused.clearFocus()
     widget.hide()
     widget.deleteLater()
 
