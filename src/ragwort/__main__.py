@@ -2,4 +2,5 @@
 
 from ragwort.start import main
 
-main()
+if __name__ == "__main__":  # a process that helps with a grid reads this, too
+    main()

@@ -49,4 +49,5 @@ def _on_a_server() -> int:
     return subprocess.run(command, env=environment, check=False).returncode
 
 
-main()
+if __name__ == "__main__":
+    main()

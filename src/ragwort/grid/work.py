@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import math
+import time
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -13,11 +13,13 @@ from ragwort.designs.finding import Findings, find_many
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import SLACK
 from ragwort.grid.combinations import Asked
+from ragwort.grid.cores import in_order, pays, seconds_of
 from ragwort.stats import patience
 from ragwort.study.whatif import NUMERIC
 
-FIRST = 100  # rows: there at once
-BLOCK = 2_000
+FIRST = 10  # rows: there at once
+TAKES = 0.2  # seconds that a block takes, as far as that can be foreseen
+MOST = 5_000  # rows of a block
 _AHEAD = "dropout"  # has no say in what is found, only in how many are enrolled
 
 
@@ -49,13 +51,29 @@ def nothing_yet(asked: Asked) -> Results:
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
     """The grid again and again, with more rows each time, going on where `after` ended; the last is complete.
 
-    Rows are reported to whoever listens (`patience`), which may stop it between two blocks.
+    Rows are reported to whoever listens (`patience`), which may stop it between two blocks. What takes long is worked
+    out by all processors.
     """
-    made = after or nothing_yet(asked)
+    made, size = after or nothing_yet(asked), FIRST
     while not made.complete:
-        end = min(made.done + (FIRST if made.done == 0 else BLOCK), asked.count)
-        with patience.part(made.done / asked.count, end / asked.count):
-            made = _with_block(made, made.done, end)
+        started, before = time.monotonic(), made.done
+        with patience.part(made.done / asked.count, min(made.done + size, asked.count) / asked.count):
+            made = _with(made, solved(_some(asked, made.done, size)))
+        patience.report(made.done / asked.count)
+        yield made
+        pace = seconds_of(started) / (made.done - before)
+        size = min(max(int(TAKES / pace), FIRST), 10 * size, MOST)
+        if size < MOST and pays(pace * (asked.count - made.done)):
+            yield from _by_all(made, size)
+            return
+
+
+def _by_all(made: Results, size: int) -> Iterator[Results]:
+    """The rest, by all processors."""
+    asked = made.asked
+    tasks = [_some(asked, start, size) for start in range(made.done, asked.count, size)]
+    for part in in_order(solved, tasks):
+        made = _with(made, part)
         patience.report(made.done / asked.count)
         yield made
 
@@ -68,19 +86,63 @@ def whole(asked: Asked) -> Results:
     return made
 
 
-def _with_block(made: Results, start: int, end: int) -> Results:
-    """More rows worked out; of those with a fault nothing is asked."""
-    asked = made.asked
-    rows = np.array([row for row in range(start, end) if row not in asked.faults], dtype=int)
+@dataclass(frozen=True)
+class _Task:
+    """Some rows to be worked out."""
+
+    asked: Asked  # of these rows only
+    start: int
+    end: int
+
+
+@dataclass(frozen=True)
+class _Solved:
+    """What was found in them, as plain arrays that can be sent from process to process."""
+
+    start: int
+    end: int
+    rows: NDArray[np.int64]  # those that were asked
+    answer: NDArray[np.float64]
+    power: NDArray[np.float64]
+    total: NDArray[np.float64]
+    groups: NDArray[np.float64]
+    enrol: NDArray[np.float64]
+    reasons: dict[int, str]
+
+
+def _some(asked: Asked, start: int, size: int) -> _Task:
+    end = min(start + size, asked.count)
+    columns = {name: column[start:end] for name, column in asked.columns.items()}
+    faults = {row - start: fault for row, fault in asked.faults.items() if start <= row < end}
+    return _Task(replace(asked, columns=columns, faults=faults), start, end)
+
+
+def solved(task: _Task) -> _Solved:
+    """Rows worked out; of those with a fault nothing is asked."""
+    asked = task.asked
+    rows = np.array([row for row in range(asked.count) if row not in asked.faults], dtype=int)
     if not rows.size:
-        return replace(made, done=end)
+        none = np.zeros(0)
+        return _Solved(task.start, task.end, rows, none, none, none, np.zeros((0, 1)), none, {})
     found = _found(asked, rows)
-    made.answer[rows], made.power[rows], made.total[rows] = found.answer, found.power, found.total
-    made.enrol[rows] = _enrolled(asked, rows, found)
-    groups = _wide_enough(made.groups, found.groups.shape[1])
-    groups[rows, : found.groups.shape[1]] = found.groups
-    made.reasons.update(_reasons(rows, found))
-    return replace(made, groups=groups, done=end)
+    reasons = {task.start + row: reason for row, reason in _reasons(rows, found).items()}
+    numbers = found.answer, found.power, found.total, found.groups, _enrolled(asked, rows, found)
+    return _Solved(task.start, task.end, rows + task.start, *numbers, reasons)
+
+
+def _with(made: Results, part: _Solved) -> Results:
+    """The grid with more rows."""
+    rows = part.rows
+    made.answer[rows], made.power[rows], made.total[rows], made.enrol[rows] = (
+        part.answer,
+        part.power,
+        part.total,
+        part.enrol,
+    )
+    groups = _wide_enough(made.groups, part.groups.shape[1])
+    groups[rows, : part.groups.shape[1]] = part.groups
+    made.reasons.update(part.reasons)
+    return replace(made, groups=groups, done=part.end)
 
 
 def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:
@@ -120,8 +182,3 @@ def _reasons(rows: NDArray[np.int64], found: Findings) -> dict[int, str]:
         outcome = found.outcome(at)
         reasons[int(rows[at])] = outcome.message if isinstance(outcome, RequestError) else "No answer."
     return reasons
-
-
-def time_left(share: float, seconds: float) -> float:
-    """Seconds until all is done, at the pace so far; NaN before anything is."""
-    return seconds * (1 - share) / share if share > 0 else math.nan
