@@ -314,6 +314,38 @@ def pilot_file() -> None:
     line("pilot file, 1 million rows", f"{got:.2f} s", f"{theirs:.2f} s csv.reader", f"{got / theirs:.1f}x", "seconds")
 
 
+def grids() -> None:
+    """Ten thousand combinations, exact tests on one and on all processors, a table file of 100 000 rows."""
+    from ragwort.demo import demo_study
+    from ragwort.grid import cores
+    from ragwort.grid.asking import grid_asked, worked_out_for
+    from ragwort.grid.work import whole
+
+    aims = {aim.id: aim for aim in demo_study().aims}
+    for name, words, aim in (
+        ("reaction", ["difference=8 to 16 in 100 steps", "sd=20 to 30 in 100 steps"], "aim <= 1 s"),
+        ("kinds", ["sd=20 to 30 in 100 steps", "power=80 to 90 in 100 steps"], "aim <= 2 s"),
+    ):
+        asked = grid_asked(aims[name], words)
+        took = timed(lambda asked=asked: whole(asked))
+        line(f"grid, 10 000 of {aims[name].design}", f"{took:.2f} s", "", "", aim)
+    asked = grid_asked(
+        aims["awake"], ["proportion=0.89 to 0.95 in 30 steps", "null_proportion=0.83 to 0.87 in 40 steps"]
+    )
+    every, cores.PAYS = cores.PAYS, float("inf")
+    alone = timed(lambda: whole(asked))
+    cores.PAYS = every
+    both = timed(lambda: whole(asked))
+    against = f"{alone:.1f} s by one processor"
+    line("grid, 1 200 of one-proportion, exact", f"{both:.1f} s", against, f"{alone / both:.2f}x", "aim >= 1.6x")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "rows.csv"
+        rows = (f"{8 + at % 90 / 10:.1f},{20 + at % 100 / 10:.1f}\n" for at in range(100_000))
+        path.write_text("difference,sd\n" + "".join(rows))
+        took = timed(lambda: worked_out_for(aims["reaction"], [], table=path))
+    line("table file of 100 000 rows, answered (t)", f"{took:.1f} s", "", "", "aim <= 15 s")
+
+
 # --- the window -----------------------------------------------------------------------------------------------
 
 
@@ -501,5 +533,6 @@ if __name__ == "__main__":
     pictures()
     many_sizes()
     pilot_file()
+    grids()
     start_up()
     window()
