@@ -211,3 +211,11 @@ class LiveText(QWidget):
         painter.setPen(self.theme.colour("brick" if self._fault else "quiet"))
         room = QRectF(self._remark_at.x(), self._remark_at.y(), self.width() - 2 * self._remark_at.x(), 1000)
         painter.drawText(room, Qt.TextFlag.TextWordWrap, self._remark)
+
+
+class SmallText(LiveText):
+    """A sentence over a picture: in small letters, close to what it steers."""
+
+    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((15.5, 2), (14.5, 9))
+    margins: ClassVar[tuple[float, float, float]] = (4, 4, 2)
+    keeps_room: ClassVar[bool] = False

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
-
-from ragwort.app.bench.live_text import LiveText
+from ragwort.app.bench.live_text import SmallText
 from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
 from ragwort.app.session.session import Session
@@ -18,12 +16,8 @@ from ragwort.study.numbers import NumberError
 from ragwort.study.sentence import Piece
 
 
-class SteeringView(LiveText):
+class SteeringView(SmallText):
     """The live sentence of the picture in view; nothing where its picture has none."""
-
-    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((15.5, 2), (14.5, 9))
-    margins: ClassVar[tuple[float, float, float]] = (4, 4, 2)
-    keeps_room: ClassVar[bool] = False
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)

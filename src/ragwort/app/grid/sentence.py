@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from PySide6.QtCore import Signal
 
-from ragwort.app.bench.live_text import LiveText
+from ragwort.app.bench.live_text import LiveText, SmallText
 from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import link
@@ -152,12 +152,8 @@ class GridSentence(LiveText):
         self.session.do(edit(self.session.study, self.session.aim_id, *what))
 
 
-class ChartSentence(LiveText):
+class ChartSentence(SmallText):
     """`Staff against difference, a line for each standard deviation.`"""
-
-    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((15.5, 2), (14.5, 9))
-    margins: ClassVar[tuple[float, float, float]] = (4, 4, 2)
-    keeps_room: ClassVar[bool] = False
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)

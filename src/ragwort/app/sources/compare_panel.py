@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtGui import QBrush, QGuiApplication, QShowEvent
+from PySide6.QtGui import QBrush, QGuiApplication
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHBoxLayout, QHeaderView, QMenu, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.theme import Theme
@@ -52,16 +52,6 @@ class ComparePanel(SidePanel):
         foot.addStretch(1)
         self.column.addLayout(foot)
         session.changed.connect(self.refresh)
-
-    def open(self) -> None:
-        """Show the aim in view."""
-        self.refresh()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        self.refresh()
-
-    def finish(self) -> None:
-        """Nothing works in a thread here."""
 
     def copy(self) -> None:
         """The comparison on the clipboard, as a spreadsheet takes it."""

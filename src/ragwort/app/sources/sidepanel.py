@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
@@ -31,6 +31,19 @@ class SidePanel(QWidget):
         self._back.setAccessibleName("Back to the picture")
         top.addWidget(self._back)
         self.column.addLayout(top)
+
+    def open(self) -> None:
+        """Show the aim in view."""
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Show what has changed."""
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self.refresh()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._back.setText("Back" if self.width() < self.theme.px(NARROW) else "Back to the picture")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
@@ -39,13 +38,6 @@ class WaysPanel(SidePanel):
         self._cards: list[QWidget] = []
         self.column.addWidget(scrolled(body), 1)
         session.changed.connect(self.refresh)
-
-    def open(self) -> None:
-        """Show the aim in view."""
-        self.refresh()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        self.refresh()
 
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
