@@ -218,7 +218,7 @@ def pictures() -> None:
     study = demo_study()
     over_two = edits.choose_for_picture(study, "reaction", "Map", {"x": "difference", "y": "sd"}).study
     along = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study
-    maps.ACROSS = maps.UP = maps.FEW = MAP
+    maps.PLACES = MAP
     for what, shown, picture, points, aim in (
         ("Map, difference and n", study, "Map", MAP * MAP, "aim <= 150 ms, 2x"),
         ("Map, difference and SD", over_two, "Map", MAP * MAP, "aim <= 150 ms, 2x"),
