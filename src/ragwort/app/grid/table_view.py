@@ -71,7 +71,7 @@ class TableView(QTableView):
         """Each as wide as its first rows and its heading ask for."""
         heading = self.fontMetrics()
         for at, column in enumerate(self.rows.columns):
-            words = heading.horizontalAdvance(column.label) + self.theme.px(26)
+            words = heading.horizontalAdvance(column.label) + self.theme.px(20)
             self.setColumnWidth(at, max(self.sizeHintForColumn(at), words, self.theme.px(56)))
 
     def current_row(self) -> int | None:
