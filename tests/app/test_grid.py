@@ -250,3 +250,24 @@ def test_rows_of_a_table_file_take_the_place_of_combinations(
     QTest.mouseClick(page.sentence.from_file, LEFT)
     rest(window)
     assert page.table.model().rowCount() == 15
+
+
+def test_rows_are_laid_out_as_a_cross_table(open_window: MakeWindow) -> None:
+    """One link there and back, kept with the study; a cell is kept as a row is."""
+    window = open_window(with_grid(*TWO))
+    page = opened(window)
+    QTest.mouseClick(page.laid_out, LEFT)
+    rest(window)
+    assert page.table.isHidden()
+    assert [page.cross.horizontalHeaderItem(at).text().replace("\u00a0", " ") for at in (0, 4)] == ["8 ms", "16 ms"]
+    assert page.cross.item(1, 2).text() == "128"
+    assert page.note.whole().startswith("Staff: standard deviation runs down, difference across.")
+    page.cross.setCurrentCell(2, 0)
+    QTest.mouseClick(page.keep, LEFT)
+    rest(window)
+    assert window.session.aim.scenarios[-1].name == "SD 28 ms, difference 8 ms"
+    assert page.cross.current_row() == 10
+    QTest.mouseClick(page.laid_out, LEFT)
+    rest(window)
+    assert page.cross.isHidden()
+    assert not page.table.isHidden()

@@ -15,10 +15,13 @@ from ragwort.designs import all_designs, answer_request, design_named
 from ragwort.designs.design import Design
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
+from ragwort.grid.cross import cross_of
+from ragwort.grid.reading import asked_by
 from ragwort.grid.sentence import pieces_of
 from ragwort.grid.table import beyond, columns_of, remark_on, summary
 from ragwort.grid.work import FIRST, MOST, Results, whole, worked_out
 from ragwort.grid.writing import KINDS, about, grid_bytes
+from ragwort.pilot.table import Table
 from ragwort.stats import patience
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
@@ -198,3 +201,24 @@ def test_what_a_design_does_not_have_is_not_varied() -> None:
     assert "standard deviation xxx" in "".join(piece.text for piece in pieces_of(aim))
     with pytest.raises(GridError, match="is not a number"):
         asked_of(aim, outcome_of(aim))
+
+
+def test_two_assumptions_as_a_cross_table() -> None:
+    """Each cell is the row with its two values; a third stays as the aim has it; one alone makes none."""
+    made = grid("difference=8,12,16", "sd=20,24", "power=80,90")
+    cross = cross_of(made, limit=240)
+    assert cross is not None
+    assert (cross.down, cross.across, cross.what) == ("difference", "standard deviation", "staff")
+    assert cross.across_heads == ("20\u00a0ms", "24\u00a0ms")
+    for line in cross.rows:
+        assert [made.asked.row(row)["power"] for row in line] == [0.8, 0.8]
+    assert [[made.total[row] for row in line] for line in cross.rows] == [[200, 286], [90, 128], [52, 74]]
+    assert cross.texts[1] == ("90", "128")
+    assert cross.table()[0] == ["difference \\ standard deviation", "20\u00a0ms", "24\u00a0ms"]
+    assert cross_of(grid("difference=8,12", "sd=20")) is None
+    lonely = asked_by(
+        demo_aim(), outcome_of(demo_aim()), Table("s.csv", "", {"sd": ["20", "24"], "difference": ["8", "12"]})
+    )
+    half = cross_of(whole(lonely.asked))
+    assert half is not None
+    assert half.rows == ((0, -1), (-1, 1))

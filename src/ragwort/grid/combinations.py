@@ -51,6 +51,11 @@ class Asked:
         """The values of a row that others may not have."""
         return {name: float(column[at]) for name, column in self.columns.items()}
 
+    def key(self) -> object:
+        """What the results depend on."""
+        columns = tuple((name, column.tobytes()) for name, column in self.columns.items())
+        return self.aim.design, self.find, repr(sorted(self.values.items())), columns
+
     def own(self) -> int | None:
         """The row in which everything is as the aim has it; None where there is none."""
         defaults = {each.name: each.default for each in self.design.assumptions}

@@ -83,6 +83,13 @@ def show_column(study: Study, aim_id: str, name: str, shown: bool) -> Edit:
 
 
 @no_edit_of_what_is_gone
+def lay_out(study: Study, aim_id: str, cross: bool) -> Edit:
+    """Lay the rows out as a cross table, or one below the other."""
+    aim = study.aim(aim_id)
+    return _with(study, aim, aim.grid.changed(cross=cross))
+
+
+@no_edit_of_what_is_gone
 def draw(study: Study, aim_id: str, changes: Mapping[str, str]) -> Edit:
     """Let the chart show something else."""
     aim = study.aim(aim_id)

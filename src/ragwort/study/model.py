@@ -169,6 +169,7 @@ class Grid(Part):
     find: Line = Field("", description="What is found in each row.")
     varied: tuple[Varied, ...] = Field((), max_length=4, description="What differs from row to row.")
     hidden: tuple[Line, ...] = Field((), description="Columns that are not shown.")
+    cross: bool = Field(False, description="Whether two assumptions are laid out as a cross table.")
     condition: Line = Field("", description="Which rows are shown: enrol <= 240.")
     chart: Steer = Steer()
 

@@ -19,7 +19,9 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.grid.chart_view import ChartView
+from ragwort.app.grid.cross_view import CrossView
 from ragwort.app.grid.from_file import FileRows
+from ragwort.app.grid.menus import ways_out
 from ragwort.app.grid.sentence import GridSentence
 from ragwort.app.grid.table_view import TableView
 from ragwort.app.kit.jobs import Jobs, Ticket
@@ -28,13 +30,12 @@ from ragwort.app.kit.widgets import Elided, Wrapped, hairline, link
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.figures.drawing import prepare
-from ragwort.figures.pictures import FORMATS
 from ragwort.grid import edits
+from ragwort.grid.chart import can_run
 from ragwort.grid.combinations import Asked, GridError, asked_of, varied_of
 from ragwort.grid.conditions import rows_that
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
-from ragwort.grid.writing import KINDS
 from ragwort.study.edits import keep_values, take_values
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
@@ -47,7 +48,6 @@ EMPTY = (
     "A grid answers many guesses at once: choose in the sentence above what differs from row to row, and type its "
     "values, such as 8 to 16 by 2."
 )
-_TITLES = {"csv": "Rows as CSV…", "xlsx": "Rows as XLSX…", "ods": "Rows as ODS…", "md": "Rows as a Markdown table…"}
 
 
 class GridPage(QWidget):
@@ -118,16 +118,21 @@ class GridPage(QWidget):
         self.condition.setPlaceholderText("all rows; or those with enrol <= 240")
         make_live(self.condition, self.session, self._edit_condition)
         top.addWidget(self.condition, 1)
+        self.laid_out = link("", self._lay_out)
+        top.addWidget(self.laid_out)
         self._columns = self._menu_link("Columns", QMenu(self))
         self._columns.menu().aboutToShow.connect(self._fill_columns)
         top.addWidget(self._columns)
-        top.addWidget(self._menu_link("Export", self._ways_out()))
+        top.addWidget(self._menu_link("Export", ways_out(self, self.rows_wanted.emit, self.chart_wanted.emit)))
         column.addLayout(top)
         self.condition_fault = Wrapped("", "fault")
         column.addWidget(self.condition_fault)
         self.table = TableView(self.theme)
         self.table.row_changed.connect(self._show_row_links)
+        self.cross = CrossView(self.theme)
+        self.cross.row_changed.connect(self._show_row_links)
         column.addWidget(self.table, 1)
+        column.addWidget(self.cross, 1)
         column.addLayout(self._foot())
         return side
 
@@ -148,16 +153,6 @@ class GridPage(QWidget):
         made.setMenu(menu)
         made.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
         return made
-
-    def _ways_out(self) -> QMenu:
-        menu = QMenu(self)
-        for kind in KINDS:
-            menu.addAction(_TITLES[kind], lambda kind=kind: self.rows_wanted.emit(kind))
-        menu.addSeparator()
-        for kind in FORMATS:
-            title = "Data of the chart as CSV…" if kind == "csv" else f"Chart as {kind.upper()}…"
-            menu.addAction(title, lambda kind=kind: self.chart_wanted.emit(kind))
-        return menu
 
     def _fill_columns(self) -> None:
         menu = self._columns.menu()
@@ -230,7 +225,7 @@ class GridPage(QWidget):
     def _is_of(self, asked: Asked) -> bool:
         """Whether what is shown answers this."""
         shown = self.results.asked if self.results is not None else None
-        return shown is not None and key_of(shown) == key_of(asked)
+        return shown is not None and shown.key() == asked.key()
 
     def _remark(self, aim: Aim, asked: Asked | str) -> str:
         if not isinstance(asked, Asked):
@@ -246,6 +241,13 @@ class GridPage(QWidget):
         aim, results, limit = self.session.aim, self.results, self.session.study.limit
         hidden, stale = (aim.grid.hidden if aim is not None else ()), bool(self._stale())
         self.table.show_results(results, limit, self._held(aim, results), hidden, stale)
+        cross = aim is not None and aim.grid.cross
+        self.cross.show_results(results if cross else None, limit, stale)
+        crossed = cross and self.cross.cross is not None
+        self.cross.setVisible(crossed)
+        self.table.setVisible(not crossed)
+        self.laid_out.setText("Rows" if crossed else "Cross table")
+        self.laid_out.setVisible(cross or (results is not None and len(can_run(results)) > 1))
         self.view.show_results(None if results is None else self._charted(results), limit, self._stale())
         self._show_row_links()
 
@@ -283,10 +285,12 @@ class GridPage(QWidget):
         if not isinstance(asked, Asked):
             return
         after = self.results if self._is_of(asked) else None
-        self._jobs.start(lambda ticket: self._work(ticket, asked, after), lambda _: self._done(), self._failed)
+        self._jobs.start(
+            lambda ticket: self._work(ticket, asked, after), lambda _: self._show_row_links(), self._failed
+        )
         self._show_row_links()
 
-    def _work(self, ticket: Ticket, asked: Asked, after: Results | None) -> None:
+    def _work(self, asked: Asked, after: Results | None, ticket: Ticket) -> None:
         """In a thread: hand over what there is, now and then."""
         self._run = ticket
         shown = 0.0
@@ -304,9 +308,6 @@ class GridPage(QWidget):
         if aim is not None:
             self._show_sentence(aim, self._asked(aim))
         self._show_results()
-
-    def _done(self) -> None:
-        self._show_row_links()
 
     @staticmethod
     def _failed(error: Exception) -> None:
@@ -331,7 +332,7 @@ class GridPage(QWidget):
     # --- rows ---
 
     def _show_row_links(self) -> None:
-        row = self.table.current_row()
+        row = self._current_row()
         for each in (self.keep, self.take):
             each.setVisible(row is not None and row not in (self.results.reasons if self.results else {}))
         aim = self.session.aim
@@ -350,14 +351,24 @@ class GridPage(QWidget):
         shown, count = self.table.rows.rowCount(), self.results.asked.count
         some = f"{count_text(shown)} of {count_text(count)} rows. " if shown < count else ""
         own = self.table.rows.place_of_own() is not None
-        return f"{some}{'The marked row is the study as planned.' if own else ''}"
+        if not self.cross.isHidden():
+            some = self.cross.says()
+        return f"{some}{'The marked one is the study as planned.' if own else ''}"
+
+    def _current_row(self) -> int | None:
+        return (self.table if self.cross.isHidden() else self.cross).current_row()
+
+    def _lay_out(self) -> None:
+        aim = self.session.aim
+        if aim is not None:
+            self._do(edits.lay_out, not aim.grid.cross)
 
     def _values_of(self, row: int) -> dict[str, float]:
         assert self.results is not None
         return self.results.asked.row(row)
 
     def _keep_row(self) -> None:
-        row = self.table.current_row()
+        row = self._current_row()
         if row is not None and self.results is not None:
             name = ", ".join(
                 f"{column.label} {column.text(row)}"
@@ -367,7 +378,7 @@ class GridPage(QWidget):
             self._do(keep_values, self._values_of(row), self.results.asked.find, name)
 
     def _take_row(self) -> None:
-        row = self.table.current_row()
+        row = self._current_row()
         if row is not None and self.results is not None:
             self._do(take_values, self._values_of(row), self.results.asked.find)
             self.bench_wanted.emit()
@@ -383,9 +394,3 @@ class GridPage(QWidget):
 
     def _do(self, edit: Callable[..., Edit], *what: object) -> None:
         self.session.do(edit(self.session.study, self.session.aim_id, *what))
-
-
-def key_of(asked: Asked) -> object:
-    """What the results depend on."""
-    columns = tuple((name, column.tobytes()) for name, column in asked.columns.items())
-    return asked.aim.design, asked.find, repr(sorted(asked.values.items())), columns
