@@ -216,9 +216,8 @@ def test_two_assumptions_as_a_cross_table() -> None:
     assert cross.texts[1] == ("90", "128")
     assert cross.table()[0] == ["difference \\ standard deviation", "20\u00a0ms", "24\u00a0ms"]
     assert cross_of(grid("difference=8,12", "sd=20")) is None
-    lonely = asked_by(
-        demo_aim(), outcome_of(demo_aim()), Table("s.csv", "", {"sd": ["20", "24"], "difference": ["8", "12"]})
-    )
+    table = Table("s.csv", "", {"sd": ["20", "24"], "difference": ["8", "12"]})
+    lonely = asked_by(demo_aim(), outcome_of(demo_aim()), table)
     half = cross_of(whole(lonely.asked))
     assert half is not None
     assert half.rows == ((0, -1), (-1, 1))

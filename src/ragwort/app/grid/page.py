@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
@@ -285,9 +286,8 @@ class GridPage(QWidget):
         if not isinstance(asked, Asked):
             return
         after = self.results if self._is_of(asked) else None
-        self._jobs.start(
-            lambda ticket: self._work(ticket, asked, after), lambda _: self._show_row_links(), self._failed
-        )
+        run = partial(self._work, asked, after)
+        self._jobs.start(run, lambda _: self._show_row_links(), self._failed)
         self._show_row_links()
 
     def _work(self, asked: Asked, after: Results | None, ticket: Ticket) -> None:
