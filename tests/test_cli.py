@@ -330,4 +330,7 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
     (tmp_path / "t.csv").write_text("sd,difference\n20,8\nx,8\n")
     words = ("--table", str(tmp_path / "t.csv"), "-o", str(target))
     status, output, _ = run("grid", "-", *words, text=json.dumps(GOOD))
-    assert (status, "2 combinations; 1 without an answer." in output) == (cli.SOME_UNANSWERED, True)
+    assert (
+        status,
+        "2 rows of t.csv: sd and difference are taken from it.\n2 rows; 1 without an answer." in output,
+    ) == (cli.SOME_UNANSWERED, True)

@@ -339,11 +339,11 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
     try:
         study = _study_in(source)
         words = (*asked["vary"], *words)
-        results = worked_out_for(aim_named(study, asked["aim"]), words, asked["find"], asked["table"])
+        results, understood = worked_out_for(aim_named(study, asked["aim"]), words, asked["find"], asked["table"])
         write_whole(output, grid_bytes(results, kind, study.limit))
     except (FileError, NotWanted, GridError, PilotError) as error:
         raise BadInput(str(error)) from error
-    _print(f"{summary(results, study.limit)}\nWrote {output}")
+    _print("\n".join([*([understood] if understood else []), summary(results, study.limit), f"Wrote {output}"]))
     if results.reasons:
         sys.exit(SOME_UNANSWERED)
 

@@ -236,7 +236,7 @@ def test_rows_of_a_table_file_take_the_place_of_combinations(
     assert page.sentence.text().startswith(
         "Find the sample size for the 3 rows of sheet.csv, with difference from Difference (ms) and standard deviation"
     )
-    assert "3 combinations; 1 without an answer. " in page.sentence.text()
+    assert "3 rows; 1 without an answer. " in page.sentence.text()
     assert "site are not used" in page.sentence.text()
     assert cells(page, 0)[:3] == ["8 ms", "20 ms", "200"]
     assert cells(page, 2)[-1].startswith("Difference: “x” is not a number")

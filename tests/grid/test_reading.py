@@ -88,7 +88,7 @@ def test_ten_bad_rows_of_two_hundred_keep_their_place_and_say_why(tmp_path: Path
     assert remark_on(made, 17) == "Difference is empty."
     assert remark_on(made, 40) == "Standard deviation must be above 0, not 0."
     assert remark_on(made, 199).startswith("Difference: “@x” is not a number")
-    assert summary(made, None) == "200 combinations; 9 without an answer."
+    assert summary(made, None) == "200 rows; 9 without an answer."
     for row in (0, 100, 198):
         values = {name: float(column[row]) for name, column in made.asked.columns.items()}
         given = {**values, "n": int(values["n"])}
@@ -121,6 +121,6 @@ def test_matches_can_be_corrected_and_words_do_not_go_with_a_file(tmp_path: Path
     assert found.asked.columns["difference"].tolist() == [10.0]
     assert found.asked.values["sd"] == 24
     (tmp_path / "s.csv").write_text("sd\n20\n")
-    assert worked_out_for(AIM, [], table=tmp_path / "s.csv").total[0] == 90
+    assert worked_out_for(AIM, [], table=tmp_path / "s.csv")[0].total[0] == 90
     with pytest.raises(GridError, match="--table brings its own values"):
         worked_out_for(AIM, ["sd=20"], table=tmp_path / "s.csv")

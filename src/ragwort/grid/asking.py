@@ -33,16 +33,17 @@ def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:
     return asked_of(aim, outcome)
 
 
-def worked_out_for(aim: Aim, words: Sequence[str], find: str = "", table: Path | None = None) -> Results:
-    """The grid of an aim worked out: that of the `words`, or of the rows of a table file.
+def worked_out_for(aim: Aim, words: Sequence[str], find: str = "", table: Path | None = None) -> tuple[Results, str]:
+    """The grid of an aim worked out: that of the `words`, or of the rows of a table file, and how that was understood.
 
     Raises `GridError`, or `PilotError` where the file cannot be read.
     """
     if table is None:
-        return whole(grid_asked(aim, words, find))
+        return whole(grid_asked(aim, words, find)), ""
     if words:
         raise GridError("--table brings its own values: leave out what is to vary.")
-    return whole(grid_in(aim, read_table(table), find).asked)
+    found = grid_in(aim, read_table(table), find)
+    return whole(found.asked), found.says
 
 
 def grid_in(aim: Aim, table: Table, find: str = "") -> FromFile:

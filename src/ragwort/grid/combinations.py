@@ -36,6 +36,7 @@ class Asked:
     values: Mapping[str, Any]  # what is the same in all rows
     columns: Columns  # by assumption, a value for each row
     faults: Mapping[int, str] = field(default_factory=dict)
+    called: str = "combination"  # what a row is
 
     @property
     def design(self) -> Design:

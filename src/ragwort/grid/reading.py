@@ -98,7 +98,7 @@ def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None =
     values = {
         name: value for name, value in base_of(aim, outcome, find).items() if name not in _replaced(design, matches)
     }
-    asked = Asked(aim, find, values, columns, faults)
+    asked = Asked(aim, find, values, columns, faults, "row")
     return FromFile(asked, table.name, matches, tuple(each for each in headings if each not in matches.values()))
 
 

@@ -59,7 +59,7 @@ def remark_on(results: Results, row: int) -> str:
 def summary(results: Results, limit: int | None) -> str:
     """What came of a grid, in a sentence or two."""
     count, none = results.asked.count, len(results.reasons)
-    rows = "1 combination" if count == 1 else f"{count_text(count)} combinations"
+    rows = f"{count_text(count)} {results.asked.called}{'' if count == 1 else 's'}"
     if not results.complete:
         return f"{rows}, {count_text(results.done)} of them worked out."
     answered = "answered" if count == 1 else "all answered"

@@ -236,7 +236,7 @@ class GridPage(QWidget):
         if self.results is not None and self._is_of(asked):
             return f"{summary(self.results, self.session.study.limit)}{said}"
         count = asked.count
-        return f"{count_text(count)} {'combination' if count == 1 else 'combinations'}."
+        return f"{count_text(count)} {asked.called}{'' if count == 1 else 's'}."
 
     def _show_results(self) -> None:
         aim, results, limit = self.session.aim, self.results, self.session.study.limit
