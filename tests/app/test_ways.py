@@ -57,7 +57,7 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     window.session.undo()
     retype(window.aims.limit, "240")
     rest(window)
-    assert panel.says.text() == "96 more staff can be had than are needed. They would buy:"
+    assert panel.says.text() == "96 staff more can be had than are needed. What that would buy:"
     assert read(panel)[1] == "Have more power / 95.5 % power instead of 80.0 %, with 240 staff to enrol."
 
 
@@ -66,7 +66,7 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     panel = opened(window)
     window.session.select("alertness")
     rest(window)
-    assert panel.says.text().startswith("12 more staff can be had")
+    assert panel.says.text().startswith("12 staff more can be had")
     window.session.do(edits.move_flower(window.session.study, "alertness", "power"))
     rest(window)
     assert panel.says.text().startswith("Ways out are worked out for an aim that finds its sample size.")

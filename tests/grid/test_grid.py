@@ -96,6 +96,8 @@ def test_rows_without_an_answer_say_why_and_cost_no_other() -> None:
     assert texts(made, 3)[-1] == "78 too many"
     assert summary(made, None) == "4 combinations; 3 without an answer."
     assert summary(grid("difference=12"), 100) == "1 combination, answered. It is beyond the 100 that can be had."
+    assert summary(grid("difference=0"), 100) == "1 combination, without an answer."
+    assert summary(grid("difference=0", "sd=20,24"), 100) == "2 combinations, none of them answered."
 
 
 def test_rows_come_in_blocks_and_can_be_stopped() -> None:

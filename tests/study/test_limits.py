@@ -8,7 +8,7 @@ from ragwort.demo import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.designs.sizes.counting import enrolment
 from ragwort.study import edits
-from ragwort.study.limits import Out, largest_under, room, ways_out
+from ragwort.study.limits import Out, largest_under, room, said_of, ways_out
 from ragwort.study.model import Aim, Entry
 from ragwort.study.outcome import outcome_of, request_of, to_enrol
 
@@ -75,6 +75,9 @@ def test_where_there_is_room_it_buys_power_or_a_smaller_effect() -> None:
     assert float(bought["effect"].answer.answer) < 12
     assert bought["power"].says.startswith("95.5")
     assert room(aim, answer, 144) == ways_out(aim, answer, 144) == []
+    assert said_of(aim, answer, 144, []) == "As many can be had as are needed: 144 staff."
+    assert said_of(aim, answer, 145, []) == "1 member of staff more can be had than are needed."
+    assert said_of(aim, answer, 143, []) == "144 staff to enrol are 1 more than can be had."
     given = edits.move_flower(demo_study(), "reaction", "power").study.aim("reaction")
     assert ways_out(given, answered(given), 10) == room(given, answered(given), 1000) == []
 

@@ -64,6 +64,8 @@ def summary(results: Results, limit: int | None) -> str:
         return f"{rows}, {count_text(results.done)} of them worked out."
     answered = "answered" if count == 1 else "all answered"
     said = f"{rows}, {answered}." if not none else f"{rows}; {count_text(none)} without an answer."
+    if none == count:
+        said = f"{rows}, {'without an answer' if count == 1 else 'none of them answered'}."
     too_many = int(beyond(results, limit).sum())
     if limit is not None and too_many:
         of_them = "It is" if count == 1 else f"{count_text(too_many)} of them {'is' if too_many == 1 else 'are'}"

@@ -16,6 +16,7 @@ from ragwort.study.model import Aim
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text
 from ragwort.study.outcome import to_enrol, values_with_defaults
+from ragwort.study.sentence import people
 from ragwort.study.whatif import stated_sizes, values_for
 
 
@@ -114,3 +115,20 @@ def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
         )
     saved = to_enrol(before) - to_enrol(found)
     return f"{enrolled}, {count_text(saved)} fewer, with the power asked for."
+
+
+def said_of(aim: Aim, answer: Answer, limit: int, outs: list[Out]) -> str:
+    """How an aim stands to the limit, and what its ways out, or the room below, are: a sentence over their list."""
+    needed = to_enrol(answer)
+    if needed > limit:
+        over = f"{_people(aim, needed)} to enrol are {count_text(needed - limit)} more than can be had."
+        return f"{over} Each of these would bring the number down; none is done by itself." if outs else over
+    if needed == limit:
+        return f"As many can be had as are needed: {_people(aim, limit)}."
+    spare = f"{_people(aim, limit - needed)} more can be had than are needed."
+    return f"{spare} What that would buy:" if outs else spare
+
+
+def _people(aim: Aim, count: int) -> str:
+    """Where a line may break between the number and its word."""
+    return people(aim, count).replace("\u00a0", " ")

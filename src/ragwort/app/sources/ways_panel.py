@@ -11,9 +11,8 @@ from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
-from ragwort.study.limits import Out, room, ways_out
+from ragwort.study.limits import Out, room, said_of, ways_out
 from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text
 from ragwort.study.outcome import to_enrol
 
 NO_LIMIT = "Type at the foot on the left how many can be had at most: then the ways to stay below it stand here."
@@ -62,7 +61,7 @@ class WaysPanel(SidePanel):
             over = to_enrol(outcome) > limit
             self.jobs.start(
                 lambda _: (ways_out if over else room)(aim, outcome, limit),
-                lambda outs: self._show(aim, outs, _said(aim, outcome, limit, outs)),
+                lambda outs: self._show(aim, outs, said_of(aim, outcome, limit, outs)),
                 self._failed,
             )
 
@@ -107,12 +106,3 @@ class WaysPanel(SidePanel):
 
     def _keep(self, aim: Aim, out: Out, words: str) -> None:
         self.session.do(edits.keep_values(self.session.study, aim.id, out.values, out.way.find, words))
-
-
-def _said(aim: Aim, answer: Answer, limit: int, outs: list[Out]) -> str:
-    needed, many = to_enrol(answer), aim.words.many
-    if needed > limit:
-        said = f"{count_text(needed)} {many} to enrol are {count_text(needed - limit)} more than can be had."
-        return f"{said} Each of these would bring the number down; none is done by itself." if outs else said
-    spare = f"{count_text(limit - needed)} more {many} can be had than are needed."
-    return f"{spare} They would buy:" if outs else spare
