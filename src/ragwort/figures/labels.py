@@ -109,7 +109,9 @@ def place_away(
         x, y = curve[int(share * (len(curve) - 1))]
         for across, down in ((24, 30), (24, 44), (34, 60), (44, 80), (54, 104), (64, 130)):
             box = Box(x + across, y - down - height, x + across + width, y - down)
-            if box.inside(area) and is_free(box, obstacles, taken):
+            leader = dense(np.array([[box.left - 3, (box.bottom + box.top) / 2], [x, y]]))
+            crossed = any(other.holds_any(leader[:-2]) for other in taken)
+            if box.inside(area) and is_free(box, obstacles, taken) and not crossed:
                 return box, (float(x), float(y))
     return None
 

@@ -241,7 +241,7 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
     """Sample sizes, and the power at each value (rows) and each of them."""
     plan = drawn.answer.plan
     low, last = (step_at(plan, end, drawn.per_group) for end in sizes.ends)
-    steps = np.unique(np.linspace(low, max(last, low + 1), drawn.places).astype(np.int64))
+    steps = np.unique(low + np.linspace(0, max(last - low, 1), drawn.places).astype(np.int64))
     found = x_at(plan, steps, drawn.per_group)
 
     def same_sizes(other: Plan) -> NDArray[np.int64]:

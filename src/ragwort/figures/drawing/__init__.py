@@ -22,6 +22,7 @@ from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.pencil import Look, heading, new_figure, nice_ticks, place_of_axes, prepare, titles
+from ragwort.figures.drawing.points import box_of
 from ragwort.figures.drawing.split import SplitDrawing
 from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
@@ -90,8 +91,7 @@ def boxes_of_texts(marks: list[Artist]) -> list[Box]:
     """Where the texts among marks stand, in pixels of the figure."""
     from matplotlib.text import Text
 
-    extents = [mark.get_window_extent() for mark in marks if isinstance(mark, Text) and mark.get_visible()]
-    return [Box(extent.x0, extent.y0, extent.x1, extent.y1) for extent in extents]
+    return [box_of(mark) for mark in marks if isinstance(mark, Text) and mark.get_visible()]
 
 
 def draw_frame(axes: Axes, picture: Picture, look: Look) -> list[Artist]:

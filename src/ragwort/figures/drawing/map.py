@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from ragwort.figures.axes import SIZE, Axis
 from ragwort.figures.drawing.kind import Drawing
@@ -14,13 +14,14 @@ from ragwort.figures.drawing.pencil import (
     short,
     text_at,
 )
-from ragwort.figures.drawing.points import ABOVE, beside, dot, hatched, place_along, scales
+from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, dot, hatched, place_along, scales
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Contour, Map
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
     from matplotlib.axes import Axes
+    from matplotlib.text import Text
 
 _STRIP = 7  # points that the strip of a plausible range is high
 
@@ -41,18 +42,18 @@ class MapDrawing(Drawing[Map]):
         return [*self.kept(axes, picture, look), *self.live(axes, picture, look)]
 
     def kept(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.kept`: the lines, and kept scenarios as small named points."""
-        return [*_contours(axes, picture, look), *self._scenarios(axes, picture, look)]
+        """See `Drawing.kept`: the lines, and kept scenarios as small named points; off the point as it is now."""
+        ground = Ground(3.2 * look.text * axes.figure.dpi / 72, boxes=_boxes_of_point(axes, picture, look))
+        return [*_contours(axes, picture, look, ground), *self._scenarios(axes, picture, look, ground.boxes)]
 
     @staticmethod
-    def _scenarios(axes: Axes, picture: Map, look: Look) -> list[Artist]:
+    def _scenarios(axes: Axes, picture: Map, look: Look, taken: list[Box]) -> list[Artist]:
         found: list[Artist] = []
-        taken: list[Any] = []
         for x, y, name in picture.named:
             label = text_at(axes, short(name), look.small, look.palette.slate)
             found.append(dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
-            found.append(beside(axes, (x, y), label, look))
-            box = label.get_window_extent()
+            found.append(beside(axes, (x, y), label, look, taken))
+            box = box_of(label)
             if _is_cramped(axes, look) or any(box.overlaps(other) for other in taken):
                 label.set_visible(False)  # its name is read under the pointer
             else:
@@ -67,36 +68,51 @@ class MapDrawing(Drawing[Map]):
         """See `Drawing.live`: the point."""
         colours, (x, y) = look.palette, picture.point
         stems = {"color": colours.found, "linewidth": 1.4}
-        label = text_at(axes, picture.point_label, look.text, colours.found_text, bold=True)
         return [
             line(axes, [x, x], [picture.y.ends[0], y], **stems),
             line(axes, [picture.x.ends[0], x], [y, y], **stems),
             dot(axes, (x, y), colours.found, colours.paper, 10.5),
-            beside(axes, (x, y), label, look),
+            beside(axes, (x, y), _point_label(axes, picture, look), look, names),
         ]
 
 
-def _contours(axes: Axes, picture: Map, look: Look) -> list[Artist]:
+def _point_label(axes: Axes, picture: Map, look: Look) -> Text:
+    return text_at(axes, picture.point_label, look.text, look.palette.found_text, bold=True)
+
+
+def _boxes_of_point(axes: Axes, picture: Map, look: Look) -> list[Box]:
+    """Where the point and its label stand, in pixels."""
+    label = _point_label(axes, picture, look)
+    found = box_of(beside(axes, picture.point, label, look))
+    label.remove()
+    x, y = axes.transData.transform(picture.point)
+    reach = 0.8 * look.text * axes.figure.dpi / 72
+    return [found, Box(x - reach, y - reach, x + reach, y + reach)]
+
+
+def _contours(axes: Axes, picture: Map, look: Look, ground: Ground) -> list[Artist]:
     """The lines with their labels, and over them what was said of the limit."""
+    words = _limit_words(axes, picture, look)
+    ground.boxes += [box_of(text) for text in words]
     marks: list[Artist] = []
-    labels: list[Any] = []  # where there are some already, in pixels
     for contour in sorted(picture.contours, key=lambda each: not each.target):
-        marks += _contour(axes, contour, look, labels)
-    return [*marks, *_limit_words(axes, picture, look)]
+        marks += _contour(axes, contour, look, ground)
+    return [*marks, *words]
 
 
-def _contour(axes: Axes, contour: Contour, look: Look, labels: list[Any]) -> list[Artist]:
+def _contour(axes: Axes, contour: Contour, look: Look, ground: Ground) -> list[Artist]:
     colours = look.palette
     colour, width = (colours.ink, 2.2) if contour.target else (colours.quiet, 0.9)
     marks: list[Artist] = [line(axes, *piece.T, color=colour, linewidth=width) for piece in contour.pieces]
-    placed = place_along(axes, contour.pieces, labels, 3.2 * look.text * axes.figure.dpi / 72)
-    if placed is not None:
-        at, angle = placed
-        text = text_at(axes, contour.label, look.small, colour, bold=contour.target)
-        text.set(transform=axes.transData, position=at, ha="center", va="center", rotation=angle)
-        text.set_bbox({"facecolor": colours.paper, "pad": 0.8, "linewidth": 0})
-        marks.append(text)
-    return marks
+    text = text_at(axes, contour.label, look.small, colour, bold=contour.target)
+    placed = place_along(axes, contour.pieces, text, ground)
+    if placed is None:
+        text.remove()
+        return marks
+    at, angle = placed
+    text.set(transform=axes.transData, position=at, ha="center", va="center", rotation=angle)
+    text.set_bbox({"facecolor": colours.paper, "pad": 0.8, "linewidth": 0})
+    return [*marks, text]
 
 
 def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
@@ -111,7 +127,7 @@ def _limit(axes: Axes, picture: Map, look: Look) -> list[Artist]:
     ]
 
 
-def _limit_words(axes: Axes, picture: Map, look: Look) -> list[Artist]:
+def _limit_words(axes: Axes, picture: Map, look: Look) -> list[Text]:
     start = _start_of_limit(picture)
     if start is None or _is_cramped(axes, look):
         return []

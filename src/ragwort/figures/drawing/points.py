@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ragwort.figures.drawing.pencil import Look, keep_inside, line, nice_ticks, offset, scale_text, text_at, wrapped
+from ragwort.figures.drawing.pencil import (
+    Look,
+    extent,
+    keep_inside,
+    line,
+    nice_ticks,
+    offset,
+    scale_text,
+    text_at,
+    wrapped,
+)
+from ragwort.figures.labels import Box, Pixels
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -17,6 +29,7 @@ if TYPE_CHECKING:
 ABOVE = 6  # lines and their labels
 _ALONG = (0.62, 0.5, 0.74, 0.38, 0.84, 0.26, 0.14, 0.93)  # of a line, where its label may stand
 _SHORT = 60  # pixels of a line that is too short for a label
+_NOWHERE: Pixels = np.zeros((0, 2))
 
 
 def scales(axes: Axes, look: Look, grid: bool = False) -> list[Artist]:
@@ -49,17 +62,40 @@ def dot(axes: Axes, at: tuple[float, float], colour: str, edge: str, size: float
     return line(axes, [at[0]], [at[1]], marker="o", linewidth=0, zorder=ABOVE, **style)
 
 
-def beside(axes: Axes, at: tuple[float, float], text: Text, look: Look) -> Artist:
-    """A label above a point, on the side where there is more room; lines behind it are covered."""
+def beside(axes: Axes, at: tuple[float, float], text: Text, look: Look, names: Sequence[Box] = ()) -> Text:
+    """A label above a point, on the side where there is more room, or where it covers none of `names`.
+
+    Lines behind it are covered.
+    """
     least, most = axes.get_ylim()
-    top, away = at[1] > least + 0.88 * (most - least), 0.95 * look.text
-    right = _left_of_it(axes, at, text)
-    place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
-    text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
+    top, right = at[1] > least + 0.88 * (most - least), _left_of_it(axes, at, text)
     text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.92, "pad": 1.2, "linewidth": 0})
     text.set_zorder(ABOVE)
-    keep_inside(axes, text)
+    sides = [(right, top), (not right, top), (right, not top), (not right, not top)]
+    for side in [*(sides if names else []), sides[0]]:
+        _put_beside(axes, at, text, 0.95 * look.text, *side)
+        if not names or _is_clear(axes, text, names):
+            break
     return text
+
+
+def _put_beside(axes: Axes, at: tuple[float, float], text: Text, away: float, right: bool, top: bool) -> None:
+    """The label's right end at the point, or its left; its top, or its foot."""
+    place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
+    text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
+    keep_inside(axes, text)
+
+
+def _is_clear(axes: Axes, text: Text, names: Sequence[Box]) -> bool:
+    """Whether a label stands within the axes' height and over none of the names."""
+    area, box = axes.get_window_extent(), box_of(text)
+    return area.y0 <= box.bottom and box.top <= area.y1 and not any(box.overlaps(name) for name in names)
+
+
+def box_of(text: Text) -> Box:
+    """Where a text stands, in pixels of the figure."""
+    found = text.get_window_extent()
+    return Box(found.x0, found.y0, found.x1, found.y1)
 
 
 def _left_of_it(axes: Axes, at: tuple[float, float], text: Text) -> bool:
@@ -70,28 +106,58 @@ def _left_of_it(axes: Axes, at: tuple[float, float], text: Text) -> bool:
     return bool(before > after if before < wide else x > (area.x0 + area.x1) / 2)
 
 
-def place_along(
-    axes: Axes, pieces: Sequence[Any], labels: list[Any], apart: float
-) -> tuple[tuple[float, float], float] | None:
-    """A place along the longest piece of a line, away from other labels, and its slope there in degrees.
+@dataclass
+class Ground:
+    """What labels on lines keep away from, in pixels."""
 
-    None where the line is too short, or too close to others everywhere. `labels` gains the place.
+    apart: float  # between the middles of two labels
+    middles: list[Any] = field(default_factory=list)
+    boxes: list[Box] = field(default_factory=list)  # not to be covered
+
+    def is_free(self, middle: Any, box: Box, lines: Pixels) -> bool:
+        """Whether a label can stand there, with other lines at these points."""
+        near = any(np.hypot(*(middle - other)) < self.apart for other in self.middles)
+        return not near and not any(box.overlaps(other) for other in self.boxes) and not box.holds_any(lines)
+
+
+def place_along(
+    axes: Axes, pieces: Sequence[Any], text: Text, ground: Ground, turned: bool = True, lines: Pixels = _NOWHERE
+) -> tuple[tuple[float, float], float] | None:
+    """A place for a label along the longest piece of a line, away from other labels, and its slope there in degrees.
+
+    None where the line is too short, or too close to others everywhere. `ground` gains the place. With `turned` the
+    label follows the line; it is kept off the points of other `lines` where it can be.
     """
     pixels, along = max((_measured(axes, piece) for piece in pieces), key=lambda each: float(each[1][-1]))
-    length = float(along[-1])
-    if length < _SHORT:
+    if along[-1] < _SHORT:
         return None
+    for avoided in (lines, _NOWHERE) if len(lines) else (_NOWHERE,):
+        for middle, angle in _stations(pixels, along):
+            box = _around(middle, extent(text), angle if turned else 0.0)
+            if ground.is_free(middle, box, avoided):
+                ground.middles.append(middle)
+                ground.boxes.append(box)
+                x, y = axes.transData.inverted().transform(middle)
+                return (float(x), float(y)), angle
+    return None
+
+
+def _stations(pixels: Pixels, along: Any) -> Iterator[tuple[Any, float]]:
+    """Where a label may stand on a line, best first: its middle, and the slope in degrees, within 90 either way."""
+    length = float(along[-1])
     for share in _ALONG:
         ends = [
             np.array([np.interp(s * length, along, axis) for axis in pixels.T]) for s in (share - 0.03, share + 0.03)
         ]
-        middle, across = (ends[0] + ends[1]) / 2, ends[1] - ends[0]
-        if all(np.hypot(*(middle - other)) >= apart for other in labels):
-            labels.append(middle)
-            angle = float(np.degrees(np.arctan2(across[1], across[0])))
-            x, y = axes.transData.inverted().transform(middle)
-            return (float(x), float(y)), (angle + 90) % 180 - 90
-    return None
+        across = ends[1] - ends[0]
+        yield (ends[0] + ends[1]) / 2, (float(np.degrees(np.arctan2(across[1], across[0]))) + 90) % 180 - 90
+
+
+def _around(middle: Any, size: tuple[float, float], angle: float) -> Box:
+    """The upright rectangle round a label that is turned by degrees."""
+    cosine, sine = abs(np.cos(np.radians(angle))), abs(np.sin(np.radians(angle)))
+    across, up = (size[0] * cosine + size[1] * sine) / 2, (size[0] * sine + size[1] * cosine) / 2
+    return Box(middle[0] - across, middle[1] - up, middle[0] + across, middle[1] + up)
 
 
 def _measured(axes: Axes, piece: Any) -> tuple[Any, Any]:

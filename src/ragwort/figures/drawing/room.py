@@ -44,9 +44,10 @@ class Room:
     def _visible(self, series: Series) -> Any:
         """The part of a curve that is seen: a kept scenario may go on a million times as far."""
         points = self._pixels(np.column_stack([series.x, series.power]))
+        points = points[np.isfinite(points).all(axis=1)]
         edge, last = self._area.right, int(np.searchsorted(points[:, 0], self._area.right, side="right"))
         if last == 0:
-            return points[:1]
+            return points[:1] if len(points) else np.array([[edge, self._area.bottom]])
         inside = points[:last]
         if last < len(points):
             inside = np.vstack([inside, [edge, np.interp(edge, points[:, 0], points[:, 1])]])
@@ -84,6 +85,7 @@ class Room:
             return [self._put(text, None)]
         box, anchor = found
         ends = np.array([[box.left - 3, (box.bottom + box.top) / 2], anchor])
+        self._obstacles = np.concatenate([self._obstacles, dense(ends)])
         x, y = self._axes.transAxes.inverted().transform(ends).T
         style: dict[str, Any] = {"color": text.get_color(), "linewidth": 0.7, "transform": self._axes.transAxes}
         return [line(self._axes, x, y, **style), self._put(text, box)]

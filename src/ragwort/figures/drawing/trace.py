@@ -11,8 +11,8 @@ from ragwort.figures.drawing.curve import DASHES
 from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, short, target_line, text_at
-from ragwort.figures.drawing.points import ABOVE, beside, dot, place_along, scales
-from ragwort.figures.labels import Box
+from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, dot, place_along, scales
+from ragwort.figures.labels import Box, Pixels, dense
 from ragwort.figures.trace import Line, Trace
 
 if TYPE_CHECKING:
@@ -32,8 +32,9 @@ class TraceDrawing(Drawing[Trace]):
 
     def marks(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        labels = _labels(axes, picture, look)
-        return [*self._lines(axes, picture, look), *labels, *_point(axes, picture, look), *flags(axes, picture, look)]
+        point = _point(axes, picture, look)
+        labels = _labels(axes, picture, look, [box_of(point[-1])] if point else [])  # type: ignore[arg-type]
+        return [*self._lines(axes, picture, look), *labels, *point, *flags(axes, picture, look)]
 
     def live(self, axes: Axes, picture: Trace, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
         """See `Drawing.live`: without the labels of the lines."""
@@ -66,19 +67,28 @@ def _ring(axes: Axes, each: Line, at: int, colour: str, paper: str) -> Artist:
     return line(axes, [each.x[at]], [each.y[at]], marker="o", linewidth=0, **style)
 
 
-def _labels(axes: Axes, picture: Trace, look: Look) -> list[Artist]:
-    """What each line is, on the line; none where there is one line only."""
+def _labels(axes: Axes, picture: Trace, look: Look, taken: list[Box]) -> list[Artist]:
+    """What each line is, on the line and off the others; none where there is one line only."""
     found: list[Artist] = []
-    taken: list[Any] = [axes.transData.transform(picture.point)]
+    middles = [axes.transData.transform(picture.point)]
+    ground = Ground(4 * look.text * axes.figure.dpi / 72, middles, taken)
     for each in picture.lines if len(picture.lines) > 1 else ():
         colour = look.palette.ink if each.own else look.palette.slate
-        placed = place_along(axes, _visible(each, picture), taken, 4 * look.text * axes.figure.dpi / 72)
-        if placed is not None:
-            text = text_at(axes, short(each.label), look.small, colour, bold=each.own)
-            text.set(transform=axes.transData, position=placed[0], ha="center", va="center")
-            text.set_bbox({"facecolor": look.palette.paper, "pad": 1.0, "linewidth": 0})
-            found.append(text)
+        text = text_at(axes, short(each.label), look.small, colour, bold=each.own)
+        placed = place_along(axes, _visible(each, picture), text, ground, False, _others(axes, each, picture))
+        if placed is None:
+            text.remove()
+            continue
+        text.set(transform=axes.transData, position=placed[0], ha="center", va="center")
+        text.set_bbox({"facecolor": look.palette.paper, "pad": 1.0, "linewidth": 0})
+        found.append(text)
     return found
+
+
+def _others(axes: Axes, own: Line, picture: Trace) -> Pixels:
+    """Points close together along the other lines, in pixels."""
+    lines = [dense(axes.transData.transform(p)) for o in picture.lines if o is not own for p in _visible(o, picture)]
+    return np.concatenate(lines) if lines else np.zeros((0, 2))
 
 
 def _visible(each: Line, picture: Trace) -> list[Any]:
