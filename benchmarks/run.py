@@ -405,16 +405,19 @@ def window() -> None:
 
 
 def heartbeat(application: Any, shown: Any) -> None:
-    """The longest time that the event loop stood still while the points of all demo aims are dragged."""
+    """The longest time that the event loop stood still while the points of all demo aims are dragged.
+
+    Beside it the longest that its thread itself worked: the rest of a pause is the machine's, busy with others.
+    """
     from PySide6.QtCore import QTimer
 
-    beats: list[tuple[float, str]] = []
-    at = [time.perf_counter(), ""]
+    beats: list[tuple[float, float, str]] = []
+    at = [time.perf_counter(), time.thread_time(), ""]
 
     def beat() -> None:
-        now = time.perf_counter()
-        beats.append((now - at[0], at[1]))
-        at[0] = now
+        now, worked = time.perf_counter(), time.thread_time()
+        beats.append((now - at[0], worked - at[1], at[2]))
+        at[:2] = now, worked
 
     timer = QTimer(interval=1)
     timer.timeout.connect(beat)
@@ -429,14 +432,15 @@ def heartbeat(application: Any, shown: Any) -> None:
                 application.processEvents()
             if canvas.picture is None or canvas.point_at() is None or shown.bench.picture.name != picture:
                 continue
-            at[:] = [time.perf_counter(), f"{picture} of {aim.name}"]
+            at[:] = [time.perf_counter(), time.thread_time(), f"{picture} of {aim.name}"]
             timer.start()
             drag(application, canvas)
     timer.stop()
-    longest, where = max(beats)
-    gaps = [gap for gap, _ in beats]
-    against = f"longest in {where}"
-    line("event loop while dragging all aims", f"{1e3 * longest:.0f} ms", against, "", "aim <= 50 ms")
+    longest, _, where = max(beats)
+    _, worked, busiest = max(beats, key=lambda each: each[1])
+    gaps = [gap for gap, _, _ in beats]
+    line("event loop while dragging all aims", f"{1e3 * longest:.0f} ms", f"longest in {where}", "", "aim <= 50 ms")
+    line("the same, its thread at work", f"{1e3 * worked:.0f} ms", f"most in {busiest}", "", "")
     line("the same, a twentieth of the time longer", f"{1e3 * float(np.percentile(gaps, 95)):.0f} ms", "", "", "")
 
 

@@ -217,8 +217,7 @@ def _steps(plan: Plan, ends: Ends, per_group: bool) -> NDArray[np.int64]:
 
 
 def _ten_more(plan: Plan, ends: Ends, per_group: bool) -> tuple[float, float] | None:
-    steps = _steps(plan, ends, per_group)
-    power = plan.power_along(steps)
+    steps, (_, power) = _steps(plan, ends, per_group), _along(plan, ends, per_group, False)
     next_power = plan.power_along(steps + 1)
     totals = x_at(plan, steps, False)
     gained = (next_power - power) / (x_at(plan, steps + 1, False) - totals) * TEN

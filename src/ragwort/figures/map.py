@@ -94,8 +94,8 @@ class Map(Shown):
         return ("map", self.x, self.y, self.limit)
 
     def kept(self) -> tuple[object, ...]:
-        """See `Shown.kept`: the lines, as the point moves over them, and kept scenarios."""
-        return (self.z.tobytes(), *((each.level, each.target) for each in self.contours), self.named)
+        """See `Shown.kept`: the lines, as the point moves over them, and kept scenarios; not the target's own line."""
+        return (self.z.tobytes(), *(each.level for each in self.contours if not each.target), self.named)
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: between the values that were computed, hence only whole per cents."""

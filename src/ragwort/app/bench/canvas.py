@@ -100,10 +100,10 @@ class Canvas(QWidget):
         self.stale, self._waiting = stale, waiting
         if picture is not None:
             self.picture = picture
-            self.setAccessibleName(picture.words_for("caption"))
-            self.setAccessibleDescription(described(picture))
             self._draw_quickly()
             if not dragging:
+                self.setAccessibleName(picture.words_for("caption"))
+                self.setAccessibleDescription(described(picture))
                 self._settle.start()
         self._hover, self._read_at = None, None
         self.update()

@@ -60,6 +60,7 @@ class LiveText(QWidget):
         self._tokens: list[Token] = []
         self._words: list[tuple[QPointF, str]] = []
         self._remark_at = QPointF()
+        self._laid_out: object = None  # for what
         self._size = self.sizes[0][0]
 
     def wire(self, token: Token) -> None:
@@ -82,8 +83,16 @@ class LiveText(QWidget):
             self._tokens.append(self._new_token())
         for token, piece in zip(self._tokens, wanted, strict=True):
             self.dress(token, piece)
-        self._lay_out()
-        self.update()
+        theme = self.theme
+        wants = (pieces, remark, fault, self.width(), theme.scale, theme.colours.name, self.shows_below())
+        if wants != self._laid_out or any(token.typing for token in self._tokens):
+            self._laid_out = wants
+            self._lay_out()
+            self.update()
+
+    def shows_below(self) -> bool:
+        """Whether anything stands below the remark."""
+        return False
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)

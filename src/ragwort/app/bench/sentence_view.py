@@ -103,6 +103,10 @@ class SentenceView(LiveText):
         token.find_instead.connect(self._find_instead)
         token.confirmed.connect(lambda: self._confirm(token))
 
+    def shows_below(self) -> bool:
+        """See `LiveText.shows_below`."""
+        return not self._instead.isHidden()
+
     def place_below(self, left: float, bottom: float) -> float:
         """See `LiveText.place_below`: the link to the question that a finished study can answer."""
         if self._instead.isHidden():

@@ -39,6 +39,7 @@ class Token(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.piece = Piece("value", "")
+        self._told: tuple[Piece, str] | None = None
         self.shown = ""
         self.choices: list[tuple[str, str, bool]] = []  # value, label, ticked
         self.unknowns: list[tuple[str, str, bool]] = []  # find, label, ticked
@@ -53,7 +54,9 @@ class Token(QWidget):
         """Take over what is to be shown; `label` is the accessible name."""
         if self._editor is not None and piece.name != self.piece.name:
             self.stop_typing()
-        self.piece = piece
+        if (piece, label) == self._told:
+            return  # nothing to paint anew
+        self.piece, self._told = piece, (piece, label)
         self.setObjectName(f"token-{piece.name}")
         self.setAccessibleName(f"{label}: {piece.text}")
         can_drag = piece.kind == "value" and not piece.found
@@ -182,6 +185,11 @@ class Token(QWidget):
         self.setGeometry(area)
         self.update()
         self._place_editor()
+
+    @property
+    def typing(self) -> bool:
+        """Whether something is being typed over it."""
+        return self._editor is not None
 
     def width_of_editor(self) -> int:
         """The room that what is being typed takes; 0 while nothing is."""

@@ -39,41 +39,79 @@ class MapDrawing(Drawing[Map]):
 
     def marks(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        return [*self.kept(axes, picture, look), *self.live(axes, picture, look)]
+        ground = _ground(axes, picture, look)
+        return [
+            *_target(axes, picture, look, ground),
+            *_kept(axes, picture, look, ground),
+            *_point(axes, picture, look),
+        ]
 
     def kept(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.kept`: the lines, and kept scenarios as small named points; off the point as it is now."""
-        ground = Ground(3.2 * look.text * axes.figure.dpi / 72, boxes=_boxes_of_point(axes, picture, look))
-        return [*_contours(axes, picture, look, ground), *self._scenarios(axes, picture, look, ground.boxes)]
-
-    @staticmethod
-    def _scenarios(axes: Axes, picture: Map, look: Look, taken: list[Box]) -> list[Artist]:
-        found: list[Artist] = []
-        for x, y, name in picture.named:
-            label = text_at(axes, short(name), look.small, look.palette.slate)
-            found.append(dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
-            found.append(beside(axes, (x, y), label, look, taken))
-            box = box_of(label)
-            if _is_cramped(axes, look) or any(box.overlaps(other) for other in taken):
-                label.set_visible(False)  # its name is read under the pointer
-            else:
-                taken.append(box)
-        return found
+        ground = _ground(axes, picture, look)
+        for mark in _target(axes, picture, look, ground):
+            mark.remove()
+        return _kept(axes, picture, look, ground)
 
     def kept_and_named(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
         """See `Drawing.kept_and_named`."""
         return self.kept(axes, picture, look)
 
     def live(self, axes: Axes, picture: Map, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
-        """See `Drawing.live`: the point."""
-        colours, (x, y) = look.palette, picture.point
-        stems = {"color": colours.found, "linewidth": 1.4}
-        return [
-            line(axes, [x, x], [picture.y.ends[0], y], **stems),
-            line(axes, [picture.x.ends[0], x], [y, y], **stems),
-            dot(axes, (x, y), colours.found, colours.paper, 10.5),
-            beside(axes, (x, y), _point_label(axes, picture, look), look, names),
-        ]
+        """See `Drawing.live`: the point, and the line of the target, which goes through it where n is found."""
+        point = _point(axes, picture, look, names)
+        ground = Ground(_apart(axes, look), boxes=[*names, box_of(point[-1])])  # type: ignore[arg-type]
+        return [*_target(axes, picture, look, ground), *point]
+
+
+def _point(axes: Axes, picture: Map, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
+    colours, (x, y) = look.palette, picture.point
+    stems = {"color": colours.found, "linewidth": 1.4}
+    return [
+        line(axes, [x, x], [picture.y.ends[0], y], **stems),
+        line(axes, [picture.x.ends[0], x], [y, y], **stems),
+        dot(axes, (x, y), colours.found, colours.paper, 10.5),
+        beside(axes, (x, y), _point_label(axes, picture, look), look, names),
+    ]
+
+
+def _ground(axes: Axes, picture: Map, look: Look) -> Ground:
+    """What the labels of lines keep off."""
+    words = _limit_words(axes, picture, look)
+    boxes = [*_boxes_of_point(axes, picture, look), *(box_of(text) for text in words)]
+    for text in words:
+        text.remove()
+    return Ground(_apart(axes, look), boxes=boxes)
+
+
+def _apart(axes: Axes, look: Look) -> float:
+    """Pixels between the middles of two labels."""
+    return 3.2 * look.text * float(axes.figure.dpi) / 72
+
+
+def _target(axes: Axes, picture: Map, look: Look, ground: Ground) -> list[Artist]:
+    """The line of the power asked for."""
+    return [mark for each in picture.contours if each.target for mark in _contour(axes, each, look, ground)]
+
+
+def _kept(axes: Axes, picture: Map, look: Look, ground: Ground) -> list[Artist]:
+    """The other lines, over them what was said of the limit, and the scenarios."""
+    lines = [mark for each in picture.contours if not each.target for mark in _contour(axes, each, look, ground)]
+    return [*lines, *_limit_words(axes, picture, look), *_scenarios(axes, picture, look, ground.boxes)]
+
+
+def _scenarios(axes: Axes, picture: Map, look: Look, taken: list[Box]) -> list[Artist]:
+    found: list[Artist] = []
+    for x, y, name in picture.named:
+        label = text_at(axes, short(name), look.small, look.palette.slate)
+        found.append(dot(axes, (x, y), look.palette.slate, look.palette.paper, 5.5))
+        found.append(beside(axes, (x, y), label, look, taken))
+        box = box_of(label)
+        if _is_cramped(axes, look) or any(box.overlaps(other) for other in taken):
+            label.set_visible(False)  # its name is read under the pointer
+        else:
+            taken.append(box)
+    return found
 
 
 def _point_label(axes: Axes, picture: Map, look: Look) -> Text:
@@ -88,16 +126,6 @@ def _boxes_of_point(axes: Axes, picture: Map, look: Look) -> list[Box]:
     x, y = axes.transData.transform(picture.point)
     reach = 0.8 * look.text * axes.figure.dpi / 72
     return [found, Box(x - reach, y - reach, x + reach, y + reach)]
-
-
-def _contours(axes: Axes, picture: Map, look: Look, ground: Ground) -> list[Artist]:
-    """The lines with their labels, and over them what was said of the limit."""
-    words = _limit_words(axes, picture, look)
-    ground.boxes += [box_of(text) for text in words]
-    marks: list[Artist] = []
-    for contour in sorted(picture.contours, key=lambda each: not each.target):
-        marks += _contour(axes, contour, look, ground)
-    return [*marks, *words]
 
 
 def _contour(axes: Axes, contour: Contour, look: Look, ground: Ground) -> list[Artist]:

@@ -32,8 +32,9 @@ class Room:
         at, power = curve.point
         stem = self._pixels(np.array([[at, 0.0], [at, power]]))
         grid = [*np.arange(0, 1.01, 0.2), *([curve.target] if curve.target is not None else [])]
-        across = [dense(self._pixels(np.array([[end, level] for end in curve.x.ends]))) for level in grid]
-        self._obstacles = np.concatenate([*self._curves.values(), dense(stem), *across])
+        ends = np.linspace(*curve.x.ends, max(2, int(box.width / 4)))
+        across = self._pixels(np.column_stack([np.tile(ends, len(grid)), np.repeat(grid, len(ends))]))
+        self._obstacles = np.concatenate([*self._curves.values(), dense(stem), across])
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))
         self._taken = [Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots)]
