@@ -355,7 +355,7 @@ def window() -> None:
     from PySide6.QtTest import QTest
     from PySide6.QtWidgets import QApplication
 
-    from ragwort.app.bench.token import Token
+    from ragwort.app.session.token import Token
     from ragwort.app.shell.main import make_window
     from ragwort.app.shell.settings import Remembered
     from ragwort.demo import demo_study

@@ -332,6 +332,7 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
     from ragwort.grid.table import summary
     from ragwort.grid.writing import KINDS, grid_bytes
     from ragwort.pilot.table import PilotError
+    from ragwort.study.resources import limits_of
 
     kind = output.suffix.lower().removeprefix(".")
     if kind not in KINDS:
@@ -340,10 +341,10 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
         study = _study_in(source)
         words = (*asked["vary"], *words)
         results, understood = worked_out_for(aim_named(study, asked["aim"]), words, asked["find"], asked["table"])
-        write_whole(output, grid_bytes(results, kind, study.limit))
+        write_whole(output, grid_bytes(results, kind, limits_of(study)))
     except (FileError, NotWanted, GridError, PilotError) as error:
         raise BadInput(str(error)) from error
-    _print("\n".join([*([understood] if understood else []), summary(results, study.limit), f"Wrote {output}"]))
+    _print("\n".join([*([understood] if understood else []), summary(results, limits_of(study)), f"Wrote {output}"]))
     if results.reasons:
         sys.exit(SOME_UNANSWERED)
 

@@ -7,8 +7,8 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
-from ragwort.app.bench.live_text import SYMBOLS
-from ragwort.app.bench.token import Token
+from ragwort.app.session.live_text import SYMBOLS
+from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import Design, all_designs, design_named
 from ragwort.figures.curve import Curve

@@ -10,9 +10,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
-from ragwort.app.bench.token import Token
 from ragwort.app.grid import page as grid_page
 from ragwort.app.grid.page import GridPage
+from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.designs import answer_request

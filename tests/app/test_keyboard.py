@@ -11,7 +11,7 @@ from PySide6.QtGui import QSessionManager
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from ragwort.app.bench.token import Token
+from ragwort.app.session.token import Token
 from ragwort.app.shell.endings import Endings
 from ragwort.app.shell.window import Window
 from ragwort.study import edits

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
-from ragwort.app.bench.token import Token
+from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.map import Map

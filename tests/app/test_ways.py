@@ -6,8 +6,9 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel, QPushButton
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton
 
+from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.ways_panel import WaysPanel
 from ragwort.study import edits
@@ -73,8 +74,8 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     assert panel._cards == []
     retype(window.aims.limit, "")
     rest(window)
-    assert panel.says.text().startswith("Type at the foot on the left how many can be had")
-    assert window.aims.ways.isHidden()
+    assert panel.says.text().startswith("Nothing limits this aim yet.")
+    assert window.aims.ways.text() == "cost, time and other limits"
 
 
 def test_scenarios_side_by_side(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
@@ -101,3 +102,52 @@ def test_scenarios_side_by_side(window: Window, answers: dict[str, object], tmp_
     assert (tmp_path / "s.csv").read_text().splitlines()[2].startswith("Standard deviation,28 ms,24 ms,28 ms")
     panel.copy()
     assert "Standard deviation\t28 ms" in QApplication.clipboard().text()
+
+
+def test_money_and_time_are_typed_into_the_sentence_above_the_ways(window: Window) -> None:
+    """Every keystroke counts, one undo takes a word back; the foot on the left says which limit is the tightest."""
+    panel = opened(window)
+    type_word(panel, "costs", "150")
+    type_word(panel, "budget", "30 000")
+    rest(window)
+    assert "each costs 150, out of 30\u2009000" in panel.resources.text()
+    assert panel.implied.text().startswith("200 staff at most, by the budget of 30\u2009000; 240 by the limit of 240.")
+    assert window.aims.spare.whole() == "· 28 too many (budget)"
+    assert window.aims.ways.text() == "ways to stay below"
+    assert panel.says.text().startswith("56 staff more can be had")
+    word(panel, "budget").setFocus()
+    QTest.keyClick(word(panel, "budget"), Qt.Key.Key_F2)
+    QTest.keyClicks(open_editor(panel), "9x")
+    assert panel.resources.text().endswith(
+        "Recruited by one centre, any number a month each, for any number of months."
+    )
+    assert "not a number" in panel.resources._remark
+    QTest.keyClick(open_editor(panel), Qt.Key.Key_Escape)
+    rest(window)
+    assert window.session.study.resources.budget == 30_000
+    window.session.undo()
+    assert window.session.study.resources.budget is None
+    assert window.session.study.resources.costs == (150.0,)
+    window.session.undo()
+    assert window.session.study.resources.costs == ()
+
+
+def word(panel: WaysPanel, name: str) -> Token:
+    """A word of the sentence."""
+    found = panel.resources.findChild(Token, f"token-{name}")
+    assert isinstance(found, Token)
+    return found
+
+
+def open_editor(panel: WaysPanel) -> QLineEdit:
+    """What is being typed over a word."""
+    return next(each for each in panel.findChildren(QLineEdit, "tokenEditor") if each.isVisible())
+
+
+def type_word(panel: WaysPanel, name: str, text: str) -> None:
+    """Typed over a word."""
+    QTest.mouseClick(word(panel, name), LEFT)
+    editor = open_editor(panel)
+    editor.selectAll()
+    QTest.keyClicks(editor, text)
+    QTest.keyClick(editor, Qt.Key.Key_Return)

@@ -78,3 +78,17 @@ def test_the_name_of_a_line_is_kept_off_the_others() -> None:
         if text.get_text() in {each.label for each in made.lines}:  # type: ignore[attr-defined]
             box = boxes_of_texts([text])[0]
             assert sum(_inner(box).holds_any(each) for each in pixels) <= 1
+
+
+@pytest.mark.parametrize("kind", ["Curve", "Map", "Drivers"])
+@pytest.mark.parametrize("aim", [aim.id for aim in STUDY.aims])
+def test_in_a_small_picture_no_words_leave_it(kind: str, aim: str) -> None:
+    """Nor do they run over those of the scale, or over each other."""
+    made = shown(kind, STUDY, aim)
+    figure = draw(made, Look(LIGHT), 3.7, 1.7)
+    texts = [text for text in figure.axes[0].texts if text.get_visible() and text.get_text()]
+    for box in boxes_of_texts(list(texts)):
+        assert box.left >= -1
+        assert box.right <= figure.bbox.width + 1
+    if kind == "Drivers":
+        assert names_over(made, (3.7, 1.7)) == []

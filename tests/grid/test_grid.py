@@ -27,6 +27,9 @@ from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
 from ragwort.study.model import Aim, Grid, Varied
 from ragwort.study.outcome import outcome_of, request_of
+from ragwort.study.resources import NO_LIMITS, Limits, limits_of
+
+OF_240 = Limits(240)
 
 
 def demo_aim(name: str = "reaction") -> Aim:
@@ -38,8 +41,8 @@ def grid(*words: str, aim: Aim | None = None, find: str = "") -> Results:
     return whole(grid_asked(aim or demo_aim(), words, find))
 
 
-def texts(results: Results, row: int, limit: int | None = 240) -> list[str]:
-    return [column.text(row).replace("\u00a0", " ") for column in columns_of(results, limit)]
+def texts(results: Results, row: int, limits: Limits = OF_240) -> list[str]:
+    return [column.text(row).replace("\u00a0", " ") for column in columns_of(results, limits)]
 
 
 def test_every_combination_is_what_the_core_answers() -> None:
@@ -57,8 +60,8 @@ def test_every_combination_is_what_the_core_answers() -> None:
     assert texts(made, 4) == ["10 ms", "24 ms", "184", "92", "206", "80.2 %", "34 to spare"]
     assert texts(made, 1)[-1] == "78 too many"
     assert made.asked.own() == 7
-    assert int(beyond(made, 240).sum()) == 3
-    assert summary(made, 240) == "15 combinations, all answered. 3 of them are beyond the 240 that can be had."
+    assert int(beyond(made, OF_240).sum()) == 3
+    assert summary(made, OF_240) == "15 combinations, all answered. 3 of them are beyond the 240 that can be had."
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
@@ -94,10 +97,12 @@ def test_rows_without_an_answer_say_why_and_cost_no_other() -> None:
     assert remark_on(made, 1).startswith("With no effect there is nothing to detect")
     assert remark_on(made, 2).startswith("Power must be above alpha")
     assert texts(made, 3)[-1] == "78 too many"
-    assert summary(made, None) == "4 combinations; 3 without an answer."
-    assert summary(grid("difference=12"), 100) == "1 combination, answered. It is beyond the 100 that can be had."
-    assert summary(grid("difference=0"), 100) == "1 combination, without an answer."
-    assert summary(grid("difference=0", "sd=20,24"), 100) == "2 combinations, none of them answered."
+    assert summary(made, NO_LIMITS) == "4 combinations; 3 without an answer."
+    assert (
+        summary(grid("difference=12"), Limits(100)) == "1 combination, answered. It is beyond the 100 that can be had."
+    )
+    assert summary(grid("difference=0"), Limits(100)) == "1 combination, without an answer."
+    assert summary(grid("difference=0", "sd=20,24"), Limits(100)) == "2 combinations, none of them answered."
 
 
 def test_rows_come_in_blocks_and_can_be_stopped() -> None:
@@ -139,7 +144,7 @@ def test_another_unknown_and_a_design_with_strata() -> None:
     """Effects and powers; sizes that are not whole; a total that its groups do not add up to."""
     made = grid("sd=20,24", find="effect")
     assert [column.label for column in columns_of(made)][:2] == ["SD", "difference"]
-    assert texts(made, 1, None)[:2] == ["24 ms", "11.98 ms"]
+    assert texts(made, 1, NO_LIMITS)[:2] == ["24 ms", "11.98 ms"]
     made = grid("icc=0.01,0.03", aim=demo_aim("errors"))
     assert made.total[1] == 173
     assert made.enrol[1] == 194
@@ -155,12 +160,12 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
     study = demo_study()
     aim = study.aim("reaction").changed(name="=1+1")
     made = grid("difference=0,8", "sd=20,24", aim=aim)
-    head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", 240).decode()))
+    head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", OF_240).decode()))
     assert head == ["difference", "sd", "staff", "enrol", "power", "group 1", "group 2", "to spare", "remark"]
     assert rows[3][:4] == ["8", "24", "286", "318"]
     assert rows[0][2] == ""
     for kind in ("xlsx", "ods"):
-        data = grid_bytes(made, kind, 240)
+        data = grid_bytes(made, kind, OF_240)
         table = read_back(data, 0)
         assert table[0] == head
         assert table[4][:4] == [8.0, 24.0, 286.0, 318.0]
@@ -168,9 +173,9 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
         assert told["Aim"] == "'=1+1"
         assert told["Varied"] == "difference, sd"
         assert "alpha 0.05" in told["The same in all rows"]
-    assert "| 8 ms | 24 ms | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(made, "md", 240).decode().replace(
-        "\u00a0", " "
-    )
+    assert "| 8 ms | 24 ms | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(
+        made, "md", OF_240
+    ).decode().replace("\u00a0", " ")
     assert "Row 1: With no effect" in grid_bytes(made, "md").decode()
     assert dict(about(made))["Found"] == "n"
     assert set(KINDS) == {"csv", "xlsx", "ods", "md"}
@@ -208,7 +213,7 @@ def test_what_a_design_does_not_have_is_not_varied() -> None:
 def test_two_assumptions_as_a_cross_table() -> None:
     """Each cell is the row with its two values; a third stays as the aim has it; one alone makes none."""
     made = grid("difference=8,12,16", "sd=20,24", "power=80,90")
-    cross = cross_of(made, limit=240)
+    cross = cross_of(made, limits=OF_240)
     assert cross is not None
     assert (cross.down, cross.across, cross.what) == ("difference", "standard deviation", "staff")
     assert cross.across_heads == ("20\u00a0ms", "24\u00a0ms")
@@ -223,3 +228,38 @@ def test_two_assumptions_as_a_cross_table() -> None:
     half = cross_of(whole(lonely.asked))
     assert half is not None
     assert half.rows == ((0, -1), (-1, 1))
+
+
+def test_what_each_row_costs_and_which_limit_it_breaks() -> None:
+    """Columns for cost and months; a row says what there is too much of, and is shaded for it."""
+    study = demo_study()
+    for name, text in (("costs", "100, 200"), ("budget", "30 000"), ("currency", "€"), ("per_month", "20")):
+        study = edits.type_resource(study, name, text).study
+    limits = limits_of(edits.type_resource(study, "months", "15").study)
+    made = grid("difference=8,10,12")
+    labels = [column.label for column in columns_of(made, limits)]
+    assert labels[-3:] == ["cost, €", "months", "limit"]
+    assert texts(made, 0, limits)[-3:] == [
+        "47\u2009700",
+        "15.9",
+        "78 too many, 17\u2009700 € over budget, 0.9 months too long",
+    ]
+    assert texts(made, 1, limits)[-3:] == ["30\u2009900", "10.3", "900 € over budget"]
+    assert texts(made, 2, limits)[-3:] == ["21\u2009600", "7.2", "96 to spare"]
+    assert beyond(made, limits).tolist() == [True, True, False]
+    assert summary(made, limits).endswith("2 of them are beyond what the study can have.")
+    head, first, *_ = csv.reader(io.StringIO(grid_bytes(made, "csv", limits).decode()))
+    assert dict(zip(head, first, strict=True))["cost, €"] == "47700"
+
+
+def test_a_row_of_whole_clusters_costs_them_too() -> None:
+    """As many as the core says; where clusters differ in size nothing is said of them."""
+    study = edits.type_resource(demo_study(), "cluster_cost", "500").study
+    limits = limits_of(edits.type_resource(study, "clusters", "10").study)
+    made = grid("icc=0.01,0.03", aim=demo_aim("misses"))
+    cost = next(column for column in columns_of(made, limits) if column.name == "cost")
+    for row in range(2):
+        answer = answer_request(
+            {"design": made.asked.design.id, "find": "n", "assumptions": {**made.asked.values, **made.asked.row(row)}}
+        )
+        assert cost.numbers[row] == 500 * sum(answer["n"]["clusters"])

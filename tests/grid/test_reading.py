@@ -19,6 +19,7 @@ from ragwort.grid.work import whole
 from ragwort.grid.writing import grid_bytes
 from ragwort.pilot.table import Table, read_table
 from ragwort.study.outcome import outcome_of
+from ragwort.study.resources import NO_LIMITS
 
 AIM = demo_study().aim("reaction")
 
@@ -88,7 +89,7 @@ def test_ten_bad_rows_of_two_hundred_keep_their_place_and_say_why(tmp_path: Path
     assert remark_on(made, 17) == "Difference is empty."
     assert remark_on(made, 40) == "Standard deviation must be above 0, not 0."
     assert remark_on(made, 199).startswith("Difference: “@x” is not a number")
-    assert summary(made, None) == "200 rows; 9 without an answer."
+    assert summary(made, NO_LIMITS) == "200 rows; 9 without an answer."
     for row in (0, 100, 198):
         values = {name: float(column[row]) for name, column in made.asked.columns.items()}
         given = {**values, "n": int(values["n"])}

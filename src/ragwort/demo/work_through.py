@@ -15,6 +15,7 @@ from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes
 from ragwort.study.files import SUFFIX, write_study
 from ragwort.study.outcome import outcome_of, request_of
+from ragwort.study.resources import limit_of
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
 
@@ -38,9 +39,10 @@ def work_through(folder: Path) -> Iterator[str]:
         outcome = outcome_of(aim)
         yield f"\n{aim.name}: {plain_text(sentence_of(aim, outcome))} {size_remark(aim, outcome)}"
         if isinstance(outcome, Answer):
+            limit = limit_of(study, aim, outcome)
             for name in pictures_for(outcome):
                 target = folder / f"{aim.id}-{name.lower()}.svg"
-                write_whole(target, picture_bytes(picture_of(name, Scene(aim, outcome, study.limit)), "svg"))
+                write_whole(target, picture_bytes(picture_of(name, Scene(aim, outcome, limit)), "svg"))
     for kind in KINDS:
         target = folder / f"night-shift-lighting.{kind}"
         write_whole(target, report_bytes(study, kind))

@@ -92,7 +92,10 @@ class Drivers(Shown):
                 ends = [end for end in (bar.low, bar.high) if end.at is not None]
                 if ends:
                     end = min(ends, key=lambda each: abs(float(each.at or 0.0) - at.x))
-                    return Reading(float(end.at or 0.0), self.place_of(row), f"{end.words}: {end.says}")
+                    words = f"{end.words}: {end.says}"
+                    return Reading(
+                        float(end.at or 0.0), self.place_of(row), f"{words}; {bar.meets}" if bar.meets else words
+                    )
         return None
 
     def rows(self) -> list[list[object]]:

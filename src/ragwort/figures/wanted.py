@@ -17,6 +17,7 @@ from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
+from ragwort.study.resources import limit_of
 from ragwort.study.whatif import NUMERIC
 
 _STEERED = {
@@ -73,7 +74,7 @@ def wanted(study: Study, aim: Aim, picture: str, words: Words) -> Picture:
         if word in words:
             study = _steered(study, study.aim(aim.id), name, word, words[word])
     aim = study.aim(aim.id)
-    return picture_of(name, Scene(aim, answer, study.limit))
+    return picture_of(name, Scene(aim, answer, limit_of(study, aim, answer)))
 
 
 def _answer(aim: Aim) -> Answer:
@@ -85,7 +86,8 @@ def _answer(aim: Aim) -> Answer:
 
 def _steered(study: Study, aim: Aim, picture: str, word: str, text: str) -> Study:
     """The study with one word of the picture's sentence put in."""
-    shown = picture_of(picture, Scene(aim, _answer(aim), study.limit))
+    answer = _answer(aim)
+    shown = picture_of(picture, Scene(aim, answer, limit_of(study, aim, answer)))
     if word in ("pin", "cost"):
         return _with_numbers(study, aim, picture, word, text, shown)
     name, _, values = text.partition("=")

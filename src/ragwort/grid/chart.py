@@ -16,6 +16,7 @@ from ragwort.grid.combinations import Asked
 from ragwort.grid.table import FOUND, Column, columns_of
 from ragwort.grid.work import Results
 from ragwort.study.naming import label_of
+from ragwort.study.resources import NO_LIMITS, Limits
 from ragwort.study.scenarios import short_label
 from ragwort.study.sentence import Piece
 
@@ -43,13 +44,13 @@ class _Axes:
     family: str
 
 
-def chart_of(results: Results, limit: int | None = None) -> GridChart | None:
+def chart_of(results: Results, limits: Limits = NO_LIMITS) -> GridChart | None:
     """The chart that the aim's grid asks for; None while nothing that varies has two values with an answer."""
     asked = results.asked
-    axes = _chosen(results, limit)
+    axes = _chosen(results, limits)
     if axes is None:
         return None
-    column = next(each for each in columns_of(results, limit) if each.name == axes.y)
+    column = next(each for each in columns_of(results, limits) if each.name == axes.y)
     quantity = Quantity(asked.design.assumption(axes.x), asked.aim)
     fixed, others = _others(asked, axes)
     lines = _lines(asked, axes, column, quantity.scale, fixed)
@@ -90,20 +91,22 @@ def _different(column: NDArray[np.float64]) -> int:
     return len(np.unique(column[np.isfinite(column)]))
 
 
-def can_rise(results: Results, limit: int | None) -> list[Column]:
+def can_rise(results: Results, limits: Limits) -> list[Column]:
     """The columns that a chart can show."""
     return [
-        column for column in columns_of(results, limit) if column.name not in results.asked.columns and not column.words
+        column
+        for column in columns_of(results, limits)
+        if column.name not in results.asked.columns and not column.words
     ]
 
 
-def _chosen(results: Results, limit: int | None) -> _Axes | None:
+def _chosen(results: Results, limits: Limits) -> _Axes | None:
     steer, names = results.asked.aim.grid.chart, can_run(results)
     if not names:
         return None
     longest = max(names, key=lambda name: _different(results.asked.columns[name]))
     x = steer.x if steer.x in names else longest
-    rises = [column.name for column in can_rise(results, limit)]
+    rises = [column.name for column in can_rise(results, limits)]
     y = steer.y if steer.y in rises else FOUND
     further = [name for name in names if name != x]
     few = [name for name in further if _different(results.asked.columns[name]) <= MOST_LINES]
@@ -171,9 +174,9 @@ def _says(column: Column, quantity: Quantity, own: Line, others: tuple[str, ...]
 Offers = list[tuple[str, str, bool]]
 
 
-def pieces_of(chart: GridChart, results: Results, limit: int | None) -> list[Piece]:
+def pieces_of(chart: GridChart, results: Results, limits: Limits) -> list[Piece]:
     """`Staff against difference, a line for each standard deviation.`"""
-    label = next(column.label for column in can_rise(results, limit) if column.name == chart.y_name)
+    label = next(column.label for column in can_rise(results, limits) if column.name == chart.y_name)
     found = [Piece("choice", label[:1].upper() + label[1:], "y"), Piece("text", " against ")]
     found.append(Piece("choice", chart.x.words, "x"))
     if len(can_run(results)) > 1:
@@ -183,10 +186,10 @@ def pieces_of(chart: GridChart, results: Results, limit: int | None) -> list[Pie
     return [*found, Piece("text", text)]
 
 
-def offers(chart: GridChart, results: Results, limit: int | None, word: str) -> Offers:
+def offers(chart: GridChart, results: Results, limits: Limits, word: str) -> Offers:
     """What a word of the sentence can be."""
     if word == "y":
-        return [(each.name, each.label, each.name == chart.y_name) for each in can_rise(results, limit)]
+        return [(each.name, each.label, each.name == chart.y_name) for each in can_rise(results, limits)]
     if word == "x":
         return [(name, _words(results, name), name == chart.x.name) for name in can_run(results)]
     further = [name for name in can_run(results) if name != chart.x.name]

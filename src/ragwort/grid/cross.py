@@ -10,6 +10,7 @@ from ragwort.figures.quantity import Quantity
 from ragwort.grid.chart import can_run
 from ragwort.grid.table import FOUND, columns_of
 from ragwort.grid.work import Results
+from ragwort.study.resources import NO_LIMITS, Limits
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,7 @@ class Cross:
         return [head, *lines]
 
 
-def cross_of(results: Results, what: str = FOUND, limit: int | None = None) -> Cross | None:
+def cross_of(results: Results, what: str = FOUND, limits: Limits = NO_LIMITS) -> Cross | None:
     """The cross table of the first two assumptions that have several values; None where there are no two.
 
     Whatever is varied besides is as in the row of the aim as it stands, else as in the first.
@@ -40,7 +41,7 @@ def cross_of(results: Results, what: str = FOUND, limit: int | None = None) -> C
     if len(names) < 2:
         return None
     asked = results.asked
-    column = next(each for each in columns_of(results, limit) if each.name == what)
+    column = next(each for each in columns_of(results, limits) if each.name == what)
     own = asked.own() or 0
     same = np.ones(asked.count, dtype=bool)
     for name, values in asked.columns.items():

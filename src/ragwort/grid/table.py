@@ -12,13 +12,16 @@ from numpy.typing import NDArray
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import listed
 from ragwort.figures.quantity import Quantity
+from ragwort.grid.spending import beyond, cost_by_row, months_by_row, room, room_words, uses
 from ragwort.grid.work import Results
 from ragwort.study.found import power_text
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, unit_text, value_text, with_unit
+from ragwort.study.resources import NO_LIMITS, Limits, amount_text, rounded_up
 from ragwort.study.scenarios import short_label
 
 FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
+COST, MONTHS = "cost", "months"
 DASH = "—"
 
 
@@ -35,20 +38,16 @@ class Column:
     percent: bool = False  # a share, which reads in per cent
 
 
-def columns_of(results: Results, limit: int | None = None) -> list[Column]:
-    """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, the limit."""
+def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
+    """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, cost, limit."""
     varied = [_varied(results, name) for name in results.asked.columns]
     columns = [*varied, _found(results), _each(results)]
     if not np.array_equal(results.enrol, results.total, equal_nan=True):
         columns.append(_counts(results, ENROL, "enrol", results.enrol))
     if results.asked.find not in ("power", "alpha"):
         columns.append(_power(results, REACHED))
-    return columns if limit is None else [*columns, _limit(results, limit)]
-
-
-def beyond(results: Results, limit: int | None) -> NDArray[np.bool_]:
-    """The rows that enrol more than can be had."""
-    return results.enrol > (math.inf if limit is None else limit)
+    columns += _spent(results, limits)
+    return [*columns, _limit(results, limits)] if limits.any else columns
 
 
 def remark_on(results: Results, row: int) -> str:
@@ -56,7 +55,7 @@ def remark_on(results: Results, row: int) -> str:
     return results.reasons.get(row, "" if row < results.done else "Not worked out yet.")
 
 
-def summary(results: Results, limit: int | None) -> str:
+def summary(results: Results, limits: Limits) -> str:
     """What came of a grid, in a sentence or two."""
     count, none = results.asked.count, len(results.reasons)
     rows = f"{count_text(count)} {results.asked.called}{'' if count == 1 else 's'}"
@@ -66,10 +65,12 @@ def summary(results: Results, limit: int | None) -> str:
     said = f"{rows}, {answered}." if not none else f"{rows}; {count_text(none)} without an answer."
     if none == count:
         said = f"{rows}, {'without an answer' if count == 1 else 'none of them answered'}."
-    too_many = int(beyond(results, limit).sum())
-    if limit is not None and too_many:
+    too_many = int(beyond(results, limits).sum())
+    if too_many:
         of_them = "It is" if count == 1 else f"{count_text(too_many)} of them {'is' if too_many == 1 else 'are'}"
-        said += f" {of_them} beyond the {count_text(limit)} that can be had."
+        only = limits.count is not None and len(uses(results, limits)) == 1
+        what = f"the {count_text(limits.count or 0)} that can be had" if only else "what the study can have"
+        said += f" {of_them} beyond {what}."
     return said
 
 
@@ -127,17 +128,29 @@ def _each(results: Results) -> Column:
     return Column(EACH, "each" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
 
 
-def _limit(results: Results, limit: int) -> Column:
-    spare = limit - results.enrol
+def _spent(results: Results, limits: Limits) -> list[Column]:
+    """What each row costs and how long it takes to recruit, as far as that is known."""
+    cost, months, currency = cost_by_row(results, limits), months_by_row(results, limits), limits.has.currency
+    found = []
+    if cost is not None:
+        label = f"cost, {currency}" if currency else "cost"
+        found.append(Column(COST, label, cost, lambda row: _or_dash(cost[row], amount_text)))
+    if months is not None:
+        found.append(Column(MONTHS, "months", months, lambda row: _or_dash(months[row], _tenths)))
+    return found
+
+
+def _tenths(months: float) -> str:
+    return amount_text(rounded_up(months))
+
+
+def _limit(results: Results, limits: Limits) -> Column:
+    left = room(results, limits)
 
     def text(row: int) -> str:
-        if math.isnan(spare[row]):
-            return remark_on(results, row)
-        return (
-            f"{count_text(int(spare[row]))} to spare" if spare[row] >= 0 else f"{count_text(int(-spare[row]))} too many"
-        )
+        return remark_on(results, row) if math.isnan(results.enrol[row]) else room_words(results, limits, row)
 
-    return Column(LIMIT, "limit", spare, text, words=True)
+    return Column(LIMIT, "limit", left, text, words=True)
 
 
 def _or_dash(number: float, text: Callable[[float], str]) -> str:

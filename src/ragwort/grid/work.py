@@ -32,9 +32,14 @@ class Results:
     power: NDArray[np.float64]
     total: NDArray[np.float64]  # analysed
     groups: NDArray[np.float64]  # rows x groups: the same group by group
-    enrol: NDArray[np.float64]  # in all
+    enrolled: NDArray[np.float64]  # rows x groups: to enrol, group by group
     reasons: dict[int, str]  # why a row has no answer
     done: int  # rows that are worked out, from the first on
+
+    @property
+    def enrol(self) -> NDArray[np.float64]:
+        """To enrol in all."""
+        return np.asarray(np.nansum(self.enrolled, axis=1) + 0 * self.power)
 
     @property
     def complete(self) -> bool:
@@ -44,8 +49,9 @@ class Results:
 
 def nothing_yet(asked: Asked) -> Results:
     """The grid before anything is worked out."""
-    answer, power, total, enrol = (np.full(asked.count, np.nan) for _ in range(4))
-    return Results(asked, answer, power, total, np.full((asked.count, 1), np.nan), enrol, dict(asked.faults), 0)
+    answer, power, total = (np.full(asked.count, np.nan) for _ in range(3))
+    groups, enrolled = (np.full((asked.count, 1), np.nan) for _ in range(2))
+    return Results(asked, answer, power, total, groups, enrolled, dict(asked.faults), 0)
 
 
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
@@ -106,7 +112,7 @@ class _Solved:
     power: NDArray[np.float64]
     total: NDArray[np.float64]
     groups: NDArray[np.float64]
-    enrol: NDArray[np.float64]
+    enrolled: NDArray[np.float64]
     reasons: dict[int, str]
 
 
@@ -123,7 +129,7 @@ def solved(task: _Task) -> _Solved:
     rows = np.array([row for row in range(asked.count) if row not in asked.faults], dtype=int)
     if not rows.size:
         none = np.zeros(0)
-        return _Solved(task.start, task.end, rows, none, none, none, np.zeros((0, 1)), none, {})
+        return _Solved(task.start, task.end, rows, none, none, none, np.zeros((0, 1)), np.zeros((0, 1)), {})
     found = _found(asked, rows)
     reasons = {task.start + row: reason for row, reason in _reasons(rows, found).items()}
     numbers = found.answer, found.power, found.total, found.groups, _enrolled(asked, rows, found)
@@ -133,16 +139,12 @@ def solved(task: _Task) -> _Solved:
 def _with(made: Results, part: _Solved) -> Results:
     """The grid with more rows."""
     rows = part.rows
-    made.answer[rows], made.power[rows], made.total[rows], made.enrol[rows] = (
-        part.answer,
-        part.power,
-        part.total,
-        part.enrol,
-    )
-    groups = _wide_enough(made.groups, part.groups.shape[1])
-    groups[rows, : part.groups.shape[1]] = part.groups
+    made.answer[rows], made.power[rows], made.total[rows] = part.answer, part.power, part.total
+    width = part.groups.shape[1]
+    groups, enrolled = (_wide_enough(each, width) for each in (made.groups, made.enrolled))
+    groups[rows, :width], enrolled[rows, :width] = part.groups, part.enrolled
     made.reasons.update(part.reasons)
-    return replace(made, groups=groups, done=part.end)
+    return replace(made, groups=groups, enrolled=enrolled, done=part.end)
 
 
 def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:
@@ -169,11 +171,10 @@ def _wide_enough(groups: NDArray[np.float64], width: int) -> NDArray[np.float64]
 
 
 def _enrolled(asked: Asked, rows: NDArray[np.int64], found: Findings) -> NDArray[np.float64]:
-    """So many that the groups remain after dropout (see `sizes.enrolment`)."""
+    """By group so many that it remains after dropout (see `sizes.enrolment`)."""
     same = np.full(len(rows), float(asked.values.get(_AHEAD, asked.design.assumption(_AHEAD).default)))
     dropout = asked.columns[_AHEAD][rows] if _AHEAD in asked.columns else same
-    each = np.ceil(found.groups / (1 - dropout[:, None]) - SLACK)
-    return np.asarray(np.nansum(each, axis=1) + 0 * found.power)
+    return np.asarray(np.ceil(found.groups / (1 - dropout[:, None]) - SLACK))
 
 
 def _reasons(rows: NDArray[np.int64], found: Findings) -> dict[int, str]:

@@ -12,6 +12,7 @@ from ragwort import __version__
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
 from ragwort.grid.work import Results
+from ragwort.study.resources import NO_LIMITS, Limits
 
 if TYPE_CHECKING:
     from odf.opendocument import OpenDocument
@@ -20,29 +21,29 @@ Cell = str | float | int | None
 _RESULTS, _ABOUT = "Results", "How they came about"
 
 
-def grid_bytes(results: Results, kind: str, limit: int | None = None) -> bytes:
+def grid_bytes(results: Results, kind: str, limits: Limits = NO_LIMITS) -> bytes:
     """A grid in one of `KINDS`. Raises `ValueError` on another."""
     if kind not in KINDS:
         raise ValueError(f"A grid is written as {', '.join(KINDS)}, not {kind!r}.")
-    return KINDS[kind](results, limit)
+    return KINDS[kind](results, limits)
 
 
-def rows_of(results: Results, limit: int | None = None) -> tuple[list[str], list[list[Cell]]]:
+def rows_of(results: Results, limits: Limits = NO_LIMITS) -> tuple[list[str], list[list[Cell]]]:
     """The headings and the rows of a grid, numbers as numbers in the units of requests; the last says what is amiss."""
-    columns = [column for column in columns_of(results, limit) if column.name not in (EACH, LIMIT)]
+    columns = [column for column in columns_of(results, limits) if column.name not in (EACH, LIMIT)]
     groups = results.groups.shape[1]
     head = [column.name if column.name in results.asked.columns else column.label for column in columns]
     head += (
         [f"{results.asked.design.group_word or 'group'} {number + 1}" for number in range(groups)] if groups > 1 else []
     )
-    if limit is not None:
+    if limits.count is not None:
         head.append("to spare")
     rows = []
     for row in range(results.asked.count):
         cells = [_cell(column.numbers[row]) for column in columns]
         cells += [_cell(size) for size in results.groups[row]] if groups > 1 else []
-        if limit is not None:
-            cells.append(_cell(limit - results.enrol[row]))
+        if limits.count is not None:
+            cells.append(_cell(limits.count - results.enrol[row]))
         rows.append([*cells, remark_on(results, row)])
     return [*head, "remark"], rows
 
@@ -54,7 +55,7 @@ def _cell(number: float) -> Cell:
     return int(number) if number.is_integer() and abs(number) < 2**53 else number
 
 
-def about(results: Results, limit: int | None = None) -> list[tuple[str, str]]:
+def about(results: Results, limits: Limits = NO_LIMITS) -> list[tuple[str, str]]:
     """How the results came about: what was asked, what was the same in all rows, by which version."""
     asked = results.asked
     request = {"design": asked.design.id, "find": asked.find, "assumptions": dict(asked.values)}
@@ -64,24 +65,24 @@ def about(results: Results, limit: int | None = None) -> list[tuple[str, str]]:
         ("Found", asked.find),
         ("Varied", ", ".join(asked.columns)),
         ("The same in all rows", fixed_words(results).replace("\u00a0", " ")),
-        ("Rows", summary(results, limit)),
+        ("Rows", summary(results, limits)),
         ("Request, apart from what is varied", json.dumps(request, ensure_ascii=False, default=str)),
         ("Ragwort", __version__),
     ]
 
 
-def _csv(results: Results, limit: int | None) -> bytes:
-    head, rows = rows_of(results, limit)
+def _csv(results: Results, limits: Limits) -> bytes:
+    head, rows = rows_of(results, limits)
     return csv_bytes([head, *(["" if cell is None else cell for cell in row] for row in rows)])
 
 
-def _markdown(results: Results, limit: int | None) -> bytes:
-    columns = columns_of(results, limit)
+def _markdown(results: Results, limits: Limits) -> bytes:
+    columns = columns_of(results, limits)
     lines = [_line([column.label for column in columns])]
     lines.append(_line(["---" if column.words else "---:" for column in columns]))
     for row in range(results.asked.count):
         lines.append(_line([column.text(row) for column in columns]))
-    said = limit is not None  # in the column of the limit
+    said = limits.any  # in the column of the limit
     reasons = [] if said else [f"Row {row + 1}: {reason}" for row, reason in sorted(results.reasons.items())]
     return "\n".join([*lines, *([""] if reasons else []), *reasons, ""]).encode()
 
@@ -90,7 +91,7 @@ def _line(cells: Sequence[str]) -> str:
     return f"| {' | '.join(legal(cell).replace('|', chr(92) + '|') for cell in cells)} |"
 
 
-def _xlsx(results: Results, limit: int | None) -> bytes:
+def _xlsx(results: Results, limits: Limits) -> bytes:
     """Typed columns under a heading that stays, and a sheet that says how they came about."""
     from xlsxwriter import Workbook
 
@@ -99,7 +100,7 @@ def _xlsx(results: Results, limit: int | None) -> bytes:
     book.set_properties({"comments": f"Written by Ragwort {__version__}"})
     strong = book.add_format({"bold": True, "bottom": 1})
     sheet = book.add_worksheet(_RESULTS)
-    head, rows = rows_of(results, limit)
+    head, rows = rows_of(results, limits)
     sheet.freeze_panes(1, 0)
     sheet.set_column(0, len(head) - 2, 12)
     sheet.set_column(len(head) - 1, len(head) - 1, 60)
@@ -111,21 +112,21 @@ def _xlsx(results: Results, limit: int | None) -> bytes:
     described = book.add_worksheet(_ABOUT)
     described.set_column(0, 0, 34)
     described.set_column(1, 1, 100)
-    for at, (what, text) in enumerate(about(results, limit)):
+    for at, (what, text) in enumerate(about(results, limits)):
         described.write_string(at, 0, what, strong)
         described.write_string(at, 1, str(for_cell(text)))
     book.close()
     return buffer.getvalue()
 
 
-def _ods(results: Results, limit: int | None) -> bytes:
+def _ods(results: Results, limits: Limits) -> bytes:
     """The same two sheets."""
     from odf.opendocument import OpenDocumentSpreadsheet
 
     document = OpenDocumentSpreadsheet()
-    head, rows = rows_of(results, limit)
+    head, rows = rows_of(results, limits)
     _add_sheet(document, _RESULTS, [head, *rows])
-    _add_sheet(document, _ABOUT, [list(pair) for pair in about(results, limit)])
+    _add_sheet(document, _ABOUT, [list(pair) for pair in about(results, limits)])
     buffer = io.BytesIO()
     document.save(buffer)
     return buffer.getvalue()
@@ -150,4 +151,4 @@ def _add_sheet(document: OpenDocument, name: str, rows: Sequence[Sequence[Cell]]
     document.spreadsheet.addElement(table)
 
 
-KINDS: dict[str, Callable[[Results, int | None], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}
+KINDS: dict[str, Callable[[Results, Limits], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}

@@ -26,9 +26,10 @@ from ragwort.study.outcome import (
     trouble_of,
     values_with_defaults,
 )
-from ragwort.study.overview import needs_of
+from ragwort.study.overview import Needs, needs_of
 from ragwort.study.progress import progress_of
 from ragwort.study.provenance import examples_of, source_words, with_examples
+from ragwort.study.resources import limit_of, spent_words
 from ragwort.study.scenarios import answer_words, difference_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
@@ -43,7 +44,7 @@ def report_of(study: Study) -> Document:
     blocks.extend(_examples(study))
     blocks.extend(_overview(study))
     for number, aim in enumerate(study.aims, start=1):
-        blocks.extend(_aim_blocks(aim, number, study.limit))
+        blocks.extend(_aim_blocks(study, aim, number))
     blocks.extend(_references(study))
     blocks.extend(_reproduce(study))
     return Document(study.title, tuple(blocks))
@@ -69,12 +70,29 @@ def _overview(study: Study) -> list[Block]:
     text = f"{needing} to enrol {count_text(needs.count)} {needs.many}"
     if len(study.aims) > 1:
         text += f", as many as its most demanding aim asks for ({needs.aim_name})"
-    if needs.spare is not None and needs.limit is not None:
-        within = "within" if needs.spare >= 0 else "above"
-        text += f"; this is {within} the {count_text(needs.limit)} that can be had"
+    text += _within(needs)
     rows = [_overview_row(aim) for aim in study.aims]
     table = Table("Aims of the study", ("Aim", "Analysed", "Enrolled", "Power"), tuple(rows), (1, 2, 3))
-    return [Paragraph(f"{text}.", "statement"), table]
+    return [Paragraph(f"{text}.", "statement"), *_spending(study, needs), table]
+
+
+def _within(needs: Needs) -> str:
+    """How the need stands to what can be had; empty where nothing is limited."""
+    if needs.bound is None or needs.spare is None:
+        return ""
+    within = "within" if needs.spare >= 0 else "above"
+    if needs.bound.by == "limit":
+        return f"; this is {within} the {count_text(needs.bound.count)} that can be had"
+    about = "about " if needs.bound.about else ""
+    return f"; this is {within} what can be had ({about}{count_text(needs.bound.count)}, by {needs.bound.words})"
+
+
+def _spending(study: Study, needs: Needs) -> list[Block]:
+    """What enrolling so many costs, and how long it takes, as far as that is known."""
+    answer = outcome_of(study.aim(needs.aim_id))
+    assert isinstance(answer, Answer), "the study's need is that of an answer"
+    words = spent_words(study.resources, answer, f"{count_text(needs.count)} {needs.many}")
+    return [Paragraph(words)] if words else []
 
 
 def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
@@ -88,7 +106,7 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
 # --- one aim --------------------------------------------------------------------------------------------------
 
 
-def _aim_blocks(aim: Aim, number: int, limit: int | None) -> list[Block]:
+def _aim_blocks(study: Study, aim: Aim, number: int) -> list[Block]:
     outcome = outcome_of(aim)
     blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
     if isinstance(outcome, Problem):
@@ -107,7 +125,7 @@ def _aim_blocks(aim: Aim, number: int, limit: int | None) -> list[Block]:
         Bullets(design.data_assumptions),
         *(Paragraph(note, "quiet") for note in outcome.notes),
         Heading("Pictures", 3),
-        *_figures(aim, outcome, limit),
+        *_figures(aim, outcome, limit_of(study, aim, outcome)),
         *_scenarios(aim, outcome),
     ]
     return blocks

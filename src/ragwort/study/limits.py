@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -48,30 +49,36 @@ def largest_under(aim: Aim, answer: Answer, limit: int) -> tuple[int, ...] | Non
     return groups(low)
 
 
-def ways_out(aim: Aim, answer: Answer, limit: int) -> list[Out]:
-    """What would bring an aim that finds its sample size under the limit, each worked out; none where it is under."""
+Most = Callable[[Answer], int | None]  # how many an answer can enrol, where that depends on the answer
+
+
+def ways_out(aim: Aim, answer: Answer, limit: int, most: Most | None = None) -> list[Out]:
+    """What would bring an aim that finds its sample size under the limit, each worked out; none where it is under.
+
+    `most` says how many another answer can enrol, where money or clusters set the limit.
+    """
     if answer.find != "n" or to_enrol(answer) <= limit:
         return []
     design = design_named(aim.design)
     values, _ = values_in_force(design, "n", values_for(aim, answer, "n"))
     ways = design.ways_out(values, float(np.asarray(answer.plan.effect)))
-    found = [_worked_out(aim, answer, limit, way) for way in ways]
+    found = [_worked_out(aim, answer, limit, way, most) for way in ways]
     outs = [out for out in found if out is not None and to_enrol(out.answer) < to_enrol(answer)]
     return sorted(outs, key=lambda out: not out.fits)
 
 
-def room(aim: Aim, answer: Answer, limit: int) -> list[Out]:
+def room(aim: Aim, answer: Answer, limit: int, most: Most | None = None) -> list[Out]:
     """What as many as can be had would buy an aim that needs fewer: more power, a smaller effect."""
     if answer.find != "n" or to_enrol(answer) >= limit:
         return []
     design = design_named(aim.design)
     values, _ = values_in_force(design, "n", values_for(aim, answer, "n"))
     ways = [way for way in design.ways_out(values, float(np.asarray(answer.plan.effect))) if way.find != "n"]
-    found = [_worked_out(aim, answer, limit, way) for way in ways]
+    found = [_worked_out(aim, answer, limit, way, most) for way in ways]
     return [out for out in found if out is not None and out.answer.total > answer.total]
 
 
-def _worked_out(aim: Aim, answer: Answer, limit: int, way: WayOut) -> Out | None:
+def _worked_out(aim: Aim, answer: Answer, limit: int, way: WayOut, most: Most | None) -> Out | None:
     """None where it has no answer."""
     design = design_named(aim.design)
     tried = [dict(way.changes)]
@@ -86,7 +93,9 @@ def _worked_out(aim: Aim, answer: Answer, limit: int, way: WayOut) -> Out | None
             found = settle(design, way.find, {**base, **changes})
         except RequestError:
             continue
-        outs.append(Out(way, found, changes, _says(aim, answer, found, way), to_enrol(found) <= limit))
+        allowed = limit if most is None else most(found)
+        fits = allowed is None or to_enrol(found) <= allowed
+        outs.append(Out(way, found, changes, _says(aim, answer, found, way), fits))
     return next((out for out in outs if out.fits), outs[0] if outs else None)
 
 

@@ -174,6 +174,23 @@ class Grid(Part):
     chart: Steer = Steer()
 
 
+class Resources(Part):
+    """What the study has beside its limit on participants: money, time, clusters. What is empty sets no limit."""
+
+    clusters: int | None = Field(None, ge=2, le=MOST_PEOPLE, description="How many clusters can be had at most.")
+    costs: tuple[Annotated[float, Field(ge=0)], ...] = Field(
+        (), max_length=100, description="What a participant costs: one number, or one for each group."
+    )
+    cluster_cost: float | None = Field(None, ge=0, description="What a cluster costs beside its participants.")
+    budget: float | None = Field(None, gt=0)
+    currency: Line = ""
+    centres: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many recruit; one if empty.")
+    per_month: float | None = Field(None, gt=0, description="How many each centre recruits in a month.")
+    months: float | None = Field(None, gt=0, description="How long can be recruited at most.")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
 NOTHING_SAID = Entry()
 
 
@@ -215,6 +232,7 @@ class Study(Part):
     background: Text = ""
     limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants can be had at most.")
     limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
+    resources: Resources = Resources()
     aims: tuple[Aim, ...] = ()
 
     def aim(self, aim_id: str) -> Aim:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ragwort.designs import Answer
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
+from ragwort.study.resources import Bound, bounds_of
 
 
 @dataclass(frozen=True)
@@ -18,12 +19,8 @@ class Needs:
     aim_name: str
     aim_id: str
     many: str
-    limit: int | None
-
-    @property
-    def spare(self) -> int | None:
-        """Participants left under the limit (negative where it is exceeded); None without a limit."""
-        return None if self.limit is None else self.limit - self.count
+    spare: int | None  # left under the tightest limit of any aim, negative where it is exceeded; None without one
+    bound: Bound | None  # that limit
 
 
 def needs_of(study: Study, outcome: Callable[[Aim], Outcome] = at_hand) -> Needs | None:
@@ -33,4 +30,16 @@ def needs_of(study: Study, outcome: Callable[[Aim], Outcome] = at_hand) -> Needs
     if not answered:
         return None
     count, aim = max(answered, key=lambda pair: pair[0])
-    return Needs(count, aim.name, aim.id, aim.words.many, study.limit)
+    spare, bound = _tightest(study, counted)
+    return Needs(count, aim.name, aim.id, aim.words.many, spare, bound)
+
+
+def _tightest(study: Study, counted: list[tuple[Aim, Outcome]]) -> tuple[int | None, Bound | None]:
+    """How many are left under the limit that leaves the fewest, and which that is."""
+    found = [
+        (bounds[0].count - to_enrol(answer), at, bounds[0])
+        for at, (aim, answer) in enumerate(counted)
+        if isinstance(answer, Answer) and (bounds := bounds_of(study, aim, answer))
+    ]
+    spare, _, bound = min(found, key=lambda each: each[:2]) if found else (None, 0, None)
+    return spare, bound

@@ -26,6 +26,7 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import PATIENCE, Halted, Outcome, Pending
+from ragwort.study.resources import limit_of
 
 NARROW = 520  # a picture less wide has its tabs closer together
 ROUGH = "Drawn roughly; the fine picture is being worked out."
@@ -300,7 +301,8 @@ class PictureView(QWidget):
 
     def drawing(self, aim: Aim, answer: Answer, rough: bool = False) -> Callable[[], Picture]:
         """What makes the picture in view; it reads no widget, and can be done elsewhere."""
-        scene = Scene(aim, answer, self.session.study.limit, self.canvas.picture, self.session.scrubbing, rough)
+        limit = limit_of(self.session.study, aim, answer)
+        scene = Scene(aim, answer, limit, self.canvas.picture, self.session.scrubbing, rough)
         return partial(picture_of, self.name, scene)
 
     # --- the point ---

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QGuiApplication
 
-from ragwort.app.bench.live_text import LiveText
-from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import link
+from ragwort.app.session.live_text import LiveText
 from ragwort.app.session.session import Session
+from ragwort.app.session.token import Token
 from ragwort.designs import Answer, design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ragwort.app.bench.live_text import SmallText
-from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
+from ragwort.app.session.live_text import SmallText
 from ragwort.app.session.session import Session
+from ragwort.app.session.token import Token
 from ragwort.designs import Answer
 from ragwort.figures.shown import Shown
 from ragwort.figures.steering import SENTENCES, plain

@@ -11,6 +11,7 @@ from ragwort.app.kit.widgets import Elided
 from ragwort.app.session.session import Session
 from ragwort.grid.chart import GridChart, chart_of
 from ragwort.grid.work import Results
+from ragwort.study.resources import Limits
 
 
 class ChartView(QWidget):
@@ -28,11 +29,11 @@ class ChartView(QWidget):
         self.says = Elided(name="quiet")
         column.addWidget(self.says)
 
-    def show_results(self, results: Results | None, limit: int | None, stale: str) -> None:
+    def show_results(self, results: Results | None, limits: Limits, stale: str) -> None:
         """Draw what is worked out; with `stale`, say why it is out of date."""
-        self.chart = None if results is None or not results.done else chart_of(results, limit)
+        self.chart = None if results is None or not results.done else chart_of(results, limits)
         if results is not None:
-            self.sentence.show_chart(self.chart, results, limit)
+            self.sentence.show_chart(self.chart, results, limits)
         if self.chart is None:
             self.canvas.forget()
         else:

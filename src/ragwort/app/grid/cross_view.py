@@ -9,8 +9,9 @@ from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidg
 from ragwort.app.grid.cell import Cell
 from ragwort.app.kit.theme import Theme
 from ragwort.grid.cross import Cross, cross_of
-from ragwort.grid.table import beyond
+from ragwort.grid.spending import beyond
 from ragwort.grid.work import Results
+from ragwort.study.resources import Limits
 
 _ROW = 31  # px
 
@@ -37,10 +38,10 @@ class CrossView(QTableWidget):
         self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.itemSelectionChanged.connect(self.row_changed)
 
-    def show_results(self, results: Results | None, limit: int | None, stale: bool) -> None:
+    def show_results(self, results: Results | None, limits: Limits, stale: bool) -> None:
         """Show what is found; what was picked stays picked."""
         picked = self.current_row()
-        self.cross = None if results is None else cross_of(results, limit=limit)
+        self.cross = None if results is None else cross_of(results, limits=limits)
         self.setRowCount(0)
         if self.cross is None or results is None:
             return
@@ -48,7 +49,7 @@ class CrossView(QTableWidget):
         self.setColumnCount(len(self.cross.across_heads))
         self.setHorizontalHeaderLabels(list(self.cross.across_heads))
         self.setVerticalHeaderLabels(list(self.cross.down_heads))
-        over, own = beyond(results, limit), results.asked.own()
+        over, own = beyond(results, limits), results.asked.own()
         for down, line in enumerate(self.cross.rows):
             for across, row in enumerate(line):
                 text = self.cross.texts[down][across]

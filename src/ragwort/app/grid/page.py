@@ -41,6 +41,7 @@ from ragwort.study.edits import keep_values, take_values
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text
+from ragwort.study.resources import limits_of
 
 AT_ONCE = 5_000  # combinations that are worked out without being asked to
 DELAY = 120  # ms after the last edit until the grid is worked out
@@ -234,22 +235,22 @@ class GridPage(QWidget):
         found = self.file.found()
         said = "" if found is None or not found.left_over else f" {found.says}"
         if self.results is not None and self._is_of(asked):
-            return f"{summary(self.results, self.session.study.limit)}{said}"
+            return f"{summary(self.results, limits_of(self.session.study))}{said}"
         count = asked.count
         return f"{count_text(count)} {asked.called}{'' if count == 1 else 's'}."
 
     def _show_results(self) -> None:
-        aim, results, limit = self.session.aim, self.results, self.session.study.limit
+        aim, results, limits = self.session.aim, self.results, limits_of(self.session.study)
         hidden, stale = (aim.grid.hidden if aim is not None else ()), bool(self._stale())
-        self.table.show_results(results, limit, self._held(aim, results), hidden, stale)
+        self.table.show_results(results, limits, self._held(aim, results), hidden, stale)
         cross = aim is not None and aim.grid.cross
-        self.cross.show_results(results if cross else None, limit, stale)
+        self.cross.show_results(results if cross else None, limits, stale)
         crossed = cross and self.cross.cross is not None
         self.cross.setVisible(crossed)
         self.table.setVisible(not crossed)
         self.laid_out.setText("Rows" if crossed else "Cross table")
         self.laid_out.setVisible(cross or (results is not None and len(can_run(results)) > 1))
-        self.view.show_results(None if results is None else self._charted(results), limit, self._stale())
+        self.view.show_results(None if results is None else self._charted(results), limits, self._stale())
         self._show_row_links()
 
     def _charted(self, results: Results) -> Results:
@@ -271,7 +272,7 @@ class GridPage(QWidget):
         if aim is None or results is None or not aim.grid.condition.strip():
             return None
         try:
-            return rows_that(columns_of(results, self.session.study.limit), aim.grid.condition)
+            return rows_that(columns_of(results, limits_of(self.session.study)), aim.grid.condition)
         except GridError as error:
             self.condition_fault.setText(str(error))
             self.condition_fault.show()

@@ -10,8 +10,10 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtGui import QBrush, QFont
 
 from ragwort.app.kit.theme import Theme
-from ragwort.grid.table import LIMIT, Column, beyond, columns_of, remark_on
+from ragwort.grid.spending import beyond
+from ragwort.grid.table import LIMIT, Column, columns_of, remark_on
 from ragwort.grid.work import Results
+from ragwort.study.resources import NO_LIMITS, Limits
 
 Index = QModelIndex | QPersistentModelIndex
 _RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -26,7 +28,7 @@ class Rows(QAbstractTableModel):
         self.theme = theme
         self.results: Results | None = None
         self.columns: list[Column] = []
-        self._limit: int | None = None
+        self._limitss: Limits = NO_LIMITS
         self._stale = False
         self._order: NDArray[np.int64] = np.zeros(0, dtype=np.int64)
         self._sorted_by, self._down = "", False
@@ -34,16 +36,16 @@ class Rows(QAbstractTableModel):
         self._own = -1  # the row that is the aim as it stands
 
     def show_results(
-        self, results: Results | None, limit: int | None, held: NDArray[np.bool_] | None, stale: bool = False
+        self, results: Results | None, limits: Limits, held: NDArray[np.bool_] | None, stale: bool = False
     ) -> None:
         """Show the rows for which a condition held, or all, quietly where they are out of date; the order stays."""
         self.beginResetModel()
         self._stale = stale
-        self.results, self._limit = results, limit
-        self.columns = [] if results is None else columns_of(results, limit)
+        self.results, self._limits = results, limits
+        self.columns = [] if results is None else columns_of(results, limits)
         if results is not None:
             own = results.asked.own()
-            self._beyond, self._own = beyond(results, limit), -1 if own is None else own
+            self._beyond, self._own = beyond(results, limits), -1 if own is None else own
             rows = np.arange(results.asked.count) if held is None else np.flatnonzero(held)
             self._order = self._in_order(rows)
         else:

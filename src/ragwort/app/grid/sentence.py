@@ -7,11 +7,11 @@ from typing import ClassVar
 
 from PySide6.QtCore import Signal
 
-from ragwort.app.bench.live_text import LiveText, SmallText
-from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import link
+from ragwort.app.session.live_text import LiveText, SmallText
 from ragwort.app.session.session import Session
+from ragwort.app.session.token import Token
 from ragwort.designs import design_named
 from ragwort.figures.steering import plain
 from ragwort.grid import chart as charts
@@ -23,6 +23,7 @@ from ragwort.grid.reading import FromFile
 from ragwort.grid.work import Results
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
+from ragwort.study.resources import Limits
 from ragwort.study.sentence import Piece
 
 _LABELS = {
@@ -159,12 +160,12 @@ class ChartSentence(SmallText):
         super().__init__(theme)
         self.session = session
         self.setObjectName("chartSentence")
-        self._of: tuple[GridChart, Results, int | None] | None = None
+        self._of: tuple[GridChart, Results, Limits] | None = None
 
-    def show_chart(self, chart: GridChart | None, results: Results, limit: int | None) -> None:
+    def show_chart(self, chart: GridChart | None, results: Results, limits: Limits) -> None:
         """Show what a chart shows; nothing where there is none."""
-        self._of = None if chart is None else (chart, results, limit)
-        self.show_pieces([] if chart is None else charts.pieces_of(chart, results, limit))
+        self._of = None if chart is None else (chart, results, limits)
+        self.show_pieces([] if chart is None else charts.pieces_of(chart, results, limits))
         self.setAccessibleName(plain(self._pieces).replace("\u00a0", " "))
 
     def dress(self, token: Token, piece: Piece) -> None:

@@ -11,6 +11,7 @@ from ragwort.app.grid.cell import Cell
 from ragwort.app.grid.rows import Rows
 from ragwort.app.kit.theme import Theme
 from ragwort.grid.work import Results
+from ragwort.study.resources import Limits
 
 _ROW = 31  # px
 _LOOKED_AT = 60  # rows by which the columns' widths are found
@@ -51,11 +52,11 @@ class TableView(QTableView):
         self._columns: list[str] = []
 
     def show_results(
-        self, results: Results | None, limit: int | None, held: Any, hidden: tuple[str, ...], stale: bool
+        self, results: Results | None, limits: Limits, held: Any, hidden: tuple[str, ...], stale: bool
     ) -> None:
         """Show the rows for which a condition held, without the hidden columns; what was picked stays picked."""
         picked = self.current_row()
-        self.rows.show_results(results, limit, held, stale)
+        self.rows.show_results(results, limits, held, stale)
         names = [column.name for column in self.rows.columns]
         for at, name in enumerate(names):
             self.setColumnHidden(at, name in hidden)

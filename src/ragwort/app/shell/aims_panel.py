@@ -36,7 +36,7 @@ from ragwort.designs import Answer, Design, all_designs
 from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.overview import needs_of
+from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import with_examples
 from ragwort.study.scenarios import answer_words
 
@@ -285,14 +285,20 @@ class AimsPanel(QFrame):
         self.set_by.set_text(f"enrolled, set by {needs.aim_name}{guessed}")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
-        self.ways.setVisible(needs.spare is not None)
-        if needs.spare is not None and limit is not None:
-            over = needs.spare < 0
-            words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
-            self.spare.set_text(f"· {words}")
-            restyle(self.spare, over=over)
-            self.ways.setText("ways to stay below" if over else "what would they buy?")
-            self.bar.show_share(needs.count / limit)
+        self._show_spare(needs)
+
+    def _show_spare(self, needs: Needs) -> None:
+        """How the need stands to the tightest limit; the way to what else is limited."""
+        if needs.bound is None or needs.spare is None:
+            self.ways.setText("cost, time and other limits")
+            return
+        over, most = needs.spare < 0, needs.bound.count
+        words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
+        self.spare.set_text(f"· {words}" if needs.bound.by == "limit" else f"· {words} ({needs.bound.by})")
+        self.spare.setToolTip(f"{count_text(most)} at most, by {needs.bound.words}")
+        restyle(self.spare, over=over)
+        self.ways.setText("ways to stay below" if over else "what would they buy?")
+        self.bar.show_share((most - needs.spare) / max(most, 1))
 
     def _tell_of_limit(self) -> None:
         fault = edits.limit_fault(self.session.study.limit_draft)

@@ -92,9 +92,10 @@ class Exports(QObject):
         if path is None:
             return
         from ragwort.grid.writing import grid_bytes
+        from ragwort.study.resources import limits_of
 
-        limit = self.session.study.limit
-        self._write(path, lambda _: grid_bytes(results, kind, limit), "The grid")
+        limits = limits_of(self.session.study)
+        self._write(path, lambda _: grid_bytes(results, kind, limits), "The grid")
 
     def comparison(self, made: Callable[[], bytes]) -> None:
         """Write the scenarios side by side."""

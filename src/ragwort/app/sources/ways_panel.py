@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, discard, link
 from ragwort.app.session.session import Session
+from ragwort.app.sources.resources_view import ResourcesView
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
+from ragwort.study.affording import implied
 from ragwort.study.limits import Out, room, said_of, ways_out
 from ragwort.study.model import Aim
 from ragwort.study.outcome import to_enrol
+from ragwort.study.resources import limit_of, limits_of
 
-NO_LIMIT = "Type at the foot on the left how many can be had at most: then the ways to stay below it stand here."
+NO_LIMIT = "Nothing limits this aim yet. Type over a word above: then the ways to stay within it stand here."
 OTHER = "Ways out are worked out for an aim that finds its sample size."
 
 
@@ -27,8 +32,11 @@ class WaysPanel(SidePanel):
         self.jobs = Jobs(self)
         self.outs: list[Out] = []
         self._made_for: object = None
+        self.resources = ResourcesView(session, theme)
+        self.implied = Wrapped("", "quiet")
         self.says = Wrapped("", "strong")
-        self.column.addWidget(self.says)
+        for widget in (self.resources, self.implied, self.says):
+            self.column.addWidget(widget)
         body = QWidget()
         self._list = QVBoxLayout(body)
         self._list.setContentsMargins(0, 0, theme.px(8), 0)
@@ -44,10 +52,13 @@ class WaysPanel(SidePanel):
 
     def refresh(self) -> None:
         """Work out again what has changed."""
-        aim, limit = self.session.aim, self.session.study.limit
+        aim, study = self.session.aim, self.session.study
         if not self.isVisible() or aim is None:
             return
         outcome = self.session.outcome(aim)
+        self.resources.refresh()
+        self.implied.setText(implied(study, aim, outcome) if isinstance(outcome, Answer) else "")
+        limit = limit_of(study, aim, outcome) if isinstance(outcome, Answer) else None
         if not isinstance(outcome, Answer) or limit is None or outcome.find != "n":
             self.jobs.cancel()
             self._made_for = None
@@ -55,12 +66,12 @@ class WaysPanel(SidePanel):
                 aim, [], NO_LIMIT if limit is None else OTHER if isinstance(outcome, Answer) else outcome.message
             )
             return
-        key = (aim.id, aim.design, aim.find, aim.values(), limit)
+        key = (aim.id, aim.design, aim.find, aim.values(), limits_of(study))
         if key != self._made_for:
             self._made_for = key
             over = to_enrol(outcome) > limit
             self.jobs.start(
-                lambda _: (ways_out if over else room)(aim, outcome, limit),
+                lambda _: (ways_out if over else room)(aim, outcome, limit, partial(limit_of, study, aim)),
                 lambda outs: self._show(aim, outs, said_of(aim, outcome, limit, outs)),
                 self._failed,
             )
@@ -100,8 +111,9 @@ class WaysPanel(SidePanel):
         return card
 
     def _over(self) -> bool:
-        aim, limit = self.session.aim, self.session.study.limit
+        aim = self.session.aim
         outcome = self.session.outcome(aim) if aim is not None else None
+        limit = limit_of(self.session.study, aim, outcome) if aim is not None and isinstance(outcome, Answer) else None
         return isinstance(outcome, Answer) and limit is not None and to_enrol(outcome) > limit
 
     def _keep(self, aim: Aim, out: Out, words: str) -> None:

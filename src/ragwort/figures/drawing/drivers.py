@@ -116,6 +116,7 @@ def _bar(axes: Axes, picture: Drivers, look: Look, bar: Bar, y: float) -> list[A
     if bar.meets:
         meets = text_at(axes, bar.meets, look.small, colours.quiet)
         meets.set(transform=offset(axes.transAxes, axes, y=0.75 * look.text), position=(1, y), ha="right")
+        meets.set_visible(not meets.get_window_extent().overlaps(label.get_window_extent()))  # read under the pointer
         marks.append(meets)
     return [*marks, *(_end(axes, look, end, end.at == places[0], y) for end in bar.ends if end.at is not None)]
 

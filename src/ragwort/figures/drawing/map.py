@@ -60,7 +60,8 @@ class MapDrawing(Drawing[Map]):
     def live(self, axes: Axes, picture: Map, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
         """See `Drawing.live`: the point, and the line of the target, which goes through it where n is found."""
         point = _point(axes, picture, look, names)
-        ground = Ground(_apart(axes, look), boxes=[*names, box_of(point[-1])])  # type: ignore[arg-type]
+        taken = [*names, _round(axes, picture.point, look), box_of(point[-1])]  # type: ignore[arg-type]
+        ground = Ground(_apart(axes, look), boxes=taken)
         return [*_target(axes, picture, look, ground), *point]
 
 
@@ -123,9 +124,14 @@ def _boxes_of_point(axes: Axes, picture: Map, look: Look) -> list[Box]:
     label = _point_label(axes, picture, look)
     found = box_of(beside(axes, picture.point, label, look))
     label.remove()
-    x, y = axes.transData.transform(picture.point)
+    return [found, _round(axes, picture.point, look)]
+
+
+def _round(axes: Axes, point: tuple[float, float], look: Look) -> Box:
+    """Where the point itself stands, in pixels."""
+    x, y = axes.transData.transform(point)
     reach = 0.8 * look.text * axes.figure.dpi / 72
-    return [found, Box(x - reach, y - reach, x + reach, y + reach)]
+    return Box(x - reach, y - reach, x + reach, y + reach)
 
 
 def _contour(axes: Axes, contour: Contour, look: Look, ground: Ground) -> list[Artist]:

@@ -189,10 +189,10 @@ def target_line(axes: Axes, ends: tuple[float, float], target: float, look: Look
     return line(axes, ends, [target] * 2, color=look.palette.target, linewidth=1.1, linestyle=(0, (1.2, 2.4)))
 
 
-def keep_inside(axes: Axes, text: Text) -> None:
-    """Move a label sideways where it would leave the picture."""
+def keep_inside(axes: Axes, text: Text, start: float = 0.0) -> None:
+    """Move a label sideways where it would leave the picture; `start` is where that begins, in pixels."""
     extent, width = text.get_window_extent(), axes.figure.bbox.width
-    over = max(extent.x1 - width, 0.0) - max(-extent.x0, 0.0)
+    over = max(extent.x1 - width, 0.0) - max(start - extent.x0, 0.0)
     if over:
         x, y = text.get_transform().transform(text.get_position())
         inside = text.get_transform().inverted().transform((x - over, y))

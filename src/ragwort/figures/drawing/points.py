@@ -83,7 +83,7 @@ def _put_beside(axes: Axes, at: tuple[float, float], text: Text, away: float, ri
     """The label's right end at the point, or its left; its top, or its foot."""
     place = offset(axes.transData, axes, x=-away if right else away, y=-away if top else 0.6 * away)
     text.set(transform=place, position=at, ha="right" if right else "left", va="top" if top else "bottom")
-    keep_inside(axes, text)
+    keep_inside(axes, text, axes.get_window_extent().x0)
 
 
 def _is_clear(axes: Axes, text: Text, names: Sequence[Box]) -> bool:

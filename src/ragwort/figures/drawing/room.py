@@ -67,10 +67,17 @@ class Room:
             Box(x - width / 2, y + 30, x + width / 2, y + 30 + height),
             Box(x + 14, y - 70 - height, x + 14 + width, y - 70),
         ]
-        free = [box for box in places if box.inside(self._area)] or places[1:2]
+        shifted = [self._shifted(box) for box in (places[2], places[1])]
+        free = [box for box in places if box.inside(self._area)] or [box for box in shifted if box.inside(self._area)]
+        free = free or shifted[-1:]
         alone = [box for box in free if not any(box.overlaps(name) for name in self._names)]
         clear = [box for box in alone if not box.holds_any(self._obstacles)]
         return self._put(text, (clear or alone or free)[0])
+
+    def _shifted(self, box: Box) -> Box:
+        """The same as far to the left as the picture ends."""
+        over = max(box.right - self._area.right, 0.0)
+        return Box(box.left - over, box.bottom, box.right - over, box.top)
 
     def along(self, series: Series, text: Text) -> list[Artist]:
         """Beside its curve, else led to it by a line, else not at all."""

@@ -51,7 +51,7 @@ from ragwort.study.edits.values import (
     type_value,
 )
 from ragwort.study.edits.ways import choose_way, move_flower
-from ragwort.study.edits.whole import LIMIT, limit_fault, retitle, set_study, type_limit
+from ragwort.study.edits.whole import LIMIT, RESOURCES, limit_fault, retitle, set_study, type_limit, type_resource
 from ragwort.study.edits.words import finish, rename, set_words, type_names
 
 __all__ = [
@@ -60,6 +60,7 @@ __all__ = [
     "MOST_SAID",
     "PILOT_FILE",
     "PILOT_GAVE",
+    "RESOURCES",
     "SO_FAR",
     "SO_FAR_NAME",
     "add_aim",
@@ -116,6 +117,7 @@ __all__ = [
     "type_limit",
     "type_names",
     "type_range",
+    "type_resource",
     "type_so_far",
     "type_value",
     "typing",

@@ -8,7 +8,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.study.edits.common import fault_of, short_name
 from ragwort.study.history import Edit
 from ragwort.study.model import MOST_PEOPLE, Study
-from ragwort.study.numbers import parse
+from ragwort.study.numbers import NumberError, parse
 
 
 def retitle(study: Study, title: str) -> Edit:
@@ -32,6 +32,49 @@ def type_limit(study: Study, text: str) -> Edit:
     else:
         changed = study.changed(limit=parse(LIMIT, text) if text.strip() else None, limit_draft="")
     return Edit("changing the study's limit", changed)
+
+
+MONEY = 10_000_000_000  # more is a slip of the keyboard
+RESOURCES = {
+    each.name: each
+    for each in (
+        Assumption("clusters", "The number of clusters", "count", "Sample", "", low=2, high=MOST_PEOPLE),
+        Assumption("costs", "The cost of each", "list", "Sample", "", low=0, high=MONEY, longest=100),
+        Assumption("cluster_cost", "The cost of a cluster", "number", "Sample", "", low=0, high=MONEY),
+        Assumption("budget", "The budget", "number", "Sample", "", low=0, open_low=True, high=MONEY),
+        Assumption("centres", "The number of centres", "count", "Sample", "", low=1, high=MOST_PEOPLE),
+        Assumption("per_month", "The number a month", "number", "Sample", "", low=0, open_low=True, high=MOST_PEOPLE),
+        Assumption("months", "The number of months", "number", "Sample", "", low=0, open_low=True, high=1e4),
+    )
+}
+CURRENCY = "currency"
+
+
+def type_resource(study: Study, name: str, text: str, merge: str = "") -> Edit:
+    """Take typed text as one of the study's `RESOURCES`, or its currency; what cannot be read is kept as it is.
+
+    An empty text sets no limit. Raises `KeyError` on another name.
+    """
+    known = study.resources
+    drafts, faults = (
+        {key: value for key, value in each.items() if key != name} for each in (known.drafts, known.faults)
+    )
+    if name == CURRENCY:
+        changed = known.changed(currency=short_name(text))
+    else:
+        try:
+            value = parse(RESOURCES[name], text) if text.strip() else None
+            changed = known.changed(**{name: _as_kept(name, value)}, drafts=drafts, faults=faults)
+        except NumberError as error:
+            drafts, faults = {**drafts, name: text[:200]}, {**faults, name: str(error)}
+            changed = known.changed(drafts=drafts, faults=faults)
+    return Edit("changing what the study can have", study.changed(resources=changed), merge)
+
+
+def _as_kept(name: str, value: Any) -> Any:
+    if name == "costs":
+        return tuple(float(each) for each in value or ())
+    return int(value) if value is not None and RESOURCES[name].kind == "count" else value
 
 
 def limit_fault(text: str) -> str:

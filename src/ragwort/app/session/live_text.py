@@ -9,9 +9,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
-from ragwort.app.bench.token import Token
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import discard
+from ragwort.app.session.token import Token
 from ragwort.study.sentence import Piece
 
 SYMBOLS = ("d", "f", "f²", "h", "w", "R²", "η²", "SD", "SDs", "alpha")  # never at the end of a line
