@@ -151,3 +151,31 @@ def type_word(panel: WaysPanel, name: str, text: str) -> None:
     editor.selectAll()
     QTest.keyClicks(editor, text)
     QTest.keyClick(editor, Qt.Key.Key_Return)
+
+
+def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None:
+    """The foot counts it, the shelf and the heading name it; a note is typed into its cell."""
+    window.bench.show_compare()
+    settle(window)
+    panel = window.bench.compare
+    assert window.aims.needs.whole() == "228 staff"
+    window.session.do(edits.set_value(window.session.study, "reaction", "difference", 8))
+    window.session.do(edits.keep_scenario(window.session.study, "reaction", "Eight"))
+    window.session.do(edits.set_value(window.session.study, "reaction", "difference", 12))
+    menu = panel.menu_for(window.session.aim, 3)
+    next(action for action in menu.actions() if action.text() == "Plan on it").trigger()
+    settle(window)
+    assert window.aims.needs.whole() == "318 staff"
+    assert window.aims.set_by.whole() == "enrolled, set by Reaction time"
+    assert panel.table.horizontalHeaderItem(4).text() == "Eight (planned)"
+    assert window.bench.shelf.cards[4].title == "Eight · planned"
+    assert window.aims.cards[0].rest.endswith("; planned 286")
+    note = panel.table.item(panel.table.rowCount() - 1, 4)
+    panel.table.editItem(note)
+    editor = next(each for each in panel.table.findChildren(QLineEdit) if each.isVisible())
+    QTest.keyClicks(editor, "The ward asked for it.")
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    wait_until(lambda: window.session.aim.scenarios[3].note == "The ward asked for it.")
+    window.session.undo()
+    assert window.session.aim.scenarios[3].note == ""
+    assert not panel.table.item(0, 4).flags() & Qt.ItemFlag.ItemIsEditable

@@ -13,13 +13,14 @@ from ragwort.figures.pictures import Scene, reported
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
-from ragwort.study.model import Aim, Study
+from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, label_of, names_of
 from ragwort.study.numbers import count_text, range_text, value_text, with_unit
 from ragwort.study.outcome import (
     Outcome,
     Problem,
     Settled,
+    key_of,
     outcome_of,
     request_of,
     to_enrol,
@@ -37,7 +38,7 @@ from ragwort.study.sentence import plain_text, sentence_of, size_remark
 def report_of(study: Study) -> Document:
     """The whole report."""
     for aim in study.aims:
-        outcome_of(aim)  # worked out once; from here on at hand
+        outcome_of(aim, aim.planned_scenario)  # worked out once; from here on at hand
     blocks: list[Block] = [Heading(study.title, 1)]
     if study.background:
         blocks.append(Paragraph(study.background))
@@ -71,7 +72,7 @@ def _overview(study: Study) -> list[Block]:
     if len(study.aims) > 1:
         text += f", as many as its most demanding aim asks for ({needs.aim_name})"
     text += _within(needs)
-    rows = [_overview_row(aim) for aim in study.aims]
+    rows = [_overview_row(aim.as_planned()) for aim in study.aims]
     table = Table("Aims of the study", ("Aim", "Analysed", "Enrolled", "Power"), tuple(rows), (1, 2, 3))
     return [Paragraph(f"{text}.", "statement"), *_spending(study, needs), table]
 
@@ -89,7 +90,8 @@ def _within(needs: Needs) -> str:
 
 def _spending(study: Study, needs: Needs) -> list[Block]:
     """What enrolling so many costs, and how long it takes, as far as that is known."""
-    answer = outcome_of(study.aim(needs.aim_id))
+    aim = study.aim(needs.aim_id)
+    answer = outcome_of(aim, aim.planned_scenario)
     assert isinstance(answer, Answer), "the study's need is that of an answer"
     words = spent_words(study.resources, answer, f"{count_text(needs.count)} {needs.many}")
     return [Paragraph(words)] if words else []
@@ -106,7 +108,8 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
 # --- one aim --------------------------------------------------------------------------------------------------
 
 
-def _aim_blocks(study: Study, aim: Aim, number: int) -> list[Block]:
+def _aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
+    aim = given.as_planned()
     outcome = outcome_of(aim)
     blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
     if isinstance(outcome, Problem):
@@ -126,7 +129,7 @@ def _aim_blocks(study: Study, aim: Aim, number: int) -> list[Block]:
         *(Paragraph(note, "quiet") for note in outcome.notes),
         Heading("Pictures", 3),
         *_figures(aim, outcome, limit_of(study, aim, outcome)),
-        *_scenarios(aim, outcome),
+        *_scenarios(aim, given, outcome),
     ]
     return blocks
 
@@ -235,17 +238,36 @@ def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
     ]
 
 
-def _scenarios(aim: Aim, answer: Answer) -> list[Block]:
+def _scenarios(aim: Aim, now: Aim, answer: Answer) -> list[Block]:
+    """What was considered beside the plan: `now` is the aim as it stands, which may be one of them."""
     if not aim.scenarios:
         return []
-    rows = [_scenario_row(aim, "As planned", answer, "")]
-    for kept in aim.scenarios:
+    planned = aim.planned_scenario
+    rows = [_scenario_row(aim, "As planned" if planned is None else f"As planned: {planned.name}", answer, "")]
+    if key_of(now) != key_of(aim):
+        rows.append(_scenario_row(aim, "As it stands now", outcome_of(now), difference_words(aim, now)))
+    for kept in (each for each in aim.scenarios if each != planned):
         rows.append(_scenario_row(aim, kept.name, outcome_of(aim, kept), difference_words(aim, kept)))
     head = ("Scenario", "Differs in", "Found", "Analysed", "Power")
     return [
         Heading("Scenarios side by side", 3),
+        *_why_planned(planned),
         Table("What other assumptions would ask for", head, tuple(rows), (3, 4)),
+        *_noted(aim),
     ]
+
+
+def _why_planned(planned: Scenario | None) -> list[Block]:
+    if planned is None:
+        return []
+    reason = f": {planned.note}" if planned.note else "; no reason is given"
+    return [Paragraph(f"Of the scenarios, “{planned.name}” is planned{reason}{'' if reason.endswith('.') else '.'}")]
+
+
+def _noted(aim: Aim) -> list[Block]:
+    """What was said of the others."""
+    said = [f"{kept.name}: {kept.note}" for kept in aim.scenarios if kept.note and kept != aim.planned_scenario]
+    return [Bullets(tuple(said))] if said else []
 
 
 def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[str, str, str, str, str]:
@@ -271,7 +293,7 @@ def _references(study: Study) -> list[Block]:
 
 
 def _reproduce(study: Study) -> list[Block]:
-    requests = [request_of(design_named(aim.design), aim) for aim in _usable(study)]
+    requests = [request_of(design_named(aim.design), aim.as_planned()) for aim in _usable(study)]
     return [
         Heading("How to reproduce the numbers", 2),
         Paragraph(

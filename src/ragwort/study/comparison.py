@@ -8,13 +8,16 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study.found import found_text, power_text
-from ragwort.study.model import Aim, Setting
+from ragwort.study.model import Aim, Resources, Scenario, Setting
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, to_enrol
+from ragwort.study.resources import amount_text, cost_of, money_text, months_for, rounded_up
+from ragwort.study.scenarios import changed_since
 
 DASH = "—"
-NOW = "Now"
+NOW, NOTE = "Now", "Note"
+NOTHING = Resources()
 
 
 @dataclass(frozen=True)
@@ -46,14 +49,44 @@ class Comparison:
         return [head, *lines]
 
 
-def comparison_of(aim: Aim, outcomes: Sequence[Outcome]) -> Comparison:
-    """`outcomes` are that of the aim and those of its scenarios, in their order."""
+def comparison_of(aim: Aim, outcomes: Sequence[Outcome], has: Resources = NOTHING) -> Comparison:
+    """`outcomes` are that of the aim and those of its scenarios, in their order; `has` says what they cost."""
     settings: list[Setting] = [aim, *aim.scenarios]
     design = design_named(aim.design)
     rows = [_row(aim, each, settings) for each in design.assumptions if each.in_ledger]
     said = [row for row in rows if any(cell != DASH for cell in row.cells)]
-    heads = (NOW, *(kept.name for kept in aim.scenarios))
-    return Comparison(heads, (*said, *_answers(aim, outcomes)))
+    heads = (NOW, *(_head(aim, kept) for kept in aim.scenarios))
+    told = [*_answers(aim, outcomes), *_spent(outcomes, has), *_since(aim, outcomes)]
+    return Comparison(heads, (*said, *told, Row(NOTE, ("", *(kept.note for kept in aim.scenarios)), found=True)))
+
+
+def _head(aim: Aim, kept: Scenario) -> str:
+    return f"{kept.name} (planned)" if kept == aim.planned_scenario else kept.name
+
+
+def _spent(outcomes: Sequence[Outcome], has: Resources) -> list[Row]:
+    """What each costs and how long it takes to recruit, as far as that is known."""
+
+    def cells(say: Callable[[Answer], str]) -> tuple[str, ...]:
+        return tuple(say(each) if isinstance(each, Answer) else DASH for each in outcomes)
+
+    def cost(answer: Answer) -> str:
+        found = cost_of(has, answer)
+        return DASH if found is None else money_text(found, has)
+
+    def months(answer: Answer) -> str:
+        found = months_for(has, to_enrol(answer))
+        return DASH if found is None else amount_text(rounded_up(found))
+
+    rows = [Row("Cost", cells(cost), found=True), Row("Months to recruit", cells(months), found=True)]
+    return [row for row in rows if set(row.cells) != {DASH}]
+
+
+def _since(aim: Aim, outcomes: Sequence[Outcome]) -> list[Row]:
+    """Where today's answer differs from that of the day it was kept, what that was."""
+    kept = zip(aim.scenarios, outcomes[1:], strict=True)
+    cells = (DASH, *(changed_since(aim, each, outcome) or DASH for each, outcome in kept))
+    return [Row("Another answer", cells, found=True)] if set(cells) != {DASH} else []
 
 
 def _row(aim: Aim, assumption: Assumption, settings: Sequence[Setting]) -> Row:

@@ -114,11 +114,22 @@ class Setting(Part):
         return {name: entry.value for name, entry in self.entries.items() if entry.value is not None}
 
 
+class Finding(Part):
+    """What was found when a scenario was kept, and by which version of the program."""
+
+    answer: float
+    total: int
+    power: float
+    version: Line = ""
+
+
 class Scenario(Setting):
     """A kept set of assumptions."""
 
     id: Line = Field(default_factory=new_id)
     name: Line = "Scenario"
+    note: Text = Field("", description="What speaks for it, or against it.")
+    found: Finding | None = None
 
 
 class SoFar(Part):
@@ -202,6 +213,7 @@ class Aim(Setting):
     design: Line = "two-means"
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
+    planned: Line = Field("", description="The scenario that is planned; the aim as it stands if empty.")
     so_far: SoFar | None = None
     pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
     grid: Grid = Grid()
@@ -221,6 +233,16 @@ class Aim(Setting):
             if scenario.id == scenario_id:
                 return scenario
         raise Gone(scenario_id)
+
+    @property
+    def planned_scenario(self) -> Scenario | None:
+        """The scenario that is planned; None where it is the aim as it stands."""
+        return next((each for each in self.scenarios if each.id == self.planned), None)
+
+    def as_planned(self) -> Aim:
+        """The aim with the assumptions of the planned scenario in force."""
+        planned = self.planned_scenario
+        return self if planned is None else self.changed(find=planned.find, entries=planned.entries)
 
 
 class Study(Part):

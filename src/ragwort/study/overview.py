@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ragwort.designs import Answer
-from ragwort.study.model import Aim, Study
+from ragwort.study.model import Aim, Setting, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.resources import Bound, bounds_of
 
@@ -23,9 +23,9 @@ class Needs:
     bound: Bound | None  # that limit
 
 
-def needs_of(study: Study, outcome: Callable[[Aim], Outcome] = at_hand) -> Needs | None:
-    """What the study needs by the outcomes of its aims; None while none has an answer."""
-    counted = [(aim, outcome(aim)) for aim in study.aims]
+def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = at_hand) -> Needs | None:
+    """What the study needs by the outcomes of its aims as planned; None while none has an answer."""
+    counted = [(aim, outcome(aim, aim.planned_scenario)) for aim in study.aims]
     answered = [(to_enrol(found), aim) for aim, found in counted if isinstance(found, Answer)]
     if not answered:
         return None

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+from dataclasses import replace
+
 from ragwort.designs import Answer, design_named
 from ragwort.study.found import found_text
-from ragwort.study.model import Aim, Setting
+from ragwort.study.model import Aim, Finding, Scenario, Setting
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, value_text, with_unit
 from ragwort.study.outcome import Outcome, Pending
@@ -49,6 +52,20 @@ def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:
 def difference_words(aim: Aim, kept: Setting) -> str:
     """How a kept setting differs, in a few words: `SD 28 ms`."""
     return ", ".join(f"{short_label(label)} {text}" for _, label, text in changes(aim, kept)).replace("\u00a0", " ")
+
+
+def changed_since(aim: Aim, kept: Scenario, outcome: Outcome) -> str:
+    """What a scenario found when it was kept, where it finds something else today; empty otherwise."""
+    then = kept.found
+    if then is None or not isinstance(outcome, Answer) or _is_same(then, outcome):
+        return ""
+    before = replace(outcome, answer=then.answer, power=then.power)
+    number = count_text(then.total) if outcome.find == "n" else found_text(before, aim.words.unit)
+    return f"{number} when it was kept (Ragwort {then.version})"
+
+
+def _is_same(then: Finding, now: Answer) -> bool:
+    return then.total == now.total and math.isclose(then.answer, float(now.answer), rel_tol=1e-6)
 
 
 def suggested_name(aim: Aim) -> str:

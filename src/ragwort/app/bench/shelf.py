@@ -11,7 +11,7 @@ from ragwort.app.kit.widgets import NameEdit, label, link
 from ragwort.app.session.session import Session
 from ragwort.study import edits
 from ragwort.study.model import Aim
-from ragwort.study.scenarios import answer_words, difference_words, suggested_name
+from ragwort.study.scenarios import answer_words, changed_since, difference_words, suggested_name
 
 
 class Card(QAbstractButton):
@@ -149,7 +149,9 @@ class Shelf(QScrollArea):
         for kept in aim.scenarios:
             answer, rest = answer_words(aim, self.session.outcome(aim, kept))
             changes = difference_words(aim, kept)
-            found.append((kept.id, kept.name, answer, ", ".join(part for part in (rest, changes) if part)))
+            since = changed_since(aim, kept, self.session.outcome(aim, kept))
+            title = f"{kept.name} · planned" if kept == aim.planned_scenario else kept.name
+            found.append((kept.id, title, answer, ", ".join(part for part in (rest, changes, since) if part)))
         return found
 
     def _fill(self, row: QHBoxLayout, aim: Aim, words: list[tuple[str, str, str, str]]) -> None:

@@ -247,6 +247,9 @@ class AimsPanel(QFrame):
             number, rest = answer_words(aim, outcome)
             if isinstance(outcome, Answer) and outcome.find == "n":
                 rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
+            planned = aim.planned_scenario
+            if planned is not None:
+                rest = f"{rest}; planned {answer_words(aim, self.session.outcome(aim, planned))[0]}"
             card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
         self._bring_into_view()
         self._show_needs()

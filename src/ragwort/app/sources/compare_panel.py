@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtCore import QPoint, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QBrush, QGuiApplication
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHBoxLayout, QHeaderView, QMenu, QTableWidget, QTableWidgetItem
 
@@ -12,11 +12,11 @@ from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel
 from ragwort.files.texts import csv_bytes
 from ragwort.study import edits
-from ragwort.study.comparison import Comparison, Row, comparison_of
+from ragwort.study.comparison import NOTE, Comparison, Row, comparison_of
 from ragwort.study.model import Aim
 
 NOTHING = "Keep a scenario first (Ctrl+D): then it stands here beside the aim as it is now."
-HINT = "A right click on a heading moves a scenario, or returns to it."
+HINT = "A right click on a heading plans on a scenario, moves it or returns to it; a double click types a note."
 _ROW = 27  # px
 
 
@@ -35,8 +35,8 @@ class ComparePanel(SidePanel):
         self.table.setAccessibleName("Scenarios side by side")
         self.table.setFrameShape(QFrame.Shape.NoFrame)
         self.table.setShowGrid(False)
-        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
+        self.table.itemChanged.connect(self._noted)
         self.table.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.table.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.table.verticalHeader().setDefaultSectionSize(theme.px(_ROW))
@@ -69,11 +69,15 @@ class ComparePanel(SidePanel):
         if not self.isVisible() or aim is None:
             return
         outcomes = [self.session.outcome(aim), *(self.session.outcome(aim, kept) for kept in aim.scenarios)]
-        self.comparison = comparison_of(aim, outcomes)
+        self.comparison = comparison_of(aim, outcomes, self.session.study.resources)
         self.says.setText(HINT if aim.scenarios else NOTHING)
         self._fill(self.comparison)
 
     def _fill(self, comparison: Comparison) -> None:
+        with QSignalBlocker(self.table):
+            self._fill_quietly(comparison)
+
+    def _fill_quietly(self, comparison: Comparison) -> None:
         self.table.setColumnCount(len(comparison.heads))
         self.table.setRowCount(len(comparison.rows))
         self.table.setHorizontalHeaderLabels(list(comparison.heads))
@@ -86,6 +90,11 @@ class ComparePanel(SidePanel):
     def _item(self, row: Row, column: int) -> QTableWidgetItem:
         made = QTableWidgetItem(row.cells[column])
         made.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        if row.label != NOTE or column == 0:
+            made.setFlags(made.flags() & ~Qt.ItemFlag.ItemIsEditable)
+        if row.label == NOTE:
+            made.setToolTip(row.cells[column] or ("Double click to type a note" if column else ""))
+            return made
         differs = row.differs(column)
         made.setFont(self.theme.font(13.5, 700 if differs or row.found else 400, tabular=True))
         ink = "found_text" if row.found else "leaf" if differs else "ink"
@@ -93,6 +102,13 @@ class ComparePanel(SidePanel):
         if differs and not row.found:
             made.setToolTip(f"Now: {row.cells[0]}")
         return made
+
+    def _noted(self, item: QTableWidgetItem) -> None:
+        """A note has been typed."""
+        aim = self.session.aim
+        if aim is not None and 1 <= item.column() <= len(aim.scenarios):
+            kept = aim.scenarios[item.column() - 1]
+            self.session.do(edits.note_scenario(self.session.study, aim.id, kept.id, item.text().strip()))
 
     def _menu(self, at: QPoint) -> None:
         aim, column = self.session.aim, self.table.horizontalHeader().logicalIndexAt(at)
@@ -106,6 +122,10 @@ class ComparePanel(SidePanel):
         session = self.session
         told = aim.id, kept.id
         menu.addAction("Return to it", lambda: session.do(edits.return_to_scenario(session.study, *told)))
+        planned = kept == aim.planned_scenario
+        wanted = "" if planned else kept.id
+        words = "Plan on the aim as it stands" if planned else "Plan on it"
+        menu.addAction(words, lambda: session.do(edits.plan_on(session.study, aim.id, wanted)))
         left = menu.addAction("Move to the left", lambda: session.do(edits.move_scenario(session.study, *told, -1)))
         right = menu.addAction("Move to the right", lambda: session.do(edits.move_scenario(session.study, *told, 1)))
         left.setEnabled(place > 0)

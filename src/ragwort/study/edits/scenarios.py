@@ -5,26 +5,53 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ragwort.designs import design_named
+from ragwort import __version__
+from ragwort.designs import Answer, design_named
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Scenario, Study
+from ragwort.study.model import LONGEST_TEXT, Aim, Entry, Finding, Scenario, Study
+from ragwort.study.outcome import at_hand
 
 
 @no_edit_of_what_is_gone
 def keep_scenario(study: Study, aim_id: str, name: str) -> Edit:
     """Keep the aim's assumptions as they are now."""
     aim = study.aim(aim_id)
-    kept = Scenario(name=short_name(name) or "Scenario", find=aim.find, entries=aim.entries)
-    return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+    return _kept(study, aim, name, aim.find, aim.entries)
 
 
 @no_edit_of_what_is_gone
 def keep_values(study: Study, aim_id: str, values: Mapping[str, Any], find: str, name: str) -> Edit:
     """Keep the aim with other values, or another unknown, as a scenario."""
     aim = study.aim(aim_id)
-    kept = Scenario(name=short_name(name) or "Scenario", find=find, entries=_with_values(aim, values))
+    return _kept(study, aim, name, find, _with_values(aim, values))
+
+
+def _kept(study: Study, aim: Aim, name: str, find: str, entries: Mapping[str, Entry]) -> Edit:
+    """With what it finds today, as far as that is at hand."""
+    kept = Scenario(name=short_name(name) or "Scenario", find=find, entries=dict(entries))
+    outcome = at_hand(aim, kept)
+    if isinstance(outcome, Answer):
+        now = float(outcome.answer), outcome.total, outcome.power, __version__
+        kept = kept.changed(found=Finding(answer=now[0], total=now[1], power=now[2], version=now[3]))
     return Edit("keeping a scenario", study.with_aim(aim.changed(scenarios=(*aim.scenarios, kept))))
+
+
+@no_edit_of_what_is_gone
+def note_scenario(study: Study, aim_id: str, scenario_id: str, text: str, merge: str = "") -> Edit:
+    """Say what speaks for a scenario, or against it."""
+    aim = study.aim(aim_id)
+    noted = aim.scenario(scenario_id).changed(note=text[:LONGEST_TEXT])
+    scenarios = tuple(noted if old.id == scenario_id else old for old in aim.scenarios)
+    return Edit("a note on a scenario", study.with_aim(aim.changed(scenarios=scenarios)), merge)
+
+
+@no_edit_of_what_is_gone
+def plan_on(study: Study, aim_id: str, scenario_id: str) -> Edit:
+    """Plan on a scenario; with an empty id on the aim as it stands."""
+    aim = study.aim(aim_id)
+    name = aim.scenario(scenario_id).name if scenario_id else "the aim as it stands"
+    return Edit(f"planning on {name}", study.with_aim(aim.changed(planned=scenario_id)))
 
 
 @no_edit_of_what_is_gone
