@@ -19,6 +19,7 @@ class Card(QAbstractButton):
 
     rename_asked = Signal()
     delete_asked = Signal()
+    plan_asked = Signal()
 
     def __init__(self, theme: Theme, title: str, answer: str, rest: str, now: bool) -> None:
         super().__init__()
@@ -101,6 +102,7 @@ class Card(QAbstractButton):
         menu = QMenu(self)
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         menu.addAction("Return to it", self.click)
+        menu.addAction("Plan on it, or no longer", self.plan_asked.emit)
         menu.addAction("Rename", self.rename_asked.emit)
         menu.addAction("Delete", self.delete_asked.emit)
         menu.popup(event.globalPos())
@@ -173,7 +175,14 @@ class Shelf(QScrollArea):
         session = self.session
         card.clicked.connect(lambda: session.do(edits.return_to_scenario(session.study, aim_id, kept_id)))
         card.rename_asked.connect(lambda: self.start_renaming(card, aim_id, kept_id))
+        card.plan_asked.connect(lambda: self._plan(aim_id, kept_id))
         card.delete_asked.connect(lambda: session.do(edits.delete_scenario(session.study, aim_id, kept_id)))
+
+    def _plan(self, aim_id: str, kept_id: str) -> None:
+        """Plan on a scenario, or on the aim as it stands where that was the plan."""
+        study = self.session.study
+        planned = any(aim.id == aim_id and aim.planned == kept_id for aim in study.aims)
+        self.session.do(edits.plan_on(study, aim_id, "" if planned else kept_id))
 
     def keep(self) -> None:
         """Keep the aim as it stands under a name that says what is special about it; the name can be typed over."""

@@ -249,7 +249,8 @@ class AimsPanel(QFrame):
                 rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
             planned = aim.planned_scenario
             if planned is not None:
-                rest = f"{rest}; planned {answer_words(aim, self.session.outcome(aim, planned))[0]}"
+                number_planned = answer_words(aim, self.session.outcome(aim, planned))[0]
+                rest = f"{rest.partition(',')[0]}; planned {number_planned}"
             card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
         self._bring_into_view()
         self._show_needs()

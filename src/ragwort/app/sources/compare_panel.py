@@ -17,7 +17,7 @@ from ragwort.study.model import Aim
 
 NOTHING = "Keep a scenario first (Ctrl+D): then it stands here beside the aim as it is now."
 HINT = "A right click on a heading plans on a scenario, moves it or returns to it; a double click types a note."
-_ROW = 27  # px
+_ROW, _WIDEST = 27, 240  # px
 
 
 class ComparePanel(SidePanel):
@@ -86,6 +86,8 @@ class ComparePanel(SidePanel):
             for column in range(len(comparison.heads)):
                 self.table.setItem(at, column, self._item(row, column))
         self.table.resizeColumnsToContents()
+        for column in range(len(comparison.heads)):
+            self.table.setColumnWidth(column, min(self.table.columnWidth(column), self.theme.px(_WIDEST)))
 
     def _item(self, row: Row, column: int) -> QTableWidgetItem:
         made = QTableWidgetItem(row.cells[column])
