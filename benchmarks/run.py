@@ -356,7 +356,7 @@ def window() -> None:
     from PySide6.QtWidgets import QApplication
 
     from ragwort.app.session.token import Token
-    from ragwort.app.shell.main import make_window
+    from ragwort.app.shell.main import make_window, spare_what_stays
     from ragwort.app.shell.settings import Remembered
     from ragwort.demo import demo_study
     from ragwort.study.recovery import Recovery
@@ -370,6 +370,7 @@ def window() -> None:
     shown.show()
     while not shown.bench.picture.ready:
         application.processEvents()
+    spare_what_stays()
     editor = shown.bench.ledger.row("sd").editor
 
     def keystroke(key: str) -> float:

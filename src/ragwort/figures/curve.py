@@ -102,7 +102,7 @@ class Curve(Shown):
 
     def kept(self) -> tuple[object, ...]:
         """See `Shown.kept`: kept scenarios."""
-        return tuple((s.label, s.design, s.same_line, s.power.tobytes()) for s in self.series if not s.own)
+        return tuple((s.label, s.design, s.power.tobytes()) for s in self.series if not s.own)
 
     def rows(self) -> list[list[object]]:
         """The data behind the picture: a heading row and one row a point."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -53,6 +54,19 @@ def _session(study: Study | None, path: Path | None, recovery: Recovery | None, 
     return Session(study, path, recovery or Recovery(recovery_folder()), digest)
 
 
+LOADED = 3000  # ms after which all that a window needs is loaded
+
+
+def spare_what_stays() -> None:
+    """What is loaded by now stays: looking all of it through for garbage takes 100 ms, in the middle of a drag.
+
+    What has been there for a while is looked through more seldom than Python does by itself.
+    """
+    gc.freeze()
+    young, middle, _ = gc.get_threshold()
+    gc.set_threshold(young, middle, 5 * middle)
+
+
 class _Start:
     """One start: the window is painted first, filled then; what goes wrong in filling it is raised by `run`."""
 
@@ -99,6 +113,7 @@ class _Start:
             window.remembered.remember(self._file)
         for recovered in recovery.left_behind():
             window.studies.offer_recovered(recovered)
+        QTimer.singleShot(LOADED, spare_what_stays)
 
 
 def run(file: Path | None, demo: bool = False) -> int:

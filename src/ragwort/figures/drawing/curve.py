@@ -34,10 +34,8 @@ def _scenario_marks(axes: Axes, curve: Curve, look: Look) -> list[Artist]:
     slate = look.palette.slate
     marks = []
     for index, series in enumerate(s for s in curve.series if not s.own):
-        if not series.same_line:
-            dashes = DASHES[index % len(DASHES)]
-            style = {"linestyle": dashes, "drawstyle": _drawstyle(series)}
-            marks.append(line(axes, series.x, series.power, color=slate, linewidth=1.3, **style))
+        style = {"linestyle": DASHES[index % len(DASHES)], "drawstyle": _drawstyle(series)}
+        marks.append(line(axes, series.x, series.power, color=slate, linewidth=1.3, **style))  # the own may cover it
     points = [s.design for s in curve.series if not s.own and curve.x.ends[0] <= s.design[0] <= curve.x.ends[1]]
     if points:
         x, power = zip(*points, strict=True)
