@@ -179,3 +179,21 @@ def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.
     assert (rough.x.ends, rough.y.ends) == (fine.x.ends, fine.y.ends)
     assert any(text.startswith(ROUGH) and text.endswith("\u00a0%.") for text in said)
     assert said[-1] == fine.says
+
+
+def test_an_edit_taken_back_while_its_picture_is_rough_shows_the_one_before(window: Window) -> None:
+    """The rough one that is in view is of the edit, not of what is wanted again."""
+    window.session.select("sleepy")
+    window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
+    view = window.bench.picture
+    view.show_tab("Map")
+    settle(window)
+    before = view.canvas.picture
+    assert isinstance(before, Map)
+    window.session.do(edits.set_value(window.session.study, "sleepy", "proportion2", 0.28))
+    wait_until(lambda: view.says.whole().startswith(ROUGH))
+    window.session.undo()
+    settle(window)
+    shown = view.canvas.picture
+    assert isinstance(shown, Map)
+    assert (shown.point, shown.z.shape) == (before.point, before.z.shape)

@@ -191,7 +191,6 @@ class PictureView(QWidget):
             self._draw_later(aim, outcome)
         else:
             self._give_up()
-            self._shown_for = None
             self._show(picture, aim, outcome)
 
     def _picture_soon(self, aim: Aim, answer: Answer) -> Picture | None:
@@ -210,7 +209,9 @@ class PictureView(QWidget):
         """Of which it is remembered whether it takes time."""
         return aim.id, aim.design, aim.find, self.name
 
-    def _show(self, picture: Picture, aim: Aim, answer: Answer) -> None:
+    def _show(self, picture: Picture, aim: Aim, answer: Answer, whole_of: object = None) -> None:
+        """`whole_of` is what was wanted where a picture that took time is there in full: it need not be made again."""
+        self._shown_for = whole_of
         self.steering.show_for(self.name, aim, answer, picture)
         self.handling.name = self.name
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
@@ -224,7 +225,7 @@ class PictureView(QWidget):
         """A picture that takes time, a rough one first where there is one; the one shown is marked as old till then."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
-            self._show(self.canvas.picture, aim, answer)
+            self._show(self.canvas.picture, aim, answer, wanted)
             return
         self._overdue.start()
         kind = self._kind(aim)
@@ -233,8 +234,7 @@ class PictureView(QWidget):
             if took < PATIENCE:
                 self._slow.discard(kind)  # no time after all: the next of its kind is waited for
             self._overdue.stop()
-            self._shown_for = wanted
-            self._show(picture, aim, answer)
+            self._show(picture, aim, answer, wanted)
 
         def start() -> None:
             draw = self.drawing(aim, answer)
