@@ -16,7 +16,7 @@ from ragwort.figures.steps import Steps
 from ragwort.study import edits
 from ragwort.study.outcome import Halted, Pending
 
-from .conftest import retype, settle, type_into
+from .conftest import retype, settle, type_into, wait_until
 
 
 @pytest.fixture
