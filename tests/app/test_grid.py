@@ -73,7 +73,7 @@ def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     pick(window, page, "name_0", "difference")
     assert "for difference 8 to 16 ms in 5 steps; all else as in Reaction time." in page.sentence.text()
     assert "5 combinations, all answered. 1 of them is beyond the 240 that can be had." in page.sentence.text()
-    assert cells(page, 2) == ["12 ms", "128", "64", "144", "80.1 %", "96 to spare"]
+    assert cells(page, 2) == ["12 ms", "0.5", "128", "64", "144", "80.1 %", "96 to spare"]
     QTest.mouseClick(page.sentence.more, LEFT)
     rest(window)
     assert len(window.session.aim.grid.varied) == 2
@@ -106,13 +106,13 @@ def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None
         sd, difference = (float(cell.removesuffix(" ms")) for cell in cells(page, row)[:2])
         given = {"difference": difference, "sd": sd}
         answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
-        assert cells(page, row)[2] == str(answer["answer"])
+        assert cells(page, row)[3] == str(answer["answer"])
     heading = page.table.horizontalHeader()
     at = heading.sectionViewportPosition(2) + heading.sectionSize(2) // 2
     QTest.mouseClick(
         heading.viewport(), LEFT, pos=heading.viewport().rect().center().__class__(at, heading.height() // 2)
     )
-    assert [cells(page, row)[2] for row in (0, 14)] == ["52", "388"]
+    assert [cells(page, row)[3] for row in (0, 14)] == ["52", "388"]
     retype(page.condition, "enrol <= 240 and SD > 20")
     rest(window)
     assert page.table.model().rowCount() == 7
@@ -159,7 +159,7 @@ def test_rows_are_exported(open_window: MakeWindow, answers: dict[str, object], 
     assert (tmp_path / f"g.{kind}").stat().st_size > 300
     if kind == "csv":
         head, first, *_ = csv.reader((tmp_path / "g.csv").read_text().splitlines())
-        assert (head[:3], first[:3]) == (["sd", "difference", "staff"], ["20", "8", "200"])
+        assert (head[:3], first[:3]) == (["sd", "difference", "d"], ["20", "8", "0.4"])
 
 
 def test_the_chart_shows_what_its_sentence_says(
@@ -238,7 +238,7 @@ def test_rows_of_a_table_file_take_the_place_of_combinations(
     )
     assert "3 rows; 1 without an answer. " in page.sentence.text()
     assert "site are not used" in page.sentence.text()
-    assert cells(page, 0)[:3] == ["8 ms", "20 ms", "200"]
+    assert cells(page, 0)[:3] == ["8 ms", "20 ms", "0.4"]
     assert cells(page, 2)[-1].startswith("Difference: “x” is not a number")
     pick(window, page, "column_sd", "other")
     assert cells(page, 0)[1] == "28 ms"

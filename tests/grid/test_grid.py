@@ -14,6 +14,7 @@ from ragwort.demo import demo_study
 from ragwort.designs import all_designs, answer_request, design_named
 from ragwort.designs.design import Design
 from ragwort.grid.asking import grid_asked
+from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
 from ragwort.grid.cross import cross_of
 from ragwort.grid.reading import asked_by
@@ -57,7 +58,7 @@ def test_every_combination_is_what_the_core_answers() -> None:
         assert made.groups[row].tolist() == answer["n"]["groups"]
         assert made.enrol[row] == sum(answer["n"]["enrol"])
         assert made.power[row] == pytest.approx(answer["power"], abs=1e-12)
-    assert texts(made, 4) == ["10 ms", "24 ms", "184", "92", "206", "80.2 %", "34 to spare"]
+    assert texts(made, 4) == ["10 ms", "24 ms", "0.417", "184", "92", "206", "80.2 %", "34 to spare"]
     assert texts(made, 1)[-1] == "78 too many"
     assert made.asked.own() == 7
     assert int(beyond(made, OF_240).sum()) == 3
@@ -126,7 +127,10 @@ def test_rows_come_in_blocks_and_can_be_stopped() -> None:
     [
         (["difference=8,10", "difference=12"], "difference is varied twice"),
         (["difference"], "'difference' does not say which values"),
-        (["icc=0.03"], "'icc' cannot be varied here: it can be difference, sd, alpha, power, ratio or dropout."),
+        (
+            ["icc=0.03"],
+            "'icc' cannot be varied here: it can be difference, sd, alpha, sides, variance, power",
+        ),
         ([f"{name}=0.5,0.6" for name in ("difference", "sd", "alpha", "power", "ratio")], "at most 4"),
         (["difference=1:1000:1", "sd=1:1000:1", "ratio=1,2"], "These are 2 000 000 combinations: a grid has 1 000 000"),
         (["sd=0,1"], "Standard deviation must be above 0, not 0."),
@@ -161,19 +165,19 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
     aim = study.aim("reaction").changed(name="=1+1")
     made = grid("difference=0,8", "sd=20,24", aim=aim)
     head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", OF_240).decode()))
-    assert head == ["difference", "sd", "staff", "enrol", "power", "group 1", "group 2", "to spare", "remark"]
-    assert rows[3][:4] == ["8", "24", "286", "318"]
+    assert head == ["difference", "sd", "d", "staff", "enrol", "power", "group 1", "group 2", "to spare", "remark"]
+    assert rows[3][:2] + rows[3][3:5] == ["8", "24", "286", "318"]
     assert rows[0][2] == ""
     for kind in ("xlsx", "ods"):
         data = grid_bytes(made, kind, OF_240)
         table = read_back(data, 0)
         assert table[0] == head
-        assert table[4][:4] == [8.0, 24.0, 286.0, 318.0]
+        assert table[4][:2] + table[4][3:5] == [8.0, 24.0, 286.0, 318.0]
         told = dict(read_back(data, 1))
         assert told["Aim"] == "'=1+1"
         assert told["Varied"] == "difference, sd"
         assert "alpha 0.05" in told["The same in all rows"]
-    assert "| 8 ms | 24 ms | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(
+    assert "| 8 ms | 24 ms | 0.333 | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(
         made, "md", OF_240
     ).decode().replace("\u00a0", " ")
     assert "Row 1: With no effect" in grid_bytes(made, "md").decode()
@@ -204,7 +208,7 @@ def test_what_a_design_does_not_have_is_not_varied() -> None:
     assert [each.name for each in one.grid.varied] == ["difference", "sd"]
     odd = (Varied(name="joy", text="1"), Varied(name="sides", text="two"), Varied(name="sd", text="x" * 60))
     aim = demo_aim().changed(grid=Grid(find="joy", varied=(*odd, odd[2])))
-    assert [each.name for each in varied_of(aim)] == ["sd"]
+    assert [each.name for each in varied_of(aim)] == ["sides", "sd"]
     assert "standard deviation xxx" in "".join(piece.text for piece in pieces_of(aim))
     with pytest.raises(GridError, match="is not a number"):
         asked_of(aim, outcome_of(aim))
@@ -263,3 +267,52 @@ def test_a_row_of_whole_clusters_costs_them_too() -> None:
             {"design": made.asked.design.id, "find": "n", "assumptions": {**made.asked.values, **made.asked.row(row)}}
         )
         assert cost.numbers[row] == 500 * sum(answer["n"]["clusters"])
+
+
+def test_choices_can_differ_from_row_to_row() -> None:
+    """One side or two, this test or that: each row is what the core answers, in words and in files."""
+    made = grid("sides=two, greater", "variance=equal, unequal", "sd=20,24")
+    assert made.complete
+    assert made.asked.count == 8
+    for row in range(8):
+        given = {**made.asked.values, **made.asked.row(row)}
+        answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
+        assert made.total[row] == answer["n"]["total"]
+        assert made.power[row] == pytest.approx(answer["power"], abs=1e-12)
+    assert grid("variance=t, equal variances; Welch, unequal variances").asked.count == 2
+    assert {made.asked.row(row)["sides"] for row in range(8)} == {"two", "greater"}
+    assert made.asked.own() is not None
+    assert texts(made, 0)[:3] == ["two-sided", "t, equal variances", "20 ms"]
+    head, first, *_ = csv.reader(io.StringIO(grid_bytes(made, "csv").decode()))
+    assert (head[0], first[0]) == ("sides", "two-sided")
+    chart = chart_of(made)
+    assert chart is not None
+    assert (chart.x.name, chart.family) == ("sd", "sides")
+    assert chart.lines[0].label == "two-sided"
+    with pytest.raises(GridError, match="must be"):
+        grid("sides=three")
+
+
+def test_only_choices_can_differ() -> None:
+    """Then there is nothing for a chart to run along; a cross table there is."""
+    made = grid("sides=two, greater", "variance=equal, unequal")
+    assert [int(total) for total in made.total] == [128, 128, 102, 102]
+    assert chart_of(made) is None
+    cross = cross_of(made)
+    assert cross is not None
+    assert cross.across_heads == ("t, equal variances", "Welch, unequal variances")
+
+
+def test_the_effect_without_a_unit_stands_beside_what_is_varied() -> None:
+    """As answers report it; not where it is what is found anyway, or the same in all rows."""
+    for name, words, measure in (("reaction", "sd=20,24", "d"), ("sleepy", "proportion2=0.25,0.3", "h")):
+        made = grid(words, aim=demo_aim(name))
+        assert made.measure == measure
+        for row in range(2):
+            given = {
+                "design": made.asked.design.id,
+                "find": "n",
+                "assumptions": {**made.asked.values, **made.asked.row(row)},
+            }
+            assert made.standard[row] == pytest.approx(answer_request(given)["effect"][measure], abs=1e-12)
+    assert "d" not in [column.name for column in columns_of(grid("alpha=0.01,0.05"))]

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 Outcome = Answer | RequestError
+STANDARD = ("d", "h", "f", "f_squared", "w")  # effects without a unit, as answers report them
 
 
 @dataclass(frozen=True)
@@ -89,6 +90,8 @@ class Findings:
     power: NDArray[np.float64]
     total: NDArray[np.float64]  # analysed
     groups: NDArray[np.float64]  # rows x groups, of as many as the row with the most has
+    standard: NDArray[np.float64]  # the effect without a unit; NaN where the design has none
+    measure: str  # which of `STANDARD` that is
     _part: _Part | None
     _alone: Mapping[int, Outcome]
     _places: Mapping[int, int]  # of the rows that were searched together
@@ -118,20 +121,29 @@ def find_many(design: Design, find: str, values: Mapping[str, Any], columns: Col
 
 
 def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> Findings:
-    answer, power, total = (np.full(count, np.nan) for _ in range(3))
+    answer, power, total, standard = (np.full(count, np.nan) for _ in range(4))
     answers = {row: outcome for row, outcome in alone.items() if isinstance(outcome, Answer)}
     most = max([len(outcome.groups) for outcome in answers.values()] + ([len(part.sizes)] if part is not None else [1]))
-    groups = np.full((count, most), np.nan)
+    groups, measure = np.full((count, most), np.nan), ""
     for row, outcome in answers.items():
         answer[row], power[row], total[row] = float(outcome.answer), outcome.power, outcome.total
         groups[row, : len(outcome.groups)] = outcome.groups
+        measure = _measure(outcome.effect)
+        standard[row] = outcome.effect.get(measure, np.nan)
     if part is not None:
         rows = part.of.rows
         groups[rows, : len(part.sizes)] = np.ceil(part.sizes - SLACK).T
         total[rows] = np.ceil(part.sizes.sum(axis=0) - SLACK)
         answer[rows], power[rows] = (total[rows] if part.of.find == "n" else part.answer), part.power
+        effect = part.of.plan.effect_report()
+        measure = _measure(effect)
+        standard[rows] = part.of.column(effect.get(measure, np.nan))
     places = {} if part is None else {row: at for at, row in enumerate(part.of.rows.tolist())}
-    return Findings(answer, power, total, groups, part, alone, places)
+    return Findings(answer, power, total, groups, standard, measure, part, alone, places)
+
+
+def _measure(effect: Mapping[str, Any]) -> str:
+    return next((name for name in STANDARD if name in effect), "")
 
 
 def _alone(design: Design, find: str, values: Mapping[str, Any], row: Mapping[str, float]) -> Outcome:

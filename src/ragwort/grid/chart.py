@@ -86,6 +86,11 @@ def can_run(results: Results) -> list[str]:
     return [name for name, column in results.asked.columns.items() if _different(column) > 1]
 
 
+def _numbered(results: Results) -> list[str]:
+    """Of these what is a number, which a chart can run along."""
+    return [name for name in can_run(results) if name not in results.asked.chosen]
+
+
 def _different(column: NDArray[np.float64]) -> int:
     """How many values it has, those that could not be read apart."""
     return len(np.unique(column[np.isfinite(column)]))
@@ -102,10 +107,11 @@ def can_rise(results: Results, limits: Limits) -> list[Column]:
 
 def _chosen(results: Results, limits: Limits) -> _Axes | None:
     steer, names = results.asked.aim.grid.chart, can_run(results)
-    if not names:
+    along = _numbered(results)
+    if not along:
         return None
-    longest = max(names, key=lambda name: _different(results.asked.columns[name]))
-    x = steer.x if steer.x in names else longest
+    longest = max(along, key=lambda name: _different(results.asked.columns[name]))
+    x = steer.x if steer.x in along else longest
     rises = [column.name for column in can_rise(results, limits)]
     y = steer.y if steer.y in rises else FOUND
     further = [name for name in names if name != x]
@@ -124,7 +130,7 @@ def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ..
         if name not in (axes.x, axes.family):
             same &= column == column[row]
             quantity = Quantity(asked.design.assumption(name), asked.aim)
-            said.append(f"{quantity.words} {quantity.text(float(column[row]))}")
+            said.append(f"{quantity.words} {asked.words(name, float(column[row]))}")
     return same, tuple(said)
 
 
@@ -132,7 +138,7 @@ def _lines(asked: Asked, axes: _Axes, column: Column, scale: float, rows: NDArra
     """The aim's own line first, then the others as they come, as many as can be told apart."""
     if not axes.family:
         return (_line("now", asked, axes, column, scale, np.flatnonzero(rows), own=True),)
-    quantity, values = Quantity(asked.design.assumption(axes.family), asked.aim), asked.columns[axes.family]
+    values = asked.columns[axes.family]
     own_row = asked.own()
     own = values[own_row] if own_row is not None else values[0]
     found = []
@@ -140,7 +146,7 @@ def _lines(asked: Asked, axes: _Axes, column: Column, scale: float, rows: NDArra
         :MOST_LINES
     ]:
         which = np.flatnonzero(rows & (values == value))
-        found.append(_line(quantity.text(value), asked, axes, column, scale, which, own=value == own))
+        found.append(_line(asked.words(axes.family, value), asked, axes, column, scale, which, own=value == own))
     return tuple(found)
 
 
@@ -191,7 +197,7 @@ def offers(chart: GridChart, results: Results, limits: Limits, word: str) -> Off
     if word == "y":
         return [(each.name, each.label, each.name == chart.y_name) for each in can_rise(results, limits)]
     if word == "x":
-        return [(name, _words(results, name), name == chart.x.name) for name in can_run(results)]
+        return [(name, _words(results, name), name == chart.x.name) for name in _numbered(results)]
     further = [name for name in can_run(results) if name != chart.x.name]
     lines = [(name, f"a line for each {_words(results, name)}", name == chart.family) for name in further]
     return [(NONE, "one line", not chart.family), *lines]

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.figures.quantity import Quantity
 from ragwort.grid.several import several
 from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text
@@ -48,9 +49,21 @@ class Asked:
         """How many rows there are."""
         return len(next(iter(self.columns.values()), np.zeros(1)))
 
-    def row(self, at: int) -> dict[str, float]:
+    def row(self, at: int) -> dict[str, Any]:
         """The values of a row that others may not have."""
-        return {name: float(column[at]) for name, column in self.columns.items()}
+        return {name: decoded(self.design.assumption(name), column[at]) for name, column in self.columns.items()}
+
+    @property
+    def chosen(self) -> tuple[str, ...]:
+        """The columns of choices: they hold the places of these in their assumption's list."""
+        return tuple(name for name in self.columns if self.design.assumption(name).chosen)
+
+    def words(self, name: str, number: float) -> str:
+        """A value of a column in words."""
+        assumption = self.design.assumption(name)
+        if assumption.chosen:
+            return assumption.choices[int(number)].label
+        return Quantity(assumption, self.aim).text(number)
 
     def key(self) -> object:
         """What the results depend on."""
@@ -59,18 +72,39 @@ class Asked:
 
     def own(self) -> int | None:
         """The row in which everything is as the aim has it; None where there is none."""
-        defaults = {each.name: each.default for each in self.design.assumptions}
-        now = {name: self.values.get(name, defaults[name]) for name in self.columns}
-        if any(value is None for value in now.values()):
-            return None
-        same = [np.isclose(column, float(now[name]), rtol=1e-12, atol=0) for name, column in self.columns.items()]
+        same = [np.isclose(column, self._now(name), rtol=1e-12, atol=0) for name, column in self.columns.items()]
         rows = np.flatnonzero(np.all(same, axis=0))
         return int(rows[0]) if rows.size else None
 
+    def _now(self, name: str) -> float:
+        """What the aim has in a column; NaN where it has no value."""
+        assumption = self.design.assumption(name)
+        value = self.values.get(name, assumption.default)
+        if value is None and assumption.chosen:
+            value = self.design.default_choice(name, dict(self.values))
+        return math.nan if value is None else encoded(assumption, value)
+
+
+def encoded(assumption: Assumption, value: Any) -> float:
+    """A value as columns hold it: of a choice its place in the list."""
+    if not assumption.chosen:
+        return float(value)
+    return float([assumption.value_of(choice) for choice in assumption.choices].index(value))
+
+
+def decoded(assumption: Assumption, number: float) -> Any:
+    """What a number of a column stands for."""
+    return assumption.value_of(assumption.choices[int(number)]) if assumption.chosen else float(number)
+
+
+def can_vary(assumption: Assumption) -> bool:
+    """Whether an assumption can take several values: one number, or one of a few words."""
+    return assumption.kind in NUMERIC or (assumption.chosen and assumption.in_ledger)
+
 
 def varied_of(aim: Aim) -> tuple[Varied, ...]:
-    """What the aim's grid varies, as far as its design has it and it is one number."""
-    known = {each.name for each in design_named(aim.design).assumptions if each.kind in NUMERIC}
+    """What the aim's grid varies, as far as its design has it."""
+    known = {each.name for each in design_named(aim.design).assumptions if can_vary(each)}
     return tuple({each.name: each for each in aim.grid.varied if each.name in known}.values())
 
 
@@ -80,14 +114,16 @@ def unknown_of(aim: Aim) -> str:
 
 
 def offered(aim: Aim, outcome: Outcome) -> list[Assumption]:
-    """The assumptions that can take several values: those that are one number and have a say."""
+    """The assumptions that can take several values and have a say."""
     design, find = design_named(aim.design), unknown_of(aim)
     values = base_of(aim, outcome, find)
     unused = design.unused_names(find)
     return [
         each
         for each in design.assumptions
-        if each.kind in NUMERIC and each.name not in unused and (each.name in values or each.default is not None)
+        if can_vary(each)
+        and each.name not in unused
+        and (each.chosen or each.name in values or each.default is not None)
     ]
 
 

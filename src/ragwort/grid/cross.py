@@ -56,8 +56,7 @@ def cross_of(results: Results, what: str = FOUND, limits: Limits = NO_LIMITS) ->
     rows = tuple(tuple(places.get((down, across), -1) for across in heads[1]) for down in heads[0])
     quantities = [Quantity(asked.design.assumption(name), asked.aim) for name in names]
     down_heads, across_heads = (
-        tuple(quantity.text(float(value)) for value in values)
-        for quantity, values in zip(quantities, heads, strict=True)
+        tuple(asked.words(name, float(value)) for value in values) for name, values in zip(names, heads, strict=True)
     )
     texts = tuple(tuple(column.text(row) if row >= 0 else "" for row in line) for line in rows)
     return Cross(quantities[0].words, quantities[1].words, column.label, down_heads, across_heads, rows, texts)

@@ -98,6 +98,8 @@ def draw(study: Study, aim_id: str, changes: Mapping[str, str]) -> Edit:
 
 def _first_values(aim: Aim, assumption: Assumption, now: float | None) -> str:
     """Values to start from: those of its plausible range, the usual ones, or some around what it is now."""
+    if assumption.chosen:
+        return said(assumption, tuple(map(float, range(len(assumption.choices)))))
     entry = aim.entry(assumption.name)
     if entry.low is not None and entry.high is not None and entry.low < entry.high:
         low, high = said(assumption, (entry.low,)), said(assumption, (entry.high,))

@@ -19,6 +19,9 @@ _BY = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+by\s+(.+)", re.IGNORECASE 
 _STEPS = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+in\s+(\S+)(?:\s+steps?)?", re.IGNORECASE | re.DOTALL)
 _RANGE = re.compile(r"(.+?)\s+(?:to|–|—)\s+(.+)", re.IGNORECASE)
 _BEGUN = re.compile(r"\s+(?:by|in)?\s*$", re.IGNORECASE)  # of a step that is still to be typed
+_BETWEEN = [
+    re.compile(sign) for sign in (r"\s*[;\n\t]\s*", r"\s*,\s*|\s+and\s+")
+]  # words: some hold a comma themselves
 _COLONS = re.compile(r"([^:]+):([^:]+):([^:]+)")
 # What keeps values apart, the surest first: between numbers with a decimal comma a comma does not.
 _APART = [re.compile(sign) for sign in (r"\s*[\n\t;]\s*|,\s+|\s+and\s+", r"(?<!:)\s+(?![:%])", r"(?<=[\d%]),(?=[\d.])")]
@@ -29,6 +32,8 @@ def several(assumption: Assumption, text: str, unit: str = "") -> tuple[float, .
 
     In the order typed, each once. Raises `NumberError` that says what could be typed.
     """
+    if assumption.chosen:
+        return _chosen(assumption, text)
     whole = text.strip().removesuffix(unit).strip() if unit else text.strip()
     if not whole:
         raise NumberError(f"Type values of {in_running_text(assumption.label)}, as in {_example(assumption)}.")
@@ -47,6 +52,9 @@ def several(assumption: Assumption, text: str, unit: str = "") -> tuple[float, .
 
 def said(assumption: Assumption, values: tuple[float, ...]) -> str:
     """Values as they can be typed: all of a few, else how they run, else the first and how many more."""
+    if assumption.chosen:
+        labels = [assumption.choices[int(value)].label for value in values]
+        return ("; " if any("," in label for label in labels) else ", ").join(labels)
     if len(values) <= _SHOWN:
         return ", ".join(value_text(assumption, value) for value in values)
     steps = np.diff(values)
@@ -55,6 +63,15 @@ def said(assumption: Assumption, values: tuple[float, ...]) -> str:
         scale = 100.0 if assumption.kind == "share" else 1.0
         return f"{first} to {last} by {float(f'{steps[0] * scale:.6g}'):g}"
     return f"{', '.join(value_text(assumption, value) for value in values[:3])}, … {last} ({len(values)} values)"
+
+
+def _chosen(assumption: Assumption, text: str) -> tuple[float, ...]:
+    """The places of choices in their assumption's list, in the order typed."""
+    text, labels = text.strip(), [choice.label.lower() for choice in assumption.choices]
+    ways = [[text]] if text.lower() in labels else [sign.split(text) for sign in _BETWEEN]
+    parts = next((way for way in ways if len(way) > 1), ways[0])
+    kinds = [assumption.value_of(choice) for choice in assumption.choices]
+    return tuple(dict.fromkeys(float(kinds.index(parse(assumption, part.strip()))) for part in parts if part.strip()))
 
 
 def _example(assumption: Assumption) -> str:

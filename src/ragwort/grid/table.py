@@ -16,13 +16,14 @@ from ragwort.grid.spending import beyond, cost_by_row, months_by_row, room, room
 from ragwort.grid.work import Results
 from ragwort.study.found import power_text
 from ragwort.study.naming import label_of
-from ragwort.study.numbers import count_text, unit_text, value_text, with_unit
+from ragwort.study.numbers import MINUS, count_text, unit_text, value_text, with_unit
 from ragwort.study.resources import NO_LIMITS, Limits, amount_text, rounded_up
 from ragwort.study.scenarios import short_label
 
 FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
 COST, MONTHS = "cost", "months"
 DASH = "—"
+SYMBOLS = {"d": "d", "h": "h", "f": "f", "f_squared": "f²", "w": "w"}
 
 
 @dataclass(frozen=True)
@@ -41,7 +42,10 @@ class Column:
 def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
     """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, cost, limit."""
     varied = [_varied(results, name) for name in results.asked.columns]
-    columns = [*varied, _found(results), _each(results)]
+    found = (
+        [_found(results), *_effect(results)] if results.asked.find == "effect" else [*_effect(results), _found(results)]
+    )
+    columns = [*varied, *found, _each(results)]
     if not np.array_equal(results.enrol, results.total, equal_nan=True):
         columns.append(_counts(results, ENROL, "enrol", results.enrol))
     if results.asked.find not in ("power", "alpha"):
@@ -77,6 +81,9 @@ def summary(results: Results, limits: Limits) -> str:
 def _varied(results: Results, name: str) -> Column:
     assumption, aim = results.asked.design.assumption(name), results.asked.aim
     numbers = results.asked.columns[name]
+    if assumption.chosen:
+        words, label = [choice.label for choice in assumption.choices], short_label(label_of(assumption, aim))
+        return Column(name, label, numbers, lambda row: words[int(numbers[row])], words=True)
 
     def text(row: int) -> str:
         return _or_dash(numbers[row], lambda value: with_unit(assumption, value, aim.words.unit, 6))
@@ -126,6 +133,19 @@ def _each(results: Results) -> Column:
         return count_text(sizes[0]) if len(set(sizes)) == 1 else " + ".join(map(count_text, sizes))
 
     return Column(EACH, "each" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
+
+
+def _effect(results: Results) -> list[Column]:
+    """The effect without a unit, where it differs from row to row and is not what is asked or found."""
+    asked, numbers, name = results.asked, results.standard, results.measure
+    found = asked.find == "effect" and asked.design.unknown_of("effect") == name
+    if not name or name in asked.columns or found or len(np.unique(numbers[np.isfinite(numbers)])) < 2:
+        return []
+    return [Column(name, SYMBOLS[name], numbers, lambda row: _or_dash(numbers[row], _three_digits))]
+
+
+def _three_digits(value: float) -> str:
+    return f"{value:.3g}".replace("-", MINUS)
 
 
 def _spent(results: Results, limits: Limits) -> list[Column]:

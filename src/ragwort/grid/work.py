@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,7 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs.finding import Findings, find_many
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import SLACK
-from ragwort.grid.combinations import Asked
+from ragwort.grid.combinations import Asked, decoded
 from ragwort.grid.cores import in_order, pays, seconds_of
 from ragwort.stats import patience
 from ragwort.study.whatif import NUMERIC
@@ -31,9 +32,11 @@ class Results:
     answer: NDArray[np.float64]  # of a sample size the total
     power: NDArray[np.float64]
     total: NDArray[np.float64]  # analysed
+    standard: NDArray[np.float64]  # the effect without a unit
     groups: NDArray[np.float64]  # rows x groups: the same group by group
     enrolled: NDArray[np.float64]  # rows x groups: to enrol, group by group
     reasons: dict[int, str]  # why a row has no answer
+    measure: str  # what `standard` is: d, h, f …
     done: int  # rows that are worked out, from the first on
 
     @property
@@ -49,9 +52,9 @@ class Results:
 
 def nothing_yet(asked: Asked) -> Results:
     """The grid before anything is worked out."""
-    answer, power, total = (np.full(asked.count, np.nan) for _ in range(3))
+    answer, power, total, standard = (np.full(asked.count, np.nan) for _ in range(4))
     groups, enrolled = (np.full((asked.count, 1), np.nan) for _ in range(2))
-    return Results(asked, answer, power, total, groups, enrolled, dict(asked.faults), 0)
+    return Results(asked, answer, power, total, standard, groups, enrolled, dict(asked.faults), "", 0)
 
 
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
@@ -111,9 +114,11 @@ class _Solved:
     answer: NDArray[np.float64]
     power: NDArray[np.float64]
     total: NDArray[np.float64]
+    standard: NDArray[np.float64]
     groups: NDArray[np.float64]
     enrolled: NDArray[np.float64]
     reasons: dict[int, str]
+    measure: str
 
 
 def _some(asked: Asked, start: int, size: int) -> _Task:
@@ -129,29 +134,71 @@ def solved(task: _Task) -> _Solved:
     rows = np.array([row for row in range(asked.count) if row not in asked.faults], dtype=int)
     if not rows.size:
         none = np.zeros(0)
-        return _Solved(task.start, task.end, rows, none, none, none, np.zeros((0, 1)), np.zeros((0, 1)), {})
+        return _Solved(task.start, task.end, rows, none, none, none, none, np.zeros((0, 1)), np.zeros((0, 1)), {}, "")
+    parts = [_part(each, some) for each, some in _by_choice(asked, rows)]
+    reasons = {task.start + row: reason for part in parts for row, reason in part.reasons.items()}
+    width = max(part.groups.shape[1] for part in parts)
+    wide = [(_wide_enough(part.groups, width), _wide_enough(part.enrolled, width)) for part in parts]
+    numbers = zip(*(part.numbers() for part in parts), strict=True)
+    own, answer, power, total, standard = (np.concatenate(each) for each in numbers)
+    groups, enrolled = (np.concatenate(each) for each in zip(*wide, strict=True))
+    measure = next((part.found.measure for part in parts if part.found.measure), "")
+    found = answer, power, total, standard, groups, enrolled
+    return _Solved(task.start, task.end, own + task.start, *found, reasons, measure)
+
+
+@dataclass(frozen=True)
+class _Part:
+    """What was found in rows that make the same choices."""
+
+    rows: NDArray[np.int64]
+    found: Findings
+    groups: NDArray[np.float64]
+    enrolled: NDArray[np.float64]
+    reasons: dict[int, str]
+
+    def numbers(self) -> tuple[NDArray[Any], ...]:
+        """One for each row."""
+        found = self.found
+        return self.rows, found.answer, found.power, found.total, found.standard
+
+
+def _part(asked: Asked, rows: NDArray[np.int64]) -> _Part:
     found = _found(asked, rows)
-    reasons = {task.start + row: reason for row, reason in _reasons(rows, found).items()}
-    numbers = found.answer, found.power, found.total, found.groups, _enrolled(asked, rows, found)
-    return _Solved(task.start, task.end, rows + task.start, *numbers, reasons)
+    return _Part(rows, found, found.groups, _enrolled(asked, rows, found), _reasons(rows, found))
+
+
+def _by_choice(asked: Asked, rows: NDArray[np.int64]) -> Iterator[tuple[Asked, NDArray[np.int64]]]:
+    """The rows parted by the choices that they make, which are then the same in all."""
+    if not asked.chosen:
+        yield asked, rows
+        return
+    columns = {name: column for name, column in asked.columns.items() if name not in asked.chosen}
+    codes = np.column_stack([asked.columns[name][rows] for name in asked.chosen])
+    for code in np.unique(codes, axis=0):
+        choices = {
+            name: decoded(asked.design.assumption(name), each) for name, each in zip(asked.chosen, code, strict=True)
+        }
+        yield replace(asked, values={**asked.values, **choices}, columns=columns), rows[(codes == code).all(axis=1)]
 
 
 def _with(made: Results, part: _Solved) -> Results:
     """The grid with more rows."""
     rows = part.rows
     made.answer[rows], made.power[rows], made.total[rows] = part.answer, part.power, part.total
+    made.standard[rows] = part.standard
     width = part.groups.shape[1]
     groups, enrolled = (_wide_enough(each, width) for each in (made.groups, made.enrolled))
     groups[rows, :width], enrolled[rows, :width] = part.groups, part.enrolled
     made.reasons.update(part.reasons)
-    return replace(made, groups=groups, enrolled=enrolled, done=part.end)
+    return replace(made, groups=groups, enrolled=enrolled, measure=part.measure or made.measure, done=part.end)
 
 
 def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:
     """What is found; where only dropout differs, for one row that stands for all."""
     columns = {name: column[rows] for name, column in asked.columns.items() if name != _AHEAD}
     if not columns:
-        columns = {name: np.full(len(rows), value) for name, value in _any_number(asked)[:1]}
+        columns = {name: np.full(len(rows), value, dtype=float) for name, value in _any_number(asked)[:1]}
     return find_many(asked.design, asked.find, asked.values, columns)
 
 

@@ -31,7 +31,7 @@ def grid_bytes(results: Results, kind: str, limits: Limits = NO_LIMITS) -> bytes
 def rows_of(results: Results, limits: Limits = NO_LIMITS) -> tuple[list[str], list[list[Cell]]]:
     """The headings and the rows of a grid, numbers as numbers in the units of requests; the last says what is amiss."""
     columns = [column for column in columns_of(results, limits) if column.name not in (EACH, LIMIT)]
-    groups = results.groups.shape[1]
+    groups, chosen = results.groups.shape[1], results.asked.chosen
     head = [column.name if column.name in results.asked.columns else column.label for column in columns]
     head += (
         [f"{results.asked.design.group_word or 'group'} {number + 1}" for number in range(groups)] if groups > 1 else []
@@ -40,7 +40,7 @@ def rows_of(results: Results, limits: Limits = NO_LIMITS) -> tuple[list[str], li
         head.append("to spare")
     rows = []
     for row in range(results.asked.count):
-        cells = [_cell(column.numbers[row]) for column in columns]
+        cells = [column.text(row) if column.name in chosen else _cell(column.numbers[row]) for column in columns]
         cells += [_cell(size) for size in results.groups[row]] if groups > 1 else []
         if limits.count is not None:
             cells.append(_cell(limits.count - results.enrol[row]))
