@@ -108,7 +108,7 @@ def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None
         answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
         assert cells(page, row)[3] == str(answer["answer"])
     heading = page.table.horizontalHeader()
-    at = heading.sectionViewportPosition(2) + heading.sectionSize(2) // 2
+    at = heading.sectionViewportPosition(3) + heading.sectionSize(3) // 2
     QTest.mouseClick(
         heading.viewport(), LEFT, pos=heading.viewport().rect().center().__class__(at, heading.height() // 2)
     )
@@ -119,11 +119,11 @@ def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None
     assert "7 of 15 rows." in page.note.whole()
     retype(page.condition, "joy > 3")
     rest(window)
-    assert page.condition_fault.text().startswith("There is no column “joy”: there is SD, difference, staff")
+    assert page.condition_fault.text().startswith("There is no column “joy”: there is SD, difference, d, staff")
     page._columns.menu().aboutToShow.emit()
     next(action for action in page._columns.menu().actions() if action.text() == "each").trigger()
     rest(window)
-    assert page.table.isColumnHidden(3)
+    assert page.table.isColumnHidden(4)
     assert window.session.aim.grid.hidden == ("each",)
 
 
