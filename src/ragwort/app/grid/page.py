@@ -35,6 +35,7 @@ from ragwort.grid import edits
 from ragwort.grid.chart import can_run
 from ragwort.grid.combinations import Asked, GridError, asked_of, varied_of
 from ragwort.grid.conditions import rows_that
+from ragwort.grid.pace import Pace
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
 from ragwort.study.edits import keep_values, take_values
@@ -66,6 +67,7 @@ class GridPage(QWidget):
         self._jobs = Jobs(self)
         self._came.connect(self._show_more)
         self._run: Ticket | None = None
+        self._pace = Pace()
         self._shown = False
         self.results: Results | None = None
         self._wait = QTimer(self, singleShot=True, interval=DELAY)
@@ -89,8 +91,6 @@ class GridPage(QWidget):
         column.addWidget(hairline())
         column.addWidget(self._body(), 1)
         session.changed.connect(self.refresh)
-
-    # --- parts ---
 
     def _body(self) -> QWidget:
         body = QWidget()
@@ -287,6 +287,7 @@ class GridPage(QWidget):
         if not isinstance(asked, Asked):
             return
         after = self.results if self._is_of(asked) else None
+        self._pace = Pace(after)
         run = partial(self._work, asked, after)
         self._jobs.start(run, lambda _: self._show_row_links(), self._failed)
         self._show_row_links()
@@ -349,6 +350,8 @@ class GridPage(QWidget):
             return "Out of date: the aim or the sentence has changed since."
         if self.results is None:
             return ""
+        if self._jobs.busy and (left := self._pace.says(self.results)):
+            return left
         shown, count = self.table.rows.rowCount(), self.results.asked.count
         some = f"{count_text(shown)} of {count_text(count)} rows. " if shown < count else ""
         own = self.table.rows.place_of_own() is not None

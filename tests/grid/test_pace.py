@@ -1,0 +1,37 @@
+"""How long a grid will still take is said by how fast it went so far."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.grid.asking import grid_asked
+from ragwort.grid.pace import Pace, time_words
+from ragwort.grid.work import nothing_yet
+
+
+@pytest.mark.parametrize(
+    ("seconds", "words"),
+    [
+        (1, "about 5 seconds"),
+        (37, "about 40 seconds"),
+        (57, "about a minute"),
+        (100, "about 2 minutes"),
+        (3590, "about an hour"),
+        (9000, "about 3 hours"),
+    ],
+)
+def test_times_in_words(seconds: float, words: str) -> None:
+    assert time_words(seconds) == words
+
+
+def test_the_rest_goes_at_the_pace_of_what_was_done() -> None:
+    """What was there before does not count; of the last moments nothing is said."""
+    begun = nothing_yet(grid_asked(demo_study().aim("reaction"), ["difference=8 to 16 in 1000 steps"]))
+    pace = Pace(replace(begun, done=200), now=100.0)
+    assert pace.says(replace(begun, done=300), now=110.0) == "300 of 1\u2009000 rows; about 2 minutes left."
+    assert pace.says(replace(begun, done=990), now=180.0) == "990 of 1\u2009000 rows."
+    assert pace.says(replace(begun, done=1000), now=180.0) == ""
+    assert pace.says(replace(begun, done=210), now=100.1) == ""
