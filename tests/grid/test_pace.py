@@ -31,7 +31,7 @@ def test_the_rest_goes_at_the_pace_of_what_was_done() -> None:
     """What was there before does not count; of the last moments nothing is said."""
     begun = nothing_yet(grid_asked(demo_study().aim("reaction"), ["difference=8 to 16 in 1000 steps"]))
     pace = Pace(replace(begun, done=200), now=100.0)
-    assert pace.says(replace(begun, done=300), now=110.0) == "300 of 1\u2009000 rows; about 2 minutes left."
-    assert pace.says(replace(begun, done=990), now=180.0) == "990 of 1\u2009000 rows."
+    assert pace.says(replace(begun, done=300), now=110.0) == "300 of 1000 rows; about 2 minutes left."
+    assert pace.says(replace(begun, done=990), now=180.0) == "990 of 1000 rows."
     assert pace.says(replace(begun, done=1000), now=180.0) == ""
     assert pace.says(replace(begun, done=210), now=100.1) == ""

@@ -10,6 +10,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.figures.pictures import Scene, reported
+from ragwort.report.grids import grid_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
@@ -130,6 +131,7 @@ def _aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
         Heading("Pictures", 3),
         *_figures(aim, outcome, limit_of(study, aim, outcome)),
         *_scenarios(aim, given, outcome),
+        *grid_blocks(study, aim, outcome),
     ]
     return blocks
 

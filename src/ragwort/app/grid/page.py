@@ -278,8 +278,6 @@ class GridPage(QWidget):
             self.condition_fault.show()
             return None
 
-    # --- working out ---
-
     def work_out(self) -> None:
         """Begin with what the grid asks, or go on where it was stopped."""
         aim = self.session.aim

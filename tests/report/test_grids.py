@@ -1,0 +1,55 @@
+"""The grid of an aim is part of its report: what was asked, the rows where they are few, the chart."""
+
+from __future__ import annotations
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer
+from ragwort.grid.chart import GridChart
+from ragwort.grid.edits import type_values, vary
+from ragwort.report.grids import grid_blocks
+from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
+from ragwort.study import edits
+from ragwort.study.model import Grid, Study, Varied
+from ragwort.study.outcome import outcome_of
+
+
+def blocks(study: Study, aim_id: str = "reaction") -> list[Block]:
+    aim = study.aim(aim_id)
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    return grid_blocks(study, aim, answer)
+
+
+def with_grid(*varied: tuple[str, str]) -> Study:
+    grid = Grid(varied=tuple(Varied(name=name, text=text) for name, text in varied))
+    study = demo_study()
+    return study.with_aim(study.aim("reaction").changed(grid=grid))
+
+
+def test_few_rows_are_printed_with_their_chart() -> None:
+    """As the page of the grid has them."""
+    found = blocks(with_grid(("difference", "8, 12"), ("sides", "two, greater")))
+    said = [each.text.replace("\u00a0", " ") for each in found if isinstance(each, Paragraph)]
+    assert said[0] == "The sample size was found for difference 8, 12 ms and sides two, greater; all else as planned."
+    assert "All of" not in said[1]
+    assert said[1].startswith("4 combinations, all answered. 2 of them are beyond the 240 that can be had.")
+    table = next(each for each in found if isinstance(each, Table))
+    assert table.head == ("Difference", "Sides", "d", "Staff", "Each", "Enrol", "Power", "Limit")
+    rows = [tuple(cell.replace("\u00a0", " ") for cell in row) for row in table.rows]
+    assert rows[2] == ("12 ms", "two-sided", "0.5", "128", "64", "144", "80.1 %", "96 to spare")
+    assert [type(each.picture) for each in found if isinstance(each, FigureBlock)] == [GridChart]
+
+
+def test_many_rows_are_left_to_a_file() -> None:
+    found = blocks(with_grid(("difference", "8 to 16 in 100 steps")))
+    assert "These are 100 combinations, too many to print" in found[-1].text  # type: ignore[union-attr]
+    assert not any(isinstance(each, Table) for each in found)
+
+
+def test_without_a_grid_there_is_nothing() -> None:
+    """Nor for one that cannot be read, which its page says."""
+    assert blocks(with_grid()) == []
+    study = vary(with_grid(), "reaction", 0, "sd", 24.0).study
+    broken = type_values(study, "reaction", 0, "a lot").study
+    assert blocks(broken) == []
+    assert blocks(edits.set_value(study, "reaction", "difference", 10).study) != []
