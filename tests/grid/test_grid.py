@@ -17,6 +17,7 @@ from ragwort.grid.asking import grid_asked
 from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
 from ragwort.grid.cross import cross_of
+from ragwort.grid.edits import vary
 from ragwort.grid.reading import asked_by
 from ragwort.grid.sentence import pieces_of
 from ragwort.grid.table import beyond, columns_of, remark_on, summary
@@ -316,3 +317,11 @@ def test_the_effect_without_a_unit_stands_beside_what_is_varied() -> None:
             }
             assert made.standard[row] == pytest.approx(answer_request(given)["effect"][measure], abs=1e-12)
     assert "d" not in [column.name for column in columns_of(grid("alpha=0.01,0.05"))]
+
+
+def test_one_side_is_offered_where_the_effect_lies() -> None:
+    """The other would find nothing in any row."""
+    for name, words in (("reaction", "two-sided; one-sided, upwards"), ("errors", "two-sided; one-sided, downwards")):
+        study = vary(demo_study().with_aim(demo_aim(name)), name, 0, "sides", None).study
+        assert study.aim(name).grid.varied[0].text == words
+        assert not whole(asked_of(study.aim(name), outcome_of(study.aim(name)))).reasons

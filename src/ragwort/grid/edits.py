@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import Any
 
-from ragwort.designs import design_named
+import numpy as np
+
+from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.grid.combinations import MOST_VARIED, varied_of
+from ragwort.grid.combinations import MOST_VARIED, encoded, varied_of
 from ragwort.grid.several import said, several
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Grid, Study, Varied
 from ragwort.study.numbers import NumberError
+from ragwort.study.outcome import at_hand
 
 _USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
 _AROUND = (0.8, 1.0, 1.2)
@@ -99,7 +103,7 @@ def draw(study: Study, aim_id: str, changes: Mapping[str, str]) -> Edit:
 def _first_values(aim: Aim, assumption: Assumption, now: float | None) -> str:
     """Values to start from: those of its plausible range, the usual ones, or some around what it is now."""
     if assumption.chosen:
-        return said(assumption, tuple(map(float, range(len(assumption.choices)))))
+        return said(assumption, tuple(encoded(assumption, value) for value in _worth_a_row(aim, assumption)))
     entry = aim.entry(assumption.name)
     if entry.low is not None and entry.high is not None and entry.low < entry.high:
         low, high = said(assumption, (entry.low,)), said(assumption, (entry.high,))
@@ -109,6 +113,15 @@ def _first_values(aim: Aim, assumption: Assumption, now: float | None) -> str:
     values = _USUAL.get(assumption.name) or tuple(float(f"{(now or 1.0) * each:.6g}") for each in _AROUND)
     whole = [float(round(value)) if assumption.kind == "count" else value for value in values]
     return said(assumption, tuple(dict.fromkeys(value for value in whole if assumption.allows(_plain(value)))))
+
+
+def _worth_a_row(aim: Aim, assumption: Assumption) -> list[Any]:
+    """The choices to start from: all of them, but one side only on which the effect lies."""
+    values = [assumption.value_of(choice) for choice in assumption.choices]
+    outcome = at_hand(aim)
+    if assumption.name != "sides" or not isinstance(outcome, Answer):
+        return values
+    return [value for value in values if value != ("less" if float(np.asarray(outcome.plan.effect)) > 0 else "greater")]
 
 
 def _plain(value: float) -> float:

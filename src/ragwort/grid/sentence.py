@@ -33,7 +33,12 @@ def pieces_of(aim: Aim) -> list[Piece]:
             found.append(Piece("text", " and " if place == last else ", "))
         found += [Piece("choice", _quantity(aim, varied).words, f"{NAME}_{place}"), Piece("text", " ")]
         found.append(Piece("value", values_said(aim, varied), f"{VALUES}_{place}", fault=bool(varied.fault)))
-    return [*found, Piece("text", f"; all else as in {aim.name}.")]
+    return [*found, Piece("text", f"; {as_in(aim)}")]
+
+
+def as_in(aim: Aim) -> str:
+    """The end of the sentence, with one mark only after a name that has its own."""
+    return f"all else as in {aim.name}{'' if aim.name.endswith(('.', '?', '!')) else '.'}"
 
 
 def pieces_of_file(aim: Aim, found: FromFile) -> list[Piece]:
@@ -46,7 +51,7 @@ def pieces_of_file(aim: Aim, found: FromFile) -> list[Piece]:
         quantity = Quantity(design_named(aim.design).assumption(name), aim)
         before = "" if not place else " and " if place == last else ", "
         pieces += [Piece("text", f"{before}{quantity.words} from "), Piece("choice", heading, f"{COLUMN}_{name}")]
-    return [*pieces, Piece("text", f"; all else as in {aim.name}.")]
+    return [*pieces, Piece("text", f"; {as_in(aim)}")]
 
 
 def columns_for(found: FromFile, name: str) -> Offers:

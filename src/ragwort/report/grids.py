@@ -8,7 +8,7 @@ from ragwort.designs import Answer
 from ragwort.figures.quantity import Found
 from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of, unknown_of, varied_of
-from ragwort.grid.sentence import pieces_of
+from ragwort.grid.sentence import as_in, pieces_of
 from ragwort.grid.table import Column, columns_of, fixed_words, summary
 from ragwort.grid.work import Results, whole
 from ragwort.report.tree import Block, FigureBlock, Heading, Paragraph, Table
@@ -58,8 +58,8 @@ def grid_blocks(study: Study, aim: Aim, answer: Answer) -> list[Block]:
 def _asked_for(aim: Aim) -> str:
     """The grid's sentence, as something that was done."""
     words = Found(unknown_of(aim), aim).words
-    said = plain_text(pieces_of(aim)).removeprefix(f"Find the {words} for ").removesuffix(f"as in {aim.name}.")
-    return f"The {words} was found for {said}as planned."
+    said = plain_text(pieces_of(aim)).removeprefix(f"Find the {words} for ").removesuffix(as_in(aim))
+    return f"The {words} was found for {said}all else as planned."
 
 
 def _rows(study: Study, results: Results) -> list[Block]:

@@ -107,4 +107,7 @@ def _point(axes: Axes, picture: Trace, look: Look) -> list[Artist]:
     stem = line(axes, [x, x], [picture.y_ends[0], y], color=colours.found, linewidth=1.3)
     label = text_at(axes, picture.point_label, look.text, colours.found_text, bold=True)
     label.set_zorder(ABOVE)
-    return [stem, dot(axes, (x, y), colours.found, colours.paper, 10), beside(axes, (x, y), label, look)]
+    mark = dot(axes, (x, y), colours.found, colours.paper, 10)
+    (left, right), (low, high) = picture.x.ends, picture.y_ends
+    mark.set_clip_on(not (left <= x <= right and low <= y <= high))  # whole at an end of the axes, too
+    return [stem, mark, beside(axes, (x, y), label, look)]
