@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import special, stats
 
+from ragwort.stats.binomial import BinomialTest, lower_limit, upper_limit
 from ragwort.stats.exact import CorrelationTest, r_above
 
 
@@ -49,3 +50,18 @@ def test_density_integrates_to_the_tail() -> None:
     x = np.linspace(float(upper), 1 - 1e-9, 20_001)
     assert np.trapezoid(test.effect_density(x), x) == pytest.approx(float(r_above(upper, 0.4, 30.0)), abs=1e-6)
     assert float(lower) != pytest.approx(-float(upper), abs=1e-3)
+
+
+def test_limits_that_are_remembered_are_those_worked_out() -> None:
+    """In any order of sizes, again and again, also beyond the sizes that are remembered."""
+    rng = np.random.default_rng(5)
+    for p0, alpha in ((0.3, 0.05), (0.85, 0.01), (0.5, 1e-6)):
+        for sides in ("two", "greater", "less"):
+            for most in (60, 5_000, 60_000, 900):
+                n = rng.integers(1, most, 40).astype(float)
+                lower, upper = BinomialTest(0.5, p0, n).counts(alpha, sides)  # type: ignore[arg-type]
+                tail = alpha / 2 if sides == "two" else alpha
+                if sides != "greater":
+                    assert np.array_equal(lower, lower_limit(n, p0, tail))
+                if sides != "less":
+                    assert np.array_equal(upper, upper_limit(n, p0, tail))

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from ragwort.stats.lazily import np, special
@@ -18,6 +19,7 @@ from ragwort.stats.statistic import Limits, Sides, upper_tail
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
+_KEPT = 50_000  # up to this size limits are remembered
 _SLACK = 1 + 1e-12  # a probability this close above alpha counts as alpha
 
 
@@ -38,6 +40,46 @@ def at_or_below(count: Number, n: Number, p: Number) -> Array:
     inside = (count >= 0) & (count < n)
     c = np.where(inside, count, 0.0)
     return np.where(inside, special.betaincc(c + 1, np.maximum(n - c, 1.0), p), np.where(count < 0, 0.0, 1.0))
+
+
+class _Limits:
+    """The limits of one tail by sample size, each worked out once: a search asks for many of them again and again."""
+
+    def __init__(self, limit: Callable[[Array], Array]) -> None:
+        self._limit = limit
+        self._known = np.full(256, np.nan)
+
+    def at(self, n: Array) -> Array:
+        """The limits at these sizes."""
+        largest = int(n.max(initial=0.0))
+        if largest > _KEPT:
+            return self._limit(n)
+        known, at = self._as_long_as(largest), n.astype(np.int64)
+        missing = at[np.isnan(known[at])]
+        if missing.size:
+            missing = np.unique(missing)
+            known[missing] = self._limit(missing.astype(float))
+        return np.asarray(known[at])
+
+    def _as_long_as(self, largest: int) -> Array:
+        """What is known, with a place for each size; another thread may put a longer one in its place meanwhile."""
+        known = self._known
+        if largest >= len(known):
+            known = np.concatenate([known, np.full(2 * largest - len(known) + 1, np.nan)])
+            self._known = known
+        return known
+
+
+@lru_cache(maxsize=128)
+def _limits(p0: float, tail: float, upper: bool) -> _Limits:
+    return _Limits(lambda n: (upper_limit if upper else lower_limit)(n, p0, tail))
+
+
+def _limit(n: Array, p0: Number, tail: Number, upper: bool) -> Array:
+    """As `upper_limit` and `lower_limit` have it, remembered where there is one null and one alpha."""
+    if np.ndim(p0) or np.ndim(tail):
+        return (upper_limit if upper else lower_limit)(n, p0, tail)
+    return _limits(float(p0), float(tail), upper).at(n)
 
 
 def upper_limit(n: Array, p0: float, tail: Number) -> Array:
@@ -95,8 +137,8 @@ class BinomialTest:
         """Reject at or below the first count, at or above the second: -1 and n + 1 where no count rejects."""
         n = np.asarray(self.n, dtype=float)
         tail = upper_tail(alpha, sides)
-        upper = upper_limit(n, self.null_p, tail) if sides != "less" else n + 1
-        lower = lower_limit(n, self.null_p, tail) if sides != "greater" else np.full_like(n, -1.0)
+        upper = _limit(n, self.null_p, tail, upper=True) if sides != "less" else n + 1
+        lower = _limit(n, self.null_p, tail, upper=False) if sides != "greater" else np.full_like(n, -1.0)
         return lower, upper
 
     def limits(self, alpha: Number, sides: Sides) -> Limits:
