@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -13,8 +14,12 @@ from python_calamine import CalamineWorkbook
 from ragwort.demo import demo_study
 from ragwort.designs import all_designs, answer_request, design_named
 from ragwort.designs.design import Design
+from ragwort.figures.export import picture_bytes
+from ragwort.figures.shown import Pointer
+from ragwort.figures.steering import plain
 from ragwort.grid.asking import grid_asked
-from ragwort.grid.chart import chart_of
+from ragwort.grid.chart import GridPanels, chart_of
+from ragwort.grid.chart import pieces_of as chart_pieces
 from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
 from ragwort.grid.cross import cross_of
 from ragwort.grid.edits import vary
@@ -325,3 +330,35 @@ def test_one_side_is_offered_where_the_effect_lies() -> None:
         study = vary(demo_study().with_aim(demo_aim(name)), name, 0, "sides", None).study
         assert study.aim(name).grid.varied[0].text == words
         assert not whole(asked_of(study.aim(name), outcome_of(study.aim(name)))).reasons
+
+
+def test_a_third_assumption_has_small_panels() -> None:
+    """On one scale; each panel is the chart of its rows; the sentence can leave them out."""
+    made = grid("difference=8,12", "sd=20,24", "power=80%,90%")
+    chart = chart_of(made)
+    assert isinstance(chart, GridPanels)
+    assert (chart.x.name, chart.family, chart.panel) == ("difference", "sd", "power")
+    assert [title.replace("\u00a0", " ") for title in chart.titles] == ["power 80 %", "power 90 %"]
+    for number, target in enumerate((0.8, 0.9)):
+        for line in chart.panels[number].lines:
+            for x, y in zip(line.x, line.y, strict=True):
+                given = {"difference": float(x), "sd": float(line.label.split()[0]), "power": target, "dropout": 0.1}
+                answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
+                assert y == answer["n"]["total"]
+    assert chart.point == (12.0, 128.0)
+    assert not np.isfinite(chart.panels[1].point[1])
+    found = chart.reading(Pointer(chart.across(1, 12.0), 172.0, (0.01, 1.0)))
+    assert found is not None
+    assert found.words.replace("\u00a0", " ") == "power 90 %: 24 ms, 12 ms: 172"
+    assert (found.x, found.y) == (pytest.approx(chart.across(1, 12.0)), 172.0)
+    assert chart.x_in(chart.across(1, 12.0)) == pytest.approx(12.0)
+    assert len(chart.rows()) == 1 + 8
+    assert picture_bytes(chart, "svg").count(b"<path") > 10
+    said = plain(chart_pieces(chart, made, NO_LIMITS)).replace("\u00a0", " ")
+    assert said == "Staff against difference, a line for each SD, a panel for each power."
+    aim = made.asked.aim
+    one = aim.changed(grid=aim.grid.changed(chart=aim.grid.chart.changed(panel="-")))
+    alone = chart_of(replace(made, asked=replace(made.asked, aim=one)))
+    assert alone is not None
+    assert not isinstance(alone, GridPanels)
+    assert alone.others == ("power 80\u00a0%",)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.figures.axes import Axis
+from ragwort.figures.panels import Panels
 from ragwort.figures.quantity import Quantity
 from ragwort.figures.trace import MOST_LINES, Line, Trace
 from ragwort.grid.combinations import Asked
@@ -21,6 +22,7 @@ from ragwort.study.scenarios import short_label
 from ragwort.study.sentence import Piece
 
 NONE = "-"  # no line for each of anything
+MOST_PANELS = 6
 _ROOM = 0.06  # above the highest point
 
 
@@ -33,6 +35,12 @@ class GridChart(Trace):
     pinned: ClassVar[bool] = False
     y_name: str = FOUND
     others: tuple[str, ...] = ()  # what else is varied, and stays as it is here
+    panel: str = ""  # what differs from panel to panel
+
+
+@dataclass(frozen=True)
+class GridPanels(GridChart, Panels):
+    """A chart of a grid in small panels; what it is besides is that of the panel with the aim as it stands."""
 
 
 @dataclass(frozen=True)
@@ -42,6 +50,7 @@ class _Axes:
     x: str
     y: str
     family: str
+    panel: str
 
 
 def chart_of(results: Results, limits: Limits = NO_LIMITS) -> GridChart | None:
@@ -51,8 +60,37 @@ def chart_of(results: Results, limits: Limits = NO_LIMITS) -> GridChart | None:
     if axes is None:
         return None
     column = next(each for each in columns_of(results, limits) if each.name == axes.y)
-    quantity = Quantity(asked.design.assumption(axes.x), asked.aim)
     fixed, others = _others(asked, axes)
+    return _chart(asked, axes, column, fixed, others) if not axes.panel else _panels(asked, axes, column, fixed, others)
+
+
+def _panels(
+    asked: Asked, axes: _Axes, column: Column, rows: NDArray[np.bool_], others: tuple[str, ...]
+) -> GridPanels | None:
+    """A chart for each value, as many as there is room for."""
+    values = asked.columns[axes.panel]
+    made = [
+        (asked.words(axes.panel, value), chart)
+        for value in np.unique(values[np.isfinite(values)]).tolist()[:MOST_PANELS]
+        if (chart := _chart(asked, axes, column, rows & (values == value), others)) is not None
+    ]
+    if not made:
+        return None
+    charts = tuple(chart for _, chart in made)
+    ends = min(chart.y_ends[0] for chart in charts), max(chart.y_ends[1] for chart in charts)
+    width = min(chart.x.ends[0] for chart in charts), max(chart.x.ends[1] for chart in charts)
+    main = next((chart for chart in charts if math.isfinite(chart.point[1])), charts[0])
+    head = Quantity(asked.design.assumption(axes.panel), asked.aim).words
+    whole = {each.name: getattr(main, each.name) for each in fields(GridChart)}
+    whole |= {"y_ends": ends, "x": replace(main.x, ends=width), "panel": axes.panel}
+    return GridPanels(**whole, panels=charts, titles=tuple(f"{head} {words}" for words, _ in made))
+
+
+def _chart(
+    asked: Asked, axes: _Axes, column: Column, fixed: NDArray[np.bool_], others: tuple[str, ...]
+) -> GridChart | None:
+    """The chart of some rows; None where none of them has an answer."""
+    quantity = Quantity(asked.design.assumption(axes.x), asked.aim)
     lines = _lines(asked, axes, column, quantity.scale, fixed)
     known = np.concatenate([line.y[np.isfinite(line.y)] for line in lines] or [np.zeros(0)])
     if not known.size:
@@ -60,6 +98,7 @@ def chart_of(results: Results, limits: Limits = NO_LIMITS) -> GridChart | None:
     at = asked.columns[axes.x] * quantity.scale
     ends = float(np.nanmin(at)), float(np.nanmax(at))
     own = asked.own()
+    own = own if own is not None and fixed[own] else None
     scale = 100.0 if column.percent else 1.0
     point = (float(at[own]), float(column.numbers[own]) * scale) if own is not None else (math.nan, math.nan)
     return GridChart(
@@ -117,7 +156,11 @@ def _chosen(results: Results, limits: Limits) -> _Axes | None:
     further = [name for name in names if name != x]
     few = [name for name in further if _different(results.asked.columns[name]) <= MOST_LINES]
     family = steer.family if steer.family in further else "" if steer.family == NONE else (few or [""])[0]
-    return _Axes(x, y, family)
+    rest = [name for name in few if name != family]
+    panel = steer.panel if steer.panel in further and steer.panel != family else ""
+    if not panel and steer.panel != NONE and family:
+        panel = (rest or [""])[0]
+    return _Axes(x, y, family, panel)
 
 
 def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ...]]:
@@ -127,7 +170,7 @@ def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ..
         row = int(np.argmax(np.all([np.isfinite(column) for column in asked.columns.values()], axis=0)))
     same, said = np.all([np.isfinite(column) for column in asked.columns.values()], axis=0), []
     for name, column in asked.columns.items():
-        if name not in (axes.x, axes.family):
+        if name not in (axes.x, axes.family, axes.panel):
             same &= column == column[row]
             quantity = Quantity(asked.design.assumption(name), asked.aim)
             said.append(f"{quantity.words} {asked.words(name, float(column[row]))}")
@@ -188,6 +231,9 @@ def pieces_of(chart: GridChart, results: Results, limits: Limits) -> list[Piece]
     if len(can_run(results)) > 1:
         words = f"a line for each {_words(results, chart.family)}" if chart.family else "one line"
         found += [Piece("text", ", "), Piece("choice", words, "family")]
+    if len(can_run(results)) > 2 and chart.family:
+        words = f"a panel for each {_words(results, chart.panel)}" if chart.panel else "one panel"
+        found += [Piece("text", ", "), Piece("choice", words, "panel")]
     text = f"; {', '.join(chart.others)}." if chart.others else "."
     return [*found, Piece("text", text)]
 
@@ -199,6 +245,10 @@ def offers(chart: GridChart, results: Results, limits: Limits, word: str) -> Off
     if word == "x":
         return [(name, _words(results, name), name == chart.x.name) for name in _numbered(results)]
     further = [name for name in can_run(results) if name != chart.x.name]
+    if word == "panel":
+        rest = [name for name in further if name != chart.family]
+        panels = [(name, f"a panel for each {_words(results, name)}", name == chart.panel) for name in rest]
+        return [(NONE, "one panel", not chart.panel), *panels]
     lines = [(name, f"a line for each {_words(results, name)}", name == chart.family) for name in further]
     return [(NONE, "one line", not chart.family), *lines]
 

@@ -154,6 +154,7 @@ class Steer(Part):
     x: Line = Field("", description="What runs across.")
     y: Line = Field("", description="What runs up, or what is asked for.")
     family: Line = Field("", description="What differs from line to line.")
+    panel: Line = Field("", description="What differs from panel to panel, in the chart of a grid.")
     values: tuple[float, ...] = Field((), max_length=6, description="What it is there; the ends of its range if empty.")
     kept: Line = Field("", description="Whether kept scenarios are drawn beside: with or without.")
     costs: dict[Line, float] = Field(default_factory=dict, description="Typed costs of one participant: cost_1 …")

@@ -173,6 +173,7 @@ class ChartSentence(SmallText):
         assert self._of is not None, "no chart has no words"
         token.choices = charts.offers(*self._of, piece.name)
         labels = {"y": "What is shown", "x": "What runs across", "family": "What differs from line to line"}
+        labels["panel"] = "What differs from panel to panel"
         token.show_piece(piece, labels[piece.name])
 
     def wire(self, token: Token) -> None:

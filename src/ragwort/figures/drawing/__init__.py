@@ -7,7 +7,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
     letters.py       texts kept as bitmaps, for windows
-    split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, steps.py, trace.py
+    split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, panels.py, steps.py, trace.py
     points.py        points and labels among lines
 """
 
@@ -21,6 +21,7 @@ from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
+from ragwort.figures.drawing.panels import PanelsDrawing
 from ragwort.figures.drawing.pencil import Look, heading, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.points import box_of
 from ragwort.figures.drawing.split import SplitDrawing
@@ -31,6 +32,7 @@ from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
+from ragwort.figures.panels import Panels
 from ragwort.figures.shown import Shown
 from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
@@ -46,6 +48,7 @@ Picture = Shown
 DRAWINGS: dict[type, Drawing[Any]] = {
     Curve: CurveDrawing(),
     Trace: TraceDrawing(),
+    Panels: PanelsDrawing(),
     Map: MapDrawing(),
     Errors: ErrorsDrawing(),
     Drivers: DriversDrawing(),
