@@ -35,14 +35,10 @@ class Results:
     standard: NDArray[np.float64]  # the effect without a unit
     groups: NDArray[np.float64]  # rows x groups: the same group by group
     enrolled: NDArray[np.float64]  # rows x groups: to enrol, group by group
+    enrol: NDArray[np.float64]  # in all
     reasons: dict[int, str]  # why a row has no answer
     measure: str  # what `standard` is: d, h, f …
     done: int  # rows that are worked out, from the first on
-
-    @property
-    def enrol(self) -> NDArray[np.float64]:
-        """To enrol in all."""
-        return np.asarray(np.nansum(self.enrolled, axis=1) + 0 * self.power)
 
     @property
     def complete(self) -> bool:
@@ -52,9 +48,9 @@ class Results:
 
 def nothing_yet(asked: Asked) -> Results:
     """The grid before anything is worked out."""
-    answer, power, total, standard = (np.full(asked.count, np.nan) for _ in range(4))
+    answer, power, total, standard, enrol = (np.full(asked.count, np.nan) for _ in range(5))
     groups, enrolled = (np.full((asked.count, 1), np.nan) for _ in range(2))
-    return Results(asked, answer, power, total, standard, groups, enrolled, dict(asked.faults), "", 0)
+    return Results(asked, answer, power, total, standard, groups, enrolled, enrol, dict(asked.faults), "", 0)
 
 
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
@@ -186,7 +182,7 @@ def _with(made: Results, part: _Solved) -> Results:
     """The grid with more rows."""
     rows = part.rows
     made.answer[rows], made.power[rows], made.total[rows] = part.answer, part.power, part.total
-    made.standard[rows] = part.standard
+    made.standard[rows], made.enrol[rows] = part.standard, np.nansum(part.enrolled, axis=1) + 0 * part.power
     width = part.groups.shape[1]
     groups, enrolled = (_wide_enough(each, width) for each in (made.groups, made.enrolled))
     groups[rows, :width], enrolled[rows, :width] = part.groups, part.enrolled

@@ -104,7 +104,7 @@ class GridPage(QWidget):
         self.halves.addWidget(self._table_side())
         self.view = ChartView(self.session, self.theme)
         self.halves.addWidget(self.view)
-        self.halves.setSizes([self.theme.px(585), self.theme.px(435)])
+        self.halves.setSizes([self.theme.px(616), self.theme.px(404)])
         self._stack.addWidget(self.halves)
         return body
 

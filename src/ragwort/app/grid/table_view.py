@@ -10,11 +10,14 @@ from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView
 from ragwort.app.grid.cell import Cell
 from ragwort.app.grid.rows import Rows
 from ragwort.app.kit.theme import Theme
+from ragwort.grid.table import Column
 from ragwort.grid.work import Results
 from ragwort.study.resources import Limits
 
 _ROW = 31  # px
 _LOOKED_AT = 60  # rows by which the columns' widths are found
+
+_LOOKED_AT = 24  # rows whose words decide how wide a column is
 
 
 class TableView(QTableView):
@@ -49,7 +52,7 @@ class TableView(QTableView):
         self.setSortingEnabled(True)
         heading.setResizeContentsPrecision(_LOOKED_AT)
         heading.setMinimumSectionSize(theme.px(40))
-        self._columns: list[str] = []
+        self._columns: tuple[list[str], list[int]] = ([], [])  # by name, and how wide they must be
 
     def show_results(
         self, results: Results | None, limits: Limits, held: Any, hidden: tuple[str, ...], stale: bool
@@ -60,20 +63,29 @@ class TableView(QTableView):
         names = [column.name for column in self.rows.columns]
         for at, name in enumerate(names):
             self.setColumnHidden(at, name in hidden)
-        if names != self._columns:
-            self._columns = names
-            self._fit_columns()
+        widths = [self._asked_by(column) for column in self.rows.columns]
+        if (names, widths) != self._columns:
+            self._columns = (names, widths)
+            self._fit_columns(widths)
         if picked is not None and results is not None:
             places = [place for place in range(min(self.rows.rowCount(), 100_000)) if self.rows.row_at(place) == picked]
             if places:
                 self.selectRow(places[0])
 
-    def _fit_columns(self) -> None:
-        """Each as wide as its first rows and its heading ask for."""
-        heading = self.fontMetrics()
-        for at, column in enumerate(self.rows.columns):
-            words = heading.horizontalAdvance(column.label) + self.theme.px(20)
-            self.setColumnWidth(at, max(self.sizeHintForColumn(at), words, self.theme.px(56)))
+    def _asked_by(self, column: Column) -> int:
+        """How wide its heading, and some of what is varied, ask a column to be."""
+        results = self.rows.results
+        texts = [column.label]
+        if results is not None and column.name in results.asked.columns:
+            texts += [
+                column.text(row) for row in range(0, results.asked.count, max(results.asked.count // _LOOKED_AT, 1))
+            ]
+        return max(self.fontMetrics().horizontalAdvance(text) for text in texts) + self.theme.px(20)
+
+    def _fit_columns(self, widths: list[int]) -> None:
+        """Each as wide as its heading, its first rows and some of the others ask for."""
+        for at, width in enumerate(widths):
+            self.setColumnWidth(at, max(self.sizeHintForColumn(at), width, self.theme.px(56)))
 
     def current_row(self) -> int | None:
         """The row of the grid that is picked."""

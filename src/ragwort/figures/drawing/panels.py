@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from matplotlib.artist import Artist
     from matplotlib.axes import Axes
 
-_APART = 7.0  # heights of letters between two numbers of a scale
+_APART = 5.0  # heights of letters between two numbers of a scale
 
 
 class PanelsDrawing(Drawing[Panels]):
@@ -34,7 +34,7 @@ class PanelsDrawing(Drawing[Panels]):
         count = len(picture.panels)
         axes.set(xlim=(0, count), ylim=picture.y_ends)
         each = axes.get_window_extent().width / count
-        most = max(int(each / (_APART * look.text * axes.figure.dpi / 100)), 2)
+        most = max(int(each / (_APART * look.text * axes.figure.dpi / 100)), 3)
         found = [*heights(axes, look, grid=True)]
         for number, title in enumerate(picture.titles):
             found += self._below(axes, picture, look, number, most)
