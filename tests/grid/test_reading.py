@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import io
 from pathlib import Path
 
@@ -10,16 +11,19 @@ import pytest
 from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
-from ragwort.designs import answer_request
+from ragwort.designs import answer_request, design_named
 from ragwort.grid.asking import grid_in, worked_out_for
+from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import GridError
+from ragwort.grid.cross import cross_of
 from ragwort.grid.reading import FromFile, asked_by, matched
-from ragwort.grid.table import remark_on, summary
+from ragwort.grid.sentence import pieces_of_file
+from ragwort.grid.table import columns_of, remark_on, summary
 from ragwort.grid.work import whole
 from ragwort.grid.writing import grid_bytes
 from ragwort.pilot.table import Table, read_table
 from ragwort.study.outcome import outcome_of
-from ragwort.study.resources import NO_LIMITS
+from ragwort.study.resources import NO_LIMITS, Limits
 
 AIM = demo_study().aim("reaction")
 
@@ -125,3 +129,53 @@ def test_matches_can_be_corrected_and_words_do_not_go_with_a_file(tmp_path: Path
     assert worked_out_for(AIM, [], table=tmp_path / "s.csv")[0].total[0] == 90
     with pytest.raises(GridError, match="--table brings its own values"):
         worked_out_for(AIM, ["sd=20"], table=tmp_path / "s.csv")
+
+
+def test_a_column_names_the_design_of_each_row() -> None:
+    """By id, title or common name; each row is what the core answers for its design; a row without one is the aim's."""
+    found = read(
+        "design | difference | sd | proportion1 | proportion2 | rho | power\n"
+        "two-means | 10 | 24 | | | | 90\n"
+        "Two proportions | | | 0.5 | 0.3 | | 80\n"
+        " | 8 | 20 | | | | 80\n"
+        "correlation | | | | | 0.3 | 80\n"
+        "tarot | 8 | 20 | | | | 80\n"
+        "two-proportions | | | 0.5 | | | 80"
+    )
+    assert found.designs_in == "design"
+    assert "designs from design" in found.says
+    made = whole(found.asked)
+    asked = [
+        ("two-means", {"difference": 10, "sd": 24, "power": 0.9}),
+        ("two-proportions", {"proportion1": 0.5, "proportion2": 0.3, "power": 0.8}),
+        ("two-means", {"difference": 8, "sd": 20, "power": 0.8}),
+        ("correlation", {"rho": 0.3, "power": 0.8}),
+    ]
+    for row, (design, values) in enumerate(asked):
+        answer = answer_request({"design": design, "find": "n", "assumptions": {**values, "dropout": 0.1}})
+        assert made.total[row] == answer["n"]["total"]
+        assert made.asked.is_of_aim(row) == (design == "two-means")
+    assert "“tarot” is no design" in remark_on(made, 4)
+    assert remark_on(made, 5) == "Proportion in group 2 is empty."
+    columns = columns_of(made, Limits(240))
+    assert [columns[0].text(row) for row in (0, 1, 4)] == [
+        design_named("two-means").title,
+        design_named("two-proportions").title,
+        "—",
+    ]
+    assert columns[-1].text(4).startswith("“tarot”")
+    assert (chart_of(made), cross_of(made), made.asked.own()) == (None, None, None)
+    assert made.asked.row(1) == {"proportion1": 0.5, "proportion2": 0.3, "power": 0.8}
+    head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", Limits(240)).decode()))
+    assert (head[0], rows[3][0]) == ("design", design_named("correlation").title)
+    pieces = "".join(piece.text for piece in pieces_of_file(AIM, found))
+    assert "6 rows of sheet.csv and the designs in its column design, with difference from difference" in pieces
+
+
+def test_designs_in_a_column_that_cannot_be() -> None:
+    """What is found must mean the same in all; where no row can be read, it is said why."""
+    aim = AIM.changed(grid=AIM.grid.changed(find="effect"))
+    with pytest.raises(GridError, match="Choose one of these"):
+        asked_by(aim, outcome_of(aim), table("design | sd\ntwo-means | 20"))
+    with pytest.raises(GridError, match="is no design"):
+        read("design | sd\njoy | 20")

@@ -80,7 +80,7 @@ def _panels(
     ends = min(chart.y_ends[0] for chart in charts), max(chart.y_ends[1] for chart in charts)
     width = min(chart.x.ends[0] for chart in charts), max(chart.x.ends[1] for chart in charts)
     main = next((chart for chart in charts if math.isfinite(chart.point[1])), charts[0])
-    head = Quantity(asked.design.assumption(axes.panel), asked.aim).words
+    head = Quantity(asked.assumption(axes.panel), asked.aim).words
     whole = {each.name: getattr(main, each.name) for each in fields(GridChart)}
     whole |= {"y_ends": ends, "x": replace(main.x, ends=width), "panel": axes.panel}
     return GridPanels(**whole, panels=charts, titles=tuple(f"{head} {words}" for words, _ in made))
@@ -90,7 +90,7 @@ def _chart(
     asked: Asked, axes: _Axes, column: Column, fixed: NDArray[np.bool_], others: tuple[str, ...]
 ) -> GridChart | None:
     """The chart of some rows; None where none of them has an answer."""
-    quantity = Quantity(asked.design.assumption(axes.x), asked.aim)
+    quantity = Quantity(asked.assumption(axes.x), asked.aim)
     lines = _lines(asked, axes, column, quantity.scale, fixed)
     known = np.concatenate([line.y[np.isfinite(line.y)] for line in lines] or [np.zeros(0)])
     if not known.size:
@@ -147,7 +147,7 @@ def can_rise(results: Results, limits: Limits) -> list[Column]:
 def _chosen(results: Results, limits: Limits) -> _Axes | None:
     steer, names = results.asked.aim.grid.chart, can_run(results)
     along = _numbered(results)
-    if not along:
+    if not along or results.asked.which is not None:  # of several designs nothing runs along one axis
         return None
     longest = max(along, key=lambda name: _different(results.asked.columns[name]))
     x = steer.x if steer.x in along else longest
@@ -172,7 +172,7 @@ def _others(asked: Asked, axes: _Axes) -> tuple[NDArray[np.bool_], tuple[str, ..
     for name, column in asked.columns.items():
         if name not in (axes.x, axes.family, axes.panel):
             same &= column == column[row]
-            quantity = Quantity(asked.design.assumption(name), asked.aim)
+            quantity = Quantity(asked.assumption(name), asked.aim)
             said.append(f"{quantity.words} {asked.words(name, float(column[row]))}")
     return same, tuple(said)
 
@@ -254,4 +254,4 @@ def offers(chart: GridChart, results: Results, limits: Limits, word: str) -> Off
 
 
 def _words(results: Results, name: str) -> str:
-    return short_label(label_of(results.asked.design.assumption(name), results.asked.aim))
+    return short_label(label_of(results.asked.assumption(name), results.asked.aim))

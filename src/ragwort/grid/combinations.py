@@ -29,6 +29,15 @@ class GridError(ValueError):
 
 
 @dataclass(frozen=True)
+class Template:
+    """What some rows share that name a design of their own."""
+
+    aim: Aim  # of that design
+    values: Mapping[str, Any]
+    names: tuple[str, ...]  # the columns that they use
+
+
+@dataclass(frozen=True)
 class Asked:
     """Rows of values for one aim. A row with a fault is not asked; it says why."""
 
@@ -38,6 +47,8 @@ class Asked:
     columns: Columns  # by assumption, a value for each row
     faults: Mapping[int, str] = field(default_factory=dict)
     called: str = "combination"  # what a row is
+    templates: tuple[Template, ...] = ()  # where rows name their designs
+    which: NDArray[np.int64] | None = None  # then by row the place of its template; -1 where it has none
 
     @property
     def design(self) -> Design:
@@ -51,16 +62,32 @@ class Asked:
 
     def row(self, at: int) -> dict[str, Any]:
         """The values of a row that others may not have."""
-        return {name: decoded(self.design.assumption(name), column[at]) for name, column in self.columns.items()}
+        names = self.columns if self.which is None else self.templates[int(self.which[at])].names
+        return {name: decoded(self.assumption(name), self.columns[name][at]) for name in names}
+
+    def assumption(self, name: str) -> Assumption:
+        """What a column holds: as the aim's own design has it, else the first that does."""
+        return design_named(self.holder(name).design).assumption(name)
+
+    def holder(self, name: str) -> Aim:
+        """The aim whose design has an assumption: the own one, else the first of the others."""
+        aims = [self.aim, *(template.aim for template in self.templates)]
+        return next(aim for aim in aims if name in {each.name for each in design_named(aim.design).assumptions})
+
+    def is_of_aim(self, at: int) -> bool:
+        """Whether a row is of the aim's own design."""
+        return self.which is None or (
+            self.which[at] >= 0 and self.templates[int(self.which[at])].aim.design == self.aim.design
+        )
 
     @property
     def chosen(self) -> tuple[str, ...]:
         """The columns of choices: they hold the places of these in their assumption's list."""
-        return tuple(name for name in self.columns if self.design.assumption(name).chosen)
+        return tuple(name for name in self.columns if self.assumption(name).chosen)
 
     def words(self, name: str, number: float) -> str:
         """A value of a column in words."""
-        assumption = self.design.assumption(name)
+        assumption = self.assumption(name)
         if assumption.chosen:
             return assumption.choices[int(number)].label
         return Quantity(assumption, self.aim).text(number)
@@ -68,10 +95,14 @@ class Asked:
     def key(self) -> object:
         """What the results depend on."""
         columns = tuple((name, column.tobytes()) for name, column in self.columns.items())
-        return self.aim.design, self.find, repr(sorted(self.values.items())), columns
+        designs = tuple((each.aim.design, repr(sorted(each.values.items()))) for each in self.templates)
+        which = None if self.which is None else self.which.tobytes()
+        return self.aim.design, self.find, repr(sorted(self.values.items())), columns, designs, which
 
     def own(self) -> int | None:
-        """The row in which everything is as the aim has it; None where there is none."""
+        """The row in which everything is as the aim has it; None where there is none, or rows name their designs."""
+        if self.which is not None:
+            return None
         same = [np.isclose(column, self._now(name), rtol=1e-12, atol=0) for name, column in self.columns.items()]
         rows = np.flatnonzero(np.all(same, axis=0))
         return int(rows[0]) if rows.size else None

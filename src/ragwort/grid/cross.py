@@ -38,7 +38,7 @@ def cross_of(results: Results, what: str = FOUND, limits: Limits = NO_LIMITS) ->
     Whatever is varied besides is as in the row of the aim as it stands, else as in the first.
     """
     names = can_run(results)[:2]
-    if len(names) < 2:
+    if len(names) < 2 or results.asked.which is not None:
         return None
     asked = results.asked
     column = next(each for each in columns_of(results, limits) if each.name == what)
@@ -54,7 +54,7 @@ def cross_of(results: Results, what: str = FOUND, limits: Limits = NO_LIMITS) ->
         (asked.columns[names[0]][row], asked.columns[names[1]][row]): int(row) for row in reversed(np.flatnonzero(same))
     }
     rows = tuple(tuple(places.get((down, across), -1) for across in heads[1]) for down in heads[0])
-    quantities = [Quantity(asked.design.assumption(name), asked.aim) for name in names]
+    quantities = [Quantity(asked.assumption(name), asked.aim) for name in names]
     down_heads, across_heads = (
         tuple(asked.words(name, float(value)) for value in values) for name, values in zip(names, heads, strict=True)
     )

@@ -15,6 +15,15 @@ from ragwort.designs.many import allowed
 from ragwort.designs.saying import listed
 from ragwort.files.numerals import Signs, best, number_in
 from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, unknown_of
+from ragwort.grid.designs_in_file import (
+    as_design,
+    by_design,
+    column_of_designs,
+    no_answer,
+    some_rows,
+    together,
+    unknown_design,
+)
 from ragwort.pilot.table import Table
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of
@@ -37,12 +46,14 @@ class FromFile:
     file: str
     matches: Matches
     left_over: tuple[str, ...]  # columns that are no assumption
+    designs_in: str = ""  # the column that names the design of each row
 
     @property
     def says(self) -> str:
         """`200 rows of sheet.csv: difference and sd are taken from it; site is not used.`"""
         text = f"{count_text(self.asked.count)} rows of {self.file}: {listed(list(self.matches.values()))} "
         text += f"{'is' if len(self.matches) == 1 else 'are'} taken from it"
+        text += f", designs from {self.designs_in}" if self.designs_in else ""
         if self.left_over:
             text += f"; {listed(list(self.left_over)[:4])} {'is' if len(self.left_over) == 1 else 'are'} not used"
         return f"{text}."
@@ -83,6 +94,9 @@ def _plain(heading: str) -> str:
 
 def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None = None) -> FromFile:
     """What the rows of a table ask. Rows that cannot be read keep their place, with the reason. Raises `GridError`."""
+    heading = column_of_designs(table)
+    if heading is not None:
+        return _asked_by_designs(aim, outcome, table, heading, matches or {})
     headings = list(table.columns)
     matches = matched(aim, headings) if matches is None else {name: each for name, each in matches.items() if each}
     if not matches:
@@ -100,6 +114,36 @@ def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None =
     }
     asked = Asked(aim, find, values, columns, faults, "row")
     return FromFile(asked, table.name, matches, tuple(each for each in headings if each not in matches.values()))
+
+
+def _asked_by_designs(aim: Aim, outcome: Outcome, table: Table, heading: str, matches: Matches) -> FromFile:
+    """The same where a column names the design of each row."""
+    rows_of = by_design(aim, table, heading)
+    faults = {row: unknown_design(table.columns[heading][row]) for row in rows_of.pop("")}
+    parts: dict[int, tuple[list[int], Asked]] = {}
+    used: dict[str, str] = {}
+    for design, rows in rows_of.items():
+        if not rows:
+            continue
+        own = aim if design == aim.design else as_design(aim, design_named(design))
+        some = some_rows(table, rows, heading)
+        try:
+            claimed = {**matched(own, list(some.columns)), **_known(own, matches)}
+            found = asked_by(own, outcome if own is aim else no_answer(), some, claimed)
+        except GridError as error:
+            faults |= dict.fromkeys(rows, str(error))
+            continue
+        parts[len(parts)] = rows, found.asked
+        used |= found.matches
+    if not parts:
+        raise GridError(next(iter(faults.values())))
+    left = tuple(each for each in table.columns if each not in used.values() and each != heading)
+    return FromFile(together(aim, table.rows, parts, faults), table.name, used, left, heading)
+
+
+def _known(aim: Aim, matches: Matches) -> dict[str, str]:
+    names = {each.name for each in can_be_read(aim)}
+    return {name: column for name, column in matches.items() if name in names}
 
 
 def _replaced(design: Design, matches: Matches) -> set[str]:

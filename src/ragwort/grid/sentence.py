@@ -45,10 +45,11 @@ def pieces_of_file(aim: Aim, found: FromFile) -> list[Piece]:
     """`Find the sample size for the 200 rows of sheet.csv, with difference from Difference (ms); …`."""
     rows = f"{count_text(found.asked.count)} {'row' if found.asked.count == 1 else 'rows'}"
     pieces = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
-    pieces.append(Piece("text", f" for the {rows} of {found.file}, with "))
+    named = f" and the designs in its column {found.designs_in}" if found.designs_in else ""
+    pieces.append(Piece("text", f" for the {rows} of {found.file}{named}, with "))
     last = len(found.matches) - 1
     for place, (name, heading) in enumerate(found.matches.items()):
-        quantity = Quantity(design_named(aim.design).assumption(name), aim)
+        quantity = Quantity(found.asked.assumption(name), found.asked.holder(name))
         before = "" if not place else " and " if place == last else ", "
         pieces += [Piece("text", f"{before}{quantity.words} from "), Piece("choice", heading, f"{COLUMN}_{name}")]
     return [*pieces, Piece("text", f"; {as_in(aim)}")]

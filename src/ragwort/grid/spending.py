@@ -32,6 +32,8 @@ class Use:
 
 def cost_by_row(results: Results, limits: Limits) -> Numbers | None:
     """What each row costs; None where that is not known."""
+    if results.asked.which is not None and limits.has.cluster_cost:
+        return None  # the rows of several designs do not all tell how many clusters they have
     return costs(limits.has, results.enrolled, clusters_by_row(results))
 
 
@@ -45,7 +47,7 @@ def clusters_by_row(results: Results) -> Numbers | None:
     """How many clusters each row has; None where people do not come in clusters of one known size."""
     asked = results.asked
     size = asked.columns.get("cluster_size", asked.values.get("cluster_size"))
-    if not asked.design.clusters or size is None:
+    if not asked.design.clusters or size is None or asked.which is not None:
         return None
     each = results.groups / np.reshape(np.asarray(size, dtype=float), (-1, 1))
     return np.asarray(np.nansum(np.ceil(each - 1e-9), axis=1) + 0 * results.enrol)

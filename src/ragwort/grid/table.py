@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import listed
 from ragwort.figures.quantity import Quantity
@@ -41,7 +42,7 @@ class Column:
 
 def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
     """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, cost, limit."""
-    varied = [_varied(results, name) for name in results.asked.columns]
+    varied = [*_designs(results), *(_varied(results, name) for name in results.asked.columns)]
     found = (
         [_found(results), *_effect(results)] if results.asked.find == "effect" else [*_effect(results), _found(results)]
     )
@@ -79,7 +80,7 @@ def summary(results: Results, limits: Limits) -> str:
 
 
 def _varied(results: Results, name: str) -> Column:
-    assumption, aim = results.asked.design.assumption(name), results.asked.aim
+    assumption, aim = results.asked.assumption(name), results.asked.holder(name)
     numbers = results.asked.columns[name]
     if assumption.chosen:
         words, label = [choice.label for choice in assumption.choices], short_label(label_of(assumption, aim))
@@ -135,9 +136,21 @@ def _each(results: Results) -> Column:
     return Column(EACH, "each" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
 
 
+def _designs(results: Results) -> list[Column]:
+    """The design of each row, where rows name them."""
+    asked = results.asked
+    if asked.which is None:
+        return []
+    numbers = asked.which.astype(float)
+    titles = [*(design_named(template.aim.design).title for template in asked.templates), DASH]
+    return [Column("design", "design", numbers, lambda row: titles[int(numbers[row])], words=True)]
+
+
 def _effect(results: Results) -> list[Column]:
     """The effect without a unit, where it differs from row to row and is not what is asked or found."""
     asked, numbers, name = results.asked, results.standard, results.measure
+    if asked.which is not None:
+        return []  # each design has its own
     found = asked.find == "effect" and asked.design.unknown_of("effect") == name
     if not name or name in asked.columns or found or len(np.unique(numbers[np.isfinite(numbers)])) < 2:
         return []
@@ -180,7 +193,9 @@ def _or_dash(number: float, text: Callable[[float], str]) -> str:
 def fixed_words(results: Results) -> str:
     """What is the same in all rows, in words: `standard deviation 24 ms, alpha 0.05`."""
     asked = results.asked
-    said = []
+    said: list[str] = []
+    if asked.which is not None:
+        return ""
     for assumption in asked.design.assumptions:
         value = asked.values.get(assumption.name)
         if assumption.name in asked.columns or value is None or assumption.several:

@@ -40,6 +40,10 @@ class Results:
     measure: str  # what `standard` is: d, h, f …
     done: int  # rows that are worked out, from the first on
 
+    def can_be_taken(self, row: int) -> bool:
+        """Whether a row can be put in force for the aim: it has an answer, and is of its design."""
+        return row not in self.reasons and self.asked.is_of_aim(row)
+
     @property
     def complete(self) -> bool:
         """Whether every row is worked out."""
@@ -121,7 +125,8 @@ def _some(asked: Asked, start: int, size: int) -> _Task:
     end = min(start + size, asked.count)
     columns = {name: column[start:end] for name, column in asked.columns.items()}
     faults = {row - start: fault for row, fault in asked.faults.items() if start <= row < end}
-    return _Task(replace(asked, columns=columns, faults=faults), start, end)
+    which = None if asked.which is None else asked.which[start:end]
+    return _Task(replace(asked, columns=columns, faults=faults, which=which), start, end)
 
 
 def solved(task: _Task) -> _Solved:
@@ -165,7 +170,10 @@ def _part(asked: Asked, rows: NDArray[np.int64]) -> _Part:
 
 
 def _by_choice(asked: Asked, rows: NDArray[np.int64]) -> Iterator[tuple[Asked, NDArray[np.int64]]]:
-    """The rows parted by the choices that they make, which are then the same in all."""
+    """The rows parted by the designs that they name, or the choices that they make: then the same in all."""
+    if asked.which is not None:
+        yield from _by_design(asked, rows)
+        return
     if not asked.chosen:
         yield asked, rows
         return
@@ -188,6 +196,16 @@ def _with(made: Results, part: _Solved) -> Results:
     groups[rows, :width], enrolled[rows, :width] = part.groups, part.enrolled
     made.reasons.update(part.reasons)
     return replace(made, groups=groups, enrolled=enrolled, measure=part.measure or made.measure, done=part.end)
+
+
+def _by_design(asked: Asked, rows: NDArray[np.int64]) -> Iterator[tuple[Asked, NDArray[np.int64]]]:
+    assert asked.which is not None
+    for place, template in enumerate(asked.templates):
+        some = rows[asked.which[rows] == place]
+        if some.size:
+            columns = {name: asked.columns[name] for name in template.names}
+            own = replace(asked, aim=template.aim, values=template.values, columns=columns, templates=(), which=None)
+            yield own, some
 
 
 def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:

@@ -9,7 +9,10 @@ from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from ragwort import __version__
+from ragwort.designs import design_named
+from ragwort.designs.saying import listed
 from ragwort.files.texts import csv_bytes, for_cell, legal
+from ragwort.grid.combinations import Asked
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
 from ragwort.grid.work import Results
 from ragwort.study.resources import NO_LIMITS, Limits
@@ -31,7 +34,7 @@ def grid_bytes(results: Results, kind: str, limits: Limits = NO_LIMITS) -> bytes
 def rows_of(results: Results, limits: Limits = NO_LIMITS) -> tuple[list[str], list[list[Cell]]]:
     """The headings and the rows of a grid, numbers as numbers in the units of requests; the last says what is amiss."""
     columns = [column for column in columns_of(results, limits) if column.name not in (EACH, LIMIT)]
-    groups, chosen = results.groups.shape[1], results.asked.chosen
+    groups, chosen = results.groups.shape[1], (*results.asked.chosen, "design")
     head = [column.name if column.name in results.asked.columns else column.label for column in columns]
     head += (
         [f"{results.asked.design.group_word or 'group'} {number + 1}" for number in range(groups)] if groups > 1 else []
@@ -61,7 +64,7 @@ def about(results: Results, limits: Limits = NO_LIMITS) -> list[tuple[str, str]]
     request = {"design": asked.design.id, "find": asked.find, "assumptions": dict(asked.values)}
     return [
         ("Aim", asked.aim.name),
-        ("Design", asked.design.title),
+        ("Design", listed(_designs(asked))),
         ("Found", asked.find),
         ("Varied", ", ".join(asked.columns)),
         ("The same in all rows", fixed_words(results).replace("\u00a0", " ")),
@@ -69,6 +72,12 @@ def about(results: Results, limits: Limits = NO_LIMITS) -> list[tuple[str, str]]
         ("Request, apart from what is varied", json.dumps(request, ensure_ascii=False, default=str)),
         ("Ragwort", __version__),
     ]
+
+
+def _designs(asked: Asked) -> list[str]:
+    if asked.which is None:
+        return [asked.design.title]
+    return [design_named(template.aim.design).title for template in asked.templates]
 
 
 def _csv(results: Results, limits: Limits) -> bytes:

@@ -334,7 +334,7 @@ class GridPage(QWidget):
     def _show_row_links(self) -> None:
         row = self._current_row()
         for each in (self.keep, self.take):
-            each.setVisible(row is not None and row not in (self.results.reasons if self.results else {}))
+            each.setVisible(row is not None and self.results is not None and self.results.can_be_taken(row))
         aim = self.session.aim
         asked = self._asked(aim) if aim is not None else ""
         whole = self.results is not None and self.results.complete and isinstance(asked, Asked) and self._is_of(asked)
