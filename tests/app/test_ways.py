@@ -179,3 +179,14 @@ def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None
     window.session.undo()
     assert window.session.aim.scenarios[3].note == ""
     assert not panel.table.item(0, 4).flags() & Qt.ItemFlag.ItemIsEditable
+
+
+def test_scenarios_side_by_side_take_the_inks_of_another_theme(window: Window) -> None:
+    """Each cell has its own."""
+    window.bench.show_compare()
+    settle(window)
+    table = window.bench.compare.table
+    before = table.item(0, 0).foreground().color().name()
+    window.set_theme("dark" if window.theme.colours.name == "light" else "light")
+    settle(window)
+    assert table.item(0, 0).foreground().color().name() == window.theme.colour("ink").name() != before

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint, QSignalBlocker, Qt, Signal
+from PySide6.QtCore import QEvent, QPoint, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QBrush, QGuiApplication
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHBoxLayout, QHeaderView, QMenu, QTableWidget, QTableWidgetItem
 
@@ -52,6 +52,11 @@ class ComparePanel(SidePanel):
         foot.addStretch(1)
         self.column.addLayout(foot)
         session.changed.connect(self.refresh)
+
+    def changeEvent(self, event: QEvent) -> None:
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange:
+            self.refresh()  # cells have inks of their own
 
     def copy(self) -> None:
         """The comparison on the clipboard, as a spreadsheet takes it."""

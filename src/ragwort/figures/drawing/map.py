@@ -78,11 +78,17 @@ def _point(axes: Axes, picture: Map, look: Look, names: Sequence[Box] = ()) -> l
 
 def _ground(axes: Axes, picture: Map, look: Look) -> Ground:
     """What the labels of lines keep off."""
+    words = _limit_boxes(axes, picture, look)
+    return Ground(_apart(axes, look), boxes=[*_boxes_of_point(axes, picture, look, words), *words])
+
+
+def _limit_boxes(axes: Axes, picture: Map, look: Look) -> list[Box]:
+    """Where the words about the limit stand, in pixels."""
     words = _limit_words(axes, picture, look)
-    boxes = [*_boxes_of_point(axes, picture, look), *(box_of(text) for text in words)]
+    boxes = [box_of(text) for text in words]
     for text in words:
         text.remove()
-    return Ground(_apart(axes, look), boxes=boxes)
+    return boxes
 
 
 def _apart(axes: Axes, look: Look) -> float:
@@ -119,10 +125,10 @@ def _point_label(axes: Axes, picture: Map, look: Look) -> Text:
     return text_at(axes, picture.point_label, look.text, look.palette.found_text, bold=True)
 
 
-def _boxes_of_point(axes: Axes, picture: Map, look: Look) -> list[Box]:
+def _boxes_of_point(axes: Axes, picture: Map, look: Look, names: Sequence[Box]) -> list[Box]:
     """Where the point and its label stand, in pixels."""
     label = _point_label(axes, picture, look)
-    found = box_of(beside(axes, picture.point, label, look))
+    found = box_of(beside(axes, picture.point, label, look, names))
     label.remove()
     return [found, _round(axes, picture.point, look)]
 

@@ -192,6 +192,7 @@ def target_line(axes: Axes, ends: tuple[float, float], target: float, look: Look
 def keep_inside(axes: Axes, text: Text, start: float = 0.0) -> None:
     """Move a label sideways where it would leave the picture; `start` is where that begins, in pixels."""
     extent, width = text.get_window_extent(), axes.figure.bbox.width
+    start = min(start, max(width - extent.width, 0.0))
     over = max(extent.x1 - width, 0.0) - max(start - extent.x0, 0.0)
     if over:
         x, y = text.get_transform().transform(text.get_position())

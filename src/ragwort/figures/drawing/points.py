@@ -179,6 +179,6 @@ def hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, t
 def in_the_middle(axes: Axes, words: str, look: Look) -> Artist:
     """Why there is nothing to draw, and what to do about it."""
     width = axes.get_window_extent().width
-    text = text_at(axes, wrapped(words, width / (0.75 * look.text)), look.text, look.palette.quiet)
+    text = text_at(axes, wrapped(words, width / (0.62 * look.text)), look.text, look.palette.quiet)
     text.set(position=(0.5, 0.5), ha="center", va="center", linespacing=1.5)
     return text
