@@ -91,8 +91,9 @@ def grid(window: Window) -> None:
 
 
 def bench_ways(window: Window) -> None:
-    """Fewer can be had than are needed."""
-    window.session.do(edits.type_limit(window.session.study, "120"))
+    """Less can be had than is needed."""
+    for name, text in (("costs", "150"), ("budget", "18 000"), ("currency", "€"), ("centres", "4"), ("per_month", "5")):
+        window.session.do(edits.type_resource(window.session.study, name, text))
     window.bench.show_ways()
     while window.bench.ways.jobs.busy:
         wait(50)

@@ -311,7 +311,7 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert (status, errors) == (0, "")
     assert "6 combinations, all answered." in output
     head, first, *_ = csv.reader(target.read_text().splitlines())
-    assert (head[:3], first[:3]) == (["difference", "sd", "participants"], ["8", "20", "200"])
+    assert (head[:3], first[:3]) == (["difference", "sd", "d"], ["8", "20", "0.4"])
     write_study(demo_study(), tmp_path / "s.ragwort")
     for words, code, said in (
         (["--vary", "difference=0,8", "-o", str(tmp_path / "g.xlsx")], cli.SOME_UNANSWERED, "1 without an answer"),

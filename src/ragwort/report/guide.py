@@ -35,6 +35,13 @@ _FILES = (
     "found from a whole column and from the file's other columns, never number by number; where both ways fit, it is "
     "asked. A column that mixes them is not read, and its rows are named."
 )
+_GRIDS = (
+    "A table file can be a grid: each row is a set of assumptions. Columns are found by the name, label or symbol of "
+    "an assumption, and can be matched otherwise in the sentence above the grid; what no column says comes from the "
+    "aim. A column called design may name the design of each row, by its name in requests, its title or a common name "
+    "of its test; a row that leaves it empty is of the aim's own. Rows that cannot be read keep their place, with the "
+    "reason."
+)
 _LIMITS = (
     f"Text files (CSV, TSV): at most {size_text(table.LARGEST)}, {count(table.LARGEST_COLUMNS)} columns and "
     f"{count(table.MOST_CELLS)} cells.",
@@ -65,6 +72,7 @@ def guide_to_all() -> Document:
             _assumptions(_SHARED),
             Heading("Files of data", 2),
             Paragraph(_FILES),
+            Paragraph(_GRIDS),
             Bullets(_LIMITS),
         ),
     )

@@ -42,6 +42,13 @@ from ragwort.study.scenarios import answer_words
 
 _MIME = "application/x-ragwort-aim"
 
+_WAYS = {  # by what limits the study
+    "limit": "ways to stay below",
+    "budget": "ways to fit the budget",
+    "months": "ways to fit the time",
+    "clusters": "ways to fit the clusters",
+}
+
 
 class AimCard(QAbstractButton):
     """One aim: its name, and what was found."""
@@ -298,10 +305,10 @@ class AimsPanel(QFrame):
             return
         over, most = needs.spare < 0, needs.bound.count
         words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
-        self.spare.set_text(f"· {words}" if needs.bound.by == "limit" else f"· {words} ({needs.bound.by})")
+        self.spare.set_text(f"· {words}")
         self.spare.setToolTip(f"{count_text(most)} at most, by {needs.bound.words}")
         restyle(self.spare, over=over)
-        self.ways.setText("ways to stay below" if over else "what would they buy?")
+        self.ways.setText(_WAYS[needs.bound.by] if over else "what would they buy?")
         self.bar.show_share((most - needs.spare) / max(most, 1))
 
     def _tell_of_limit(self) -> None:
