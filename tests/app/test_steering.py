@@ -7,8 +7,9 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 
+from ragwort.app.kit.widgets import PassingEdit
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.figures.drivers import Drivers
@@ -156,3 +157,24 @@ def test_a_split_is_priced_and_taken(window: Window) -> None:
     settle(window)
     assert window.session.aim.entry("ratio").value == 1
     assert canvas.picture.point[0] == 0.0
+
+
+def test_a_sentence_is_painted_anew_when_its_words_move(window: Window) -> None:
+    """Also where nothing of it changes but the room that an open editor takes."""
+    sentence = window.bench.sentence
+    token = sentence.findChild(Token, "token-alpha")
+    painted: list[bool] = []
+    for act in (lambda: QTest.keyClick(token, Qt.Key.Key_F2), lambda: open_editor_in(sentence).done.emit()):
+        settle(window)
+        before = [at for at, _ in sentence._words]
+        sentence.update = lambda: painted.append(True)  # type: ignore[method-assign]
+        painted.clear()
+        act()
+        moved = [at for at, _ in sentence._words] != before
+        assert moved
+        assert painted
+
+
+def open_editor_in(sentence: QWidget) -> PassingEdit:
+    """What is being typed over a word."""
+    return next(each for each in sentence.findChildren(PassingEdit) if each.isVisible())

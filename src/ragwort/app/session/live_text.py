@@ -88,7 +88,6 @@ class LiveText(QWidget):
         if wants != self._laid_out or any(token.typing for token in self._tokens):
             self._laid_out = wants
             self._lay_out()
-            self.update()
 
     def shows_below(self) -> bool:
         """Whether anything stands below the remark."""
@@ -116,6 +115,7 @@ class LiveText(QWidget):
             if len(lines) <= most:
                 break
         self._place(lines, size)
+        self.update()  # words may stand elsewhere now
 
     def _broken(self, size: float) -> list[list[_Run]]:
         room = max(200, self.width() - 2 * self.theme.px(self.margins[0]))

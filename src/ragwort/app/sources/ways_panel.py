@@ -35,10 +35,14 @@ class WaysPanel(SidePanel):
         self.resources = ResourcesView(session, theme)
         self.implied = Wrapped("", "quiet")
         self.says = Wrapped("", "strong")
-        for widget in (self.resources, self.implied, self.says):
-            self.column.addWidget(widget)
         body = QWidget()
-        self._list = QVBoxLayout(body)
+        whole = QVBoxLayout(body)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(theme.px(8))
+        for widget in (self.resources, self.implied, self.says):
+            whole.addWidget(widget)
+        self._list = QVBoxLayout()
+        whole.addLayout(self._list, 1)
         self._list.setContentsMargins(0, 0, theme.px(8), 0)
         self._list.setSpacing(theme.px(10))
         self._list.addStretch(1)
@@ -57,7 +61,9 @@ class WaysPanel(SidePanel):
             return
         outcome = self.session.outcome(aim)
         self.resources.refresh()
-        self.implied.setText(implied(study, aim, outcome) if isinstance(outcome, Answer) else "")
+        told = implied(study, aim, outcome) if isinstance(outcome, Answer) else ""
+        self.implied.setText(told)
+        self.implied.setVisible(bool(told))
         limit = limit_of(study, aim, outcome) if isinstance(outcome, Answer) else None
         if not isinstance(outcome, Answer) or limit is None or outcome.find != "n":
             self.jobs.cancel()
