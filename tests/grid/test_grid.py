@@ -18,7 +18,7 @@ from ragwort.figures.export import picture_bytes
 from ragwort.figures.shown import Pointer
 from ragwort.figures.steering import plain
 from ragwort.grid.asking import grid_asked
-from ragwort.grid.chart import GridPanels, chart_of
+from ragwort.grid.chart import GridPanels, chart_of, nothing_drawn
 from ragwort.grid.chart import pieces_of as chart_pieces
 from ragwort.grid.combinations import Asked, GridError, asked_of, offered, varied_of
 from ragwort.grid.cross import cross_of
@@ -304,6 +304,7 @@ def test_only_choices_can_differ() -> None:
     made = grid("sides=two, greater", "variance=equal, unequal")
     assert [int(total) for total in made.total] == [128, 128, 102, 102]
     assert chart_of(made) is None
+    assert nothing_drawn(made).startswith("Nothing that differs is a number")
     cross = cross_of(made)
     assert cross is not None
     assert cross.across_heads == ("t, equal variances", "Welch, unequal variances")

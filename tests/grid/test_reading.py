@@ -13,7 +13,7 @@ from python_calamine import CalamineWorkbook
 from ragwort.demo import demo_study
 from ragwort.designs import answer_request, design_named
 from ragwort.grid.asking import grid_in, worked_out_for
-from ragwort.grid.chart import chart_of
+from ragwort.grid.chart import chart_of, nothing_drawn
 from ragwort.grid.combinations import GridError
 from ragwort.grid.cross import cross_of
 from ragwort.grid.reading import FromFile, asked_by, matched
@@ -165,6 +165,7 @@ def test_a_column_names_the_design_of_each_row() -> None:
     ]
     assert columns[-1].text(4).startswith("“tarot”")
     assert (chart_of(made), cross_of(made), made.asked.own()) == (None, None, None)
+    assert nothing_drawn(made).startswith("The rows are of several designs")
     assert made.asked.row(1) == {"proportion1": 0.5, "proportion2": 0.3, "power": 0.8}
     head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", Limits(240)).decode()))
     assert (head[0], rows[3][0]) == ("design", design_named("correlation").title)

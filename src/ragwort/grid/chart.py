@@ -120,6 +120,17 @@ def _chart(
     )
 
 
+def nothing_drawn(results: Results | None) -> str:
+    """Why there is no chart; empty while there is nothing to say."""
+    if results is None or not results.done:
+        return ""
+    if results.asked.which is not None:
+        return "The rows are of several designs: nothing runs along one axis."
+    if not _numbered(results):
+        return "Nothing that differs is a number with several values: there is no axis to draw along."
+    return "No row has an answer to draw."
+
+
 def can_run(results: Results) -> list[str]:
     """What is varied and has more than one value."""
     return [name for name, column in results.asked.columns.items() if _different(column) > 1]

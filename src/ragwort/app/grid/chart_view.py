@@ -9,7 +9,7 @@ from ragwort.app.grid.sentence import ChartSentence
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided
 from ragwort.app.session.session import Session
-from ragwort.grid.chart import GridChart, chart_of
+from ragwort.grid.chart import GridChart, chart_of, nothing_drawn
 from ragwort.grid.work import Results
 from ragwort.study.resources import Limits
 
@@ -38,4 +38,4 @@ class ChartView(QWidget):
             self.canvas.forget()
         else:
             self.canvas.show_picture(self.chart, stale)
-        self.says.set_text("" if self.chart is None else self.chart.says)
+        self.says.set_text(self.chart.says if self.chart is not None else nothing_drawn(results))

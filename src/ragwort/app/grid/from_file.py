@@ -43,7 +43,7 @@ class FileRows(QObject):
 
     def ask(self) -> None:
         """Ask for a file, and read it."""
-        path = asking.pilot_to_open(self._window, Path.home())
+        path = asking.pilot_to_open(self._window, Path.home(), "Open a table file")
         if path is not None:
             self.read(path)
 

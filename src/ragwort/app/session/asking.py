@@ -18,10 +18,10 @@ def study_to_open(parent: QWidget, folder: Path) -> Path | None:
     return Path(name) if name else None
 
 
-def pilot_to_open(parent: QWidget, folder: Path) -> Path | None:
-    """Which pilot file to read; None where the user thinks better of it."""
+def pilot_to_open(parent: QWidget, folder: Path, title: str = "Open a pilot file") -> Path | None:
+    """Which file of data to read; None where the user thinks better of it."""
     kinds = "Data (*.csv *.tsv *.txt *.xlsx *.ods);;All files (*)"
-    name, _ = QFileDialog.getOpenFileName(parent, "Open a pilot file", str(folder), kinds)
+    name, _ = QFileDialog.getOpenFileName(parent, title, str(folder), kinds)
     return Path(name) if name else None
 
 
