@@ -261,3 +261,27 @@ def test_a_drawing_gives_back_all_that_it_draws(name: str, size: tuple[float, fl
         for mark in layer(axes, shown, look):
             mark.remove()
         assert not [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists], layer
+
+
+def test_what_cannot_be_had_is_hatched_in_curves_too() -> None:
+    """Along sizes and up them; the core says that one more would be too many; elsewhere there is nothing of it."""
+    study = demo_study()
+    aim = study.aim("reaction")
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    curve = picture_of("Curve", Scene(aim, answer, 240))
+    assert curve.beyond is not None  # type: ignore[attr-defined]
+    start = curve.beyond.start  # type: ignore[attr-defined]
+    assert [2 * math.ceil(size / 0.9) <= 240 for size in (start, start + 1)] == [True, False]
+    upwards = edits.choose_for_picture(study, "reaction", "Curve", {"x": "difference", "y": "n"}).study.aim("reaction")
+    trace = picture_of("Curve", Scene(upwards, answer, 240))
+    assert (trace.beyond.axis, trace.beyond.start) == ("y", 240.0)  # type: ignore[attr-defined]
+    for picture in (curve, trace):
+        figure = draw(picture, Look(LIGHT), 7.4, 4.4)
+        assert any(patch.get_hatch() for patch in figure.axes[0].patches)
+        words = [text.get_text() for text in figure.axes[0].texts]
+        assert any(each.startswith("more than") for each in words)
+    assert picture_of("Curve", Scene(aim, answer)).beyond is None  # type: ignore[attr-defined]
+    chosen = {"x": "difference", "y": "power"}
+    other = edits.choose_for_picture(study, "reaction", "Curve", chosen).study.aim("reaction")
+    assert picture_of("Curve", Scene(other, answer, 240)).beyond is None  # type: ignore[attr-defined]

@@ -148,6 +148,17 @@ def size_of(answer: Answer, per_group: bool) -> float:
     return float(answer.groups[0]) if per_group else float(answer.total)
 
 
+def largest_size(answer: Answer, dropout: float, limit: int, per_group: bool) -> float:
+    """On an axis of sample sizes, the largest of which no more than `limit` are to be enrolled."""
+    analysed = limit * (1 - dropout)
+    return math.floor(analysed / len(answer.groups)) if per_group else math.floor(analysed)
+
+
+def words_beyond(limit: int) -> str:
+    """What lies beyond."""
+    return f"more than the {count_text(limit)} that can be had"
+
+
 def x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:
     """Where steps of a plan's counting stand on an axis of sample sizes."""
     groups = plan.counting.ways(steps)[0]

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan
 from ragwort.figures.axes import SIZE, Axis, axis_end, size_of, step_at, with_typed_ends, words_of_sizes, x_at
-from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
+from ragwort.figures.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.edits.pictures import WITHOUT
 from ragwort.study.found import power_text
@@ -62,6 +62,7 @@ class Curve(Shown):
     says: str  # the picture in one line of text
     texts: Texts = ()
     flags: tuple[Flag, ...] = ()
+    beyond: Beyond | None = None
 
     @property
     def y_label(self) -> str:
@@ -75,7 +76,7 @@ class Curve(Shown):
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""
-        return ("curve", self.x_label, self.x.ends)
+        return ("curve", self.x_label, self.x.ends, self.beyond)
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the nearest curve above or below."""

@@ -18,18 +18,20 @@ from ragwort.figures.axes import (
     SIZE,
     Axis,
     axes_of,
+    largest_size,
     size_axis,
     size_of,
     step_at,
     value_axis,
     with_typed_ends,
+    words_beyond,
     words_of_sizes,
     x_at,
 )
 from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Setting
-from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import outcome_of
 from ragwort.study.whatif import values_for
 
@@ -174,7 +176,7 @@ def map_of(
         point_label="",
         named=(),
         limit=most,
-        limit_words=f"more than the {count_text(limit)} that can be had" if limit is not None else "",
+        limit_words=words_beyond(limit) if limit is not None else "",
         per_group=per_group,
         basis=basis,
         places=kept.places if kept is not None and known else drawn.places,
@@ -275,8 +277,7 @@ def _contours(
 
 def _largest(drawn: _Drawn, limit: int) -> float:
     """The largest sample size of which no more are to be enrolled than can be had."""
-    analysed = limit * (1 - float(drawn.values.get("dropout", 0.0)))
-    return math.floor(analysed / len(drawn.answer.groups)) if drawn.per_group else math.floor(analysed)
+    return largest_size(drawn.answer, float(drawn.values.get("dropout", 0.0)), limit, drawn.per_group)
 
 
 def _scenarios(drawn: _Drawn, made: Map) -> tuple[tuple[float, float, str], ...]:

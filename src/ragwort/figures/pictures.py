@@ -9,18 +9,20 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
+from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
 from ragwort.figures.map import Map, map_of
 from ragwort.figures.pins import flags_of
-from ragwort.figures.shown import Shown
+from ragwort.figures.shown import Beyond, Shown
 from ragwort.figures.split import Split, can_be_split, split_of
 from ragwort.figures.spread import spread_of
 from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
+from ragwort.study.outcome import values_with_defaults
 from ragwort.study.whatif import ranged
 
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
@@ -55,9 +57,28 @@ def _curve(scene: Scene) -> Picture:
     steer = asked(scene.aim, scene.answer)
     if steer is not None:
         old = scene.kept if isinstance(scene.kept, Trace) else None
-        return trace_of(scene.aim, scene.answer, steer, old, scene.steady, scene.rough)
+        trace = trace_of(scene.aim, scene.answer, steer, old, scene.steady, scene.rough)
+        beyond = _beyond(scene, trace.x.name, trace.find, trace.per_group)
+        return replace(trace, beyond=beyond and replace(beyond, at_end=beyond.axis == "x" or _falls(trace)))
     axis = scene.kept.x if isinstance(scene.kept, Curve) else None
-    return curve_of(scene.aim, scene.answer, axis, scene.steady, scene.rough)
+    curve = curve_of(scene.aim, scene.answer, axis, scene.steady, scene.rough)
+    return replace(curve, beyond=_beyond(scene, SIZE, "power", curve.per_group))
+
+
+def _falls(trace: Trace) -> bool:
+    """Whether the aim's own line is lower at its right end than at its left."""
+    known = trace.lines[0].y[np.isfinite(trace.lines[0].y)]
+    return bool(known.size and known[-1] < known[0])
+
+
+def _beyond(scene: Scene, x: str, y: str, per_group: bool) -> Beyond | None:
+    """Where a curve of sample sizes goes beyond what can be had."""
+    if scene.limit is None or (x != SIZE and y != "n"):
+        return None
+    if x != SIZE:
+        return Beyond("y", float(scene.limit), words_beyond(scene.limit))
+    dropout = float(values_with_defaults(scene.aim)["dropout"])
+    return Beyond("x", largest_size(scene.answer, dropout, scene.limit, per_group), "more than can be had")
 
 
 def _map(scene: Scene) -> Picture:

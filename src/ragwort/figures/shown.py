@@ -35,6 +35,16 @@ class Flag:
     name: str = ""
 
 
+@dataclass(frozen=True)
+class Beyond:
+    """Where on an axis of sample sizes more begins than can be had."""
+
+    axis: str  # `x` or `y`
+    start: float
+    words: str
+    at_end: bool = True  # the words stand at the right, where they meet no line
+
+
 Texts = tuple[tuple[str, str], ...]
 
 

@@ -15,7 +15,7 @@ from ragwort.designs.finding import Outcome, find_many
 from ragwort.designs.many import Columns
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
-from ragwort.figures.shown import Flag, Pointer, Reading, Shown, Texts
+from ragwort.figures.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
 from ragwort.study.edits.pictures import WITH, WITHOUT
 from ragwort.study.model import Aim, Steer
 from ragwort.study.outcome import outcome_of
@@ -64,6 +64,7 @@ class Trace(Shown):
     says: str
     texts: Texts = ()
     flags: tuple[Flag, ...] = ()
+    beyond: Beyond | None = None
 
     @property
     def x_label(self) -> str:  # type: ignore[override]
@@ -82,7 +83,7 @@ class Trace(Shown):
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""
-        return ("trace", self.x, self.y_words, self.y_ends)
+        return ("trace", self.x, self.y_words, self.y_ends, self.beyond)
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the nearest line above or below."""

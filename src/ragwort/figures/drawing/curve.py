@@ -20,6 +20,7 @@ from ragwort.figures.drawing.pencil import (
     text_at,
     x_scale,
 )
+from ragwort.figures.drawing.points import cannot_be_had
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
 
@@ -108,7 +109,7 @@ class CurveDrawing(Drawing[Curve]):
     def scale(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
         axes.set_xlim(picture.x.ends)
-        return x_scale(axes, look, *picture.x.ends)
+        return [*x_scale(axes, look, *picture.x.ends), *cannot_be_had(axes, picture.beyond, look)]
 
     def marks(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""

@@ -20,6 +20,7 @@ from ragwort.figures.drawing.pencil import (
     wrapped,
 )
 from ragwort.figures.labels import Box, Pixels
+from ragwort.figures.shown import Beyond
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -174,6 +175,30 @@ def hatched(axes: Axes, place: tuple[float, float, float, float], colour: str, t
     strip = Rectangle((left, bottom), width, height, transform=transform)
     strip.set(facecolor="none", edgecolor=colour, linewidth=0.0, hatch="////")
     return axes.add_artist(strip)
+
+
+def cannot_be_had(axes: Axes, beyond: Beyond | None, look: Look) -> list[Artist]:
+    """Sample sizes that cannot be had, hatched, where the axis goes so far; the words where there is room for them."""
+    low, high = (0.0, 0.0) if beyond is None else axes.get_xlim() if beyond.axis == "x" else axes.get_ylim()
+    if beyond is None or beyond.start >= high:
+        return []
+    start = max((beyond.start - low) / (high - low), 0.0)
+    across = beyond.axis == "x"
+    place = (start, 0.0, 1 - start, 1.0) if across else (0.0, start, 1.0, 1 - start)
+    ends = ([start, start], [0, 1]) if across else ([0, 1], [start, start])
+    dots: dict[str, Any] = {"color": look.palette.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
+    dots["transform"] = axes.transAxes
+    marks = [hatched(axes, place, look.palette.hairline, axes.transAxes), line(axes, *ends, **dots)]
+    text = text_at(axes, beyond.words, look.small, look.palette.leaf)
+    place_of, aside = (1.0, -4) if beyond.at_end else (0.0, 5)
+    text.set(transform=offset(axes.transAxes, axes, x=aside, y=5), position=(place_of, 0.0 if across else start))
+    text.set_ha("right" if beyond.at_end else "left")
+    text.set_bbox({"facecolor": look.palette.paper, "pad": 1.0, "linewidth": 0})
+    area = axes.get_window_extent()
+    if text.get_window_extent().width > (1 - start if across else 1) * area.width or area.height < 9 * look.text:
+        text.remove()
+        return marks
+    return [*marks, text]
 
 
 def in_the_middle(axes: Axes, words: str, look: Look) -> Artist:

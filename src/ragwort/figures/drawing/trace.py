@@ -11,7 +11,7 @@ from ragwort.figures.drawing.curve import DASHES
 from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, short, target_line, text_at
-from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, dot, place_along, scales
+from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, cannot_be_had, dot, place_along, scales
 from ragwort.figures.labels import Box, Pixels, dense
 from ragwort.figures.trace import Line, Trace
 
@@ -28,7 +28,7 @@ class TraceDrawing(Drawing[Trace]):
     def scale(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
         axes.set(xlim=picture.x.ends, ylim=picture.y_ends)
-        return scales(axes, look, grid=True)
+        return [*scales(axes, look, grid=True), *cannot_be_had(axes, picture.beyond, look)]
 
     def marks(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
