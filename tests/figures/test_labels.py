@@ -92,3 +92,8 @@ def test_in_a_small_picture_no_words_leave_it(kind: str, aim: str) -> None:
         assert box.right <= figure.bbox.width + 1
     if kind == "Drivers":
         assert names_over(made, (3.7, 1.7)) == []
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_names_of_scenarios_keep_off_what_is_said_of_the_limit(size: tuple[float, float]) -> None:
+    assert names_over(shown("Curve", STUDY), size) == []

@@ -20,7 +20,7 @@ from ragwort.figures.drawing.pencil import (
     text_at,
     x_scale,
 )
-from ragwort.figures.drawing.points import cannot_be_had
+from ragwort.figures.drawing.points import box_of_words, cannot_be_had
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
 
@@ -72,7 +72,7 @@ def _drawstyle(series: Series) -> str:
 
 def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | None, list[Artist]]]:
     """Direct labels with the series that each names (None for the rest): the design, ten more, the curves."""
-    room = Room(axes, curve)
+    room = Room(axes, curve, words=box_of_words(axes, curve.beyond, look))
     colours = look.palette
     point = text_at(axes, curve.point_label, look.text, colours.found_text, bold=True)
     labels: list[tuple[Series | None, list[Artist]]] = [(None, [room.beside_point(curve.point, axes, point)])]

@@ -192,13 +192,22 @@ def cannot_be_had(axes: Axes, beyond: Beyond | None, look: Look) -> list[Artist]
     text = text_at(axes, beyond.words, look.small, look.palette.leaf)
     place_of, aside = (1.0, -4) if beyond.at_end else (0.0, 5)
     text.set(transform=offset(axes.transAxes, axes, x=aside, y=5), position=(place_of, 0.0 if across else start))
-    text.set_ha("right" if beyond.at_end else "left")
+    text.set(ha="right" if beyond.at_end else "left")
     text.set_bbox({"facecolor": look.palette.paper, "pad": 1.0, "linewidth": 0})
     area = axes.get_window_extent()
     if text.get_window_extent().width > (1 - start if across else 1) * area.width or area.height < 9 * look.text:
         text.remove()
         return marks
     return [*marks, text]
+
+
+def box_of_words(axes: Axes, beyond: Beyond | None, look: Look) -> list[Box]:
+    """Where the words of what cannot be had stand; none where there are none."""
+    marks = cannot_be_had(axes, beyond, look)
+    boxes = [box_of(mark) for mark in marks[2:]]  # type: ignore[arg-type]
+    for mark in marks:
+        mark.remove()
+    return boxes
 
 
 def in_the_middle(axes: Axes, words: str, look: Look) -> Artist:

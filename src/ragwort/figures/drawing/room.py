@@ -23,8 +23,8 @@ if TYPE_CHECKING:
 class Room:
     """Free space of one axes, in pixels."""
 
-    def __init__(self, axes: Axes, curve: Curve, names: Sequence[Box] = ()) -> None:
-        """`names` are labels that are there already."""
+    def __init__(self, axes: Axes, curve: Curve, names: Sequence[Box] = (), words: Sequence[Box] = ()) -> None:
+        """`names` are labels that are there already, `words` what else is not to be covered."""
         self._axes, self._names = axes, names
         box = axes.get_window_extent()
         self._area = Box(box.x0 + 2, box.y0 + 2, box.x1, box.y1 + 22)
@@ -37,7 +37,7 @@ class Room:
         self._obstacles = np.concatenate([*self._curves.values(), dense(stem), across])
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))
-        self._taken = [Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots)]
+        self._taken = [*words, *(Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots))]
 
     def _pixels(self, data: Any) -> Any:
         return self._axes.transData.transform(data)
