@@ -143,8 +143,18 @@ def test_the_sentence_says_all_of_it_and_is_kept(tmp_path: object) -> None:
     plain = plain_text(pieces_of(edits.set_study(demo_study(), limit=None).study, study.aim("reaction")))
     assert plain == (
         "Any number of staff can be had; each costs an unstated sum, out of no fixed budget. "
-        "Recruited by one centre, any number a month each, for any number of months."
+        "Recruited by one centre, any number a month, for any number of months."
     )
     place = Path(str(tmp_path)) / "kept.ragwort"
     write_study(study, place)
     assert read_study(place).resources == study.resources
+
+
+def test_one_of_anything_is_said_in_the_singular() -> None:
+    """One centre, one month, one participant."""
+    study = study_with(centres="1", per_month="1", months="1")
+    aim = study.aims[0].changed(words=study.aims[0].words.changed(one="member of staff"))
+    said = plain_text(pieces_of(study, aim))
+    assert said.endswith("Recruited by 1 centre, 1 a month, for 1 month.")
+    told = implied(study, aim, answered(study, aim.id))
+    assert told.startswith("1 member of staff at most, by 1 month of recruitment; 240 by the limit of 240.")

@@ -5,10 +5,9 @@ from __future__ import annotations
 from ragwort.designs import Answer, design_named
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import cluster_word
-from ragwort.study.numbers import count_text
 from ragwort.study.outcome import to_enrol
 from ragwort.study.resources import amount_text, bounds_of, said_of_bounds, spent_words, unmatched
-from ragwort.study.sentence import Piece
+from ragwort.study.sentence import Piece, people
 
 LIMIT = "limit"
 LABELS = {
@@ -38,9 +37,10 @@ def pieces_of(study: Study, aim: Aim) -> list[Piece]:
     pieces += _word(study, "budget", "no fixed budget", ", out of ", "")
     if has.costs or has.budget or has.cluster_cost:
         pieces += _word(study, "currency", "an unnamed currency", " (in ", ")")
-    pieces += _word(study, "centres", "one centre", ". Recruited by ", "" if has.centres is None else " centres")
-    pieces += _word(study, "per_month", "any number", ", ", " a month each")
-    return pieces + _word(study, "months", "any number of", ", for ", " months.")
+    centres = "" if has.centres is None else " centre" if has.centres == 1 else " centres"
+    pieces += _word(study, "centres", "one centre", ". Recruited by ", centres)
+    pieces += _word(study, "per_month", "any number", ", ", " a month each" if (has.centres or 1) > 1 else " a month")
+    return pieces + _word(study, "months", "any number of", ", for ", " month." if has.months == 1 else " months.")
 
 
 def _word(study: Study, name: str, empty: str, before: str, after: str) -> list[Piece]:
@@ -86,8 +86,8 @@ def implied(study: Study, aim: Aim, answer: Answer) -> str:
     """What follows for an aim: the largest it can enrol and by what, and what its own size costs and takes."""
     bounds = bounds_of(study, aim, answer)
     known = all(bound.by == LIMIT for bound in bounds)  # it stands in the sentence
-    said = ["" if known else said_of_bounds(bounds, aim.words.many), unmatched(study.resources, answer)]
-    said.append(spent_words(study.resources, answer, f"{count_text(to_enrol(answer))} {aim.words.many}"))
+    said = ["" if known else said_of_bounds(bounds, aim.words), unmatched(study.resources, answer)]
+    said.append(spent_words(study.resources, answer, people(aim, to_enrol(answer))))
     return " ".join(part for part in said if part).replace("\u00a0", " ")
 
 

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
-from ragwort.study.model import Aim, Resources, Study
+from ragwort.study.model import Aim, Resources, Study, Words
 from ragwort.study.naming import cluster_word
 from ragwort.study.numbers import count_text
 from ragwort.study.outcome import to_enrol
@@ -174,11 +174,12 @@ def unmatched(has: Resources, answer: Answer) -> str:
     return f"Costs are given for {len(has.costs)} groups; this aim has {own}: its cost is not known."
 
 
-def said_of_bounds(bounds: Sequence[Bound], many: str) -> str:
+def said_of_bounds(bounds: Sequence[Bound], words: Words) -> str:
     """`218 staff at most, by the budget of 36 000 €; 240 by the limit of 240.`"""
     if not bounds:
         return ""
     first, *others = bounds
     counts = [f"{'about ' if each.about else ''}{count_text(each.count)}" for each in bounds]
     rest = "".join(f"; {count} by {each.words}" for count, each in zip(counts[1:], others, strict=True))
-    return f"{counts[0]} {many} at most, by {first.words}{rest}."
+    whom = words.one if first.count == 1 else words.many
+    return f"{counts[0]} {whom} at most, by {first.words}{rest}."
