@@ -28,6 +28,8 @@ def _of_the_study(mine: Study, other: Study) -> list[str]:
         found.append("the background is another")
     if other.limit != mine.limit:
         found.append("there is no limit" if other.limit is None else f"the limit is {count_text(other.limit)}")
+    if other.resources != mine.resources:
+        found.append("clusters, costs or recruitment are others")
     return found
 
 
