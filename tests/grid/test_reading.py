@@ -180,3 +180,21 @@ def test_designs_in_a_column_that_cannot_be() -> None:
         asked_by(aim, outcome_of(aim), table("design | sd\ntwo-means | 20"))
     with pytest.raises(GridError, match="is no design"):
         read("design | sd\njoy | 20")
+
+
+def test_words_that_are_chosen_can_come_from_a_file() -> None:
+    """By label or as requests have them; one that is none costs its own row only."""
+    rows = ("two-sided | unequal | 24", "greater | equal | 24", "sideways | equal | 24", " | equal | 24")
+    found = read("\n".join(["sides | Test | sd", *rows]))
+    assert dict(found.matches) == {"sides": "sides", "variance": "Test", "sd": "sd"}
+    made = whole(found.asked)
+    asked = [{"sides": "two", "variance": "unequal"}, {"sides": "greater", "variance": "equal"}]
+    for row, values in enumerate(asked):
+        given = {"difference": 12, "sd": 24, **values}
+        answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
+        assert made.total[row] == answer["n"]["total"]
+    assert remark_on(made, 2).startswith("Sides must be")
+    assert remark_on(made, 3) == "Sides is empty."
+    assert columns_of(made)[0].text(2) == "—"
+    _, *lines = csv.reader(io.StringIO(grid_bytes(made, "csv").decode()))
+    assert [line[0] for line in lines][:2] == ["two-sided", "one-sided, upwards"]

@@ -13,7 +13,7 @@ from ragwort.pilot.table import Table
 from ragwort.study.model import Aim, Grid
 from ragwort.study.outcome import Outcome, Problem
 
-HEADINGS = ("design", "test", "study design")
+HEADINGS = ("design", "study design")
 _SHOWN = 40  # characters of a name that is no design
 _FINDS = ("n", "power", "alpha")  # what means the same in every design
 

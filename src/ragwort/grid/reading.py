@@ -14,7 +14,7 @@ from ragwort.designs.assumption import Assumption, one_of
 from ragwort.designs.many import allowed
 from ragwort.designs.saying import listed
 from ragwort.files.numerals import Signs, best, number_in
-from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, unknown_of
+from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, can_vary, encoded, unknown_of
 from ragwort.grid.designs_in_file import (
     as_design,
     by_design,
@@ -30,7 +30,6 @@ from ragwort.study.naming import label_of
 from ragwort.study.numbers import NumberError, count_text, parse
 from ragwort.study.outcome import Outcome
 from ragwort.study.scenarios import short_label
-from ragwort.study.whatif import NUMERIC
 
 Matches = Mapping[str, str]  # by assumption the column that holds it
 NOT_USED = ""
@@ -60,10 +59,10 @@ class FromFile:
 
 
 def can_be_read(aim: Aim) -> list[Assumption]:
-    """The assumptions that a column can hold: those that are one number and have a say."""
+    """The assumptions that a column can hold and that have a say: numbers, and words that are chosen."""
     design = design_named(aim.design)
     unused = design.unused_names(unknown_of(aim))
-    return [each for each in design.assumptions if each.kind in NUMERIC and each.name not in unused]
+    return [each for each in design.assumptions if can_vary(each) and each.name not in unused]
 
 
 def matched(aim: Aim, headings: Sequence[str]) -> Matches:
@@ -160,6 +159,8 @@ def _numbers(
     assumption: Assumption, aim: Aim, heading: str, table: Table, faults: dict[int, str]
 ) -> NDArray[np.float64]:
     """The numbers of a column, NaN where there are none; `faults` gains why."""
+    if assumption.chosen:
+        return _choices(assumption, table.columns[heading], faults)
     unit = aim.words.unit if assumption.kind == "measured" else ""
     texts = [_bare(text, unit) for text in table.columns[heading]]
     signs = (
@@ -180,6 +181,22 @@ def _numbers(
     for row in np.flatnonzero(outside).tolist():
         faults.setdefault(row, _refused(assumption, float(numbers[row])))
     return np.where(outside, np.nan, numbers)
+
+
+def _choices(assumption: Assumption, texts: Sequence[str], faults: dict[int, str]) -> NDArray[np.float64]:
+    """The places of chosen words in their assumption's list."""
+    known: dict[str, float | str] = {}
+    for text in texts:
+        if text not in known:
+            try:
+                known[text] = encoded(assumption, parse(assumption, text))
+            except NumberError as error:
+                known[text] = f"{assumption.label} is empty." if not text.strip() else str(error)
+    found = [known[text] for text in texts]
+    for row, each in enumerate(found):
+        if isinstance(each, str):
+            faults.setdefault(row, each)
+    return np.array([np.nan if isinstance(each, str) else each for each in found], dtype=float)
 
 
 def _bare(text: str, unit: str) -> str:

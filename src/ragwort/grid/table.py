@@ -84,7 +84,7 @@ def _varied(results: Results, name: str) -> Column:
     numbers = results.asked.columns[name]
     if assumption.chosen:
         words, label = [choice.label for choice in assumption.choices], short_label(label_of(assumption, aim))
-        return Column(name, label, numbers, lambda row: words[int(numbers[row])], words=True)
+        return Column(name, label, numbers, lambda row: _or_dash(numbers[row], lambda at: words[int(at)]), words=True)
 
     def text(row: int) -> str:
         return _or_dash(numbers[row], lambda value: with_unit(assumption, value, aim.words.unit, 6))
