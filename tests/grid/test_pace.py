@@ -8,6 +8,7 @@ import pytest
 
 from ragwort.demo import demo_study
 from ragwort.grid.asking import grid_asked
+from ragwort.grid.latest import Latest
 from ragwort.grid.pace import Pace, time_words
 from ragwort.grid.work import nothing_yet
 
@@ -35,3 +36,20 @@ def test_the_rest_goes_at_the_pace_of_what_was_done() -> None:
     assert pace.says(replace(begun, done=990), now=180.0) == "990 of 1000 rows."
     assert pace.says(replace(begun, done=1000), now=180.0) == ""
     assert pace.says(replace(begun, done=210), now=100.1) == ""
+
+
+def test_what_was_asked_last_is_kept_for_the_same_objects_only() -> None:
+    """Not for equal ones; what is refused is asked again."""
+    asked: list[object] = []
+
+    def work(given: list[int]) -> int:
+        asked.append(given)
+        return len(given) if given else 1 // 0
+
+    latest, one = Latest(work), [1, 2]
+    assert (latest(one), latest(one), len(asked)) == (2, 2, 1)
+    assert (latest([1, 2]), len(asked)) == (2, 2)
+    for _ in range(2):
+        with pytest.raises(ZeroDivisionError):
+            latest([])
+    assert len(asked) == 4

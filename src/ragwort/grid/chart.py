@@ -133,17 +133,12 @@ def nothing_drawn(results: Results | None) -> str:
 
 def can_run(results: Results) -> list[str]:
     """What is varied and has more than one value."""
-    return [name for name, column in results.asked.columns.items() if _different(column) > 1]
+    return [name for name, count in results.asked.different.items() if count > 1]
 
 
 def _numbered(results: Results) -> list[str]:
     """Of these what is a number, which a chart can run along."""
     return [name for name in can_run(results) if name not in results.asked.chosen]
-
-
-def _different(column: NDArray[np.float64]) -> int:
-    """How many values it has, those that could not be read apart."""
-    return len(np.unique(column[np.isfinite(column)]))
 
 
 def can_rise(results: Results, limits: Limits) -> list[Column]:
@@ -160,12 +155,12 @@ def _chosen(results: Results, limits: Limits) -> _Axes | None:
     along = _numbered(results)
     if not along or results.asked.which is not None:  # of several designs nothing runs along one axis
         return None
-    longest = max(along, key=lambda name: _different(results.asked.columns[name]))
+    longest = max(along, key=lambda name: results.asked.different[name])
     x = steer.x if steer.x in along else longest
     rises = [column.name for column in can_rise(results, limits)]
     y = steer.y if steer.y in rises else FOUND
     further = [name for name in names if name != x]
-    few = [name for name in further if _different(results.asked.columns[name]) <= MOST_LINES]
+    few = [name for name in further if results.asked.different[name] <= MOST_LINES]
     family = steer.family if steer.family in further else "" if steer.family == NONE else (few or [""])[0]
     rest = [name for name in few if name != family]
     panel = steer.panel if steer.panel in further and steer.panel != family else ""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -92,6 +93,12 @@ class Asked:
             return assumption.choices[int(number)].label
         return Quantity(assumption, self.aim).text(number)
 
+    @cached_property
+    def different(self) -> Mapping[str, int]:
+        """How many values each column has, those that could not be read apart."""
+        return {name: len(np.unique(column[np.isfinite(column)])) for name, column in self.columns.items()}
+
+    @cached_property
     def key(self) -> object:
         """What the results depend on."""
         columns = tuple((name, column.tobytes()) for name, column in self.columns.items())

@@ -24,7 +24,7 @@ class _Question:
     """What is asked, as a key under which its results are kept."""
 
     def __init__(self, asked: Asked) -> None:
-        self.asked, self.key = asked, asked.key()
+        self.asked, self.key = asked, asked.key
 
     def __hash__(self) -> int:
         return hash(repr(self.key))

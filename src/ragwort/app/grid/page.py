@@ -35,6 +35,7 @@ from ragwort.grid import edits
 from ragwort.grid.chart import can_run
 from ragwort.grid.combinations import Asked, GridError, asked_of, varied_of
 from ragwort.grid.conditions import rows_that
+from ragwort.grid.latest import Latest
 from ragwort.grid.pace import Pace
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
@@ -67,7 +68,7 @@ class GridPage(QWidget):
         self._jobs = Jobs(self)
         self._came.connect(self._show_more)
         self._run: Ticket | None = None
-        self._pace = Pace()
+        self._pace, self._latest = Pace(), Latest(asked_of)
         self._shown = False
         self.results: Results | None = None
         self._wait = QTimer(self, singleShot=True, interval=DELAY)
@@ -220,14 +221,14 @@ class GridPage(QWidget):
         if found is not None:
             return found.asked
         try:
-            return asked_of(aim, self.session.outcome(aim))
+            return self._latest(aim, self.session.outcome(aim))
         except GridError as error:
             return str(error)
 
     def _is_of(self, asked: Asked) -> bool:
         """Whether what is shown answers this."""
         shown = self.results.asked if self.results is not None else None
-        return shown is not None and shown.key() == asked.key()
+        return shown is not None and shown.key == asked.key
 
     def _remark(self, aim: Aim, asked: Asked | str) -> str:
         if not isinstance(asked, Asked):
@@ -256,7 +257,9 @@ class GridPage(QWidget):
     def _charted(self, results: Results) -> Results:
         """The results with the chart as the aim asks for it now."""
         aim = self.session.aim
-        now = results.asked.aim if aim is None else results.asked.aim.changed(grid=aim.grid)
+        if aim is None or aim.grid == results.asked.aim.grid:
+            return results
+        now = results.asked.aim.changed(grid=aim.grid)
         return replace(results, asked=replace(results.asked, aim=now))
 
     def _stale(self) -> str:
@@ -328,8 +331,6 @@ class GridPage(QWidget):
     def busy(self) -> bool:
         """Whether a grid is being worked out, or will be in a moment."""
         return self._jobs.busy or self._wait.isActive() or self.file.jobs.busy
-
-    # --- rows ---
 
     def _show_row_links(self) -> None:
         row = self._current_row()
