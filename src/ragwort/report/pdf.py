@@ -15,6 +15,8 @@ from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Hea
 
 _MARGIN = 62.0  # points
 _FALLBACK = "Fallback"
+_CELL = 8.8  # points, letters of a table
+_APART, _WIDEST = 11.0, 150.0  # points, between two columns; of a column before others have what they need
 MOST_IN_A_CELL = 300  # characters
 
 
@@ -179,7 +181,9 @@ class _Writer:
 
         def cell(text: str, column: int, head: bool) -> Any:
             alignment = 2 if column in block.right else 0
-            return Text(markup(_for_a_page(text)), _style("cell", size=8.8, bold=head, leading=12, alignment=alignment))
+            return Text(
+                markup(_for_a_page(text)), _style("cell", size=_CELL, bold=head, leading=12, alignment=alignment)
+            )
 
         rows = [[cell(text, i, True) for i, text in enumerate(block.head)]]
         rows += [[cell(text, i, False) for i, text in enumerate(row)] for row in block.rows]
@@ -200,13 +204,25 @@ class _Writer:
         return [KeepTogether([caption, grid])] if len(rows) <= 25 else [caption, grid]
 
     def _column_widths(self, block: Table) -> list[float]:
-        """Columns as wide as their longest text asks for, within limits."""
-        longest = [
-            max(len(row[i]) for row in (block.head, *block.rows)) if block.rows else len(head)
-            for i, head in enumerate(block.head)
-        ]
-        weights = [min(max(length, 7), 34) for length in longest]
-        return [self._width * weight / sum(weights) for weight in weights]
+        """Each as wide as its longest word needs; what is left goes to those whose texts ask for more."""
+        columns = list(zip(block.head, *block.rows, strict=True))
+        needs = [max(_width_of(word) for text in column for word in text.split(" ")) + _APART for column in columns]
+        wants = [min(max(map(_width_of, column)), _WIDEST) + _APART for column in columns]
+        needs = [min(need, _WIDEST + _APART) for need in needs]
+        spare, more = self._width - sum(needs), [max(w - n, 0.0) for w, n in zip(wants, needs, strict=True)]
+        if spare <= 0:
+            return [self._width * need / sum(needs) for need in needs]
+        shares = more if sum(more) > spare else wants  # all can have what they want: the rest by how much that is
+        given = needs if shares is more else [max(w, n) for w, n in zip(wants, needs, strict=True)]
+        left = self._width - sum(given)
+        return [width + left * share / (sum(shares) or 1.0) for width, share in zip(given, shares, strict=True)]
+
+
+def _width_of(text: str) -> float:
+    """In points, in a heading, which is the wider."""
+    from reportlab.pdfbase.pdfmetrics import stringWidth
+
+    return float(stringWidth(text, "Inter-Bold", _CELL))
 
 
 def _style(
