@@ -143,3 +143,18 @@ def test_one_cluster_an_arm_can_be_found_but_not_given(difference: float, groups
     assert answer.groups == groups
     for name in pictures_for(answer):
         assert picture_of(name, Scene(aim, answer)).says
+
+
+def test_a_map_over_values_none_of_which_can_be_had_is_empty() -> None:
+    """Not a map of one row: of an exact test, whose plans are made one by one."""
+    aim = demo_study().aim("awake")
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    made = picture_of("Map", Scene(aim, answer))
+    assert isinstance(made, Map)
+    values, _ = maps.values_in_force(design_named(aim.design), "power", maps.values_for(aim, answer, "power"))
+    drawn = maps._Drawn(aim, answer, design_named(aim.design), values, made.per_group)
+    sizes, rows = maps._over_sizes(drawn, made.x, made.y, np.linspace(-300.0, -200.0, 5))
+    assert rows.shape == (5, len(sizes))
+    assert np.isnan(rows).all()
+    assert maps._contours(np.arange(5.0), sizes, rows.T, 0.8) == ()

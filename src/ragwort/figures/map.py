@@ -251,7 +251,9 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
             return steps
         return np.array([step_at(other, size, drawn.per_group) for size in found])
 
-    return found, along(drawn.design, drawn.values, values.name, at / values.scale, same_sizes)
+    rows = along(drawn.design, drawn.values, values.name, at / values.scale, same_sizes)
+    none = np.full((len(at), len(found)), np.nan)
+    return found, rows if rows.shape == none.shape else none  # where no value can be had, no sizes were asked for
 
 
 def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
