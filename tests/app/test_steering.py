@@ -178,3 +178,17 @@ def test_a_sentence_is_painted_anew_when_its_words_move(window: Window) -> None:
 def open_editor_in(sentence: QWidget) -> PassingEdit:
     """What is being typed over a word."""
     return next(each for each in sentence.findChildren(PassingEdit) if each.isVisible())
+
+
+def test_the_words_of_a_picture_come_before_it_with_tab(window: Window) -> None:
+    """However late they were made: all the words in reading order, then the picture."""
+    for picture in ("Curve", "Map"):
+        shown(window, picture)
+        window.bench.picture._export.setFocus()
+        passed: list[QWidget] = []
+        while (focus := QApplication.focusWidget()) is not window.bench.picture.canvas:
+            assert focus is not None
+            assert len(passed) < 20
+            passed.append(focus)
+            QTest.keyClick(focus, Qt.Key.Key_Tab)
+        assert passed[1:] == window.bench.picture.steering._tokens

@@ -10,10 +10,11 @@ from typing import Any
 
 import numpy as np
 import pytest
+from scipy import stats
 
-from ragwort.designs import Answer, Design, all_designs, design_named, settle
-from ragwort.rehearsal import rehearse
-from ragwort.stats.patience import heard_by
+from ragwort.designs import Design, RequestError, all_designs, design_named
+from ragwort.rehearsal import Departing, Tally, planned, rehearse, stage
+from ragwort.stats.patience import Stopped, heard_by
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
 # Approximations that miss by more than 4 standard errors: simulated less computed, measured with these seeds.
@@ -30,27 +31,25 @@ def cases() -> list[Any]:
     return found
 
 
-def agrees(answer: Answer, missed: float = 0.0, replicates: int = 20_000) -> None:
+def agrees(design: Design, find: str, given: dict[str, Any], missed: float = 0.0) -> None:
     """The simulated share is the power, within 4 standard errors and what the formula is known to miss."""
-    simulated = rehearse(answer, replicates, seed=11)
-    assert simulated.power - missed == pytest.approx(answer.power, abs=4 * simulated.standard_error)
+    of = planned(design, find, given)
+    simulated = rehearse(stage(of, Departing()), seed=11)
+    assert simulated.power - missed == pytest.approx(of.answer.power, abs=4 * simulated.standard_error)
 
 
 @pytest.mark.parametrize(("design", "method"), cases())
 def test_power_is_what_happens(design: Design, method: dict[str, Any]) -> None:
     """At the size found for the starting values."""
-    agrees(settle(design, "n", {**design.starting, **method}), MISSES.get(design.id, 0.0))
+    agrees(design, "n", {**design.starting, **method}, MISSES.get(design.id, 0.0))
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 def test_without_an_effect_the_test_rejects_at_alpha(design: Design) -> None:
     """Under the null hypothesis the simulated study rejects as often as the plan says without an effect."""
-    answer = settle(design, "n", design.starting)
-    plan = answer.plan.replace(effect=0.0)
-    if getattr(plan, "means", ()):
-        plan = plan.replace(means=())
-    rejected = plan.simulate(answer.groups, np.random.default_rng(5), 20_000).mean()
-    assert rejected == pytest.approx(float(plan.actual_alpha(answer.sizes())[0]), abs=0.012)
+    of = planned(design, "n", design.starting)
+    rejected = rehearse(stage(of, Departing(effect="none")), seed=5).power
+    assert rejected == pytest.approx(float(of.answer.plan.actual_alpha(of.answer.sizes())[0]), abs=0.012)
 
 
 CLUSTERS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
@@ -77,7 +76,7 @@ SIDED = [
 @pytest.mark.parametrize(("design", "given"), SIDED, ids=[f"{design}-{i}" for i, (design, _) in enumerate(SIDED)])
 def test_directions_unequal_groups_and_odd_totals(design: str, given: dict[str, Any]) -> None:
     """One-sided tests, effects against them, groups of different sizes."""
-    agrees(settle(design_named(design), "power", given))
+    agrees(design_named(design), "power", given)
 
 
 @pytest.mark.parametrize(
@@ -92,9 +91,10 @@ def test_directions_unequal_groups_and_odd_totals(design: str, given: dict[str, 
 )
 def test_approximations_miss_by_what_is_said(design: str, given: dict[str, Any], missed: float) -> None:
     """Within 2 points of what was measured, and a note says that the formula is approximate."""
-    answer = settle(design_named(design), "power", given)
-    assert rehearse(answer, seed=11).power - answer.power == pytest.approx(missed, abs=0.02)
-    assert any("approximat" in note for note in answer.notes)
+    of = planned(design_named(design), "power", given)
+    simulated = rehearse(stage(of, Departing()), seed=11)
+    assert simulated.power - of.answer.power == pytest.approx(missed, abs=0.02)
+    assert any("approximat" in note for note in of.answer.notes)
 
 
 def test_strata_of_clusters() -> None:
@@ -104,19 +104,70 @@ def test_strata_of_clusters() -> None:
         ("cluster-means", {"difference": 3, "sd": 10, "icc": 0.05}),
         ("cluster-proportions", {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02}),
     ):
-        answer = settle(design_named(design), "n", {**more, "strata": strata})
-        assert rehearse(answer, 4000).power == pytest.approx(0.8, abs=0.03)
+        of = planned(design_named(design), "n", {**more, "strata": strata})
+        assert rehearse(stage(of, Departing()), 4000).power == pytest.approx(0.8, abs=0.03)
 
 
 def test_seeds_progress_and_bad_counts() -> None:
-    """The same seed gives the same studies, another does not; progress is heard; none is not a number of studies."""
-    answer = settle(design_named("two-means"), "n", {"difference": 5, "sd": 10})
+    """The same seed gives the same studies on any number of processors, another does not; progress is heard."""
+    there = stage(planned(design_named("two-means"), "n", {"difference": 5, "sd": 10}), Departing())
     heard: list[float] = []
     with heard_by(heard.append):
-        first = rehearse(answer, 50_000, seed=3)
-    assert first == rehearse(answer, 50_000, seed=3)
-    assert first.rejected != rehearse(answer, 50_000, seed=4).rejected
+        first = rehearse(there, 50_000, seed=3)
+    assert first == rehearse(there, 50_000, seed=3, threads=1) == rehearse(there, 50_000, seed=3, threads=5)
+    assert first.rejected != rehearse(there, 50_000, seed=4).rejected
     assert heard == sorted(heard)
     assert len(heard) > 2
-    with pytest.raises(ValueError, match="1 or more"):
-        rehearse(answer, 0)
+    assert rehearse(there, 1).replicates == 1
+    for number in (0, -1, 10**9):
+        with pytest.raises(RequestError, match=r"1 to 1.000.000"):
+            rehearse(there, number)
+
+
+def test_a_rehearsal_that_is_stopped_keeps_what_is_done() -> None:
+    """What was seen until then is a rehearsal of fewer studies."""
+    there = stage(planned(design_named("two-means"), "n", {"difference": 5, "sd": 10}), Departing())
+    seen: list[Tally] = []
+
+    def hear(share: float) -> None:
+        if share > 0.3:
+            raise Stopped
+
+    with pytest.raises(Stopped), heard_by(hear):
+        rehearse(there, 100_000, seen=seen.append)
+    kept = seen[-1]
+    assert 30_000 <= kept.replicates < 50_000
+    assert kept == rehearse(there, kept.replicates)
+
+
+def test_what_many_studies_come_to() -> None:
+    """Estimates centre on the truth, studies that reject exaggerate, intervals hold the truth, bars all studies."""
+    there = stage(planned(design_named("two-means"), "n", {"difference": 5, "sd": 10}), Departing())
+    found = rehearse(there, 40_000)
+    assert found.truth == 5.0
+    assert found.mean == pytest.approx(5.0, abs=0.05)
+    assert found.sd == pytest.approx(10 * (2 / 64) ** 0.5, rel=0.02)
+    assert found.coverage == pytest.approx(0.95, abs=0.005)
+    assert found.exaggeration is not None
+    assert found.exaggeration == pytest.approx(_exaggeration(), abs=0.01)
+    assert sum(found.found_bars) == found.rejected
+    assert sum(found.missed_bars) == found.replicates - found.rejected
+    assert sum(found.p_bars) == found.replicates
+    assert found.p_bars[0] == found.rejected
+
+
+def _exaggeration() -> float:
+    """Of a z test with this noncentrality, two-sided: the mean of |z| beyond 1.96 over the noncentrality."""
+    shift = 5 / (10 * (2 / 64) ** 0.5)
+    z = stats.norm.ppf((np.arange(200_000) + 0.5) / 200_000) + shift
+    return float(np.abs(z)[np.abs(z) > 1.98].mean() / shift)
+
+
+def test_a_weak_study_often_has_the_wrong_sign() -> None:
+    """With hardly any effect nearly half of what rejects points the wrong way; without one nothing can."""
+    there = stage(planned(design_named("two-means"), "power", {"difference": 0.1, "sd": 10, "n": 40}), Departing())
+    assert rehearse(there, 40_000).wrong_sign == pytest.approx(0.47, abs=0.05)
+    of = planned(design_named("two-means"), "n", {"difference": 5, "sd": 10})
+    nothing = rehearse(stage(of, Departing(effect="none")))
+    assert nothing.wrong_sign is None
+    assert nothing.exaggeration is None

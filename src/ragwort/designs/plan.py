@@ -6,8 +6,9 @@ The few kinds there are stand in `kinds/`; a design takes one of them.
 from __future__ import annotations
 
 import dataclasses
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, ClassVar, Self, TypedDict
+from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedDict
 
 from ragwort.designs.sizes import Counting, Sizes, Steps
 from ragwort.stats import studies
@@ -17,6 +18,16 @@ from ragwort.stats.statistic import Sides
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
+
+
+Trait = Literal["measured", "bounds", "arms"]  # a shape; one with bounds; something new that can be missed
+
+
+class Data(Protocol):
+    """The data of many studies."""
+
+    def study(self, number: int) -> dict[str, NDArray[np.float64]]:
+        """One of them, participant by participant: columns by what they are; NaN where something was lost."""
 
 
 class Basis(TypedDict):
@@ -43,6 +54,9 @@ class Plan:
     counting: Counting
 
     effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
+    traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
+    signed: ClassVar[bool] = True  # whether the effect has a direction
+    wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """Power at these group sizes (groups x anything), in 0..1."""
@@ -52,9 +66,23 @@ class Plan:
         """How often the test rejects without an effect, at each size (groups x anything)."""
         return np.full(groups.shape[1:], float(self.alpha))
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> NDArray[np.bool_]:
-        """Draw `count` studies of these group sizes and test each as an analyst would: which of them reject."""
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Data:
+        """Draw the data of `count` studies of these group sizes, in a world that may depart from the plan."""
         raise NotImplementedError
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """Test the data of each study as an analyst would, or in one of the `wrong_ways`; the data are `draw`'s own."""
+        raise NotImplementedError
+
+    @property
+    def truth(self) -> float:
+        """What the estimate of `analyse` is meant to find: the effect that is reported first."""
+        return float(np.ravel(next(iter(self.effect_report().values())))[0])
+
+    @property
+    def nothing(self) -> float:
+        """What the estimate would be meant to find without an effect."""
+        return 0.0
 
     @property
     def level(self) -> studies.Level:

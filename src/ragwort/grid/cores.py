@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import FIRST_COMPLETED, Future, ProcessPoolExecutor, wait
@@ -11,16 +10,12 @@ from multiprocessing import get_context
 from typing import TypeVar
 
 from ragwort.stats import patience
+from ragwort.stats.cores import processors
 
 PAYS = 4.0  # seconds of work below which nobody else is called in
 _LOOK = 0.1  # seconds between two looks whether it is still wanted
 Task = TypeVar("Task")
 Made = TypeVar("Made")
-
-
-def processors() -> int:
-    """How many can be used."""
-    return len(os.sched_getaffinity(0)) if hasattr(os, "sched_getaffinity") else os.cpu_count() or 1
 
 
 def pays(seconds: float) -> bool:

@@ -1,10 +1,16 @@
-"""The study rehearsed: simulated many times, and each time analysed as planned.
+"""The study rehearsed: drawn many times in the world that is planned or feared, and each time analysed.
 
-    simulate.py   how often the planned test rejects, with its standard error
+    departures.py   how a world may depart from the plan, each declared once
+    stage.py        the plan that is true, the plan that is analysed by, the world of a departure
+    engine.py       many studies on all processors, chunk by chunk
+    tally.py        what they come to: power, estimates, intervals
 
-May import `designs` and `stats`.
+Knows no file and no window.
 """
 
-from ragwort.rehearsal.simulate import Rehearsal, rehearse
+from ragwort.rehearsal.departures import Departing
+from ragwort.rehearsal.engine import rehearse
+from ragwort.rehearsal.stage import Planned, planned, stage
+from ragwort.rehearsal.tally import Tally
 
-__all__ = ["Rehearsal", "rehearse"]
+__all__ = ["Departing", "Planned", "Tally", "planned", "rehearse", "stage"]

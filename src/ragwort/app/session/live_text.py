@@ -95,10 +95,18 @@ class LiveText(QWidget):
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
+        self.setTabOrder(self._tokens[-1] if self._tokens else self._focused_before(), token)
         token.resized.connect(self._lay_out)
         self.wire(token)
         token.show()
         return token
+
+    def _focused_before(self) -> QWidget:
+        """What has the focus before the words, so that they come in reading order however late they are made."""
+        before = self.previousInFocusChain()
+        while before is not None and before is not self and before.focusPolicy() == Qt.FocusPolicy.NoFocus:
+            before = before.previousInFocusChain()
+        return before or self
 
     # --- layout ---
 

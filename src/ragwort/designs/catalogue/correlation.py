@@ -21,6 +21,7 @@ from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
+from ragwort.stats.studies import relations
 
 _FURTHEST = 18.0  # on Fisher's scale
 _FEW = 50  # under this the transformation is visibly approximate
@@ -50,6 +51,7 @@ class CorrelationPlan(StatisticPlan):
 
     effect_scale = 0.2
     single = ("null_rho",)
+    traits = frozenset({"measured"})
 
     def furthest(self, up: bool) -> float:
         """See `Plan.furthest`: beyond it rho cannot be told from 1."""
@@ -67,17 +69,18 @@ class CorrelationPlan(StatisticPlan):
             return NormalTest(self.effect * np.sqrt(n - 3))
         return CorrelationTest(self.rho, self.null_rho, n)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        n, null = sizes[0], np.arctanh(self.null_rho)
-        r = studies.correlation_pairs(rng, count, n, float(self.rho))
-        if self.method == "fisher-z":
-            return self.level.z((np.arctanh(r) - null) * np.sqrt(n - 3))
-        if self.null_rho == 0:
-            return self.level.t(r * np.sqrt((n - 2) / (1 - r**2)), n - 2)
-        lower, upper = CorrelationTest(self.null_rho, self.null_rho, float(n)).limits(self.alpha, self.sides)
-        below = r <= lower if lower is not None else np.zeros(count, dtype=bool)
-        return np.asarray(below | (r >= upper) if upper is not None else below)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Relation:
+        """See `Plan.draw`."""
+        return relations.draw_relation(world, count, sizes[0], float(self.rho))
+
+    def analyse(self, data: relations.Relation, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return relations.test_relation(data, self.null_rho, self.method, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.null_rho
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

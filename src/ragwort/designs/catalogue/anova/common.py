@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
@@ -16,6 +16,8 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import FTest, Test
+from ragwort.stats.studies import means
+from ragwort.stats.studies.cells import centred_basis, test_contrasts
 
 F = Assumption(
     "f",
@@ -54,6 +56,9 @@ class FPlan(StatisticPlan):
     df1: float
     parameters: int
 
+    traits = frozenset({"measured", "bounds", "arms"})
+    signed = False
+
     def effect_at(self, groups: Sizes) -> Number:
         """f at these group sizes."""
         return self.effect
@@ -63,12 +68,18 @@ class FPlan(StatisticPlan):
         total = groups.sum(axis=0)
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`: the effect lies along the first of the contrasts that are tested."""
-        groups = np.array(sizes, dtype=float)
-        basis = studies.centred_basis(len(groups), int(self.df1))
-        means = basis[0] * np.sqrt(len(groups)) * float(self.effect)
-        return studies.contrasts(rng, count, groups, means, basis, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+        """See `Plan.draw`: the effect lies along the first of the contrasts that are tested."""
+        return means.draw_groups(world, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
+
+    def pattern(self, cells: int) -> tuple[float, ...]:
+        """The means that make this effect, in SDs."""
+        along = centred_basis(cells, int(self.df1))[0] * np.sqrt(cells) * float(self.effect)
+        return tuple(float(mean) for mean in along)
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return test_contrasts(data, centred_basis(len(data.values), int(self.df1)), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -88,9 +88,14 @@ class TermsPlan(FPlan):
         """See `StatisticPlan.test`: that of the term with the smallest power."""
         return self.weakest(groups[:, :1]).test(groups)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`: of the term with the smallest power."""
-        return self.weakest(np.array(sizes, dtype=float)[:, None]).simulate(sizes, rng, count)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+        """See `Plan.draw`: for the term with the smallest power."""
+        return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, world, count)
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """See `Plan.analyse`: of the term with the smallest power."""
+        sizes = np.array([values.shape[1] for values in data.values], dtype=float)
+        return self.weakest(sizes[:, None]).analyse(data, way)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`: of the smallest effect."""

@@ -26,6 +26,7 @@ from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.studies import means
 
 _MEANS = Assumption(
     "means",
@@ -87,13 +88,12 @@ class OneWayPlan(FPlan):
         centre = (shares * means).sum(axis=0)
         return np.sqrt((shares * (means - centre) ** 2).sum(axis=0)) / self.sd
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`: with the means where they are given."""
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+        """See `Plan.draw`: with the means where they are given."""
         if not self.means:
-            return super().simulate(sizes, rng, count)
-        groups = np.array(sizes, dtype=float)
-        basis = studies.centred_basis(len(groups), int(self.df1))
-        return studies.contrasts(rng, count, groups, np.array(self.means) / self.sd, basis, self.level)
+            return super().draw(sizes, world, count)
+        effects = tuple(mean - self.means[0] for mean in self.means)
+        return means.draw_groups(world, count, sizes, effects, (self.sd,) * len(sizes), self.means[0])
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`: f as for the smallest design."""

@@ -22,6 +22,7 @@ from ragwort.designs.ways_out import WayOut
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.statistic import FTest, Test
+from ragwort.stats.studies import cells
 
 MORE = "Each of them gives more time, and more of them may leave; the correlation between measurements may fall."
 
@@ -33,18 +34,24 @@ class RepeatedPlan(FPlan):
     gain: float = 1.0  # noncentrality per participant and f squared
     errors: float = 1.0  # denominator degrees of freedom per participant beyond the groups
     approximate: bool = False
-    visits: studies.Visits | None = None
+    visits: cells.Visits | None = None
+
+    traits = frozenset({"measured", "arms"})
 
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; methods of section 4, anova-repeated."""
         total = groups.sum(axis=0)
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> cells.Courses:
+        """See `Plan.draw`."""
         assert self.visits is not None
-        groups = np.array(sizes, dtype=float)
-        return studies.repeated(rng, count, groups, float(self.effect), self.visits, self.level)
+        return cells.draw_courses(world, count, sizes, float(self.effect), self.visits)
+
+    def analyse(self, data: cells.Courses, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        assert self.visits is not None
+        return cells.test_courses(data, self.visits, self.level)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -220,7 +227,7 @@ class Repeated(Cells):
             gain=gain,
             errors=errors,
             approximate=bool(np.any(epsilon < 1)) and term != "between",
-            visits=studies.Visits(m, rho, epsilon, term),
+            visits=cells.Visits(m, rho, epsilon, term),
         )
 
     def names(self, values: Values) -> tuple[Naming, ...]:

@@ -27,6 +27,7 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import ByClusters, RealArms, Sizes
 from ragwort.designs.ways_out import WayOut
+from ragwort.stats import studies
 from ragwort.stats.lazily import np
 
 REFERENCES = (
@@ -112,6 +113,8 @@ class ClusterPlan(StatisticPlan):
 
     clustering: Clustering
 
+    wrong_ways = {"individuals": "an analysis of individuals, as if nobody came in clusters"}
+
     @property
     def icc(self) -> float:
         """The intracluster correlation."""
@@ -128,9 +131,9 @@ class ClusterPlan(StatisticPlan):
             found["strata"] = self.clustering.by_stratum(groups)
         return found
 
-    def drawn_sizes(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> tuple[Any, Any]:
+    def drawn_sizes(self, sizes: tuple[int, ...], world: studies.World, count: int) -> tuple[Any, Any]:
         """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
-        first, second = (self.clustering.drawn(rng, count, arm) for arm in sizes)
+        first, second = (self.clustering.drawn(world.rng, count, arm, world.more) for arm in sizes)
         return first, second
 
     def details(self, groups: Sizes) -> dict[str, Any]:

@@ -10,9 +10,9 @@ from typing import Any
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.refusals import RequestError, as_number, number_text, said
 from ragwort.designs.sizes import Sizes, rounded_up
-from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.studies.clusters import cluster_sizes
 
 
 @dataclass(frozen=True)
@@ -54,16 +54,16 @@ class Clustering:
         """Whole clusters of an arm."""
         return rounded_up(participants * self.clusters_per_participant)
 
-    def drawn(self, rng: np.random.Generator, count: int, participants: float) -> Any:
-        """Cluster sizes of one arm in `count` studies (studies x clusters)."""
+    def drawn(self, rng: np.random.Generator, count: int, participants: float, more: float = 1.0) -> Any:
+        """Cluster sizes of one arm in `count` studies (studies x clusters), each `more` times as large as planned."""
         if not self.strata:
             clusters = round(participants / float(self.size))
-            return studies.cluster_sizes(rng, count, clusters, float(self.size), self.cv)
+            return cluster_sizes(rng, count, clusters, more * float(self.size), self.cv)
+        numbers = [max(round(participants * s.share / s.mean_size), 1) for s in self.strata]
+        numbers = [max(round(participants * s.share / s.mean_size), 1) for s in self.strata]
         parts = [
-            studies.cluster_sizes(
-                rng, count, max(round(participants * s.share / s.mean_size), 1), s.mean_size, s.sd_size / s.mean_size
-            )
-            for s in self.strata
+            cluster_sizes(rng, count, number, more * s.mean_size, s.sd_size / s.mean_size)
+            for number, s in zip(numbers, self.strata, strict=True)
         ]
         return np.concatenate(parts, axis=1)
 

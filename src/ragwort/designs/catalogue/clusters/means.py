@@ -39,6 +39,7 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
+from ragwort.stats.studies import clusters
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,8 @@ class ClusterMeansPlan(ClusterPlan):
     sd: float
     clustering: Clustering
     distribution: str
+
+    traits = frozenset({"measured", "arms"})
 
     @property
     def effect_scale(self) -> float:
@@ -62,10 +65,14 @@ class ClusterMeansPlan(ClusterPlan):
             return NormalTest(self.effect / error)
         return TTest(self.effect / error, np.round((n1 + n2) / self.clustering.size, 6) - 2)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        drawn, test = self.drawn_sizes(sizes, rng, count), self.distribution
-        return studies.cluster_means(rng, drawn, float(self.effect), self.sd, self.icc, test, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> clusters.Arms:
+        """See `Plan.draw`."""
+        drawn = self.drawn_sizes(sizes, world, count)
+        return clusters.draw_measured(world, drawn, float(self.effect), self.sd, self.icc)
+
+    def analyse(self, data: clusters.Arms, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return clusters.test_measured(data, self.sd, self.icc, way or self.distribution, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -42,8 +42,8 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.studies import clusters
 
 
 @dataclass(frozen=True)
@@ -57,10 +57,14 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
         """See `TwoProportionsPlan.inflated`: by the design effect."""
         return self.clustering.design_effect
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        drawn, shares = self.drawn_sizes(sizes, rng, count), (self.proportion1, float(self.planned))
-        return studies.cluster_proportions(rng, drawn, shares, self.icc, self.method, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+        """See `Plan.draw`."""
+        drawn, shares = self.drawn_sizes(sizes, world, count), (self.proportion1, float(self.planned))
+        return clusters.draw_yes_no(world, drawn, shares, self.icc)
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return clusters.test_yes_no(data, self.icc, way or self.method, self.level)
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""

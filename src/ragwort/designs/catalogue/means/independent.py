@@ -25,6 +25,7 @@ from ragwort.stats.effects import pooled_sd
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
+from ragwort.stats.studies import means
 
 _FEW = 6  # in a group, under which Welch's degrees of freedom are rough
 _VARIANCE = Assumption(
@@ -49,6 +50,10 @@ class TwoMeansPlan(StatisticPlan):
     sd1: float
     sd2: float
     variance: str
+    base: Number = 0.0  # the mean of the first group, where it is known
+
+    traits = frozenset({"measured", "bounds", "arms"})
+    wrong_ways = {"unequal": "Welch's test all the same"}
 
     @property
     def effect_scale(self) -> Number:
@@ -67,11 +72,14 @@ class TwoMeansPlan(StatisticPlan):
         share1 = part1 / (part1 + part2)
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        n1, n2 = sizes
-        sds = (self.sd1, self.sd2)
-        return studies.two_means(rng, count, (n1, n2), float(self.effect), sds, self.variance, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+        """See `Plan.draw`."""
+        effects, sds = (0.0, float(self.effect)), (self.sd1, self.sd2)
+        return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
+
+    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return means.test_two_means(data, way or self.variance, (self.sd1, self.sd2), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -81,6 +89,8 @@ class TwoMeansPlan(StatisticPlan):
 @dataclass(frozen=True)
 class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
     """The same with Welch's test."""
+
+    wrong_ways = {"equal": "the pooled t test, as if both groups scattered alike"}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -166,7 +176,8 @@ class TwoMeans(TwoGroups):
         sd1, sd2 = _spreads(values)
         variance = self.variance(values)
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan
-        return kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance)
+        base = values.get("mean1", 0.0)
+        return kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance, base=base)
 
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD1, SD2
-from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean
+from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean, SingleMeanPlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.saying import (
     Naming,
@@ -20,8 +20,34 @@ from ragwort.designs.saying import (
     looking_for,
     or_more,
 )
+from ragwort.stats import studies
 from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Number
+from ragwort.stats.studies import means
+
+
+@dataclass(frozen=True)
+class PairsPlan(SingleMeanPlan):
+    """Differences within pairs, and how the two values scatter that they are made of."""
+
+    sd1: Number = 1.0
+    sd2: Number = 1.0
+    correlation: Number = 0.5
+
+    traits = frozenset({"measured"})
+    wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Pairs:  # type: ignore[override]
+        """See `Plan.draw`."""
+        scatter = float(self.sd1), float(self.sd2), float(self.correlation)
+        return means.draw_pairs(world, count, sizes[0], float(self.effect), float(self.reference), scatter)
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        if way == "unpaired":
+            first, second = (means.moments(each, data.kept) for each in (data.first, data.second))
+            return means.pooled_t(second.mean - first.mean - data.reference, first, second, self.level)
+        return means.test_one_mean(data.differences, data.kept, self.sd if self.known else None, self.level)
 
 
 @register
@@ -123,6 +149,15 @@ class PairedMeans(SingleMean):
         if not {"sd1", "sd2", "correlation"} <= set(values):
             return values["sd_difference"]
         return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
+
+    def plan(self, values: Values, find: str) -> PairsPlan:
+        """See `Design.plan`."""
+        spread = self.spread(values)
+        scatter = {"sd1": spread, "sd2": spread, "correlation": 0.5}  # as `in_other_words` has it
+        if {"sd1", "sd2", "correlation"} <= set(values):
+            scatter = {name: values[name] for name in scatter}
+        known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
+        return PairsPlan(**self.basis(values, find), sd=spread, known=known, reference=reference, **scatter)
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`."""

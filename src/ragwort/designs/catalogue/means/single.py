@@ -26,6 +26,7 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
+from ragwort.stats.studies import means
 
 NULL_MEAN = Assumption(
     "null_mean",
@@ -54,6 +55,9 @@ class SingleMeanPlan(StatisticPlan):
 
     sd: float
     known: bool
+    reference: Number = 0.0  # the mean without an effect
+
+    traits = frozenset({"measured", "bounds"})
 
     @property
     def effect_scale(self) -> float:
@@ -66,9 +70,15 @@ class SingleMeanPlan(StatisticPlan):
         noncentrality = np.sqrt(n) * self.effect / self.sd
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        return studies.one_mean(rng, count, sizes[0], float(self.effect), self.sd, self.known, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
+        """See `Plan.draw`."""
+        centre = world.taken(float(self.effect) / self.sd, (count, sizes[0]))
+        drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
+        return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))
+
+    def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return means.test_one_mean(data.values, data.kept, self.sd if self.known else None, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
@@ -87,7 +97,8 @@ class SingleMean(OneSample):
 
     def plan(self, values: Values, find: str) -> SingleMeanPlan:
         """See `Design.plan`."""
-        return SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=bool(values["sd_known"]))
+        known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
+        return SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=known, reference=reference)
 
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""

@@ -11,6 +11,7 @@ from ragwort.stats import studies
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.studies import counts
 
 REFERENCES = (
     "Fleiss JL, Levin B, Paik MC. Statistical Methods for Rates and Proportions. 3rd ed. Hoboken: Wiley; 2003. "
@@ -52,16 +53,26 @@ class TwoShares(SharePlan):
     proportion1: float
     method: str
 
+    traits = frozenset({"arms"})
+
     @property
     def known(self) -> float:
         """See `SharePlan.known`."""
         return self.proportion1
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        n1, n2 = sizes
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+        """See `Plan.draw`."""
         shares = (self.proportion1, float(self.planned))
-        return studies.two_proportions(rng, count, (n1, n2), shares, self.method, self.level)
+        return counts.draw_shares(world, count, sizes, shares)
+
+    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return counts.test_two_shares(data, self.method, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the difference of the proportions."""
+        return float(self.effect)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

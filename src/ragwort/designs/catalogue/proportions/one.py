@@ -22,6 +22,7 @@ from ragwort.stats.effects import h_of
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
+from ragwort.stats.studies import counts
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -43,10 +44,18 @@ class _OneShare(SharePlan):
         """See `SharePlan.known`."""
         return self.null
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        p = float(self.planned)
-        return studies.one_proportion(rng, count, sizes[0], p, self.null, self.method, self.level)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+        """See `Plan.draw`."""
+        return counts.draw_shares(world, count, sizes, (float(self.planned),))
+
+    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return counts.test_one_share(data, self.null, self.method, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.null
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

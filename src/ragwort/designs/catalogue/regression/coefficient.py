@@ -18,6 +18,7 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Test, TTest
+from ragwort.stats.studies import relations
 
 
 @dataclass(frozen=True)
@@ -32,12 +33,19 @@ class CoefficientPlan(ConditionalPlan):
         root = np.sign(self.effect) * np.sqrt(abs(np.asarray(self.effect)) * n)
         return TTest(root, n - self.predictors - 1)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        n, root = sizes[0], math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
-        found, _, rest = studies.regression(rng, count, n, self.predictors, 1, root)
-        df = n - self.predictors - 1
-        return self.level.t(found[:, 0] / np.sqrt(rest / df), df)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
+        """See `Plan.draw`."""
+        root = math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
+        return relations.draw_regression(world, count, sizes[0], self.predictors, 1, root)
+
+    def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return relations.test_coefficient(data, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the partial correlation."""
+        return float(self.effect_report()["partial_r"])
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

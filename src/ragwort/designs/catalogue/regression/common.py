@@ -50,6 +50,8 @@ CONDITIONAL = (
 class ConditionalPlan(StatisticPlan):
     """A test of a regression, given the values of its predictors."""
 
+    traits = frozenset({"measured"})
+
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         return [CONDITIONAL]

@@ -17,6 +17,7 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import FTest, Test
+from ragwort.stats.studies import relations
 
 _R_SQUARED = Assumption(
     "r_squared",
@@ -59,16 +60,20 @@ class ModelPlan(ConditionalPlan):
     tested: int
     predictors: int
 
+    signed = False
+
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; Cohen (1988), section 9.2, with noncentrality f² · n."""
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`."""
-        n, root = sizes[0], float(np.sqrt(self.effect))
-        _, squares, rest = studies.regression(rng, count, n, self.predictors, self.tested, root)
-        df2 = n - self.predictors - 1
-        return self.level.f(squares / self.tested / (rest / df2), self.tested, df2)
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
+        """See `Plan.draw`."""
+        root = float(np.sqrt(self.effect))
+        return relations.draw_regression(world, count, sizes[0], self.predictors, self.tested, root)
+
+    def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return relations.test_terms(data, self.tested, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

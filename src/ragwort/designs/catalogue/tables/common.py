@@ -17,6 +17,7 @@ from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import ChiSquareTest, Test
+from ragwort.stats.studies import counts
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -60,6 +61,7 @@ class ChiSquarePlan(StatisticPlan):
     planned: tuple[tuple[float, ...], ...] = ()  # and with the planned one
 
     effect_scale = 0.1
+    signed = False
 
     def furthest(self, up: bool) -> float:
         """See `Plan.furthest`."""
@@ -69,17 +71,24 @@ class ChiSquarePlan(StatisticPlan):
         """See `StatisticPlan.test`; Cohen (1988), section 7.2, with noncentrality w² · n."""
         return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
 
-    def simulate(self, sizes: tuple[int, ...], rng: np.random.Generator, count: int) -> studies.Rejected:
-        """See `Plan.simulate`: with the proportions planned, drawn out to this w; even ones where none are given."""
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Categories:
+        """See `Plan.draw`: with the proportions planned, drawn out to this w; even ones where none are given."""
+        return counts.draw_categories(world, count, sizes[0], self.both_shares()[1])
+
+    def both_shares(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Proportions without an effect and with this one, row by row."""
         null = np.array(self.null or np.full((1 + self.crossed, self.df + 1), 1.0))
         null = null / null.sum()
         apart = np.array(self.planned) - null if self.planned else _some_direction(null)
         apart = apart / np.sqrt((apart**2 / null).sum())
         shares = np.maximum(null + float(self.effect) * apart, 0.0)
-        shares = shares / shares.sum()
+        return null, shares / shares.sum()
+
+    def analyse(self, data: counts.Categories, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
         if self.crossed:
-            return studies.chi_square_table(rng, count, sizes[0], shares, self.level)
-        return studies.chi_square_fit(rng, count, sizes[0], shares.ravel(), null.ravel(), self.level)
+            return counts.test_table(data, self.level)
+        return counts.test_fit(data, self.both_shares()[0].ravel(), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

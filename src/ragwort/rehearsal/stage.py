@@ -1,0 +1,152 @@
+"""The stage of a rehearsal: the plan that is true, the plan that is analysed by, whom to enrol, and the world."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import Answer, Design, RequestError, design_named, settle
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import number_text
+from ragwort.designs.request import enrolled, values_in_force
+from ragwort.designs.sizes import enrolment
+from ragwort.rehearsal.departures import NONE, Departing, Rehearsed, correlated
+from ragwort.stats.studies import Found, World
+
+_RELATION = {"random": 0, "high": 1, "low": -1}
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A design with every assumption settled, also the one that was found."""
+
+    design: Design
+    values: dict[str, Any]
+    answer: Answer
+    unit: str = ""
+
+    @property
+    def rehearsed(self) -> Rehearsed:
+        """As departures are asked about it."""
+        return Rehearsed(self.answer.plan, self.values, self.design.assumption(self.design.primary), self.unit)
+
+    def at(self, total: int) -> Planned:
+        """The same at another sample size. Raises `RequestError`."""
+        values = {name: value for name, value in self.values.items() if name not in self.design.unused_names("n")}
+        return planned(self.design, "power", {**values, "n": total}, self.unit)
+
+
+def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str = "") -> Planned:
+    """Settle what is to be rehearsed. Raises `RequestError`."""
+    answer = settle(design, find, assumptions)
+    values, _ = values_in_force(design, find, assumptions)
+    if find == "effect":
+        values = {**values, design.primary: answer.answer}
+    elif find != "n":
+        values = {**values, find: answer.answer}
+    return Planned(design, values, answer, unit)
+
+
+def request_planned(request: Mapping[str, Any]) -> Planned:
+    """The same from a request. Raises `RequestError`."""
+    return planned(design_named(request.get("design")), request.get("find", "n"), request.get("assumptions", {}))
+
+
+@dataclass(frozen=True)
+class Stage:
+    """Everything that a chunk of studies needs."""
+
+    truth: Plan
+    analyst: Plan
+    sizes: tuple[int, ...]  # drawn, by group
+    asked: Departing
+    more: float  # enrolled for each one analysed, where people come in clusters
+
+    def world(self, rng: np.random.Generator) -> World:
+        """A world with these random numbers."""
+        asked = self.asked
+        lost, related = asked.lost, _RELATION[asked.related]
+        return World(rng, asked.drawn_shape(), asked.apart, lost, related, self.more, asked.idle)
+
+    def draw(self, rng: np.random.Generator, count: int) -> Any:
+        """The data of so many studies."""
+        return self.truth.draw(self.sizes, self.world(rng), count)
+
+    def analyse(self, data: Any) -> Found:
+        """What an analyst finds in them."""
+        with np.errstate(all="ignore"):
+            return self.analyst.analyse(data, self.asked.analysis)
+
+    @property
+    def people(self) -> int:
+        """How many are drawn for one study."""
+        return max(1, math.ceil(sum(self.sizes) * self.more))
+
+
+def stage(of: Planned, asked: Departing) -> Stage:
+    """The stage for one world. Raises `RequestError` where the world contradicts the plan."""
+    truth = _truth(of, asked)
+    _refuse_bounds(of, asked, truth)
+    groups, more, dropout = of.answer.groups, 1.0, float(of.values.get("dropout", 0.0))
+    if asked.lost is not None and dropout > 0:
+        if getattr(truth, "clustering", None) is None:
+            groups = tuple(enrolment(groups, dropout))
+        else:
+            more = 1 / (1 - dropout)
+    return Stage(truth, of.answer.plan, groups, asked, more)
+
+
+def _truth(of: Planned, asked: Departing) -> Plan:
+    """The plan whose assumptions are those of the world."""
+    plan, changes = of.answer.plan, _true_values(of, asked)
+    if changes:
+        values = {name: value for name, value in of.values.items() if name not in of.design.effect_names()}
+        restated = {**of.values, **changes} if of.design.primary not in changes else {**values, **changes}
+        plan = of.design.plan(restated, "power")
+    return _without_effect(plan) if asked.effect == NONE else plan
+
+
+def _without_effect(plan: Plan) -> Plan:
+    terms = getattr(plan, "terms", ())
+    changes: dict[str, Any] = {"effect": 0.0}
+    if getattr(plan, "means", ()):
+        changes["means"] = ()
+    if terms:
+        changes["terms"] = tuple(term.replace(effect=0.0) for term in terms)
+    return plan.replace(**changes)
+
+
+def _true_values(of: Planned, asked: Departing) -> dict[str, Any]:
+    changes: dict[str, Any] = {}
+    if asked.effect is not None and asked.effect != NONE:
+        changes[of.design.primary] = asked.effect
+    if asked.alike is not None and (name := correlated(of.values)):
+        changes[name] = _within(of, name, asked.alike * of.values[name])
+    if asked.cv is not None:
+        changes["cluster_size_cv"] = asked.cv
+    return changes
+
+
+def _within(of: Planned, name: str, value: float) -> float:
+    assumption = of.design.assumption(name)
+    if not assumption.allows(value):
+        wrong = f"{assumption.label} would be {number_text(value)}, but must be {assumption.allowed()}."
+        raise RequestError("alike", wrong)
+    return value
+
+
+def _refuse_bounds(of: Planned, asked: Departing, truth: Plan) -> None:
+    if asked.shape != "bounded":
+        return
+    unit = float(getattr(truth, "sd1", getattr(truth, "sd", 1.0)))
+    centre = float(truth.effect) / unit if hasattr(truth, "sd1") or hasattr(truth, "sd") else float(truth.effect)
+    for mean in (0.0, centre):
+        if why := asked.drawn_shape().room(mean, asked.apart or 1.0):
+            raise RequestError("shape", f"Such a scale cannot be had: {why}.")
+
+
+__all__ = ["Planned", "Stage", "enrolled", "planned", "request_planned", "stage"]

@@ -1,0 +1,17 @@
+"""Studies drawn at random and analysed as an analyst would, many at once.
+
+    world.py      how outcomes scatter, who is lost, who takes no part
+    found.py      what an analyst reports: p-value, estimate, interval
+    means.py      one mean, pairs, two means
+    cells.py      groups and cells by F tests, measured once or several times
+    relations.py  a correlation, a regression
+    counts.py     proportions, categories, tables
+    clusters.py   two arms of whole clusters
+
+Each draws data of `count` studies (arrays, studies first) in a `World` and tests data at a `Level`.
+"""
+
+from ragwort.stats.studies.found import Found, Level
+from ragwort.stats.studies.world import Shape, World
+
+__all__ = ["Found", "Level", "Shape", "World"]
