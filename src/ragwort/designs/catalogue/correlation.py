@@ -75,7 +75,7 @@ class CorrelationPlan(StatisticPlan):
 
     def analyse(self, data: relations.Relation, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return relations.test_relation(data, self.null_rho, self.method, self.level)
+        return relations.analyse_relation(data, self.null_rho, self.method, self.level)
 
     @property
     def nothing(self) -> float:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, scale_text, text_at
-from ragwort.figures.drawing.points import ABOVE, dot, heights
+from ragwort.figures.drawing.points import ABOVE, box_of, dot, heights
 from ragwort.figures.split import Split
 
 if TYPE_CHECKING:
@@ -37,19 +37,17 @@ class SplitDrawing(Drawing[Split]):
         """See `Drawing.marks`."""
         colours = look.palette
         x, y = picture.line
-        return [
-            line(axes, x, y, color=colours.ink, linewidth=2.0),
-            *_stem(axes, picture, look),
-            *_best(axes, picture, look),
-            *_point(axes, picture, look),
-        ]
+        best, point = _best(axes, picture, look), _point(axes, picture, look)
+        if best and point and box_of(best[-1]).overlaps(box_of(point[-1])):
+            best.pop().remove()  # the point's own label matters more
+        return [line(axes, x, y, color=colours.ink, linewidth=2.0), *_stem(axes, picture, look), *best, *point]
 
 
 def _ratio(doublings: int) -> str:
     return f"1 : {2**doublings}" if doublings >= 0 else f"{2**-doublings} : 1"
 
 
-def _best(axes: Axes, picture: Split, look: Look) -> list[Artist]:
+def _best(axes: Axes, picture: Split, look: Look) -> list[Any]:
     """A ring and its name, unless the design is there."""
     best, colours = picture.best, look.palette
     if best is None or abs(best.x - picture.point[0]) < _NEAR:
@@ -64,7 +62,8 @@ def _best(axes: Axes, picture: Split, look: Look) -> list[Artist]:
     return [ring, _near_label(axes, (best.x, best.y), text, look, -1)]
 
 
-def _point(axes: Axes, picture: Split, look: Look) -> list[Artist]:
+def _point(axes: Axes, picture: Split, look: Look) -> list[Any]:
+    """The design's own split and its label."""
     if picture.handle is None:
         return []
     colours = look.palette

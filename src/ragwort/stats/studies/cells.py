@@ -14,7 +14,7 @@ from ragwort.stats.studies.means import Groups
 from ragwort.stats.studies.world import Kept, World
 
 
-def test_contrasts(data: Groups, basis: Array, level: Level) -> Found:
+def analyse_contrasts(data: Groups, basis: Array, level: Level) -> Found:
     """The F test that contrasts among the groups' means (rows of `basis`) are all 0."""
     found = data.moments
     n, means = (np.stack([getattr(each, name) for each in found], axis=1) for name in ("n", "mean"))
@@ -115,7 +115,7 @@ def _mixture(visits: Visits) -> Array:
     return np.asarray((rows.T * np.sqrt(variances)) @ rows)
 
 
-def test_courses(data: Courses, visits: Visits, level: Level) -> Found:
+def analyse_courses(data: Courses, visits: Visits, level: Level) -> Found:
     """The F test of groups, of time, or of both together; degrees of freedom by the planned sphericity.
 
     The estimate is f on the scale of single outcomes.
@@ -124,7 +124,7 @@ def test_courses(data: Courses, visits: Visits, level: Level) -> Found:
     if visits.term == "between":
         averages = Groups(tuple(values.mean(axis=2) for values in data.values), data.kept)
         scatter = np.sqrt((1 + (m - 1) * visits.correlation) / m)
-        found = test_contrasts(averages, centred_basis(k, k - 1), level)
+        found = analyse_contrasts(averages, centred_basis(k, k - 1), level)
         return Found(found.p, found.estimate * scatter, found.statistic)
     n, means, errors = _over_time(data, centred_basis(m, m - 1))
     total = n.sum(axis=1)

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.counts import Shares, test_two_shares
+from ragwort.stats.studies.counts import Shares, analyse_two_shares
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import Moments, pooled_t
 from ragwort.stats.studies.world import World
@@ -129,7 +129,7 @@ def cluster_shares(rng: np.random.Generator, share: float, icc: float, shape: tu
     return rng.beta(share * (1 - icc) / icc, (1 - share) * (1 - icc) / icc, shape)
 
 
-def test_measured(data: Arms, sd: float, icc: float, test: str, level: Level) -> Found:
+def analyse_measured(data: Arms, sd: float, icc: float, test: str, level: Level) -> Found:
     """The difference of the arms' means.
 
     `t` weighs clusters by size and takes the scatter among them: pooled where all are equally large, otherwise arm by
@@ -168,7 +168,7 @@ def _scatter(arm: Arm, sd: float, icc: float) -> tuple[Array, Array, Array, Arra
     return mean, (weights**2 * variance).sum(axis=1), found, (apart**2).sum(axis=1), clusters
 
 
-def test_yes_no(data: Arms, icc: float, method: str, level: Level) -> Found:
+def analyse_yes_no(data: Arms, icc: float, method: str, level: Level) -> Found:
     """The difference of the arms' shares, its variance inflated by the known design effect.
 
     `individuals` forgets the clusters.
@@ -179,6 +179,6 @@ def test_yes_no(data: Arms, icc: float, method: str, level: Level) -> Found:
     enrolled = tuple(int(arm.sizes[0].sum()) for arm in data.arms)
     counts = Shares(yes, people, (enrolled[0], enrolled[1]))
     if method == "individuals":
-        return test_two_shares(counts, "pooled", level)
+        return analyse_two_shares(counts, "pooled", level)
     effects = [1 + icc * ((each**2).sum(axis=1) / total.clip(1) - 1) for each, total in zip(left, people, strict=True)]
-    return test_two_shares(counts, method, level, (effects[0] + effects[1]) / 2)
+    return analyse_two_shares(counts, method, level, (effects[0] + effects[1]) / 2)

@@ -62,7 +62,7 @@ def _left(world: World, people: Counts, outcome: float) -> Counts:
     return np.asarray(world.rng.binomial(people, 1 - risk))
 
 
-def test_one_share(data: Shares, null: float, method: str, level: Level) -> Found:
+def analyse_one_share(data: Shares, null: float, method: str, level: Level) -> Found:
     """A count against a known share: `exact` by summed probabilities, `score` or `arcsine`.
 
     The estimate is the share; its interval is Clopper and Pearson's, Wilson's, or made on the arcsine scale.
@@ -88,7 +88,7 @@ def test_one_share(data: Shares, null: float, method: str, level: Level) -> Foun
     return Found(found.p, share, found.statistic, low, high)
 
 
-def test_two_shares(data: Shares, method: str, level: Level, inflation: Number = 1.0) -> Found:
+def analyse_two_shares(data: Shares, method: str, level: Level, inflation: Number = 1.0) -> Found:
     """Two counts: `pooled`, `unpooled`, `arcsine` or `fisher`; `inflation` multiplies the variance.
 
     The estimate is the difference of the shares, with the interval whose variance is unpooled.
@@ -167,7 +167,7 @@ def draw_categories(world: World, count: int, n: int, shares: Array) -> Categori
     return Categories(drawn.reshape(count, *np.atleast_2d(shares).shape), n)
 
 
-def test_fit(data: Categories, null: Array, level: Level) -> Found:
+def analyse_fit(data: Categories, null: Array, level: Level) -> Found:
     """Counts against known shares. The estimate is w."""
     counts = data.counts[:, 0, :]
     total = counts.sum(axis=1, keepdims=True).clip(1)
@@ -175,7 +175,7 @@ def test_fit(data: Categories, null: Array, level: Level) -> Found:
     return level.chi_square(statistic, float(len(null) - 1), np.sqrt(statistic / total[:, 0]))
 
 
-def test_table(data: Categories, level: Level) -> Found:
+def analyse_table(data: Categories, level: Level) -> Found:
     """A contingency table against the product of its own margins; an empty row or column adds nothing."""
     drawn = data.counts
     total = drawn.sum(axis=(1, 2)).clip(1)

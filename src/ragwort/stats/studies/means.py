@@ -84,7 +84,7 @@ def draw_groups(
     return Groups(tuple(base + unit * values for values in drawn), kept)
 
 
-def test_two_means(data: Groups, test: str, sds: tuple[float, float], level: Level) -> Found:
+def analyse_two_means(data: Groups, test: str, sds: tuple[float, float], level: Level) -> Found:
     """Two groups: `equal` (pooled t), `unequal` (Welch) or `known` (z, with the SDs that are known)."""
     first, second = data.moments
     gap = second.mean - first.mean
@@ -113,7 +113,7 @@ def welch_t(gap: Array, first: Moments, second: Moments, level: Level) -> Found:
     return level.t(gap, np.sqrt(part1 + part2), df)
 
 
-def test_one_mean(values: Array, kept: Kept, sd: float | None, level: Level) -> Found:
+def analyse_one_mean(values: Array, kept: Kept, sd: float | None, level: Level) -> Found:
     """Values against 0: the t test, or the z test with the SD that is known."""
     found = moments(values, kept)
     if sd is not None:

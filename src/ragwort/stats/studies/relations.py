@@ -40,7 +40,7 @@ def draw_relation(world: World, count: int, n: int, rho: float) -> Relation:
     return Relation(first, second, world.kept(second))
 
 
-def test_relation(data: Relation, null_rho: float, method: str, level: Level) -> Found:
+def analyse_relation(data: Relation, null_rho: float, method: str, level: Level) -> Found:
     """Pearson's r against a known correlation: `exact`, or `fisher-z`. The interval is by Fisher's z."""
     r, n = _correlations(data)
     with np.errstate(invalid="ignore", divide="ignore"):
@@ -136,14 +136,14 @@ def _both_squares(data: Regression, tested: int) -> tuple[Array, Array, Array]:
     return gained, np.where(df > 0, np.maximum(rest, 0), np.nan), df
 
 
-def test_terms(data: Regression, tested: int, level: Level) -> Found:
+def analyse_terms(data: Regression, tested: int, level: Level) -> Found:
     """The F test of the tested terms. The estimate is f squared, as far as the sample shows it."""
     gained, rest, df = _both_squares(data, tested)
     statistic = divided(gained / tested, rest / np.where(df > 0, df, np.nan))
     return level.f(statistic, float(tested), df, divided(gained, rest))
 
 
-def test_coefficient(data: Regression, level: Level) -> Found:
+def analyse_coefficient(data: Regression, level: Level) -> Found:
     """The t test of the first coefficient. The estimate is the partial correlation, its interval by Fisher's z."""
     gained, rest, df = _both_squares(data, 1)
     sign = np.sign(_slopes(data))

@@ -17,7 +17,7 @@ from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import FTest, Test
 from ragwort.stats.studies import means
-from ragwort.stats.studies.cells import centred_basis, test_contrasts
+from ragwort.stats.studies.cells import analyse_contrasts, centred_basis
 
 F = Assumption(
     "f",
@@ -79,7 +79,7 @@ class FPlan(StatisticPlan):
 
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return test_contrasts(data, centred_basis(len(data.values), int(self.df1)), self.level)
+        return analyse_contrasts(data, centred_basis(len(data.values), int(self.df1)), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

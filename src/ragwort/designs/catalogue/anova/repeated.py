@@ -51,7 +51,7 @@ class RepeatedPlan(FPlan):
     def analyse(self, data: cells.Courses, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         assert self.visits is not None
-        return cells.test_courses(data, self.visits, self.level)
+        return cells.analyse_courses(data, self.visits, self.level)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

@@ -72,7 +72,7 @@ class ClusterMeansPlan(ClusterPlan):
 
     def analyse(self, data: clusters.Arms, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return clusters.test_measured(data, self.sd, self.icc, way or self.distribution, self.level)
+        return clusters.analyse_measured(data, self.sd, self.icc, way or self.distribution, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

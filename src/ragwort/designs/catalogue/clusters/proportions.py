@@ -64,7 +64,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
 
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return clusters.test_yes_no(data, self.icc, way or self.method, self.level)
+        return clusters.analyse_yes_no(data, self.icc, way or self.method, self.level)
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""

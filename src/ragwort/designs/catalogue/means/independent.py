@@ -79,7 +79,7 @@ class TwoMeansPlan(StatisticPlan):
 
     def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return means.test_two_means(data, way or self.variance, (self.sd1, self.sd2), self.level)
+        return means.analyse_two_means(data, way or self.variance, (self.sd1, self.sd2), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

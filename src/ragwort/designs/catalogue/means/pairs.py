@@ -47,7 +47,7 @@ class PairsPlan(SingleMeanPlan):
         if way == "unpaired":
             first, second = (means.moments(each, data.kept) for each in (data.first, data.second))
             return means.pooled_t(second.mean - first.mean - data.reference, first, second, self.level)
-        return means.test_one_mean(data.differences, data.kept, self.sd if self.known else None, self.level)
+        return means.analyse_one_mean(data.differences, data.kept, self.sd if self.known else None, self.level)
 
 
 @register

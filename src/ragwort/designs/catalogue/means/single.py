@@ -78,7 +78,7 @@ class SingleMeanPlan(StatisticPlan):
 
     def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return means.test_one_mean(data.values, data.kept, self.sd if self.known else None, self.level)
+        return means.analyse_one_mean(data.values, data.kept, self.sd if self.known else None, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -67,7 +67,7 @@ class TwoShares(SharePlan):
 
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return counts.test_two_shares(data, self.method, self.level)
+        return counts.analyse_two_shares(data, self.method, self.level)
 
     @property
     def truth(self) -> float:

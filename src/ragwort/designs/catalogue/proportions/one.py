@@ -50,7 +50,7 @@ class _OneShare(SharePlan):
 
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return counts.test_one_share(data, self.null, self.method, self.level)
+        return counts.analyse_one_share(data, self.null, self.method, self.level)
 
     @property
     def nothing(self) -> float:

@@ -40,7 +40,7 @@ class CoefficientPlan(ConditionalPlan):
 
     def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return relations.test_coefficient(data, self.level)
+        return relations.analyse_coefficient(data, self.level)
 
     @property
     def truth(self) -> float:

@@ -73,7 +73,7 @@ class ModelPlan(ConditionalPlan):
 
     def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return relations.test_terms(data, self.tested, self.level)
+        return relations.analyse_terms(data, self.tested, self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

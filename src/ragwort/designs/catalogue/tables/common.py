@@ -87,8 +87,8 @@ class ChiSquarePlan(StatisticPlan):
     def analyse(self, data: counts.Categories, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         if self.crossed:
-            return counts.test_table(data, self.level)
-        return counts.test_fit(data, self.both_shares()[0].ravel(), self.level)
+            return counts.analyse_table(data, self.level)
+        return counts.analyse_fit(data, self.both_shares()[0].ravel(), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
