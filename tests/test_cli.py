@@ -15,6 +15,8 @@ import pytest
 
 import ragwort.designs
 from ragwort import cli
+from ragwort.cli import answers
+from ragwort.cli.said import SOME_UNANSWERED
 from ragwort.demo import demo_study
 from ragwort.report import report_bytes
 from ragwort.study.files import read_study, write_study
@@ -196,7 +198,7 @@ def test_a_fault_of_ours_is_owned_up_to(monkeypatch: pytest.MonkeyPatch, capsys:
     def broken(_: object) -> None:
         raise ZeroDivisionError("oops")
 
-    monkeypatch.setattr(cli, "_json_from", broken)
+    monkeypatch.setattr(answers, "json_from", broken)
     with pytest.raises(SystemExit) as left:
         cli.main(["compute", "-"])
     assert left.value.code == 1
@@ -314,7 +316,7 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert (head[:3], first[:3]) == (["difference", "sd", "d"], ["8", "20", "0.4"])
     write_study(demo_study(), tmp_path / "s.ragwort")
     for words, code, said in (
-        (["--vary", "difference=0,8", "-o", str(tmp_path / "g.xlsx")], cli.SOME_UNANSWERED, "1 without an answer"),
+        (["--vary", "difference=0,8", "-o", str(tmp_path / "g.xlsx")], SOME_UNANSWERED, "1 without an answer"),
         (["--vary", "difference=8 to 16", "-o", str(target)], 2, "Say the step"),
         (["-o", str(target)], 0, "15 combinations, all answered."),
         (["--aim", "Sleepy at 4 am", "-o", str(target)], 2, "Nothing is varied yet"),
@@ -333,4 +335,4 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert (
         status,
         "2 rows of t.csv: sd and difference are taken from it.\n2 rows; 1 without an answer." in output,
-    ) == (cli.SOME_UNANSWERED, True)
+    ) == (SOME_UNANSWERED, True)

@@ -12,7 +12,7 @@ import numpy as np
 from ragwort.designs import Answer, Design, RequestError, design_named, settle
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
-from ragwort.designs.request import enrolled, values_in_force
+from ragwort.designs.request import values_in_force
 from ragwort.designs.sizes import enrolment
 from ragwort.rehearsal.departures import NONE, Departing, Rehearsed, correlated
 from ragwort.stats.studies import Found, World
@@ -33,11 +33,6 @@ class Planned:
     def rehearsed(self) -> Rehearsed:
         """As departures are asked about it."""
         return Rehearsed(self.answer.plan, self.values, self.design.assumption(self.design.primary), self.unit)
-
-    def at(self, total: int) -> Planned:
-        """The same at another sample size. Raises `RequestError`."""
-        values = {name: value for name, value in self.values.items() if name not in self.design.unused_names("n")}
-        return planned(self.design, "power", {**values, "n": total}, self.unit)
 
 
 def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str = "") -> Planned:
@@ -87,11 +82,14 @@ class Stage:
         return max(1, math.ceil(sum(self.sizes) * self.more))
 
 
-def stage(of: Planned, asked: Departing) -> Stage:
-    """The stage for one world. Raises `RequestError` where the world contradicts the plan."""
+def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
+    """The stage for one world, at the planned sizes unless others are given.
+
+    Raises `RequestError` where the world contradicts the plan.
+    """
     truth = _truth(of, asked)
     _refuse_bounds(of, asked, truth)
-    groups, more, dropout = of.answer.groups, 1.0, float(of.values.get("dropout", 0.0))
+    groups, more, dropout = groups or of.answer.groups, 1.0, float(of.values.get("dropout", 0.0))
     if asked.lost is not None and dropout > 0:
         if getattr(truth, "clustering", None) is None:
             groups = tuple(enrolment(groups, dropout))
@@ -147,6 +145,3 @@ def _refuse_bounds(of: Planned, asked: Departing, truth: Plan) -> None:
     for mean in (0.0, centre):
         if why := asked.drawn_shape().room(mean, asked.apart or 1.0):
             raise RequestError("shape", f"Such a scale cannot be had: {why}.")
-
-
-__all__ = ["Planned", "Stage", "enrolled", "planned", "request_planned", "stage"]

@@ -1,0 +1,86 @@
+"""What is written out: reports, pictures, the guide, the demo study."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import click
+
+from ragwort.cli.given import study_in
+from ragwort.cli.said import BadInput, say
+from ragwort.files import FileError, write_whole
+
+
+@click.command()
+@click.argument("study", type=click.Path(path_type=Path))
+@click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .html or .pdf file to write.")
+def report(study: Path, output: Path) -> None:
+    """Write the report of the study file STUDY."""
+    from ragwort.report import KINDS, report_bytes
+    from ragwort.study.files import read_study
+
+    kind = output.suffix.lower().removeprefix(".")
+    if kind not in KINDS:
+        raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    try:
+        write_whole(output, report_bytes(read_study(study), kind))
+    except FileError as error:
+        raise BadInput(str(error)) from error
+    say(f"Wrote {output}")
+
+
+@click.command()
+@click.argument("source")
+@click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .svg, .pdf, .png or .csv file.")
+@click.option("--picture", default="curve", help="Which picture: curve, map, errors, drivers, spread, split or steps.")
+@click.option("--aim", default="", help="The aim of a study, by its name; the first without this.")
+@click.option("--x", default="", help="What runs across: a name, or with the ends of its axis, as in difference=6,18.")
+@click.option("--y", default="", help="What runs up or is asked for.")
+@click.option("--family", default="", help="Lines for several values of an assumption, as in sd=20,24,28; or sides.")
+@click.option("--kept", type=click.Choice(["with", "without"]), help="Whether kept scenarios are drawn beside a curve.")
+@click.option("--pin", default="", help="Where a curve is read besides, as in 110,140.")
+@click.option("--cost", default="", help="What one participant of each group costs, as in 120,45.")
+@click.option("--size", type=click.Choice(["column", "page", "slide"]), default="page", help="For what it is drawn.")
+def picture(source: str, output: Path, picture: str, aim: str, size: str, **words: str | None) -> None:
+    """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
+    from ragwort.figures.export import picture_bytes
+    from ragwort.figures.pictures import FORMATS
+    from ragwort.figures.wanted import NotWanted, aim_named, wanted
+
+    kind = output.suffix.lower().removeprefix(".")
+    if kind not in FORMATS:
+        raise BadInput(f"a picture is written as .{', .'.join(FORMATS)}, not {output.suffix or 'without an ending'}.")
+    try:
+        study = study_in(source)
+        shown = wanted(study, aim_named(study, aim), picture, {name: text for name, text in words.items() if text})
+        write_whole(output, picture_bytes(shown, kind, size=size, alone=True))
+    except (FileError, NotWanted) as error:
+        raise BadInput(str(error)) from error
+    say(f"{shown.says}\nWrote {output}")
+
+
+@click.command()
+@click.argument("output", type=click.Path(path_type=Path))
+def guide(output: Path) -> None:
+    """Write the user guide to OUTPUT, one HTML file."""
+    from ragwort.report.guide import guide as whole_guide
+    from ragwort.report.html import write_html
+
+    try:
+        write_whole(output, write_html(whole_guide()))
+    except FileError as error:
+        raise BadInput(str(error)) from error
+    say(f"Wrote {output}")
+
+
+@click.command()
+@click.argument("folder", type=click.Path(path_type=Path))
+def demo(folder: Path) -> None:
+    """Work the demo study through and write its file, answers, pictures and reports to FOLDER."""
+    from ragwort.demo.work_through import work_through
+
+    try:
+        for line in work_through(folder):
+            say(line)
+    except FileError as error:
+        raise BadInput(str(error)) from error

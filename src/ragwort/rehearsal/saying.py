@@ -1,0 +1,83 @@
+"""What a rehearsal says in words: whether it agrees with the formula, and where it does not, why that may be."""
+
+from __future__ import annotations
+
+from ragwort.designs.refusals import number_text, percent_text
+from ragwort.rehearsal.departures import Departing, in_words
+from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.tally import Tally
+
+_WHY = (
+    ("analysis", "the analysis is another than the one planned"),
+    ("effect", "the true effect is another than the one planned"),
+    ("lost", "other people are analysed than the plan counts on"),
+    ("idle", "those who take no part dilute the effect"),
+    ("apart", "the formula takes the SDs as planned"),
+    ("alike", "the formula takes the correlation as planned"),
+    ("cv", "the formula takes the cluster sizes as planned"),
+)
+_SHAPED = "the formula takes outcomes as normal"
+_FINE = 0.01  # a difference of power that no one would plan differently for
+
+
+def verdict(of: Planned, asked: Departing, found: Tally) -> str:
+    """One or two sentences: agreement of simulation and formula, and why not where there is none."""
+    if asked.effect == "none":
+        return _error_verdict(of, found)
+    formula, gap = of.answer.power, found.power - of.answer.power
+    low, high = found.interval
+    if low <= formula <= high:
+        return "The formula and the rehearsal agree." if asked.as_planned else _hardly(of, asked)
+    points = f"{number_text(round(abs(gap) * 100, 1))} points {'above' if gap > 0 else 'below'}"
+    why = _reasons(of, asked)
+    if abs(gap) < _FINE and not asked.as_planned:
+        return f"The rehearsal lies {points} the formula: more than chance explains, and too little to matter."
+    return f"The rehearsal lies {points} the formula: {why}."
+
+
+def _hardly(of: Planned, asked: Departing) -> str:
+    return f"The formula and the rehearsal agree: {in_words(asked, of.rehearsed)} hardly matters for this design."
+
+
+def _reasons(of: Planned, asked: Departing) -> str:
+    plain = Departing()
+    reasons = [why for name, why in _WHY if getattr(asked, name) != getattr(plain, name)]
+    if asked.shape != "normal":
+        reasons.append(_SHAPED)
+    return ", and ".join(reasons) or "the formula is an approximation here"
+
+
+def _error_verdict(of: Planned, found: Tally) -> str:
+    """Whether the test rejects as often as it says where there is nothing to find."""
+    promised = float(of.answer.plan.actual_alpha(of.answer.sizes())[0])
+    low, high = found.interval
+    said = f"Without an effect the test rejects {percent_text(found.power)} of studies"
+    if low <= promised <= high:
+        return f"{said}, as its alpha of {percent_text(promised)} says."
+    more = "more often than" if found.power > promised else "less often than"
+    return f"{said}, {more} the {percent_text(promised)} that it promises."
+
+
+def estimates_words(found: Tally) -> str:
+    """What the studies that succeed make of the effect."""
+    if found.exaggeration is None:
+        return "Without a true effect every success misleads."
+    percent = round((found.exaggeration - 1) * 100)
+    said = f"Studies that succeed overstate the effect by {percent} % on average"
+    if percent <= 0:
+        said = "Studies that succeed do not overstate the effect"
+    wrong = found.wrong_sign
+    if wrong and wrong >= 0.0005:
+        return f"{said}, and {percent_text(wrong)} of them point in the wrong direction."
+    return f"{said}."
+
+
+def coverage_words(of: Planned, found: Tally) -> str:
+    """How many intervals held the true effect; empty where there are none."""
+    if found.coverage is None:
+        return ""
+    level = of.answer.plan.level
+    return (
+        f"In {number_text(found.judged)} made-up studies the {percent_text(1 - 2 * level.tail)} interval held the true "
+        f"effect in {number_text(found.held)} ({percent_text(found.coverage)})."
+    )

@@ -1,0 +1,71 @@
+"""A rehearsal as JSON: what the command line prints, and what a study keeps of it."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import asdict, fields
+from typing import Any
+
+import ragwort
+from ragwort.rehearsal.by_size import Needed
+from ragwort.rehearsal.departures import Departing, in_words
+from ragwort.rehearsal.saying import verdict
+from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.tally import Tally
+
+
+def asked_as_json(asked: Departing) -> dict[str, Any]:
+    """Only what departs."""
+    plain = Departing()
+    return {each.name: getattr(asked, each.name) for each in fields(asked) if _departs(asked, plain, each.name)}
+
+
+def _departs(asked: Departing, plain: Departing, name: str) -> bool:
+    return bool(getattr(asked, name) != getattr(plain, name))
+
+
+def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str, Any]:
+    """One world: what departs, and what came of it, all numbers finite or null."""
+    low, high = found.interval
+    return {
+        "departures": asked_as_json(asked),
+        "words": in_words(asked, of.rehearsed),
+        "replicates": found.replicates,
+        "seed": seed,
+        "power": found.power,
+        "power_low": low,
+        "power_high": high,
+        "formula": of.answer.power,
+        "true_effect": found.truth,
+        "mean_estimate": found.mean if found.done else None,
+        "sd_of_estimates": found.sd if found.done > 1 else None,
+        "mean_significant": found.mean_found,
+        "exaggeration": found.exaggeration,
+        "wrong_sign": found.wrong_sign,
+        "coverage": found.coverage,
+        "not_analysed": found.undone,
+        "verdict": verdict(of, asked, found),
+        "version": ragwort.__version__,
+    }
+
+
+def needed_as_json(found: Needed) -> dict[str, Any]:
+    """The size that simulation asks for."""
+    return {"target": found.target, "n": found.n, "low": found.low, "high": found.high, "replicates": found.spent}
+
+
+def tally_as_json(found: Tally) -> dict[str, Any]:
+    """All sums, from which the same tally can be made again."""
+    return asdict(found)
+
+
+def tally_from_json(kept: Mapping[str, Any]) -> Tally:
+    """The tally that was kept. Raises `TypeError` or `ValueError` where it is none."""
+    return Tally(**kept)
+
+
+def digest(request: Mapping[str, Any]) -> str:
+    """What a request comes down to, to see whether it has changed since."""
+    return hashlib.sha256(json.dumps(request, sort_keys=True).encode()).hexdigest()[:16]
