@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from pathlib import Path
 from types import SimpleNamespace
 
@@ -12,12 +13,15 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushBut
 from pytestqt.qtbot import QtBot
 
 from ragwort.app.kit.theme import flower_svg, make_theme
+from ragwort.app.report import page as report_pages
 from ragwort.app.shell import main
 from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
+from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
+from ragwort.study.model import Study
 
 from .conftest import MakeWindow, settle, type_into
 
@@ -150,6 +154,29 @@ def test_a_save_that_fails_is_said(window: Window, answers: dict[str, object]) -
     window._actions["file.save"].trigger()
     assert "cannot be written" in window.notice.text.text()
     assert window.session.unsaved
+
+
+def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_behind(
+    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The words of the edit do not stay in the preview."""
+    window.show_page("Report")
+    page = window.report_page
+    settle(window)
+    let_go, written, real = threading.Event(), threading.Event(), report_pages._written
+
+    def slowly(study: Study, width: int) -> object:
+        written.set()
+        let_go.wait(10)
+        return real(study, width)
+
+    monkeypatch.setattr(report_pages, "_written", slowly)
+    window.session.do(edits.set_study(window.session.study, "type background", background="Half a thought"))
+    qtbot.waitUntil(written.is_set)
+    window.session.undo()
+    let_go.set()
+    qtbot.waitUntil(lambda: page._made_for is not None and page._made_for[0] == window.session.study)
+    assert "Half a thought" not in page.preview.toPlainText()
 
 
 def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None:

@@ -14,7 +14,7 @@ from typing import Any
 import click
 
 import ragwort
-from ragwort.cli import answers, documents, grids
+from ragwort.cli import answers, documents, grids, rehearsals
 from ragwort.cli.said import INTERRUPTED, BadInput
 from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
@@ -64,6 +64,7 @@ _COMMANDS: tuple[Any, ...] = (
     documents.report,
     documents.picture,
     grids.grid,
+    rehearsals.rehearse,
     documents.guide,
     documents.demo,
 )

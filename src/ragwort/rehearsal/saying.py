@@ -36,7 +36,7 @@ def verdict(of: Planned, asked: Departing, found: Tally) -> str:
 
 
 def _hardly(of: Planned, asked: Departing) -> str:
-    return f"The formula and the rehearsal agree: {in_words(asked, of.rehearsed)} hardly matters for this design."
+    return f"The formula and the rehearsal agree, also with {in_words(asked, of.rehearsed)}."
 
 
 def _reasons(of: Planned, asked: Departing) -> str:

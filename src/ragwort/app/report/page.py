@@ -152,6 +152,7 @@ class ReportPage(QWidget):
         self._pictures, self._all = pictures, len(document.pictures())
         first = document.pictures_of(_place_of(study, self.session.aim_id))
         self._draw_next([number for number in sorted(range(len(pictures)), key=lambda at: at not in first)])
+        self.refresh()  # an edit that was taken back while this was written left nothing to be made, until now
 
     def _draw_next(self, numbers: list[int]) -> None:
         """Draw one picture elsewhere, and then the next; one that was drawn before is at hand."""

@@ -7,7 +7,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
     letters.py       texts kept as bitmaps, for windows
-    split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, panels.py, steps.py, trace.py
+    split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, panels.py, rehearsed.py, steps.py, trace.py
     points.py        points and labels among lines
 """
 
@@ -24,6 +24,13 @@ from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.panels import PanelsDrawing
 from ragwort.figures.drawing.pencil import Look, heading, new_figure, nice_ticks, place_of_axes, prepare, titles
 from ragwort.figures.drawing.points import box_of
+from ragwort.figures.drawing.rehearsed import (
+    BySizeDrawing,
+    EstimatesDrawing,
+    OneStudyDrawing,
+    PValuesDrawing,
+    WorldsDrawing,
+)
 from ragwort.figures.drawing.split import SplitDrawing
 from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
@@ -33,6 +40,7 @@ from ragwort.figures.error_rates import Errors
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
 from ragwort.figures.panels import Panels
+from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
 from ragwort.figures.shown import Shown
 from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
@@ -55,6 +63,11 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Split: SplitDrawing(),
     Spread: SpreadDrawing(),
     Steps: StepsDrawing(),
+    Estimates: EstimatesDrawing(),
+    PValues: PValuesDrawing(),
+    Worlds: WorldsDrawing(),
+    BySize: BySizeDrawing(),
+    OneStudy: OneStudyDrawing(),
 }
 
 __all__ = [

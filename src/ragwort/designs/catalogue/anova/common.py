@@ -14,7 +14,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import FTest, Test
 from ragwort.stats.studies import means
 from ragwort.stats.studies.cells import analyse_contrasts, centred_basis
@@ -74,12 +74,15 @@ class FPlan(StatisticPlan):
 
     def pattern(self, cells: int) -> tuple[float, ...]:
         """The means that make this effect, in SDs."""
-        along = centred_basis(cells, int(self.df1))[0] * np.sqrt(cells) * float(self.effect)
-        return tuple(float(mean) for mean in along)
+        return tuple(float(mean) for mean in self.contrasts(cells)[0] * np.sqrt(cells) * float(self.effect))
+
+    def contrasts(self, cells: int) -> Array:
+        """The contrasts that are tested, orthonormal rows."""
+        return centred_basis(cells, int(self.df1))
 
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return analyse_contrasts(data, centred_basis(len(data.values), int(self.df1)), self.level)
+        return analyse_contrasts(data, self.contrasts(len(data.values)), self.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -24,8 +24,9 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered,
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Test
+from ragwort.stats.studies.cells import centred_basis
 
 _LEVELS = Assumption(
     "levels",
@@ -116,6 +117,17 @@ def _term_details(term: FPlan, groups: Sizes) -> dict[str, Any]:
 @dataclass(frozen=True)
 class CellsPlan(FPlan):
     """One term of a factorial design, whose cells ought to be of one size."""
+
+    levels: tuple[int, ...] = ()
+    term: tuple[int, ...] = ()
+
+    def contrasts(self, cells: int) -> Array:
+        """See `FPlan.contrasts`: among the levels of the term's factors, averaged over those of the rest."""
+        rows: Array = np.ones((1, 1))
+        for factor, count in enumerate(self.levels, start=1):
+            own = centred_basis(count, count - 1) if factor in self.term else np.full((1, count), count**-0.5)
+            rows = np.asarray(np.kron(rows, own), dtype=float)
+        return rows
 
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.further_sizes`: the next total that fills all cells equally."""
@@ -229,7 +241,8 @@ class Factorial(Cells):
     def _one(self, values: Values, find: str, term: tuple[int, ...]) -> FPlan:
         levels = values["levels"]
         df1 = math.prod(levels[factor - 1] - 1 for factor in term)
-        return CellsPlan(**self.basis(values, find), df1=df1, parameters=self.cells(values))
+        crossed = {"levels": tuple(int(count) for count in levels), "term": tuple(term)}
+        return CellsPlan(**self.basis(values, find), df1=df1, parameters=self.cells(values), **crossed)
 
     def _several(self, values: Values) -> FPlan:
         if "f" in values or "term" in values:
@@ -237,7 +250,8 @@ class Factorial(Cells):
         records = [_checked_record(record, values["levels"]) for record in values["terms"]]
         plans = [self._one({**values, "f": f}, "n", term) for term, f in records]
         first = min(plans, key=lambda plan: float(plan.effect))
-        return TermsPlan(**{**vars(first), "terms": tuple(plans)})
+        kept = {name: value for name, value in vars(first).items() if name not in ("levels", "term")}
+        return TermsPlan(**kept, terms=tuple(plans))
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`: the factors, and the levels of each."""

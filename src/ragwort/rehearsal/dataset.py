@@ -1,0 +1,231 @@
+"""One of the rehearsed studies as a data set: its table in the study's own words, and what the analysis makes of it."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from ragwort.designs import StatisticPlan
+from ragwort.designs.refusals import number_text
+from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
+from ragwort.rehearsal.stage import Planned, Stage
+from ragwort.stats.studies import Found
+from ragwort.study.model import Aim
+from ragwort.study.naming import cluster_word, names_of
+from ragwort.study.numbers import count_text, decimals_text
+
+Cell = str | float | int | None  # None where something was lost
+_DIGITS = 4  # significant, of made-up outcomes
+
+
+@dataclass(frozen=True)
+class DataSet:
+    """One made-up study, `number` counting from 1."""
+
+    number: int
+    labels: tuple[str, ...]
+    rows: tuple[tuple[Cell, ...], ...]
+    groups: tuple[str, ...]  # of each outcome, what it belongs to; empty where there is one group
+    outcomes: tuple[float, ...]  # those that are there, to be drawn; empty where they are categories
+    words: str
+
+
+def data_set(of: Planned, staged: Stage, aim: Aim, number: int, replicates: int, seed: int) -> DataSet:
+    """The study of this number, from 1, of a rehearsal with so many and this seed. Raises `IndexError`."""
+    if not 1 <= number <= replicates:
+        raise IndexError(f"There is no study {number}: they are numbered 1 to {replicates}.")
+    sizes = chunk_sizes(staged, replicates)
+    place, within = divmod(number - 1, sizes[0])
+    drawn = staged.draw(chunk_rng(seed, place), sizes[place])
+    found, columns = staged.analyse(drawn), drawn.study(within)
+    named = _named(of, aim, columns)
+    rows = tuple(zip(*named.values(), strict=True))
+    groups, outcomes = _to_draw(named, columns)
+    ids = [(index, *row) for index, row in enumerate(rows, start=1)]
+    words = f"Study {count_text(number)}: {_described(of, aim, columns)}{_result(of, aim, found, within)}."
+    return DataSet(number, (aim.words.one.capitalize(), *named), tuple(ids), groups, outcomes, words)
+
+
+def _named(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> dict[str, list[Cell]]:
+    """The columns by their names in the study, with names for what is counted."""
+    named: dict[str, list[Cell]] = {}
+    for role, values in columns.items():
+        for label, cells in _column(of, aim, role, values):
+            named[label if label not in named else f"{label} ({role})"] = cells
+    return named
+
+
+def _column(of: Planned, aim: Aim, role: str, values: Any) -> list[tuple[str, list[Cell]]]:
+    words = aim.words
+    outcome = _with_unit(words.outcome or "outcome", words.unit if _has_unit(of) else "in SDs")
+    if role == "group" and of.values.get("levels"):
+        return _factors(of, aim, values)
+    if role == "group" and not np.any(values):
+        return []
+    if role == "group":
+        return [("group", _names(aim, ("groups",), values))]
+    if role == "cluster":
+        return [(cluster_word(aim) or "cluster", [int(value) + 1 for value in values])]
+    if role in ("row", "column"):
+        return [] if role == "row" and not np.nansum(values) else [_category(aim, role, values)]
+    if role == "outcome" and _is_yes_no(values):
+        return [
+            (
+                words.outcome or "outcome",
+                [None if math.isnan(value) else ("yes" if value else "no") for value in values],
+            )
+        ]
+    return [(_label(aim, role, outcome), [_rounded(value) for value in values])]
+
+
+def _yes_or_no(value: float) -> Cell:
+    return None if math.isnan(value) else "yes" if value else "no"
+
+
+def _has_unit(of: Planned) -> bool:
+    """Whether outcomes are in the unit of the study; otherwise in SDs."""
+    return of.rehearsed.primary.kind == "measured" or bool(getattr(of.answer.plan, "means", ()))
+
+
+def _category(aim: Aim, role: str, values: Any) -> tuple[str, list[Cell]]:
+    variables = names_of(aim, "variables")
+    label = (variables[role == "row"] if len(variables) > 1 else "") or aim.words.outcome or "category"
+    return label, _names(aim, (f"{role}s", "categories"), values)
+
+
+def _label(aim: Aim, role: str, outcome: str) -> str:
+    """What a measured column is called."""
+    if role in ("first", "second"):
+        both = names_of(aim, "conditions") or names_of(aim, "variables")
+        return both[role == "second"] if len(both) > 1 else role
+    if role.startswith("visit "):
+        times, at = names_of(aim, "times"), int(role.removeprefix("visit ")) - 1
+        return times[at] if at < len(times) else role
+    return outcome if role == "outcome" else role
+
+
+def _factors(of: Planned, aim: Aim, values: Any) -> list[tuple[str, list[Cell]]]:
+    """A column for each factor of a crossed design."""
+    levels = [int(count) for count in of.values["levels"]]
+    cells = list(itertools.product(*(range(count) for count in levels)))
+    factors, columns = names_of(aim, "factors"), []
+    for number in range(len(levels)):
+        label = factors[number] if number < len(factors) else f"factor {number + 1}"
+        which = np.array([cells[int(value)][number] for value in values], dtype=float)
+        columns.append((label, _names(aim, (f"levels{number + 1}",), which)))
+    return columns
+
+
+def _names(aim: Aim, keys: tuple[str, ...], values: Any) -> list[Cell]:
+    known = next((names for key in keys if (names := names_of(aim, key))), ())
+
+    def name(value: float) -> Cell:
+        if math.isnan(value):
+            return None
+        return known[int(value)] if int(value) < len(known) else f"{int(value) + 1}"
+
+    return [name(float(value)) for value in values]
+
+
+def _rounded(value: float) -> Cell:
+    return None if math.isnan(value) else float(f"{value:.{_DIGITS}g}")
+
+
+def _is_yes_no(values: Any) -> bool:
+    there = values[~np.isnan(values)]
+    return bool(len(there)) and bool(np.all((there == 0) | (there == 1)))
+
+
+def _with_unit(label: str, unit: str) -> str:
+    return f"{label}, {unit}" if unit else label
+
+
+def _to_draw(named: Mapping[str, list[Cell]], columns: Mapping[str, Any]) -> tuple[tuple[str, ...], tuple[float, ...]]:
+    """What a plot of the data shows: outcomes, and what each belongs to."""
+    outcome = columns.get("outcome")
+    if outcome is not None and not _is_yes_no(outcome):
+        there = ~np.isnan(outcome)
+        groups = [str(cell) for cell in named.get("group", [""] * len(outcome))]
+        kept = tuple(group for group, keep in zip(groups, there, strict=True) if keep)
+        return kept, tuple(float(value) for value in outcome[there])
+    series = [role for role in columns if role.startswith("visit ") or role in ("first", "second")]
+    labels = [label for label in named if label != "group"]
+    groups, outcomes = [], []
+    for role, label in zip(series, labels, strict=False):
+        there = columns[role][~np.isnan(columns[role])]
+        groups += [label] * len(there)
+        outcomes += [float(value) for value in there]
+    return tuple(groups), tuple(outcomes)
+
+
+# --- what the analysis says ---
+
+
+def _described(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
+    """Means and SDs, or counts, group by group; empty where there are too many."""
+    outcome, group = columns.get("outcome"), columns.get("group")
+    if outcome is None or of.values.get("levels") or any(role.startswith("predictor") for role in columns):
+        return ""
+    which = np.zeros(len(outcome)) if group is None else group
+    names = names_of(aim, "groups")
+    parts = []
+    for number in np.unique(which):
+        own = outcome[(which == number) & ~np.isnan(outcome)]
+        name = names[int(number)] if int(number) < len(names) else ("all" if group is None else f"{int(number) + 1}")
+        parts.append(f"{name} {_summary(own, aim.words.unit if _has_unit(of) else '', _is_yes_no(outcome))}")
+    return ", ".join(parts) + "; " if len(parts) <= 4 else ""
+
+
+def _summary(own: Any, unit: str, yes_no: bool) -> str:
+    if not len(own):
+        return "nobody left"
+    if yes_no:
+        return f"{int(own.sum())} of {len(own)}"
+    sd = f" (SD {_short(float(own.std(ddof=1)))})" if len(own) > 1 else ""
+    return f"{_short(float(own.mean()))}{' ' + unit if unit else ''}{sd}"
+
+
+def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
+    """The estimate, the statistic and p."""
+    p = float(found.p[within])
+    if math.isnan(p):
+        return "too few are left to be analysed"
+    statistic = float(found.statistic[within])
+    plan = of.answer.plan
+    name = plan.test(of.answer.sizes()).distribution if isinstance(plan, StatisticPlan) else ""
+    shown = f"{_symbol(name)} {decimals_text(statistic, 2)}, " if math.isfinite(statistic) and _symbol(name) else ""
+    return f"{_estimated(of, aim, float(found.estimate[within]))}, {shown}{p_text(p)}"
+
+
+def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
+    kinds = {"correlation": "correlation", "regression-coefficient": "partial correlation"}
+    primary = of.rehearsed.primary
+    yes_no = "proportion" in primary.name
+    if yes_no and of.answer.plan.nothing == 0:
+        return f"difference {decimals_text(100 * estimate, 1)} points"
+    if yes_no:
+        return f"{decimals_text(100 * estimate, 1)} %"
+    unit = f" {aim.words.unit}" if aim.words.unit and primary.kind == "measured" else ""
+    label = kinds.get(of.design.id, primary.symbol or primary.label.lower())
+    label = "difference" if primary.name == "difference" else label
+    return f"{label} {_short(estimate)}{unit}"
+
+
+def _symbol(distribution: str) -> str:
+    return {"t": "t", "z": "z", "F": "F", "chi-square": "χ²"}.get(distribution, "")
+
+
+def _short(value: float) -> str:
+    return number_text(float(f"{value:.3g}")).replace("-", "−")
+
+
+def p_text(p: float) -> str:
+    """A p-value as papers print it."""
+    if p < 0.001:
+        return "p < 0.001"
+    return f"p = {decimals_text(p, 3)}"

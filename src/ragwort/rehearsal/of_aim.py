@@ -1,0 +1,19 @@
+"""What an aim of a study rehearses: its planned assumptions, settled."""
+
+from __future__ import annotations
+
+from ragwort.designs import RequestError, design_named
+from ragwort.rehearsal.stage import Planned, planned
+from ragwort.study.model import Aim
+from ragwort.study.outcome import Problem, outcome_of, request_of
+
+
+def planned_of(aim: Aim) -> Planned:
+    """The aim as it is planned. Raises `RequestError` with what is wrong where it has no answer."""
+    there = aim.as_planned()
+    outcome = outcome_of(there)
+    if isinstance(outcome, Problem):
+        raise RequestError(outcome.field, outcome.message)
+    design = design_named(there.design)
+    request = request_of(design, there)
+    return planned(design, there.find, request["assumptions"], there.words.unit)
