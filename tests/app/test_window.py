@@ -175,7 +175,7 @@ def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_
     qtbot.waitUntil(written.is_set)
     window.session.undo()
     let_go.set()
-    qtbot.waitUntil(lambda: page._made_for is not None and page._made_for[0] == window.session.study)
+    qtbot.waitUntil(lambda: not page._jobs.busy and not page._timer.isActive(), timeout=20_000)
     assert "Half a thought" not in page.preview.toPlainText()
 
 
