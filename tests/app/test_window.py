@@ -162,7 +162,7 @@ def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_
     """The words of the edit do not stay in the preview."""
     window.show_page("Report")
     page = window.report_page
-    settle(window)
+    qtbot.waitUntil(lambda: page._made_for is not None, timeout=20_000)
     let_go, written, real = threading.Event(), threading.Event(), report_pages._written
 
     def slowly(study: Study, width: int) -> object:
