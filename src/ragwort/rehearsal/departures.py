@@ -12,6 +12,7 @@ from ragwort.designs.assumption import Assumption, Choice, one_of
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, percent_text, said
 from ragwort.stats.studies import Shape
+from ragwort.study.numbers import with_unit
 
 NONE = "none"  # an effect that is not there
 SHAPES = (
@@ -23,7 +24,7 @@ SHAPES = (
     Choice("floor", "with a floor", "floored"),
     Choice("ceiling", "with a ceiling", "capped"),
 )
-_SIZES = {"lognormal": 2.0, "gamma": 2.0, "t": 3.0, "floor": 1.0, "ceiling": 1.0}  # where none is given
+SIZES = {"lognormal": 2.0, "gamma": 2.0, "t": 3.0, "floor": 1.0, "ceiling": 1.0}  # where none is given
 
 
 def _number(name: str, label: str, help: str, **bounds: Any) -> Assumption:
@@ -100,7 +101,7 @@ class Departing:
 
     def drawn_shape(self) -> Shape:
         """The shape of outcomes."""
-        size = _SIZES.get(self.shape, 0.0) if self.size is None else self.size
+        size = SIZES.get(self.shape, 0.0) if self.size is None else self.size
         return Shape(self.shape, size, self.low, self.high)  # type: ignore[arg-type]  # checked by `read`
 
     @property
@@ -185,9 +186,8 @@ def _effect_says(asked: Departing, of: Rehearsed) -> str:
         return ""
     if asked.effect == NONE:
         return "no effect at all"
-    unit = f" {of.unit}" if of.unit and of.primary.kind == "measured" else ""
     label = of.primary.label[:1].lower() + of.primary.label[1:]
-    return f"a true {label} of {number_text(float(asked.effect))}{unit}"
+    return f"a true {label} of {with_unit(of.primary, float(asked.effect), of.unit)}"
 
 
 def correlated(values: Mapping[str, Any]) -> str:

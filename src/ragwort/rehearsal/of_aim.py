@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 from ragwort.designs import RequestError, design_named
 from ragwort.rehearsal.stage import Planned, planned
 from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
 from ragwort.study.outcome import Problem, outcome_of, request_of
 
 
@@ -16,4 +19,5 @@ def planned_of(aim: Aim) -> Planned:
         raise RequestError(outcome.field, outcome.message)
     design = design_named(there.design)
     request = request_of(design, there)
-    return planned(design, there.find, request["assumptions"], there.words.unit)
+    label = re.sub(r", (.+)$", r" (\1)", label_of(design.assumption(design.primary), there))
+    return planned(design, there.find, request["assumptions"], there.words.unit, label)

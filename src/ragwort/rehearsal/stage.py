@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -28,14 +28,17 @@ class Planned:
     values: dict[str, Any]
     answer: Answer
     unit: str = ""
+    label: str = ""  # of the primary effect in the study's own words; the design's where empty
 
     @property
     def rehearsed(self) -> Rehearsed:
         """As departures are asked about it."""
-        return Rehearsed(self.answer.plan, self.values, self.design.assumption(self.design.primary), self.unit)
+        primary = self.design.assumption(self.design.primary)
+        named = replace(primary, label=self.label) if self.label else primary
+        return Rehearsed(self.answer.plan, self.values, named, self.unit)
 
 
-def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str = "") -> Planned:
+def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str = "", label: str = "") -> Planned:
     """Settle what is to be rehearsed. Raises `RequestError`."""
     answer = settle(design, find, assumptions)
     values, _ = values_in_force(design, find, assumptions)
@@ -43,7 +46,7 @@ def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str
         values = {**values, design.primary: answer.answer}
     elif find != "n":
         values = {**values, find: answer.answer}
-    return Planned(design, values, answer, unit)
+    return Planned(design, values, answer, unit, label)
 
 
 def request_planned(request: Mapping[str, Any]) -> Planned:
@@ -102,26 +105,33 @@ def _truth(of: Planned, asked: Departing) -> Plan:
     """The plan whose assumptions are those of the world."""
     plan, changes = of.answer.plan, _true_values(of, asked)
     if changes:
-        values = {name: value for name, value in of.values.items() if name not in of.design.effect_names()}
-        restated = {**of.values, **changes} if of.design.primary not in changes else {**values, **changes}
-        plan = of.design.plan(restated, "power")
-    return _without_effect(plan) if asked.effect == NONE else plan
+        plan = of.design.plan({**of.values, **changes}, "power")
+    if asked.effect is None:
+        return plan
+    return with_effect(plan, 0.0 if asked.effect == NONE else _stated(of, float(asked.effect)))
 
 
-def _without_effect(plan: Plan) -> Plan:
-    terms = getattr(plan, "terms", ())
-    changes: dict[str, Any] = {"effect": 0.0}
-    if getattr(plan, "means", ()):
-        changes["means"] = ()
+def _stated(of: Planned, primary: float) -> float:
+    """The effect of a plan whose primary effect is this."""
+    values = {name: value for name, value in of.values.items() if name not in of.design.effect_names()}
+    return float(of.design.stated_effect({**values, of.design.primary: primary}))
+
+
+def with_effect(plan: Plan, effect: float) -> Plan:
+    """The plan with another effect; means and several terms keep their pattern."""
+    changes: dict[str, Any] = {"effect": effect}
+    share = effect / float(plan.effect) if plan.effect else 0.0
+    means, terms = getattr(plan, "means", ()), getattr(plan, "terms", ())
+    if means:
+        centre = sum(means) / len(means)
+        changes["means"] = tuple(centre + share * (mean - centre) for mean in means)
     if terms:
-        changes["terms"] = tuple(term.replace(effect=0.0) for term in terms)
+        changes["terms"] = tuple(term.replace(effect=share * float(term.effect)) for term in terms)
     return plan.replace(**changes)
 
 
 def _true_values(of: Planned, asked: Departing) -> dict[str, Any]:
     changes: dict[str, Any] = {}
-    if asked.effect is not None and asked.effect != NONE:
-        changes[of.design.primary] = asked.effect
     if asked.alike is not None and (name := correlated(of.values)):
         changes[name] = _within(of, name, asked.alike * of.values[name])
     if asked.cv is not None:

@@ -203,6 +203,42 @@ class Resources(Part):
     faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
+class World(Part):
+    """A world in which the study is rehearsed: what departs from the plan; nothing where it is as planned."""
+
+    id: Line = Field(default_factory=new_id)
+    name: Line = ""
+    asked: dict[Line, JsonValue] = Field(default_factory=dict, description="By departure: lost, apart, shape …")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
+class Rehearsed(Part):
+    """What came of a rehearsal in one world, and of what: kept for the report."""
+
+    words: Line
+    asked: dict[Line, JsonValue] = Field(default_factory=dict)
+    times: int
+    seed: int
+    request: Line = Field("", description="Digest of what the aim asked then.")
+    version: Line = ""
+    found: dict[Line, JsonValue] = Field(default_factory=dict, description="Power, interval, exaggeration …")
+    tally: dict[Line, JsonValue] = Field(default_factory=dict, description="The sums from which pictures are drawn.")
+
+
+class Rehearsing(Part):
+    """How the aim is rehearsed: in which worlds, how often. The usual worlds where none is listed."""
+
+    times: int = Field(10_000, ge=1, le=1_000_000)
+    seed: int = Field(1, ge=0, le=2**63 - 1)
+    worlds: tuple[World, ...] = Field((), max_length=40)
+    chosen: Line = Field("", description="The world in view.")
+    number: int = Field(1, ge=1, description="Which of the studies is looked at.")
+    kept: tuple[Rehearsed, ...] = Field((), max_length=40)
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
 NOTHING_SAID = Entry()
 
 
@@ -218,6 +254,7 @@ class Aim(Setting):
     so_far: SoFar | None = None
     pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
     grid: Grid = Grid()
+    rehearsing: Rehearsing = Rehearsing()
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:
