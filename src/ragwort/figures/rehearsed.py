@@ -12,10 +12,23 @@ from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet
 from ragwort.rehearsal.saying import estimates_words
+from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import BARS, P_BARS, Tally
 from ragwort.study.numbers import count_text, decimals_text, percent_text
 
+_FINE = 60  # sizes of the formula's line
 _HEADROOM = 1.32  # of the highest bar, for the labels above
+
+
+def height_of(place: int, rows: int) -> float:
+    """Where a row stands, the first on top, each one high."""
+    return rows - place - 0.5
+
+
+def place_at(height: float, rows: int) -> int | None:
+    """Which row stands there."""
+    place = rows - 1 - math.floor(height)
+    return place if 0 <= place < rows else None
 
 
 @dataclass(frozen=True)
@@ -146,8 +159,8 @@ class Worlds(Shown):
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the world in this row."""
-        place = round(at.y)
-        return self._row(place) if 0 <= place < len(self.names) and abs(at.y - place) < 0.5 else None
+        place = place_at(at.y, len(self.names))
+        return None if place is None else self._row(place)
 
     def walk(self) -> list[Reading]:
         """See `Shown.walk`: from the first world down."""
@@ -156,7 +169,7 @@ class Worlds(Shown):
     def _row(self, place: int) -> Reading:
         low, high = (decimals_text(100 * end, 1) for end in self.intervals[place])
         words = f"{self.names[place]}: {percent_text(self.powers[place])} ({low} to {high})"
-        return Reading(100 * self.powers[place], float(place), words)
+        return Reading(100 * self.powers[place], height_of(place, len(self.names)), words)
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
@@ -172,8 +185,9 @@ class BySize(Shown):
     simulated: tuple[float, ...]
     intervals: tuple[tuple[float, float], ...]
     formula: tuple[float, ...]
+    line: tuple[tuple[float, ...], tuple[float, ...]]  # the formula at many sizes
     target: float
-    needed: int | None
+    needed: tuple[int, int, int] | None  # the size, and the ends of its interval
     x_label: str
     says: str
     texts: Texts = ()
@@ -244,17 +258,24 @@ class OneStudy(Shown):
     def _mean(self, place: int) -> Reading:
         values = self.outcomes[place]
         mean = float(np.mean(values))
-        return Reading(mean, float(place), f"{self.groups[place]}: {len(values)}, mean {_short(mean)}")
+        return Reading(
+            mean, height_of(place, len(self.groups)), f"{self.groups[place]}: {len(values)}, mean {_short(mean)}"
+        )
 
     def reading(self, at: Pointer) -> Reading | None:
         """See `Shown.reading`: the group in this row."""
-        place = round(at.y)
-        return self._mean(place) if 0 <= place < len(self.groups) and abs(at.y - place) < 0.5 else None
+        place = place_at(at.y, len(self.groups))
+        return None if place is None else self._mean(place)
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
         both = zip(self.groups, self.outcomes, strict=True)
         return [["group", "outcome"], *([name, value] for name, values in both for value in values)]
+
+
+def _inside(title: str) -> str:
+    """A title inside a sentence."""
+    return title[:1].lower() + title[1:] if title[1:2].islower() else title
 
 
 def _top(heights: Sequence[float]) -> float:
@@ -278,7 +299,7 @@ def estimates_of(found: Tally, what: str, unit: str, truth_words: str) -> Estima
         truth=found.truth,
         truth_words=truth_words,
         loud=loud if found.truth != found.nothing else None,
-        loud_words="" if loud is None else f"the significant ones: {_short(loud)}{with_unit} on average",
+        loud_words="" if loud is None else f"significant ones: {_short(loud)}{with_unit} on average",
         x_label=f"estimated {what}{f', {unit}' if unit else ''}",
         says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
     )
@@ -294,8 +315,9 @@ def p_values_of(found: Tally) -> PValues:
 
 def worlds_of(named: Sequence[tuple[str, Tally]], formula: float, chosen: int) -> Worlds:
     """The picture of power in several worlds."""
-    low = min(named, key=lambda each: each[1].power)
-    says = f"The formula says {percent_text(formula)}; the least is {percent_text(low[1].power)}: {low[0].lower()}."
+    real = [each for each in named if each[1].truth != each[1].nothing] or list(named)
+    low = min(real, key=lambda each: each[1].power)
+    says = f"The formula says {percent_text(formula)}; the least is {percent_text(low[1].power)}: {_inside(low[0])}."
     return Worlds(
         names=tuple(name for name, _ in named),
         powers=tuple(tally.power for _, tally in named),
@@ -306,26 +328,36 @@ def worlds_of(named: Sequence[tuple[str, Tally]], formula: float, chosen: int) -
     )
 
 
-def by_size_of(tried: Sequence[AtSize], found: Needed | None, target: float, people: str) -> BySize:
+def by_size_of(tried: Sequence[AtSize], found: Needed | None, of: Planned, people: str) -> BySize:
     """The picture of power by size."""
     ordered = sorted(tried, key=lambda each: each.total)
-    if found is None:
-        says = "The dots are simulated, with their 95 % intervals; the line is the formula's."
-    elif found.n is None:
+    target, needed = float(of.answer.plan.target), None
+    if found is None or found.n is None:
         says = f"Simulation reaches {percent_text(target)} at no size that was looked at."
     else:
-        ends = f"{count_text(found.low or 0)} to {count_text(found.high or 0)}"
+        needed = (found.n, found.low or found.n, found.high or found.n)
+        ends = f"{count_text(needed[1])} to {count_text(needed[2])}"
         says = f"Simulation reaches {percent_text(target)} with {count_text(found.n)} {people} (95 % interval {ends})."
     return BySize(
         totals=tuple(each.total for each in ordered),
         simulated=tuple(each.tally.power for each in ordered),
         intervals=tuple(each.tally.interval for each in ordered),
         formula=tuple(each.formula for each in ordered),
+        line=_formula_line(of, ordered[0].total, ordered[-1].total),
         target=target,
-        needed=None if found is None else found.n,
+        needed=needed,
         x_label=people,
-        says=says,
+        says=f"{says} Line: the formula; dots: simulated, with their 95 % intervals.",
     )
+
+
+def _formula_line(of: Planned, low: int, high: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """The formula's power at sizes from low to high."""
+    plan = of.answer.plan
+    steps = [plan.counting.step_near(float(total)) for total in np.linspace(low, high, _FINE)]
+    whole = np.unique(np.maximum(steps, plan.counting.lowest))
+    totals = plan.counting.ways(whole)[0].sum(axis=0)
+    return tuple(float(n) for n in totals), tuple(float(each) for each in plan.power_along(whole))
 
 
 def one_study_of(data: DataSet, x_label: str) -> OneStudy | None:

@@ -47,7 +47,8 @@ def data_set(of: Planned, staged: Stage, aim: Aim, number: int, replicates: int,
     rows = tuple(zip(*named.values(), strict=True))
     groups, outcomes = _to_draw(named, columns)
     ids = [(index, *row) for index, row in enumerate(rows, start=1)]
-    words = f"Study {count_text(number)}: {_described(of, aim, columns)}{_result(of, aim, found, within)}."
+    said = f"{_described(of, aim, columns)}{_result(of, aim, found, within)}"
+    words = f"Study {count_text(number)}: {said}.{_from_where(of, aim, columns)}"
     return DataSet(number, (aim.words.one.capitalize(), *named), tuple(ids), groups, outcomes, words)
 
 
@@ -145,6 +146,12 @@ def _with_unit(label: str, unit: str) -> str:
     return f"{label}, {unit}" if unit else label
 
 
+def measured_label(aim: Aim, data: DataSet) -> str:
+    """What the outcomes of a plot are."""
+    last = data.labels[-1]
+    return last if aim.words.outcome and aim.words.outcome in last else aim.words.outcome or "outcome"
+
+
 def _to_draw(named: Mapping[str, list[Cell]], columns: Mapping[str, Any]) -> tuple[tuple[str, ...], tuple[float, ...]]:
     """What a plot of the data shows: outcomes, and what each belongs to."""
     outcome = columns.get("outcome")
@@ -179,6 +186,18 @@ def _described(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
         name = names[int(number)] if int(number) < len(names) else ("all" if group is None else f"{int(number) + 1}")
         parts.append(f"{name} {_summary(own, aim.words.unit if _has_unit(of) else '', _is_yes_no(outcome))}")
     return ", ".join(parts) + "; " if len(parts) <= 4 else ""
+
+
+def _from_where(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
+    """What outcomes are counted from, where the plan does not say how large they are."""
+    names = names_of(aim, "groups")
+    stated = "mean1" in of.values or bool(getattr(of.answer.plan, "means", ()))
+    if "group" not in columns or "outcome" not in columns or stated or _is_yes_no(columns["outcome"]):
+        return ""
+    first = names[0] if names and not of.values.get("levels") else "the first group"
+    if not _has_unit(of):
+        return " Outcomes are in SDs from the mean of all."
+    return f" Outcomes are counted from the true mean of {first}, which the plan does not state."
 
 
 def _summary(own: Any, unit: str, yes_no: bool) -> str:

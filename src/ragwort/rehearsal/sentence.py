@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 from ragwort.designs.assumption import Assumption
 from ragwort.rehearsal.departures import (
@@ -24,11 +25,12 @@ from ragwort.rehearsal.departures import (
 )
 from ragwort.rehearsal.stage import Planned
 from ragwort.study.model import Aim, World
-from ragwort.study.numbers import count_text, value_text, with_unit
+from ragwort.study.numbers import count_text, nudged, value_text, with_unit
 from ragwort.study.sentence import Piece
 
 TIMES = Assumption("times", "Studies", "count", "Sample", "How many studies are made up.", low=1, high=1_000_000)
 SEED = Assumption("seed", "Seed", "count", "Sample", "Where the randomness begins.", low=0, high=2**53)
+_FIRST = {"apart": 1.5, "lost": 0.15, "idle": 0.1, "alike": 1.5, "cv": 0.5}  # where a departure begins
 Offers = list[tuple[str, str, bool]]
 
 
@@ -231,3 +233,23 @@ def label_of(of: Planned, world: World, name: str) -> str:
 def fault_of(aim: Aim, world: World) -> str:
     """Why the first word that cannot be read cannot be."""
     return next(iter([*aim.rehearsing.faults.values(), *world.faults.values()]), "")
+
+
+def nudged_text(aim: Aim, of: Planned, world: World, name: str, steps: int) -> str:
+    """The text of a word some steps up or down from what stands there; from the usual departure where nothing does."""
+    declared = slots(of, world)[name].declared
+    if name in ("times", "seed"):
+        return value_text(declared, _moved(declared, getattr(aim.rehearsing, name), steps))
+    value = world.asked.get(name)
+    if name == "effect" and not isinstance(value, int | float):
+        value = float(f"{of.answer.effect[of.design.primary]:.4g}")
+    start = _FIRST.get(name, SIZES.get(str(world.asked.get("shape")), declared.default))
+    return value_text(declared, start if value is None else _moved(declared, value, steps))
+
+
+def _moved(declared: Assumption, value: Any, steps: int) -> Any:
+    """A value some steps away; one that cannot be stays as it is."""
+    if declared.name == "times":
+        return int(min(max(round(value * 10 ** (steps / 10), -2), 100), 1_000_000))
+    moved = nudged(declared, float(value), steps)
+    return moved if declared.allows(moved) else value

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from ragwort.designs import RequestError
 from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words, read
@@ -84,4 +85,7 @@ def title_of(world: World, of: Planned) -> str:
         words = in_words(departing(world, of), of.rehearsed)
     except RequestError:
         return "A world that cannot be had"
-    return words[:1].upper() + words[1:]
+    brief = re.sub(
+        r"a true (.+) of ", r"true \1 ", re.sub(r" \([^)]*\d[^)]*\)", "", words)
+    )  # the rest: in the sentence
+    return brief[:1].upper() + brief[1:]

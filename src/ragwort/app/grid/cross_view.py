@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QBrush
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
-from ragwort.app.grid.cell import Cell
+from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
 from ragwort.grid.cross import Cross, cross_of
 from ragwort.grid.spending import beyond

@@ -7,8 +7,8 @@ from typing import Any
 from PySide6.QtCore import QItemSelection, QSize, Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableView
 
-from ragwort.app.grid.cell import Cell
 from ragwort.app.grid.rows import Rows
+from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
 from ragwort.grid.table import Column
 from ragwort.grid.work import Results

@@ -19,6 +19,7 @@ from ragwort.files import FileError, write_whole
 from ragwort.files.log import fault_of_ours
 from ragwort.grid.chart import GridChart
 from ragwort.grid.work import Results
+from ragwort.rehearsal.dataset import DataSet
 from ragwort.study.files import file_name
 
 
@@ -115,6 +116,18 @@ class Exports(QObject):
         from ragwort.figures.export import picture_bytes
 
         self._write(path, lambda _: picture_bytes(chart, kind, alone=True), "The chart")
+
+    def made_up_study(self, kind: str, data: DataSet | None) -> None:
+        """Write one of the rehearsed studies."""
+        if data is None:
+            self._notice.say("There is no made-up study to export yet.")
+            return
+        path = self._ask("Export the made-up study", f".{kind}", f"-study-{data.number}")
+        if path is None:
+            return
+        from ragwort.rehearsal.data_files import data_bytes
+
+        self._write(path, lambda _: data_bytes(data, kind), "The made-up study")
 
     def _ask(self, title: str, suffix: str, what: str) -> Path | None:
         folder = self.session.path.parent if self.session.path else Path.home()

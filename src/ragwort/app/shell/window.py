@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QSize, Qt, QTimer
@@ -25,6 +26,7 @@ from ragwort.app.kit.command import Command
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
+from ragwort.app.shell import make
 from ragwort.app.shell.finder import Finder
 from ragwort.app.shell.fitting import fit_the_screen
 from ragwort.app.shell.help import Help
@@ -36,6 +38,7 @@ if TYPE_CHECKING:  # what takes time to load is imported once the window has bee
     from ragwort.app.bench.bench import Bench
     from ragwort.app.choose.chooser import Chooser
     from ragwort.app.grid.page import GridPage
+    from ragwort.app.rehearse.page import RehearsePage
     from ragwort.app.report.page import ReportPage
     from ragwort.app.session.session import Session
     from ragwort.app.shell.aims_panel import AimsPanel
@@ -43,7 +46,7 @@ if TYPE_CHECKING:  # what takes time to load is imported once the window has bee
     from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
-PAGES = ("Bench", "Grid", "Report", "Choose")
+PAGES = ("Bench", "Grid", "Rehearse", "Report", "Choose")
 DESIGNED_AT = (1280, 800)
 SMALLEST = (900, 560)
 
@@ -118,7 +121,8 @@ class Window(QMainWindow):
         self.bench.comparison_asked.connect(self.exports.comparison)
         self.bench.detail.guide_asked.connect(self.help.show_design)
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
-        self._grid_page = Later(self._make_grid_page)
+        self._grid_page = Later(partial(make.grid_page, self))
+        self._rehearse_page = Later(partial(make.rehearse_page, self))
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
         self.aims.choose_asked.connect(self.choose)
@@ -159,15 +163,10 @@ class Window(QMainWindow):
         """The page of many combinations."""
         return self._grid_page()
 
-    def _make_grid_page(self) -> GridPage:
-        from ragwort.app.grid.page import GridPage
-
-        page = GridPage(self.session, self.theme)
-        page.rows_wanted.connect(lambda kind: self.exports.grid(kind, page.results))
-        page.chart_wanted.connect(lambda kind: self.exports.chart(kind, page.view.chart))
-        page.bench_wanted.connect(lambda: self.show_page("Bench"))
-        self.pages.addWidget(page)
-        return page
+    @property
+    def rehearse_page(self) -> RehearsePage:
+        """The page Rehearse, made when it is first asked for."""
+        return self._rehearse_page()
 
     def _make_chooser(self) -> Chooser:
         from ragwort.app.choose.chooser import Chooser
@@ -303,6 +302,7 @@ class Window(QMainWindow):
         pages: dict[str, Callable[[], QWidget]] = {
             "Bench": lambda: self.bench,
             "Grid": self._grid_page,
+            "Rehearse": self._rehearse_page,
             "Report": self._report_page,
             "Choose": self._chooser,
         }
@@ -310,9 +310,9 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(page)
         for tab in self._tabs.buttons():
             tab.setChecked(tab.text() == name)
-        for later, shown in ((self._report_page, "Report"), (self._grid_page, "Grid")):
+        for later in (self._report_page, self._grid_page, self._rehearse_page):
             if later.made is not None:
-                later.made.set_shown(name == shown)
+                later.made.set_shown(pages[name] is later)
 
     def leave_editor(self) -> None:
         """Take over what stands in the field with the focus."""
@@ -337,7 +337,7 @@ class Window(QMainWindow):
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
         self.bench.finish()
-        for page in (self._chooser.made, self._report_page.made, self._grid_page.made):
+        for page in (self._chooser.made, self._report_page.made, self._grid_page.made, self._rehearse_page.made):
             if page is not None:
                 page.finish()
         self.exports.jobs.finish()

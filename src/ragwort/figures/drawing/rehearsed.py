@@ -9,7 +9,7 @@ import numpy as np
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, short, target_line, text_at, x_scale
 from ragwort.figures.drawing.points import ABOVE, dot, hatched, scales
-from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
+from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds, height_of
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -39,11 +39,13 @@ class EstimatesDrawing(Drawing[Estimates]):
                 marks += [hatched(axes, (low, 0, width, missed), colours.slate, axes.transData)]
             if both > missed:
                 marks += [_bar(axes, low, width, missed, both - missed, colours.found_wash, colours.found)]
-        top = 0.86 * picture.high
-        marks += _upright(axes, look, picture.truth, top, picture.truth_words, colours.ink, _DASHED, 0)
+        top = 0.84 * picture.high
+        right = picture.loud is None or picture.loud >= picture.truth  # on which side the significant ones lie
+        aside = 0 if picture.loud is None else (-1 if right else 1)
+        marks += _upright(axes, look, picture.truth, top, picture.truth_words, (colours.ink, _DASHED), aside)
         if picture.loud is not None:
-            words = picture.loud_words
-            marks += _upright(axes, look, picture.loud, 0.74 * picture.high, words, colours.found_text, "-", 1)
+            style = (colours.found_text, "-")
+            marks += _upright(axes, look, picture.loud, 0.93 * picture.high, picture.loud_words, style, -aside)
         return marks
 
 
@@ -54,14 +56,14 @@ def _bar(axes: Axes, x: float, width: float, low: float, height: float, fill: st
 
 
 def _upright(
-    axes: Axes, look: Look, x: float, top: float, words: str, colour: str, dashes: object, aside: int
+    axes: Axes, look: Look, x: float, top: float, words: str, style: tuple[str, object], aside: int
 ) -> list[Artist]:
-    """A line at a value, with its words at the upper end: above it, or to its right."""
+    """A line at a value, with its words beside the upper end (aside 1: right, -1: left) or above it."""
+    colour, dashes = style
     mark = line(axes, [x, x], [0, top], color=colour, linewidth=1.4, linestyle=dashes, zorder=ABOVE)
-    text = text_at(axes, words, look.text, colour, bold=bool(aside))
-    text.set(transform=offset(axes.transData, axes, x=5 * aside, y=-9 if aside else 3), position=(x, top))
-    text.set(ha="left" if aside else "center", va="bottom", zorder=ABOVE + 1)
-    text.set_bbox({"facecolor": look.palette.paper, "alpha": 0.88, "pad": 1.0, "linewidth": 0})
+    text = text_at(axes, words, look.text, colour, bold=dashes == "-")
+    text.set(transform=offset(axes.transData, axes, x=2 * aside, y=3), position=(x, top))
+    text.set(ha={0: "center", 1: "left", -1: "right"}[aside], va="bottom", zorder=ABOVE + 1)
     keep_inside(axes, text)
     return [mark, text]
 
@@ -95,32 +97,39 @@ class WorldsDrawing(Drawing[Worlds]):
     left = 1.75
 
     def scale(self, axes: Axes, picture: Worlds, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: the first world on top."""
-        axes.set(xlim=(0, 100), ylim=(len(picture.names) - 0.4, -1.0))
+        """See `Drawing.scale`: room above the first world for a word."""
+        axes.set(xlim=(0, 100), ylim=(0, len(picture.names) + 0.5))
         return _across(axes, look)
 
     def marks(self, axes: Axes, picture: Worlds, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        colours = look.palette
-        formula, rows = 100 * picture.formula, len(picture.names)
-        ends = [-0.55, rows - 0.4]
-        marks = [line(axes, [formula, formula], ends, color=colours.ink, linewidth=1.2, linestyle=_DASHED)]
-        label = text_at(axes, "formula", look.small, colours.quiet)
-        label.set(position=(formula, -0.62), ha="center", va="bottom")
-        marks.append(label)
-        for place, (name, power, (low, high)) in enumerate(
-            zip(picture.names, picture.powers, picture.intervals, strict=True)
-        ):
-            chosen = place == picture.chosen
-            colour = colours.found if chosen else colours.slate
-            marks.append(line(axes, [100 * low, 100 * high], [place, place], color=colour, linewidth=2.4))
-            marks.append(dot(axes, (100 * power, place), colour, colours.paper, 9 if chosen else 7))
-            text = text_at(axes, short(name, _LONGEST), look.small, colours.ink, bold=chosen)
-            text.set(transform=offset(axes.transAxes, axes), ha="right", va="center")
-            height = 1 - (place + 1.0) / (rows + 0.6)
-            text.set_position((-0.02, height))
-            marks.append(text)
+        colours, rows = look.palette, len(picture.names)
+        formula = 100 * picture.formula
+        marks = [line(axes, [formula, formula], [0, rows], color=colours.ink, linewidth=1.2, linestyle=_DASHED)]
+        word = text_at(axes, "formula", look.small, colours.quiet)
+        word.set(position=(formula, rows + 0.08), ha="center", va="bottom")
+        marks.append(word)
+        for place, name in enumerate(picture.names):
+            marks += _row(axes, picture, look, place)
+            marks.append(_row_name(axes, look, name, height_of(place, rows), place == picture.chosen))
         return marks
+
+
+def _row(axes: Axes, picture: Worlds, look: Look, place: int) -> list[Artist]:
+    chosen, height = place == picture.chosen, height_of(place, len(picture.names))
+    colour = look.palette.found if chosen else look.palette.slate
+    low, high = picture.intervals[place]
+    interval = line(axes, [100 * low, 100 * high], [height, height], color=colour, linewidth=2.4)
+    at = (100 * picture.powers[place], height)
+    return [interval, dot(axes, at, colour, look.palette.paper, 9 if chosen else 7)]
+
+
+def _row_name(axes: Axes, look: Look, name: str, height: float, bold: bool = False) -> Artist:
+    """A name to the left of the axes."""
+    text = text_at(axes, short(name, _LONGEST), look.small, look.palette.ink, bold=bold)
+    text.set(transform=offset(axes.transData, axes, x=-6), position=(axes.get_xlim()[0], height))
+    text.set(ha="right", va="center")
+    return text
 
 
 def _across(axes: Axes, look: Look) -> list[Artist]:
@@ -140,14 +149,22 @@ class BySizeDrawing(Drawing[BySize]):
         """See `Drawing.marks`."""
         colours = look.palette
         marks = [target_line(axes, picture.ends, 100 * picture.target, look)]
-        marks.append(line(axes, picture.totals, 100 * np.array(picture.formula), color=colours.ink, linewidth=1.6))
+        x, y = picture.line
+        marks.append(line(axes, x, 100 * np.array(y), color=colours.ink, linewidth=1.6))
         for n, power, (low, high) in zip(picture.totals, picture.simulated, picture.intervals, strict=True):
             marks.append(line(axes, [n, n], [100 * low, 100 * high], color=colours.found, linewidth=2.2))
             marks.append(dot(axes, (n, 100 * power), colours.found, colours.paper, 7))
-        if picture.needed is not None and picture.ends[0] < picture.needed < picture.ends[1]:
-            stem = [0, 100 * picture.target]
-            marks.append(line(axes, [picture.needed] * 2, stem, color=colours.found, linewidth=1.3, linestyle=_DASHED))
-        return marks
+        return [*marks, *_needed(axes, picture, look)]
+
+
+def _needed(axes: Axes, picture: BySize, look: Look) -> list[Artist]:
+    """The size that reaches the target, with its interval hatched."""
+    if picture.needed is None or not picture.ends[0] < picture.needed[0] < picture.ends[1]:
+        return []
+    n, low, high = picture.needed
+    top, colour = 100 * picture.target, look.palette.found
+    stem = line(axes, [n, n], [0, top], color=colour, linewidth=1.4, linestyle=_DASHED)
+    return [hatched(axes, (low, 0, max(high - low, 1e-9), top), colour, axes.transData), stem]
 
 
 class OneStudyDrawing(Drawing[OneStudy]):
@@ -156,22 +173,19 @@ class OneStudyDrawing(Drawing[OneStudy]):
     left = 1.35
 
     def scale(self, axes: Axes, picture: OneStudy, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: the first group on top."""
-        axes.set(xlim=picture.ends, ylim=(len(picture.groups) - 0.45, -0.55))
+        """See `Drawing.scale`."""
+        axes.set(xlim=picture.ends, ylim=(0, len(picture.groups)))
         return _across(axes, look)
 
     def marks(self, axes: Axes, picture: OneStudy, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        colours, marks = look.palette, []
-        rows = len(picture.groups)
+        colours, rows, marks = look.palette, len(picture.groups), []
+        style = {"marker": "o", "linewidth": 0, "markersize": 3.6, "alpha": 0.75, "markeredgewidth": 0}
         for place, (name, values) in enumerate(zip(picture.groups, picture.outcomes, strict=True)):
-            up = place + 0.56 * ((np.arange(len(values)) * _GOLDEN) % 1 - 0.5)
-            style = {"marker": "o", "linewidth": 0, "markersize": 3.6, "alpha": 0.75, "markeredgewidth": 0}
+            height, mean = height_of(place, rows), float(np.mean(values))
+            up = height + 0.56 * ((np.arange(len(values)) * _GOLDEN) % 1 - 0.5)
             marks.append(line(axes, values, up, color=colours.slate, **style))
-            mean = float(np.mean(values))
-            marks.append(line(axes, [mean, mean], [place - 0.36, place + 0.36], color=colours.found, linewidth=2.6))
-            text = text_at(axes, short(name, 16), look.small, colours.ink)
-            text.set(transform=offset(axes.transAxes, axes), ha="right", va="center")
-            text.set_position((-0.02, 1 - (place + 0.55) / (rows + 0.1)))
-            marks.append(text)
+            tick = [height - 0.36, height + 0.36]
+            marks.append(line(axes, [mean, mean], tick, color=colours.found, linewidth=2.6, zorder=ABOVE))
+            marks.append(_row_name(axes, look, name, height))
         return marks

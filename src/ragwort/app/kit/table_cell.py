@@ -1,4 +1,4 @@
-"""How a cell of the grid's table is painted: hairlines, the row as planned, what cannot be had."""
+"""How a cell of a table is painted: hairlines, the row as planned, what cannot be had."""
 
 from __future__ import annotations
 
