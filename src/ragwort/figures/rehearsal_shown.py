@@ -45,6 +45,7 @@ class Known:
     sizes: Sequence[AtSize]
     needed: Needed | None
     data: DataSet | None
+    fault: str = ""  # why the world in view cannot be had
 
 
 def line(of: Planned, world: World, tally: Tally | None, fault: str) -> Line:
@@ -78,6 +79,8 @@ def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: fl
 
 def picture(name: str, aim: Aim, of: Planned, world: World, known: Known) -> tuple[Shown | None, str]:
     """The picture of this name, or why there is none."""
+    if known.fault and name != "Power":
+        return None, known.fault
     if name == "One study":
         return _one_study(aim, known)
     if name == "By size":

@@ -283,7 +283,9 @@ def _top(heights: Sequence[float]) -> float:
 
 
 def _short(value: float) -> str:
-    return decimals_text(value, max(0, 2 - math.floor(math.log10(abs(value))) if value else 0))
+    """Three significant digits, without zeros at the end."""
+    text = decimals_text(value, max(0, 2 - math.floor(math.log10(abs(value))) if value else 0))
+    return text.rstrip("0").rstrip(".") if "." in text else text
 
 
 def estimates_of(found: Tally, what: str, unit: str, truth_words: str) -> Estimates:

@@ -146,9 +146,20 @@ def _depart(
 
 
 def _of_world(study: Study, aim_id: str, of: Planned, world_id: str, merge: str = "", **changes: Any) -> Edit:
+    """A world changed; the one as planned stays as it is, and what departs from it is a new one."""
     aim = study.aim(aim_id)
-    worlds = tuple(each.changed(**changes) if each.id == world_id else each for each in worlds_of(aim, of))
-    return _with(study, aim, aim.rehearsing.changed(worlds=worlds), merge)
+    worlds = worlds_of(aim, of)
+    now = next((each for each in worlds if each.id == world_id), worlds[0])
+    changed = now.changed(**changes)
+    if changed == now:
+        return Edit("", study)
+    if now.id == PLANNED:
+        if len(worlds) >= MOST:
+            return Edit("", study)
+        made = changed.changed(id=new_id())
+        return _with(study, aim, aim.rehearsing.changed(worlds=(*worlds, made), chosen=made.id), merge)
+    kept = tuple(changed if each.id == world_id else each for each in worlds)
+    return _with(study, aim, aim.rehearsing.changed(worlds=kept), merge)
 
 
 def _with(study: Study, aim: Aim, rehearsing: Rehearsing, merge: str = "") -> Edit:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtGui import QBrush
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
@@ -11,7 +11,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.grid.cross import Cross, cross_of
 from ragwort.grid.spending import beyond
 from ragwort.grid.work import Results
-from ragwort.study.resources import Limits
+from ragwort.study.resources import NO_LIMITS, Limits
 
 _ROW = 31  # px
 
@@ -25,6 +25,7 @@ class CrossView(QTableWidget):
         super().__init__()
         self.theme = theme
         self.cross: Cross | None = None
+        self._shown: tuple[Results | None, Limits, bool] = (None, NO_LIMITS, False)
         self.setObjectName("gridCross")
         self.setAccessibleName("Combinations as a cross table")
         self.setItemDelegate(Cell(theme))
@@ -41,6 +42,7 @@ class CrossView(QTableWidget):
     def show_results(self, results: Results | None, limits: Limits, stale: bool) -> None:
         """Show what is found; what was picked stays picked."""
         picked = self.current_row()
+        self._shown = results, limits, stale
         self.cross = None if results is None else cross_of(results, limits=limits)
         self.setRowCount(0)
         if self.cross is None or results is None:
@@ -56,6 +58,12 @@ class CrossView(QTableWidget):
                 self.setItem(down, across, self._item(row, text, row == own, row >= 0 and bool(over[row]), stale))
                 if row == picked:
                     self.setCurrentCell(down, across)
+
+    def changeEvent(self, event: QEvent) -> None:
+        """The inks of cells are the theme's."""
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange and self.cross is not None:
+            self.show_results(*self._shown)
 
     def says(self) -> str:
         """What runs which way."""

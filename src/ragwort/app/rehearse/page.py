@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSplitter, QStackedLayout, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
@@ -123,6 +123,12 @@ class RehearsePage(QWidget):
 
     # --- showing ---
 
+    def changeEvent(self, event: QEvent) -> None:
+        """The table's inks are the theme's."""
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange and self._shown:
+            self._show()
+
     def set_shown(self, shown: bool) -> None:
         """Work while the page is in view."""
         self._shown = shown
@@ -212,8 +218,8 @@ class RehearsePage(QWidget):
         self.one_words.setText(data.words if data is not None else "Making up a study …" if self.busy else "")
         for each in (self.as_table, self.save):
             each.setVisible(data is not None)
-        self.previous.setVisible(aim.rehearsing.number > 1)
-        self.next.setVisible(aim.rehearsing.number < aim.rehearsing.times)
+        self.previous.setVisible(data is not None and aim.rehearsing.number > 1)
+        self.next.setVisible(data is not None and aim.rehearsing.number < aim.rehearsing.times)
 
     def _show_picture(self, aim: Aim, of: Planned, world: World, done: Done) -> None:
         data = done.data.get(aim.rehearsing.number)
@@ -222,7 +228,8 @@ class RehearsePage(QWidget):
             return
         worlds = worlds_of(aim, of)
         all_done = [(each, self.running.done(aim, each).tally) for each in worlds]
-        known = showing.Known(done.tally, all_done, done.sizes, done.needed, data)
+        fault = why_not(world, of)
+        known = showing.Known(done.tally, all_done, done.sizes, done.needed, data, fault)
         picture, missing = showing.picture(self.pictures.name, aim, of, world, known)
         below = showing.below(self.pictures.name, of, done.tally)
         self.pictures.show_picture(picture, missing, below)

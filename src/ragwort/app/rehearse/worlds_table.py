@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSignalBlocker, QSize, Qt, Signal
-from PySide6.QtGui import QBrush
+from PySide6.QtGui import QBrush, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
@@ -12,6 +12,7 @@ from ragwort.figures.rehearsal_shown import Line
 
 _ROW = 30  # px
 _WIDTHS = (0, 64, 90, 64, 62, 62)  # px; the first takes what is left
+_NAMES = 118  # px at least for what departs
 _MOST = 12  # rows that are in view without scrolling
 HEADS = ("departure", "power", "95 %", "formula", "inflates", "sign")
 _TIPS = (
@@ -74,6 +75,14 @@ class WorldsTable(QTableWidget):
             self.setMaximumHeight(height)
             self.setMinimumHeight(min(height, self.theme.px(170)))
             self.updateGeometry()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Columns that there is no room for are left out, the last first."""
+        super().resizeEvent(event)
+        room = self.viewport().width() - self.theme.px(_NAMES)
+        for column in range(1, len(HEADS)):
+            room -= self.theme.px(_WIDTHS[column])
+            self.setColumnHidden(column, room < 0 and column > 1)
 
     def sizeHint(self) -> QSize:
         """All rows, as far as there is room."""

@@ -39,14 +39,20 @@ class EstimatesDrawing(Drawing[Estimates]):
                 marks += [hatched(axes, (low, 0, width, missed), colours.slate, axes.transData)]
             if both > missed:
                 marks += [_bar(axes, low, width, missed, both - missed, colours.found_wash, colours.found)]
-        top = 0.84 * picture.high
+        top = 0.8 * picture.high
         right = picture.loud is None or picture.loud >= picture.truth  # on which side the significant ones lie
         aside = 0 if picture.loud is None else (-1 if right else 1)
         marks += _upright(axes, look, picture.truth, top, picture.truth_words, (colours.ink, _DASHED), aside)
         if picture.loud is not None:
             style = (colours.found_text, "-")
-            marks += _upright(axes, look, picture.loud, 0.93 * picture.high, picture.loud_words, style, -aside)
+            above = top + picture.high * _line_height(axes, look)
+            marks += _upright(axes, look, picture.loud, above, picture.loud_words, style, -aside)
         return marks
+
+
+def _line_height(axes: Axes, look: Look) -> float:
+    """How high a line of text is, as a share of the axes."""
+    return 1.5 * look.text * float(axes.figure.dpi) / 72 / float(axes.get_window_extent().height)
 
 
 def _bar(axes: Axes, x: float, width: float, low: float, height: float, fill: str, edge: str) -> Artist:
