@@ -336,3 +336,45 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
         status,
         "2 rows of t.csv: sd and difference are taken from it.\n2 rows; 1 without an answer." in output,
     ) == (SOME_UNANSWERED, True)
+
+
+def test_a_study_is_rehearsed(tmp_path: Path) -> None:
+    """As planned; in the worlds of a file; the size; one data set; the same numbers for the same seed."""
+    request = tmp_path / "r.json"
+    request.write_text(json.dumps(GOOD))
+    status, output, _ = run("rehearse", str(request), "-n", "2000", "--data", str(tmp_path / "d.csv"), "--number", "7")
+    found = json.loads(output)
+    assert (status, found["replicates"], found["seed"]) == (0, 2000, 1)
+    assert found["power_low"] < found["formula"] < found["power_high"]
+    rows = (tmp_path / "d.csv").read_text().splitlines()
+    assert rows[0] == "Participant,group,outcome"
+    worlds = tmp_path / "w.json"
+    worlds.write_text(json.dumps([{}, {"lost": 0.3}, {"effect": "none", "name": "nothing"}]))
+    status, output, _ = run("rehearse", str(request), "--departures", str(worlds), "-n", "2000", "--size")
+    planned, lost, nothing = json.loads(output)
+    assert planned["power"] == found["power"]
+    assert lost["power"] < planned["power"] - 0.05
+    assert lost["size"]["n"] > planned["size"]["n"]
+    assert nothing["size"]["n"] is None
+
+
+def test_rehearsals_that_cannot_be_had(tmp_path: Path) -> None:
+    """Each fault in one line, status 2."""
+    request, worlds = tmp_path / "r.json", tmp_path / "w.json"
+    request.write_text(json.dumps(GOOD))
+    for world, more, fault in (
+        ({"lost": 1}, [], "lost: Lost must be at least 0 and below 1"),
+        ({"shape": "bounded", "low": 1, "high": 2}, [], "leave out a mean of 0"),
+        ([], [], "asks for no world"),
+        ({}, ["-n", "0"], "1 to 1"),
+        ({}, ["-n", "1000000000"], "1 to 1"),
+        ({}, ["--seed", "-1"], "a seed is a whole number from 0 on"),
+        ({}, ["--data", str(tmp_path / "d.doc")], "written as .csv or .xlsx"),
+        ({}, ["--data", str(tmp_path / "d.csv"), "--number", "0"], "There is no study 0"),
+        ({}, ["--aim", "Nobody"], "There is no aim"),
+    ):
+        worlds.write_text(json.dumps(world))
+        status, _, errors = run("rehearse", str(request), "--departures", str(worlds), *more)
+        assert status == 2
+        assert fault in errors.replace("\u2009", "")
+        assert errors.count("\n") == 1

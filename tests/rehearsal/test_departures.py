@@ -201,3 +201,10 @@ def test_a_correlation_that_would_be_above_one() -> None:
     plan = of("paired-means", difference=5, sd1=10, sd2=10, correlation=0.6)
     with pytest.raises(RequestError, match=r"would be 1\.8"):
         stage(plan, read({"alike": 3}, plan.rehearsed))
+
+
+def test_a_study_too_large_to_be_rehearsed() -> None:
+    """Refused with what would be allowed, not with the memory gone."""
+    plan = of("two-means", "power", difference=0.01, sd=10, n=8_000_000)
+    with pytest.raises(RequestError, match=r"cannot be rehearsed: 5.000.000 people at most"):
+        stage(plan, Departing())

@@ -24,7 +24,6 @@ from ragwort.stats.studies import Found
 MOST = 1_000_000  # studies of one rehearsal
 _AT_ONCE = 250_000  # people drawn in one chunk, so that its numbers stay near the processor
 _MOST_AT_ONCE = 5_000  # studies of one chunk, so that the first results come soon
-_MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
 Seen = Callable[[Tally], None]
 
 
@@ -44,11 +43,6 @@ def rehearse(
     what is done by then has been seen. Raises `RequestError` for a number that cannot be had.
     """
     check_replicates(replicates)
-    if stage.people > _MOST_PEOPLE:
-        raise RequestError(
-            "replicates",
-            f"Studies of {number_text(stage.people)} cannot be rehearsed: {number_text(_MOST_PEOPLE)} people at most.",
-        )
     tally = new_tally(stage)
     for found in _chunks(stage, replicates, seed, threads):
         tally.add(found)

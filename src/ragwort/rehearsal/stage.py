@@ -17,6 +17,7 @@ from ragwort.designs.sizes import enrolment
 from ragwort.rehearsal.departures import NONE, Departing, Rehearsed, correlated
 from ragwort.stats.studies import Found, World
 
+MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
 _RELATION = {"random": 0, "high": 1, "low": -1}
 
 
@@ -88,7 +89,7 @@ class Stage:
 def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     """The stage for one world, at the planned sizes unless others are given.
 
-    Raises `RequestError` where the world contradicts the plan.
+    Raises `RequestError` where the world contradicts the plan, or the study is too large.
     """
     truth = _truth(of, asked)
     _refuse_bounds(of, asked, truth)
@@ -98,7 +99,13 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
             groups = tuple(enrolment(groups, dropout))
         else:
             more = 1 / (1 - dropout)
-    return Stage(truth, of.answer.plan, groups, asked, more)
+    found = Stage(truth, of.answer.plan, groups, asked, more)
+    if found.people > MOST_PEOPLE:
+        raise RequestError(
+            "n",
+            f"Studies of {number_text(found.people)} cannot be rehearsed: {number_text(MOST_PEOPLE)} people at most.",
+        )
+    return found
 
 
 def _truth(of: Planned, asked: Departing) -> Plan:

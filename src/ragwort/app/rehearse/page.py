@@ -8,7 +8,7 @@ from PySide6.QtCore import QEvent, Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSplitter, QStackedLayout, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, Wrapped, hairline, label, link
+from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.rehearse.pictures import RehearsalPictures
 from ragwort.app.rehearse.running import Done, Running, Wanted, key_of_world
 from ragwort.app.rehearse.sentence import RehearsalSentence
@@ -65,10 +65,12 @@ class RehearsePage(QWidget):
         self.pictures.tab_changed.connect(lambda _: self.refresh())
         self.keep = link("Keep for the report", self._keep, "smallLink")
         self.leave_out = link("Leave out what was kept", self._leave_out, "smallLink")
-        self.kept_note = Elided(name="quiet")
+        self.kept_note = Wrapped("", "quiet")
+        self.kept_note.setContentsMargins(theme.px(4), 0, 0, 0)
         self.pictures.row.addWidget(self.keep)
         self.pictures.row.addWidget(self.leave_out)
-        self.pictures.row.addWidget(self.kept_note, 1)
+        self.pictures.row.addStretch(1)
+        self.pictures.layout().addWidget(self.kept_note)
         halves.addWidget(self.pictures)
         halves.setSizes([theme.px(540), theme.px(505)])
         self._stack.addWidget(halves)
@@ -185,10 +187,11 @@ class RehearsePage(QWidget):
         if aim is None or isinstance(of, str):
             return None
         chosen = chosen_of(aim, of)
-        rest = tuple(each for each in worlds_of(aim, of) if each.id != chosen.id)
-        can_be = not why_not(chosen, of)
-        by_size = can_be and self.pictures.name == "By size"
-        return Wanted(aim, of, (chosen, *rest), by_size, aim.rehearsing.number if can_be else 0)
+        can_be = [each for each in worlds_of(aim, of) if not why_not(each, of)]
+        first = chosen in can_be
+        worlds = tuple(sorted(can_be, key=lambda each: each.id != chosen.id))
+        number = aim.rehearsing.number if first else 0
+        return Wanted(aim, of, worlds, first and self.pictures.name == "By size", number) if worlds else None
 
     def _key(self, wanted: Wanted) -> str:
         return "|".join([*(key_of_world(wanted.aim, each) for each in wanted.worlds), f"{wanted.by_size}"])
@@ -248,7 +251,8 @@ class RehearsePage(QWidget):
         self.leave_out.setVisible(bool(aim.rehearsing.kept))
         kept = aim.rehearsing.kept
         changed = "; the aim has changed since" if has_changed(aim) else ""
-        self.kept_note.set_text(f"{count_text(len(kept))} kept{changed}." if kept else "")
+        self.kept_note.setText(f"{count_text(len(kept))} kept{changed}." if kept else "")
+        self.kept_note.setVisible(bool(kept))
 
     def data(self) -> DataSet | None:
         """The made-up study in view; None where there is none."""

@@ -94,6 +94,8 @@ class RehearsalPictures(QWidget):
         self.table = StudyTable(theme)
         self._stack.addWidget(self.table)
         self.nothing = Wrapped("", "quiet")
+        self.nothing.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.nothing.setContentsMargins(theme.px(4), theme.px(12), 0, 0)
         self._stack.addWidget(self.nothing)
         column.addWidget(place, 1)
         self.below = Wrapped("", "quiet")

@@ -13,7 +13,6 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 
 from ragwort.app.kit.jobs import Jobs, Ticket
-from ragwort.designs import RequestError
 from ragwort.rehearsal import Tally, rehearse, stage
 from ragwort.rehearsal.by_size import AtSize, Needed, at_sizes, needed
 from ragwort.rehearsal.dataset import DataSet, data_set
@@ -43,7 +42,7 @@ class Done:
 
 @dataclass(frozen=True)
 class Wanted:
-    """What a page wants worked out."""
+    """What a page wants worked out: of worlds that can be had."""
 
     aim: Aim
     of: Planned
@@ -159,14 +158,10 @@ def _rehearse(wanted: Wanted, world: World, ticket: Ticket, hand_over: Callable[
             last = time.monotonic()
             hand_over(key, (_copied(tally), False, last - started))
 
-    try:
-        staged = stage(wanted.of, departing(world, wanted.of))
-        rehearsing = wanted.aim.rehearsing
-        with heard_by(ticket.progress, ticket.check):
-            tally = rehearse(staged, rehearsing.times, rehearsing.seed, seen)
-    except RequestError:
-        hand_over(key, (None, True, 0.0))  # the table says why
-        return
+    staged = stage(wanted.of, departing(world, wanted.of))
+    rehearsing = wanted.aim.rehearsing
+    with heard_by(ticket.progress, ticket.check):
+        tally = rehearse(staged, rehearsing.times, rehearsing.seed, seen)
     hand_over(key, (tally, True, time.monotonic() - started))
 
 
@@ -180,21 +175,15 @@ def _copied(tally: Tally) -> Tally:
 def _look_at_one(wanted: Wanted, world: World, hand_over: Callable[[str, object], None]) -> None:
     rehearsing = wanted.aim.rehearsing
     number = min(wanted.number, rehearsing.times)
-    try:
-        staged = stage(wanted.of, departing(world, wanted.of))
-        data = data_set(wanted.of, staged, wanted.aim, number, rehearsing.times, rehearsing.seed)
-    except RequestError:
-        return
+    staged = stage(wanted.of, departing(world, wanted.of))
+    data = data_set(wanted.of, staged, wanted.aim, number, rehearsing.times, rehearsing.seed)
     hand_over(key_of_world(wanted.aim, world), data)
 
 
 def _search(wanted: Wanted, world: World, hand_over: Callable[[str, object], None]) -> None:
-    try:
-        asked, seed = departing(world, wanted.of), wanted.aim.rehearsing.seed
-        found = needed(wanted.of, asked, seed=seed)
-        widest = max(wanted.of.answer.total, found.n or 0) * _SPAN[1]
-        totals = [float(total) for total in np.linspace(wanted.of.answer.total * _SPAN[0], widest, _DOTS)]
-        sizes = at_sizes(wanted.of, asked, totals, _EACH, seed)
-    except RequestError:
-        return
+    asked, seed = departing(world, wanted.of), wanted.aim.rehearsing.seed
+    found = needed(wanted.of, asked, seed=seed)
+    widest = max(wanted.of.answer.total, found.n or 0) * _SPAN[1]
+    totals = [float(total) for total in np.linspace(wanted.of.answer.total * _SPAN[0], widest, _DOTS)]
+    sizes = at_sizes(wanted.of, asked, totals, _EACH, seed)
     hand_over(key_of_world(wanted.aim, world), (found, tuple(sizes)))
