@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from ragwort.designs import Answer, RequestError, design_named, settle
+from ragwort.designs import Answer, NotAttainable, RequestError, design_named, settle
 
 MEANS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
 SHARES = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25}
@@ -126,3 +126,14 @@ def test_what_cannot_be_is_said(find_what: str, more: dict[str, Any], field: str
         find(find_what, "cluster-means", MEANS, **more)
     assert caught.value.field == field
     assert says in caught.value.message
+
+
+@pytest.mark.parametrize("design", ["cluster-means", "cluster-proportions"])
+def test_a_study_of_more_people_than_are_looked_at_is_refused(design: str) -> None:
+    """A vast ratio of arms, in strata and in clusters of one size: said, never a number that cannot be held."""
+    strata = [{"share": 1.0, "mean_size": 20, "sd_size": 5}]
+    effect = {"difference": 2, "sd": 4} if design == "cluster-means" else {"proportion1": 0.4, "proportion2": 0.2}
+    for sizes in ({"strata": strata}, {"cluster_size": 20}):
+        for ratio in (1e8, 1e18, 1e300):
+            with pytest.raises(NotAttainable, match=r"more than 10.000.000 in all|No sample size up to"):
+                settle(design_named(design), "n", {**effect, "icc": 0.03, "ratio": ratio, **sizes})

@@ -44,8 +44,14 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
     """The smallest sizes whose power reaches the target. Raises `NotAttainable`."""
     _refuse_no_effect(plan, primary)
     found = plan.smallest_sizes()
-    if found is not None:
+    if found is not None and found.sum() <= LARGEST_TOTAL * (1 + 1e-9):
         return found
+    if found is not None:
+        raise NotAttainable(
+            primary,
+            f"The smallest study that can be had with these groups or clusters has more than "
+            f"{number_text(LARGEST_TOTAL)} in all: make them more even, or smaller.",
+        )
     last = np.array([plan.last_step])
     limit = LARGEST_TOTAL if plan.last_step == plan.counting.highest else plan.counting.ways(last)[0].sum()
     raise NotAttainable(

@@ -55,13 +55,22 @@ def line(of: Planned, world: World, tally: Tally | None, fault: str) -> Line:
         return Line(world.id, (title, "—", "", "", "", ""), fault)
     null = world.asked.get("effect") == "none"
     level = float(of.answer.plan.actual_alpha(of.answer.sizes())[0])
-    formula = f"α {100 * level:.3g}\u00a0%" if null else percent_text(of.answer.power)
     if tally is None or not tally.replicates:
-        return Line(world.id, (title, "…", "", formula, "", ""))
+        return Line(world.id, (title, "…", "", _formula_text(of.answer.power, level, null), "", ""))
+    return Line(world.id, (title, *row_of(tally, null, level if null else of.answer.power)))
+
+
+def _formula_text(power: float, level: float, null: bool) -> str:
+    return f"α {100 * level:.3g}\u00a0%" if null else percent_text(power)
+
+
+def row_of(tally: Tally, null: bool, formula: float) -> tuple[str, ...]:
+    """Power, its interval, the formula's (without an effect its alpha), by how much success inflates, wrong signs."""
     low, high = (decimals_text(100 * end, 1) for end in tally.interval)
     inflates = "–" if tally.exaggeration is None else decimals_text(tally.exaggeration, 2)
     sign = "–" if tally.wrong_sign is None else percent_text(tally.wrong_sign)
-    return Line(world.id, (title, percent_text(tally.power), f"{low} – {high}", formula, inflates, sign))
+    said = _formula_text(formula, formula if null else tally.alpha, null)
+    return percent_text(tally.power), f"{low} – {high}", said, inflates, sign
 
 
 def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: float) -> str:
@@ -90,12 +99,15 @@ def picture(name: str, aim: Aim, of: Planned, world: World, known: Known) -> tup
     tally = known.tally
     if tally is None or not tally.edges:
         return None, _WORKING
-    return (p_values_of(tally) if name == "p-values" else _estimates(aim, of, world, tally)), ""
+    return (p_values_of(tally) if name == "p-values" else estimates_picture(aim, of, tally)), ""
 
 
-def _estimates(aim: Aim, of: Planned, world: World, tally: Tally) -> Shown:
+def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
+    """How the estimates lie; None where no study could be analysed."""
+    if not tally.edges:
+        return None
     label, unit = _estimated(of), aim.words.unit if of.rehearsed.primary.kind == "measured" else ""
-    return estimates_of(tally, label, unit, _truth_words(of, world, tally, unit))
+    return estimates_of(tally, label, unit, _truth_words(of, tally, unit))
 
 
 def _estimated(of: Planned) -> str:
@@ -109,7 +121,7 @@ def _estimated(of: Planned) -> str:
     return label[:1].lower() + label[1:]
 
 
-def _truth_words(of: Planned, world: World, tally: Tally, unit: str) -> str:
+def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
     if tally.truth == tally.nothing:
         return "no true effect"
     primary = of.rehearsed.primary

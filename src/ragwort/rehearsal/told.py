@@ -10,7 +10,7 @@ from typing import Any
 
 import ragwort
 from ragwort.rehearsal.by_size import Needed
-from ragwort.rehearsal.departures import Departing, in_words
+from ragwort.rehearsal.departures import NONE, Departing, in_words
 from ragwort.rehearsal.saying import verdict
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
@@ -37,7 +37,7 @@ def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str,
         "power": found.power,
         "power_low": low,
         "power_high": high,
-        "formula": of.answer.power,
+        "formula": formula_of(of, asked),
         "true_effect": found.truth,
         "mean_estimate": found.mean if found.done else None,
         "sd_of_estimates": found.sd if found.done > 1 else None,
@@ -49,6 +49,11 @@ def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str,
         "verdict": verdict(of, asked, found),
         "version": ragwort.__version__,
     }
+
+
+def formula_of(of: Planned, asked: Departing) -> float:
+    """What the formula says: the power as planned; without an effect, how often the test rejects all the same."""
+    return float(of.answer.plan.actual_alpha(of.answer.sizes())[0]) if asked.effect == NONE else of.answer.power
 
 
 def needed_as_json(found: Needed) -> dict[str, Any]:

@@ -11,6 +11,7 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.figures.pictures import Scene, reported
 from ragwort.report.grids import grid_blocks
+from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
@@ -132,6 +133,7 @@ def _aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
         *_figures(aim, outcome, limit_of(study, aim, outcome)),
         *_scenarios(aim, given, outcome),
         *grid_blocks(study, aim, outcome),
+        *rehearsal_blocks(aim),
     ]
     return blocks
 
