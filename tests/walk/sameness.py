@@ -22,6 +22,9 @@ DIFFERENT = 40  # of 255: as far as a colour must be off to count
 TOLERATED = 30  # pixels: a line of text that lies half a pixel off
 
 
+_MANY = 20_000  # studies of a rehearsal that somebody waits for
+
+
 def busy(window: Window) -> bool:
     """Whether anything is still being worked out, drawn or looked up."""
     bench, chooser, report = window.bench, window._chooser.made, window._report_page.made
@@ -35,6 +38,9 @@ def busy(window: Window) -> bool:
     grid = window._grid_page.made
     if grid is not None:
         timers.append(grid.view.canvas._settle)
+    rehearsal = window._rehearse_page.made
+    if rehearsal is not None:
+        timers.append(rehearsal.pictures.canvas._settle)
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it
     return (
@@ -43,6 +49,7 @@ def busy(window: Window) -> bool:
         or (bench.picture.isVisible() and not bench.picture.ready)
         or making
         or (grid is not None and grid.busy)
+        or (rehearsal is not None and rehearsal.busy)
         or any(timer.isActive() for timer in timers)
         or any(job.busy for job in jobs)
         or any(each.state() == QAbstractAnimation.State.Running for each in window.findChildren(QAbstractAnimation))
@@ -67,12 +74,13 @@ def _work() -> None:
 
 
 def park(window: Window) -> None:
-    """The focus on the window itself, the pointer nowhere, no message over the pages."""
+    """The focus on the window itself, the pointer nowhere, no message over the pages, no rehearsal without end."""
     window.leave_editor()
     window.finder.hide()
     window.notice.hide()
     if window.help.guide is not None:
         window.help.guide.hide()
+    _stop_what_takes_long(window)
     progress = window.bench._progress.made
     if progress is not None:
         progress._forget_file()  # what is open there, and what was said of it, belongs to no study
@@ -88,11 +96,20 @@ def park(window: Window) -> None:
     window.setFocus()
 
 
+def _stop_what_takes_long(window: Window) -> None:
+    """A rehearsal of very many studies, as somebody would who has seen enough."""
+    page, aim = window._rehearse_page.made, window.session.aim
+    if page is not None and aim is not None and page.running.busy and aim.rehearsing.times > _MANY:
+        page._stop_or_go_on()
+
+
 def unhover(window: Window) -> None:
     """The pointer is nowhere."""
     QApplication.sendEvent(window.bench.picture.canvas, QEvent(QEvent.Type.Leave))
     if window._grid_page.made is not None:
         QApplication.sendEvent(window.grid_page.view.canvas, QEvent(QEvent.Type.Leave))
+    if window._rehearse_page.made is not None:
+        QApplication.sendEvent(window.rehearse_page.pictures.canvas, QEvent(QEvent.Type.Leave))
     for widget in [each for each in [window, *window.findChildren(QWidget)] if each.underMouse()]:
         if isValid(widget):  # leaving one may have deleted another
             widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)

@@ -14,6 +14,7 @@ from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
 from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
+from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
@@ -30,6 +31,8 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
     _panels(old, new)
     if old._page == "Grid":
         _grid(old.grid_page, new.grid_page)
+    if old._page == "Rehearse":
+        _rehearse(old.rehearse_page, new.rehearse_page)
     return lambda: _scroll(old, new)
 
 
@@ -57,6 +60,16 @@ def _grid(old: GridPage, new: GridPage) -> None:
     picked = old.table.selectionModel().selectedRows()
     if picked:
         new.table.selectRow(picked[0].row())
+
+
+def _rehearse(old: RehearsePage, new: RehearsePage) -> None:
+    """What was worked out (and how long it took), which picture, what somebody stopped, the room of each part."""
+    new.running._done = old.running._done
+    new._halted = old._halted
+    new.halves.restoreState(old.halves.saveState())
+    new.pictures.show_tab(old.pictures.name)
+    new.pictures.as_table = old.pictures.as_table
+    new.refresh()
 
 
 def _scroll(old: Window, new: Window) -> None:

@@ -58,7 +58,7 @@ class RehearsePage(QWidget):
         self.empty.setContentsMargins(*(theme.px(30),) * 4)
         self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         self._stack.addWidget(self.empty)
-        halves = QSplitter(Qt.Orientation.Horizontal)
+        self.halves = halves = QSplitter(Qt.Orientation.Horizontal)
         halves.setChildrenCollapsible(False)
         halves.addWidget(self._left())
         self.pictures = RehearsalPictures(theme)
