@@ -14,7 +14,7 @@ from typing import Any
 import click
 
 import ragwort
-from ragwort.cli import answers, documents, grids, rehearsals
+from ragwort.cli import answers, documents, grids, rehearsals, sheets
 from ragwort.cli.said import INTERRUPTED, BadInput
 from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
@@ -65,6 +65,7 @@ _COMMANDS: tuple[Any, ...] = (
     documents.picture,
     grids.grid,
     rehearsals.rehearse,
+    sheets.sheet,
     documents.guide,
     documents.demo,
 )

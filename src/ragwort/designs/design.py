@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Literal
 
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
@@ -17,6 +17,7 @@ from ragwort.designs.ways_out import WayOut, usual
 from ragwort.stats.noncentral import Number
 
 Values = Mapping[str, Any]
+Rows = Literal["participant", "pair", "visit", "member"]
 UNKNOWNS = ("n", "power", "effect", "alpha")  # of every design
 
 
@@ -66,6 +67,7 @@ class Design:
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"
+    rows: ClassVar[Rows] = "participant"  # what a row of a collection sheet is
     clusters: ClassVar[str] = ""  # stand-in for what participants come in, where they come in clusters
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from ragwort import __version__
 from ragwort.designs import design_named
 from ragwort.designs.saying import listed
+from ragwort.files.spreadsheet import add_table
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
@@ -18,7 +19,7 @@ from ragwort.grid.work import Results
 from ragwort.study.resources import NO_LIMITS, Limits
 
 if TYPE_CHECKING:
-    from odf.opendocument import OpenDocument
+    pass
 
 Cell = str | float | int | None
 _RESULTS, _ABOUT = "Results", "How they came about"
@@ -134,30 +135,11 @@ def _ods(results: Results, limits: Limits) -> bytes:
 
     document = OpenDocumentSpreadsheet()
     head, rows = rows_of(results, limits)
-    _add_sheet(document, _RESULTS, [head, *rows])
-    _add_sheet(document, _ABOUT, [list(pair) for pair in about(results, limits)])
+    add_table(document, _RESULTS, [head, *rows])
+    add_table(document, _ABOUT, [list(pair) for pair in about(results, limits)])
     buffer = io.BytesIO()
     document.save(buffer)
     return buffer.getvalue()
-
-
-def _add_sheet(document: OpenDocument, name: str, rows: Sequence[Sequence[Cell]]) -> None:
-    from odf.table import Table, TableCell, TableRow
-    from odf.text import P
-
-    table = Table(name=name)
-    for row in rows:
-        line = TableRow()
-        for cell in row:
-            if isinstance(cell, str) or cell is None:
-                made = TableCell(valuetype="string") if cell else TableCell()
-                made.addElement(P(text=str(for_cell(cell or ""))))
-            else:
-                made = TableCell(valuetype="float", value=repr(cell))
-                made.addElement(P(text=f"{cell:.12g}"))
-            line.addElement(made)
-        table.addElement(line)
-    document.spreadsheet.addElement(table)
 
 
 KINDS: dict[str, Callable[[Results, Limits], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}

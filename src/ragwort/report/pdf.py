@@ -8,13 +8,13 @@ from html import escape
 from typing import Any
 
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.palette import FONT_FOLDER, LIGHT
+from ragwort.figures.palette import LIGHT
 from ragwort.figures.paper import HEIGHT, WIDTH
+from ragwort.figures.pdf_fonts import FALLBACK, register_fonts
 from ragwort.files.texts import legal
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 
 _MARGIN = 62.0  # points
-_FALLBACK = "Fallback"
 _CELL = 8.8  # points, letters of a table
 _APART, _WIDEST = 11.0, 150.0  # points, between two columns; of a column before others have what they need
 MOST_IN_A_CELL = 300  # characters
@@ -27,7 +27,7 @@ def write_pdf(document: Document, progress: Callable[[float], None] = lambda _: 
     from reportlab.platypus import BaseDocTemplate, Frame, PageTemplate
 
     rl_config.useA85 = 0  # pictures as they are: as text they are a quarter larger, and half the time goes into it
-    _register_fonts()
+    register_fonts()
     buffer = io.BytesIO()
     made = BaseDocTemplate(
         buffer,
@@ -49,22 +49,6 @@ def write_pdf(document: Document, progress: Callable[[float], None] = lambda _: 
     made.build(writer.story(document))
     progress(1.0)
     return buffer.getvalue()
-
-
-def _register_fonts() -> None:
-    from matplotlib import get_data_path
-    from reportlab.lib.fonts import addMapping
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-
-    if "Inter" in pdfmetrics.getRegisteredFontNames():
-        return
-    pdfmetrics.registerFont(TTFont("Inter", FONT_FOLDER / "Inter-Regular.ttf"))
-    pdfmetrics.registerFont(TTFont("Inter-Bold", FONT_FOLDER / "Inter-SemiBold.ttf"))
-    # For what Inter lacks; it comes with matplotlib on every machine.
-    pdfmetrics.registerFont(TTFont(_FALLBACK, f"{get_data_path()}/fonts/ttf/DejaVuSans.ttf"))
-    for bold in (0, 1):
-        addMapping("Inter", bold, 0, "Inter-Bold" if bold else "Inter")
 
 
 def _foot(canvas: Any, document: Any) -> None:
@@ -255,12 +239,12 @@ def markup(text: str) -> str:
     """Text as ReportLab's markup: escaped, and set in the fallback font where Inter lacks a character."""
     from reportlab.pdfbase import pdfmetrics
 
-    _register_fonts()
+    register_fonts()
     known = pdfmetrics.getFont("Inter").face.charToGlyph
     parts: list[str] = []
     for character in legal(text):
         if character == "\n" or ord(character) in known:
             parts.append(escape(character, quote=False))
         else:
-            parts.append(f'<font name="{_FALLBACK}">{escape(character, quote=False)}</font>')
-    return "".join(parts).replace(f'</font><font name="{_FALLBACK}">', "")
+            parts.append(f'<font name="{FALLBACK}">{escape(character, quote=False)}</font>')
+    return "".join(parts).replace(f'</font><font name="{FALLBACK}">', "")

@@ -239,6 +239,21 @@ class Rehearsing(Part):
     faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
+class SheetPlan(Part):
+    """What the collection sheet of an aim is like, and how people are allocated. What is empty follows the design."""
+
+    pattern: Line = Field("P-{number:03}", description="Ids: {number}, {centre}, {cluster}, {stratum}.")
+    method: Line = Field("", description="How people are allocated: none, simple, blocks, stratified, minimisation.")
+    blocks: Line = Field("", description="Sizes of blocks: 4, 6.")
+    strata: Line = Field("", description="What makes strata: sex: f, m; age (2): under 40, 40 on.")
+    seed: int = Field(1, ge=0, le=2**53)
+    shown: Line = Field("", description="Whether the sheet shows the allocation: empty for no, codes or names.")
+    allowed: Line = Field("", description="The allowed range of the outcome: 150 to 900.")
+    columns: Line = Field("", description="Further columns: age, shift.")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
 NOTHING_SAID = Entry()
 
 
@@ -255,6 +270,7 @@ class Aim(Setting):
     pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
     grid: Grid = Grid()
     rehearsing: Rehearsing = Rehearsing()
+    sheet: SheetPlan = SheetPlan()
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:

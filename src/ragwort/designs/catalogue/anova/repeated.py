@@ -72,6 +72,7 @@ class Repeated(Cells):
     title = "Repeated measurements"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
     evidence = evidence.REPEATED
+    rows = "visit"
     takes = {
         "measured": (
             "number",

@@ -98,6 +98,7 @@ class ClusterMeans(Clusters):
     title = "Means of two arms of clusters"
     summary = "Is the mean of a measured outcome different where whole clusters are allocated to two arms?"
     evidence = evidence.CLUSTER_MEANS
+    rows = "member"
     takes = {
         "measured": (
             "number",

@@ -84,6 +84,7 @@ class ClusterProportions(Clusters):
     title = "Proportions of two arms of clusters"
     summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
     evidence = evidence.CLUSTER_SHARES
+    rows = "member"
     takes = {
         "measured": ("yes-no",),
         "compared": ("two",),

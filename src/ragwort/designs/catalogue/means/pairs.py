@@ -82,6 +82,7 @@ class PairedMeans(SingleMean):
     )
     buys = "Each person is their own comparison, so the scatter between people drops out."
     people = ("pair", "pairs")
+    rows = "pair"
     assumptions = (
         replace(
             DIFFERENCE,

@@ -1,0 +1,158 @@
+"""A sheet and its allocation list as files; the same sheet makes the same file, byte for byte."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from collections.abc import Sequence
+from datetime import UTC, date, datetime
+from typing import Any
+
+from ragwort.files.texts import csv_bytes, for_cell
+from ragwort.sheet.parts import Cell, Column, Sheet
+
+KINDS = ("csv", "xlsx", "ods")
+LIST_KINDS = ("csv", "xlsx")
+_LONG_AGO = (1980, 1, 1, 0, 0, 0)  # the time of every part of a file, so that two are alike
+_LONGEST_LIST = 255  # characters of the choices of a cell
+_CODEBOOK, _SHEET = "Codebook", "Sheet"
+
+
+def sheet_bytes(sheet: Sheet, kind: str) -> bytes:
+    """The sheet; a workbook has a codebook beside it."""
+    return {"csv": _csv, "xlsx": _xlsx, "ods": _ods}[kind](sheet)
+
+
+def _table(sheet: Sheet) -> list[Sequence[Cell]]:
+    return [tuple(column.name for column in sheet.columns), *sheet.rows]
+
+
+def _csv(sheet: Sheet) -> bytes:
+    return csv_bytes([["" if cell is None else cell for cell in row] for row in _table(sheet)])
+
+
+def codebook(sheet: Sheet) -> list[tuple[str, ...]]:
+    """What each column holds, and what there is to say of the whole."""
+    rows: list[tuple[str, ...]] = [("Column", "Holds", "Filled in", "Allowed")]
+    rows += [(c.name, c.help, "yes" if c.given else "by you", c.allowed()) for c in sheet.columns]
+    return [*rows, ("", "", "", ""), *((what, text, "", "") for what, text in sheet.about)]
+
+
+def _xlsx(sheet: Sheet) -> bytes:
+    """Typed columns with drop-downs and checks under a heading that stays, and the codebook."""
+    from xlsxwriter import Workbook
+
+    buffer = io.BytesIO()
+    options = {"in_memory": True, "constant_memory": False, "strings_to_formulas": False, "strings_to_urls": False}
+    with Workbook(buffer, options) as book:
+        book.set_properties({"title": sheet.title, "created": datetime(2000, 1, 1, tzinfo=UTC)})
+        strong, dated = book.add_format({"bold": True, "bottom": 1}), book.add_format({"num_format": "yyyy-mm-dd"})
+        page = book.add_worksheet(_SHEET)
+        page.freeze_panes(1, 1)
+        for place, column in enumerate(sheet.columns):
+            page.set_column(
+                place, place, max(10, min(34, len(column.name) + 3)), dated if column.kind == "date" else None
+            )
+            page.write_string(0, place, str(for_cell(column.name)), strong)
+            _check(page, place, column, len(sheet.rows))
+        for at, row in enumerate(sheet.rows, start=1):
+            for place, cell in enumerate(row):
+                if cell is not None:
+                    page.write(at, place, for_cell(cell))
+        _add_codebook(book, sheet, strong)
+    return buffer.getvalue()
+
+
+def _check(page: Any, place: int, column: Column, rows: int) -> None:
+    """What a spreadsheet refuses in a column."""
+    told = {"error_title": "Not allowed", "error_message": f"Allowed: {column.allowed()}."[:250]}
+    if column.kind == "choice" and len(",".join(column.choices)) <= _LONGEST_LIST and column.choices:
+        page.data_validation(1, place, rows, place, {"validate": "list", "source": list(column.choices), **told})
+    elif column.kind in ("number", "whole"):
+        limits = {
+            "validate": "integer" if column.kind == "whole" else "decimal",
+            "criteria": "between",
+            "minimum": -1e300 if column.low is None else column.low,
+            "maximum": 1e300 if column.high is None else column.high,
+        }
+        page.data_validation(1, place, rows, place, {**limits, **told})
+    elif column.kind == "date":
+        after = {"validate": "date", "criteria": ">=", "value": date(1900, 1, 1), **told}
+        page.data_validation(1, place, rows, place, after)
+
+
+def _add_codebook(book: Any, sheet: Sheet, strong: Any) -> None:
+    page = book.add_worksheet(_CODEBOOK)
+    page.set_column(0, 0, 30)
+    page.set_column(1, 3, 44)
+    for at, row in enumerate(codebook(sheet)):
+        for place, text in enumerate(row):
+            page.write_string(at, place, str(for_cell(text)), strong if at == 0 else None)
+
+
+def _ods(sheet: Sheet) -> bytes:
+    from odf.opendocument import OpenDocumentSpreadsheet
+
+    from ragwort.files.spreadsheet import add_table
+
+    document = OpenDocumentSpreadsheet()
+    add_table(document, _SHEET, _table(sheet))
+    add_table(document, _CODEBOOK, codebook(sheet))
+    buffer = io.BytesIO()
+    document.save(buffer)
+    return _steady(buffer.getvalue())
+
+
+def _steady(archive: bytes) -> bytes:
+    """The same archive, each of its parts of one and the same time."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(archive)) as was, zipfile.ZipFile(out, "w") as now:
+        for part in was.infolist():
+            made = zipfile.ZipInfo(part.filename, _LONG_AGO)
+            made.compress_type = part.compress_type
+            made.external_attr = part.external_attr
+            now.writestr(made, was.read(part))
+    return out.getvalue()
+
+
+# --- the list ---
+
+
+def list_rows(sheet: Sheet, seed: int) -> list[Sequence[Cell]]:
+    """The allocation list: a heading, a line for each, and below it what can be said of it."""
+    head: list[Sequence[Cell]] = [("for", "arm", "code", "stratum", "block")]
+    rows: list[Sequence[Cell]] = [(e.id, e.arm, e.code, e.stratum, e.block or None) for e in sheet.list]
+    return [*head, *rows, (None,) * 5, ("seed", seed, None, None, None), *_said_of(sheet)]
+
+
+def _said_of(sheet: Sheet) -> list[Sequence[Cell]]:
+    found = sheet.properties
+    if found is None:
+        return []
+    rows: list[Sequence[Cell]] = [
+        (f"in {a}", n, None, None, None) for a, n in zip(sheet.arms, found.by_arm, strict=True)
+    ]
+    for stratum, counts in found.by_stratum:
+        for arm, count in zip(sheet.arms, counts, strict=True):
+            rows.append((f"in {arm}", count, None, sheet.strata.get(stratum, ""), None))
+    return [*rows, ("longest run", found.longest_run, None, None, None)]
+
+
+def list_bytes(sheet: Sheet, seed: int, kind: str) -> bytes:
+    """The allocation list as a file of its own."""
+    rows = list_rows(sheet, seed)
+    if kind == "csv":
+        return csv_bytes([["" if cell is None else cell for cell in row] for row in rows])
+    from xlsxwriter import Workbook
+
+    buffer = io.BytesIO()
+    with Workbook(buffer, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
+        book.set_properties({"title": sheet.title, "created": datetime(2000, 1, 1, tzinfo=UTC)})
+        page = book.add_worksheet("Allocation list")
+        page.freeze_panes(1, 0)
+        page.set_column(0, 4, 22)
+        for at, row in enumerate(rows):
+            for place, cell in enumerate(row):
+                if cell is not None:
+                    page.write(at, place, for_cell(cell))
+    return buffer.getvalue()
