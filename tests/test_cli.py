@@ -378,3 +378,28 @@ def test_rehearsals_that_cannot_be_had(tmp_path: Path) -> None:
         assert status == 2
         assert fault in errors.replace("\u2009", "")
         assert errors.count("\n") == 1
+
+
+def test_a_sheet_is_written_with_its_list_and_labels(tmp_path: Path) -> None:
+    """By the aim's number; the same seed writes the same files; each fault in one line."""
+    write_study(demo_study(), tmp_path / "s.ragwort")
+    study = str(tmp_path / "s.ragwort")
+    for name in ("a", "b"):
+        status, output, _ = run(
+            *("sheet", study, "--aim", "1", "--seed", "7", "-o", str(tmp_path / f"{name}.xlsx")),
+            *("--allocation", str(tmp_path / f"{name}.csv"), "--labels", str(tmp_path / f"{name}.pdf"), "--masked"),
+        )
+        assert (status, output.count("Wrote")) == (0, 3)
+    for kind in ("xlsx", "csv", "pdf"):
+        assert (tmp_path / f"a.{kind}").read_bytes() == (tmp_path / f"b.{kind}").read_bytes()
+    for more, fault in (
+        (["-o", str(tmp_path / "s.doc")], "a sheet is written as .csv or .xlsx or .ods"),
+        (["-o", str(tmp_path / "s.csv"), "--blocks", "5"], "blocks: A block of 5 does not fit the ratio 1 : 1"),
+        (["-o", str(tmp_path / "s.csv"), "--pattern", "NS"], "pattern: 'NS' gives the id NS twice"),
+        (["-o", str(tmp_path / "s.csv"), "--method", "lots"], "method: Allocation is"),
+        (["-o", str(tmp_path / "s.csv"), "--aim", "99"], "There is no aim"),
+        (["-o", str(tmp_path / "no" / "s.csv")], "cannot be written"),
+    ):
+        status, _, errors = run("sheet", study, *more)
+        assert (status, errors.count("\n")) == (2, 1)
+        assert fault in errors

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from typing import Any
 
 import ragwort
 from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.assumption import one_of
 from ragwort.sheet import allocation
 from ragwort.sheet.allocation import Asked, Place, SheetError
 from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in
@@ -57,8 +57,10 @@ def _cell_name(aim: Aim, place: int, levels: list[int]) -> str:
 
 
 def method_of(aim: Aim, design: Design, arms: tuple[str, ...]) -> allocation.Method:
-    """How people are allocated: as chosen, or as usual for the design."""
+    """How people are allocated: as chosen, or as usual for the design. Raises `SheetError`."""
     chosen = aim.sheet.method
+    if chosen and chosen not in allocation.METHODS:
+        raise SheetError("method", f"Allocation is {one_of(list(allocation.METHODS))}, not {chosen!r}.")
     if not arms:
         return "none"
     if design.rows == "member":
@@ -241,8 +243,3 @@ def _allocation_words(asked: Asked) -> str:
     if asked.method == "minimisation":
         return f"{words}; this list supposes newcomers whose levels are made up at random"
     return words
-
-
-def values_of(aim: Aim) -> dict[str, Any]:
-    """The values in force."""
-    return values_with_defaults(aim)

@@ -72,13 +72,17 @@ def _check(page: Any, place: int, column: Column, rows: int) -> None:
         limits = {
             "validate": "integer" if column.kind == "whole" else "decimal",
             "criteria": "between",
-            "minimum": -1e300 if column.low is None else column.low,
-            "maximum": 1e300 if column.high is None else column.high,
+            "minimum": -1e300 if column.low is None else _plain(column.low),
+            "maximum": 1e300 if column.high is None else _plain(column.high),
         }
         page.data_validation(1, place, rows, place, {**limits, **told})
     elif column.kind == "date":
         after = {"validate": "date", "criteria": ">=", "value": date(1900, 1, 1), **told}
         page.data_validation(1, place, rows, place, after)
+
+
+def _plain(value: float) -> float | int:
+    return int(value) if value == int(value) else value
 
 
 def _add_codebook(book: Any, sheet: Sheet, strong: Any) -> None:
@@ -104,15 +108,23 @@ def _ods(sheet: Sheet) -> bytes:
 
 
 def _steady(archive: bytes) -> bytes:
-    """The same archive, each of its parts of one and the same time."""
+    """The same archive, its parts of one and the same time, and their names and attributes in a fixed order."""
     out = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(archive)) as was, zipfile.ZipFile(out, "w") as now:
         for part in was.infolist():
             made = zipfile.ZipInfo(part.filename, _LONG_AGO)
             made.compress_type = part.compress_type
             made.external_attr = part.external_attr
-            now.writestr(made, was.read(part))
+            now.writestr(made, _in_order(was.read(part)) if part.filename.endswith(".xml") else was.read(part))
     return out.getvalue()
+
+
+def _in_order(xml: bytes) -> bytes:
+    """The same document in its canonical form (W3C, Canonical XML 2.0)."""
+    from xml.etree.ElementTree import canonicalize
+
+    text = canonicalize(xml.decode("utf-8"))
+    return f'<?xml version="1.0" encoding="UTF-8"?>\n{text}'.encode()
 
 
 # --- the list ---
