@@ -211,7 +211,7 @@ def go_elsewhere(walk: Walk) -> str:
     window, aims = walk.window, walk.window.session.study.aims
     where = walk.rng.choice(("page", "aim", "picture"))
     if where == "page":
-        page = walk.rng.choice(("Bench", "Bench", "Grid", "Rehearse", "Rehearse", "Report", "Choose"))
+        page = walk.rng.choice(("Bench", "Bench", "Grid", "Rehearse", "Rehearse", "Sheet", "Report", "Choose"))
         walk.send(lambda: window.show_page(page))
         return f"page {page}"
     if where == "aim" and aims:

@@ -50,6 +50,7 @@ def busy(window: Window) -> bool:
         or making
         or (grid is not None and grid.busy)
         or (rehearsal is not None and rehearsal.busy)
+        or (window._sheet_page.made is not None and window._sheet_page.made.busy)
         or any(timer.isActive() for timer in timers)
         or any(job.busy for job in jobs)
         or any(each.state() == QAbstractAnimation.State.Running for each in window.findChildren(QAbstractAnimation))

@@ -2,25 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QBrush, QGuiApplication
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QButtonGroup,
-    QFrame,
     QHBoxLayout,
     QPushButton,
     QStackedLayout,
-    QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from ragwort.app.bench.canvas import Canvas
-from ragwort.app.kit.table_cell import Cell
+from ragwort.app.kit.table import CalmTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, link
 from ragwort.figures.shown import Shown
@@ -28,47 +22,6 @@ from ragwort.rehearsal.dataset import DataSet
 
 PICTURES = ("Power", "Estimates", "p-values", "By size", "One study")
 MOST_ROWS = 2_000  # of a made-up study that are shown; all are exported
-
-
-class StudyTable(QTableWidget):
-    """A made-up study, row by row."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.setObjectName("madeUp")
-        self.setAccessibleName("One of the made-up studies")
-        self.setItemDelegate(Cell(theme))
-        self.setFont(theme.font(13, tabular=True))
-        self.setFrameShape(QFrame.Shape.NoFrame)
-        self.setShowGrid(False)
-        self.setTabKeyNavigation(False)
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.verticalHeader().hide()
-        self.verticalHeader().setDefaultSectionSize(theme.px(27))
-
-    def show_rows(self, labels: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
-        """Show these, what is lost as a word."""
-        self.setRowCount(len(rows))
-        self.setColumnCount(len(labels))
-        self.setHorizontalHeaderLabels(list(labels))
-        for down, row in enumerate(rows):
-            for across, cell in enumerate(row):
-                self.setItem(down, across, self._item(cell))
-        for across in range(len(labels)):
-            number = bool(rows) and isinstance(rows[0][across], int | float)
-            side = Qt.AlignmentFlag.AlignRight if number else Qt.AlignmentFlag.AlignLeft
-            self.horizontalHeaderItem(across).setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
-        self.resizeColumnsToContents()
-
-    def _item(self, cell: object) -> QTableWidgetItem:
-        text = "lost" if cell is None else f"{cell:g}".replace("-", "−") if isinstance(cell, float) else str(cell)
-        made = QTableWidgetItem(text)
-        number = cell is None or isinstance(cell, int | float)
-        side = Qt.AlignmentFlag.AlignRight if number else Qt.AlignmentFlag.AlignLeft
-        made.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
-        made.setForeground(QBrush(self.theme.colour("quiet" if cell is None else "ink")))
-        return made
 
 
 class RehearsalPictures(QWidget):
@@ -91,7 +44,7 @@ class RehearsalPictures(QWidget):
         self._stack = QStackedLayout(place)
         self.canvas = Canvas(theme)
         self._stack.addWidget(self.canvas)
-        self.table = StudyTable(theme)
+        self.table = CalmTable(theme, "One of the made-up studies", lost="lost")
         self._stack.addWidget(self.table)
         self.nothing = Wrapped("", "quiet")
         self.nothing.setAlignment(Qt.AlignmentFlag.AlignTop)

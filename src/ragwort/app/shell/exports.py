@@ -20,6 +20,7 @@ from ragwort.files.log import fault_of_ours
 from ragwort.grid.chart import GridChart
 from ragwort.grid.work import Results
 from ragwort.rehearsal.dataset import DataSet
+from ragwort.sheet.parts import Sheet
 from ragwort.study.files import file_name
 
 
@@ -128,6 +129,34 @@ class Exports(QObject):
         from ragwort.rehearsal.data_files import data_bytes
 
         self._write(path, lambda _: data_bytes(data, kind), "The made-up study")
+
+    def sheet(self, kind: str, sheet: Sheet | None) -> None:
+        """Write the collection sheet."""
+        path = self._ask("Export the sheet", f".{kind}", "-sheet") if sheet is not None else None
+        if path is not None and sheet is not None:
+            from ragwort.sheet.writing import sheet_bytes
+
+            self._write(path, lambda _: sheet_bytes(sheet, kind), "The sheet")
+
+    def allocation_list(self, kind: str, sheet: Sheet | None) -> None:
+        """Write the allocation list, apart from the sheet."""
+        aim = self.session.aim
+        path = self._ask("Export the allocation list", f".{kind}", "-allocation") if sheet is not None else None
+        if path is not None and sheet is not None and aim is not None:
+            from ragwort.sheet.writing import list_bytes
+
+            seed = aim.sheet.seed
+            self._write(path, lambda _: list_bytes(sheet, seed, kind), "The allocation list")
+
+    def labels(self, sheet: Sheet | None) -> None:
+        """Write labels for sealed envelopes."""
+        aim = self.session.aim
+        path = self._ask("Export labels for envelopes", ".pdf", "-envelopes") if sheet is not None else None
+        if path is not None and sheet is not None and aim is not None:
+            from ragwort.sheet.labels import labels_bytes
+
+            masked = aim.sheet.shown == "codes"
+            self._write(path, lambda _: labels_bytes(sheet, masked), "The labels")
 
     def _ask(self, title: str, suffix: str, what: str) -> Path | None:
         folder = self.session.path.parent if self.session.path else Path.home()

@@ -41,12 +41,13 @@ if TYPE_CHECKING:  # what takes time to load is imported once the window has bee
     from ragwort.app.rehearse.page import RehearsePage
     from ragwort.app.report.page import ReportPage
     from ragwort.app.session.session import Session
+    from ragwort.app.sheet.page import SheetPage
     from ragwort.app.shell.aims_panel import AimsPanel
     from ragwort.app.shell.exports import Exports
     from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
-PAGES = ("Bench", "Grid", "Rehearse", "Report", "Choose")
+PAGES = ("Bench", "Grid", "Rehearse", "Report", "Sheet", "Choose")
 DESIGNED_AT = (1280, 800)
 SMALLEST = (900, 560)
 
@@ -123,6 +124,7 @@ class Window(QMainWindow):
         self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
         self._grid_page = Later(partial(make.grid_page, self))
         self._rehearse_page = Later(partial(make.rehearse_page, self))
+        self._sheet_page = Later(partial(make.sheet_page, self))
         self.pages = QStackedWidget()
         self.pages.addWidget(self.bench)
         self.aims.choose_asked.connect(self.choose)
@@ -162,6 +164,11 @@ class Window(QMainWindow):
     def grid_page(self) -> GridPage:
         """The page of many combinations."""
         return self._grid_page()
+
+    @property
+    def sheet_page(self) -> SheetPage:
+        """The page Sheet."""
+        return self._sheet_page()
 
     @property
     def rehearse_page(self) -> RehearsePage:
@@ -303,6 +310,7 @@ class Window(QMainWindow):
             "Bench": lambda: self.bench,
             "Grid": self._grid_page,
             "Rehearse": self._rehearse_page,
+            "Sheet": self._sheet_page,
             "Report": self._report_page,
             "Choose": self._chooser,
         }
@@ -310,7 +318,7 @@ class Window(QMainWindow):
         self.pages.setCurrentWidget(page)
         for tab in self._tabs.buttons():
             tab.setChecked(tab.text() == name)
-        for later in (self._report_page, self._grid_page, self._rehearse_page):
+        for later in (self._report_page, self._grid_page, self._rehearse_page, self._sheet_page):
             if later.made is not None:
                 later.made.set_shown(pages[name] is later)
 
@@ -337,7 +345,8 @@ class Window(QMainWindow):
     def _finish_threads(self) -> None:
         self.bench.picture.finish()
         self.bench.finish()
-        for page in (self._chooser.made, self._report_page.made, self._grid_page.made, self._rehearse_page.made):
+        later = (self._chooser, self._report_page, self._grid_page, self._rehearse_page, self._sheet_page)
+        for page in (each.made for each in later):
             if page is not None:
                 page.finish()
         self.exports.jobs.finish()

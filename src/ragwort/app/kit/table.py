@@ -1,0 +1,81 @@
+"""A calm table that is only read: hairlines, numbers to the right."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QEvent, QSize, Qt
+from PySide6.QtGui import QBrush
+from PySide6.QtWidgets import QAbstractItemView, QFrame, QTableWidget, QTableWidgetItem
+
+from ragwort.app.kit.table_cell import Cell
+from ragwort.app.kit.theme import Theme
+
+_WIDEST, _ROW = 260, 27  # px of a column and a row
+
+
+class CalmTable(QTableWidget):
+    """Rows of texts and numbers; `lost` stands where there is none."""
+
+    def __init__(self, theme: Theme, name: str, lost: str = "") -> None:
+        super().__init__()
+        self.theme, self._lost = theme, lost
+        self.as_high_as_rows = False
+        self._what: tuple[Sequence[str], Sequence[Sequence[object]]] | None = None
+        self.setObjectName("calm")
+        self.setAccessibleName(name)
+        self.setItemDelegate(Cell(theme))
+        self.setFont(theme.font(13, tabular=True))
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setShowGrid(False)
+        self.setTabKeyNavigation(False)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.verticalHeader().hide()
+        self.horizontalHeader().setStretchLastSection(True)
+        self.verticalHeader().setDefaultSectionSize(theme.px(_ROW))
+
+    def changeEvent(self, event: QEvent) -> None:
+        """The inks of cells are the theme's."""
+        super().changeEvent(event)
+        if event.type() == QEvent.Type.PaletteChange and self._what is not None:
+            what, self._what = self._what, None
+            self.show_rows(*what)
+
+    def show_rows(self, labels: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
+        """Show these; the same again is nothing to do."""
+        if self._what == (labels, rows):
+            return
+        self._what = labels, rows
+        self.setRowCount(len(rows))
+        self.setColumnCount(len(labels))
+        self.setHorizontalHeaderLabels(list(labels))
+        for down, row in enumerate(rows):
+            for across, cell in enumerate(row):
+                self.setItem(down, across, self._item(cell))
+        for across in range(len(labels)):
+            number = any(isinstance(row[across], int | float) for row in rows[:50])
+            self.horizontalHeaderItem(across).setTextAlignment(_aligned(number))
+        self.resizeColumnsToContents()
+        for across in range(len(labels)):
+            self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
+        if self.as_high_as_rows:
+            height = self.horizontalHeader().sizeHint().height() + self.theme.px(_ROW) * len(rows) + 4
+            self.setMaximumHeight(height)
+            self.updateGeometry()
+
+    def sizeHint(self) -> QSize:
+        """All rows, as far as there is room, where it is as high as they are."""
+        hint = super().sizeHint()
+        return QSize(hint.width(), self.maximumHeight()) if self.as_high_as_rows else hint
+
+    def _item(self, cell: object) -> QTableWidgetItem:
+        text = self._lost if cell is None else f"{cell:g}".replace("-", "−") if isinstance(cell, float) else str(cell)
+        made = QTableWidgetItem(text)
+        made.setTextAlignment(_aligned(isinstance(cell, int | float) or (cell is None and bool(self._lost))))
+        made.setForeground(QBrush(self.theme.colour("quiet" if cell is None else "ink")))
+        made.setToolTip(text)
+        return made
+
+
+def _aligned(number: bool) -> Qt.AlignmentFlag:
+    return (Qt.AlignmentFlag.AlignRight if number else Qt.AlignmentFlag.AlignLeft) | Qt.AlignmentFlag.AlignVCenter
