@@ -19,6 +19,7 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parents[1] / 'tests' / 'screen.json'}")
 
 import numpy as np
+from rehearsals import rehearsals
 from scipy import special
 
 REPEATS = 60
@@ -576,5 +577,6 @@ if __name__ == "__main__":
     many_sizes()
     pilot_file()
     grids()
+    rehearsals(line)
     start_up()
     window()

@@ -17,9 +17,9 @@ def remark(sheet: Sheet) -> str:
 
 
 def columns_table(sheet: Sheet) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
-    """The columns as a table: name, filled in by whom, what is allowed."""
-    rows = tuple((column.name, "filled in" if column.given else "by you", column.allowed()) for column in sheet.columns)
-    return ("column", "", "allowed"), rows
+    """The columns as a table: the name, and what is allowed where it is not filled in already."""
+    rows = tuple((column.name, "filled in" if column.given else column.allowed()) for column in sheet.columns)
+    return ("column", "allowed"), rows
 
 
 def allocation_words(sheet: Sheet) -> str:

@@ -59,6 +59,7 @@ class CalmTable(QTableWidget):
         for across in range(len(labels)):
             self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
         if self.as_high_as_rows:
+            self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             height = self.horizontalHeader().sizeHint().height() + self.theme.px(_ROW) * len(rows) + 4
             self.setMaximumHeight(height)
             self.updateGeometry()
