@@ -20,7 +20,7 @@ from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study import edits
-from ragwort.study.model import Study
+from ragwort.study.history import Edit
 from ragwort.study.recovery import Recovery
 
 TARGET = Path(__file__).parent / "screenshots"
@@ -99,12 +99,26 @@ def bench_ways(window: Window) -> None:
         wait(50)
 
 
-def bench_clusters(window: Window) -> None:
-    """Wards in strata of sizes, broken down."""
-    window.session.select("errors")
-    window.bench.detail.show_assumption("strata")
-    wait(300)
-    window.bench.ledger.verticalScrollBar().setValue(10_000)
+def rehearse(window: Window) -> None:
+    """SDs apart, all worlds done."""
+    window.show_page("Rehearse")
+    page = window.rehearse_page
+    while page.busy:
+        wait(50)
+    page.table.setCurrentCell(2, 0)
+    while page.busy:
+        wait(50)
+
+
+def sheet(window: Window) -> None:
+    """With codes, by stratum."""
+    for name, value in (("method", "stratified"), ("strata", "ward: small, medium, large"), ("shown", "codes")):
+        own = window.session.study.aims[0]
+        changed = own.changed(sheet=own.sheet.changed(**{name: value}))
+        window.session.do(Edit("changing the sheet", window.session.study.with_aim(changed)))
+    window.show_page("Sheet")
+    while window.sheet_page.busy or window.sheet_page.sheet is None:
+        wait(50)
 
 
 def choose(window: Window) -> None:
@@ -143,11 +157,6 @@ def progress(window: Window) -> None:
     session = window.session
     session.do(edits.set_so_far(session.study, session.aim_id, (41, 38)))
     window.bench.show_progress()
-
-
-def empty(window: Window) -> None:
-    """A study without an aim."""
-    window.session.open(Study(), None)
 
 
 def guide(window: Window) -> None:
@@ -192,12 +201,12 @@ if __name__ == "__main__":
     take("bench-split", bench_split)
     take("bench-ways", bench_ways)
     take("grid", grid)
-    take("bench-clusters", bench_clusters)
+    take("rehearse", rehearse)
+    take("sheet", sheet)
     take("choose", choose)
     take("evidence", evidence)
     take("pilot", pilot)
     take("progress", progress)
     take("bench-dark", guide, theme="dark")
-    take("empty", empty)
     take("report", report_preview)
     report_page_one()
