@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from ragwort.app.session.token import Token
 from ragwort.app.shell.endings import Endings
-from ragwort.app.shell.window import Window
+from ragwort.app.shell.window import PAGES, Window
 from ragwort.study import edits
 
 from .conftest import retype, settle, type_into, wait_until
@@ -109,8 +109,8 @@ def test_pages_and_the_picture_have_keys(window: Window, answers: dict[str, obje
     """Alt and a number for the pages; the picture is copied and exported without a mouse."""
     window.activateWindow()
     settle(window)
-    keys = (Qt.Key.Key_4, Qt.Key.Key_3, Qt.Key.Key_2, Qt.Key.Key_1)
-    for key, page in zip(keys, ("Choose", "Report", "Grid", "Bench"), strict=True):
+    keys = [getattr(Qt.Key, f"Key_{number}") for number in range(len(PAGES), 0, -1)]
+    for key, page in zip(keys, reversed(PAGES), strict=True):
         QTest.keyClick(window, key, Qt.KeyboardModifier.AltModifier)
         assert window._page == page
     both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier

@@ -43,20 +43,21 @@ _GRIDS = (
     "reason."
 )
 _REHEARSALS = (
-    "A formula answers for a world in which its assumptions hold. A rehearsal makes the study up many times, in that "
-    "world or in one that departs from it, and analyses each as planned. Shapes, floors and bounds are in standard "
-    "deviations from the mean of the first group; of those who are lost because of their outcome, the odds of being lost "
-    "are 2.7 times as large one standard deviation higher or lower. Inflates: how many times the true effect the studies "
-    "that reject estimate on average; the further above 1, the less such a study's own estimate should be believed. "
-    "Intervals of a difference are those of its test, those of correlations by Fisher's z; F and chi-square tests "
-    "have none here. The same request, seed and version give the same numbers."
+    "A formula answers for a world in which its assumptions hold. A rehearsal makes the study up many times, in "
+    "that world or in one that departs from it, and analyses each as planned. Shapes, floors and bounds are in "
+    "standard deviations from the mean of the first group; of those who are lost because of their outcome, the odds"
+    " of being lost are 2.7 times as large one standard deviation higher or lower. Inflates: how many times the "
+    "true effect the studies that reject estimate on average; the further above 1, the less such a study's own "
+    "estimate should be believed. Intervals of a difference are those of its test, those of correlations by "
+    "Fisher's z; F and chi-square tests have none here. The same request, seed and version give the same numbers."
 )
 _SHEETS = (
-    "A collection sheet has a row for each who is to be enrolled. In blocks every block holds the ratio of the arms, and "
-    "its size is drawn from a few, so that nobody can tell what comes last. By stratum each combination of levels has a "
-    "list of its own, all equally long. Minimisation supposes newcomers whose levels are made up at random, because who "
-    "comes is not known beforehand: its list shows how even the arms would be, with the arm that evens them most taken "
-    "with a chance of 80 % (Pocock and Simon, Biometrics 1975; 31: 103-115). The list is a file of its own."
+    "A collection sheet has a row for each who is to be enrolled. In blocks every block holds the ratio of the "
+    "arms, and its size is drawn from a few, so that nobody can tell what comes last. By stratum each combination "
+    "of levels has a list of its own, all equally long. Minimisation supposes newcomers whose levels are made up at"
+    " random, because who comes is not known beforehand: its list shows how even the arms would be, with the arm "
+    "that evens them most taken with a chance of 80 % (Pocock and Simon, Biometrics 1975; 31: 103-115). The list is"
+    " a file of its own."
 )
 _LIMITS = (
     f"Text files (CSV, TSV): at most {size_text(table.LARGEST)}, {count(table.LARGEST_COLUMNS)} columns and "

@@ -34,7 +34,7 @@ def allocation_words(sheet: Sheet) -> str:
             parts.append(f"{name}: {_counts(sheet, counts)}.")
     if len(found.by_stratum) > 12:
         parts.append(f"{len(found.by_stratum) - 12} more strata are in the list.")
-    return " ".join([*parts, f"The longest run of one arm is {found.longest_run}."])
+    return "\n".join([*parts, f"The longest run of one arm is {found.longest_run}."])
 
 
 def _counts(sheet: Sheet, counts: tuple[int, ...]) -> str:
