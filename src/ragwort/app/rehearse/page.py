@@ -221,6 +221,7 @@ class RehearsePage(QWidget):
         self.one_words.setText(data.words if data is not None else "Making up a study …" if self.busy else "")
         for each in (self.as_table, self.save):
             each.setVisible(data is not None)
+        self.as_table.setText("Show as a picture" if self.pictures.as_table else "Show as a table")
         self.previous.setVisible(data is not None and aim.rehearsing.number > 1)
         self.next.setVisible(data is not None and aim.rehearsing.number < aim.rehearsing.times)
 
@@ -297,7 +298,6 @@ class RehearsePage(QWidget):
         if not self.pictures.as_table:
             self.pictures.show_tab("One study")
         self.pictures.as_table = not self.pictures.as_table
-        self.as_table.setText("Show as a picture" if self.pictures.as_table else "Show as a table")
         self._show()
 
     def _keep(self) -> None:

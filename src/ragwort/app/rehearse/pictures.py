@@ -66,6 +66,7 @@ class RehearsalPictures(QWidget):
             tab = QPushButton(name, checkable=True, checked=name == self.name)
             tab.setObjectName("pictureTab")
             tab.setAccessibleName(f"Picture {name}")
+            tab.setMinimumWidth(round(self.theme.width(name, 14, 700)) + self.theme.px(2))
             tab.clicked.connect(lambda _=False, name=name: self.show_tab(name))
             self._group.addButton(tab)
             row.addWidget(tab)
