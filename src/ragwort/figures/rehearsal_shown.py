@@ -106,8 +106,10 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
     """How the estimates lie; None where no study could be analysed."""
     if not tally.edges:
         return None
-    label, unit = _estimated(of), aim.words.unit if of.rehearsed.primary.kind == "measured" else ""
-    return estimates_of(tally, label, unit, _truth_words(of, tally, unit))
+    unit, scale = aim.words.unit if of.rehearsed.primary.kind == "measured" else "", 1.0
+    if "proportion" in of.design.primary:
+        unit, scale = ("%" if of.answer.plan.nothing else "points"), 100.0
+    return estimates_of(tally, _estimated(of), unit, _truth_words(of, tally, unit), scale)
 
 
 def _estimated(of: Planned) -> str:
@@ -129,7 +131,7 @@ def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
         return (
             f"true {_estimated(of)} {percent_text(tally.truth)}"
             if of.answer.plan.nothing
-            else (f"true difference {decimals_text(100 * tally.truth, 1)} points")
+            else (f"true difference {decimals_text(100 * tally.truth, 1).removesuffix('.0')} points")
         )
     return f"true {_estimated(of)} {with_unit(primary, tally.truth, unit, digits=3)}"
 

@@ -288,17 +288,17 @@ def _short(value: float) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def estimates_of(found: Tally, what: str, unit: str, truth_words: str) -> Estimates:
-    """The picture of the estimates; `what` is estimated, in `unit`."""
+def estimates_of(found: Tally, what: str, unit: str, truth_words: str, scale: float = 1.0) -> Estimates:
+    """The picture of the estimates; `what` is estimated, in `unit`, which is `scale` times what was added up."""
     with_unit = f" {unit}" if unit else ""
     direction = 1 if found.truth >= found.nothing else -1
-    loud = None if found.mean_found is None else found.nothing + direction * found.mean_found
+    loud = None if found.mean_found is None else scale * (found.nothing + direction * found.mean_found)
     return Estimates(
-        edges=tuple(found.edges),
+        edges=tuple(scale * edge for edge in found.edges),
         found=tuple(found.found_bars),
         missed=tuple(found.missed_bars),
         replicates=found.replicates,
-        truth=found.truth,
+        truth=scale * found.truth,
         truth_words=truth_words,
         loud=loud if found.truth != found.nothing else None,
         loud_words="" if loud is None else f"significant ones: {_short(loud)}{with_unit} on average",

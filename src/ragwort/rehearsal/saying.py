@@ -79,6 +79,6 @@ def coverage_words(of: Planned, found: Tally) -> str:
         return ""
     level = of.answer.plan.level
     return (
-        f"In {number_text(found.judged)} made-up studies the {percent_text(1 - 2 * level.tail)} interval held the true "
+        f"In {number_text(found.judged)} made-up studies the {100 * (1 - 2 * level.tail):.3g}\u00a0% interval held the true "
         f"effect in {number_text(found.held)} ({percent_text(found.coverage)})."
     )
