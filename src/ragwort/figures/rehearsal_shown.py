@@ -128,11 +128,9 @@ def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
         return "no true effect"
     primary = of.rehearsed.primary
     if "proportion" in primary.name:
-        return (
-            f"true {_estimated(of)} {percent_text(tally.truth)}"
-            if of.answer.plan.nothing
-            else (f"true difference {decimals_text(100 * tally.truth, 1).removesuffix('.0')} points")
-        )
+        points = decimals_text(100 * tally.truth, 1).removesuffix(".0")
+        whole = f"true {_estimated(of)} {percent_text(tally.truth)}"
+        return whole if of.answer.plan.nothing else f"true difference {points} points"
     return f"true {_estimated(of)} {with_unit(primary, tally.truth, unit, digits=3)}"
 
 

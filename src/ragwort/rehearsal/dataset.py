@@ -183,8 +183,9 @@ def _described(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
     parts = []
     for number in np.unique(which):
         own = outcome[(which == number) & ~np.isnan(outcome)]
-        name = names[int(number)] if int(number) < len(names) else ("all" if group is None else f"{int(number) + 1}")
-        parts.append(f"{name} {_summary(own, aim.words.unit if _has_unit(of) else '', _is_yes_no(outcome))}")
+        name = names[int(number)] if int(number) < len(names) else f"{int(number) + 1}"
+        name = "" if group is None or not np.any(group) else f"{name} "
+        parts.append(f"{name}{_summary(own, aim.words.unit if _has_unit(of) else '', _is_yes_no(outcome))}")
     return ", ".join(parts) + "; " if len(parts) <= 4 else ""
 
 

@@ -77,8 +77,8 @@ def coverage_words(of: Planned, found: Tally) -> str:
     """How many intervals held the true effect; empty where there are none."""
     if found.coverage is None:
         return ""
-    level = of.answer.plan.level
+    interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}\u00a0% interval"
     return (
-        f"In {number_text(found.judged)} made-up studies the {100 * (1 - 2 * level.tail):.3g}\u00a0% interval held the true "
-        f"effect in {number_text(found.held)} ({percent_text(found.coverage)})."
+        f"In {number_text(found.judged)} made-up studies the {interval} held the true effect in "
+        f"{number_text(found.held)} ({percent_text(found.coverage)})."
     )
