@@ -166,6 +166,7 @@ def test_a_long_rehearsal_is_stopped_and_keeps_what_is_done(page: RehearsePage, 
     qtbot.waitUntil(lambda: not page.running.busy)
     assert page.stop.text() == "Go on"
     assert "studies so far" in page.sentence.text()
+    assert page.sentence.text().endswith("left.")
 
 
 def page_world(page: RehearsePage, window: Window) -> tuple[object, object]:

@@ -79,11 +79,20 @@ def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: fl
         return ""
     asked = departing(world, of)
     if tally.replicates < aim.rehearsing.times:
-        return f"{count_text(tally.replicates)} of {count_text(aim.rehearsing.times)} studies so far."
+        left = seconds * (aim.rehearsing.times / tally.replicates - 1)
+        soon = "less than a second" if left < 1 else f"about {_duration(left)}"
+        return f"{count_text(tally.replicates)} of {count_text(aim.rehearsing.times)} studies so far; {soon} left."
     cores = processors()
     on = "one processor" if cores == 1 else f"{_COUNTS.get(cores, str(cores))} processors"
     undone = f" {count_text(tally.undone)} could not be analysed." if tally.undone else ""
     return f"Done in {decimals_text(seconds, 1)} s on {on}. {verdict(of, asked, tally)}{undone}"
+
+
+def _duration(seconds: float) -> str:
+    if seconds >= 90:
+        return f"{round(seconds / 60)} minutes"
+    whole = max(1, round(seconds))
+    return f"{whole} second{'' if whole == 1 else 's'}"
 
 
 def picture(name: str, aim: Aim, of: Planned, world: World, known: Known) -> tuple[Shown | None, str]:
