@@ -81,7 +81,9 @@ def test_text_that_is_not_json_is_one_error(text: str | bytes) -> None:
         (("compute", "/dev/zero"), "cannot be read"),
         (("designs", "two-man"), "Did you mean 'two-means'"),
         (("report", "/no/such.ragwort", "-o", "x.pdf"), "There is no file"),
-        (("report", "x.ragwort", "-o", "x.docx"), ".html or .pdf"),
+        (("report", "x.ragwort", "-o", "x.odt"), ".html or .pdf or .docx"),
+        (("report", "x.ragwort"), "or ask for a --statement"),
+        (("report", "x.ragwort", "-o", "x.pdf", "--template", "y.docx"), "written as .docx"),
         (("demo", "/proc/none"), "cannot be made"),
         (("/no/such.ragwort",), "There is no file"),
     ],
@@ -403,3 +405,17 @@ def test_a_sheet_is_written_with_its_list_and_labels(tmp_path: Path) -> None:
         status, _, errors = run("sheet", study, *more)
         assert (status, errors.count("\n")) == (2, 1)
         assert fault in errors
+
+
+def test_a_statement_is_printed_and_one_aim_reported(tmp_path: Path) -> None:
+    """The same words as the report's; of one aim by its number or its name."""
+    write_study(demo_study(), tmp_path / "s.ragwort")
+    status, output, _ = run("report", str(tmp_path / "s.ragwort"), "--statement", "short", "--aim", "1")
+    assert status == 0
+    assert output.startswith("Recruit 128 staff (64 per group) to detect a difference of 12 ms")
+    assert output.count("\n") == 1
+    out = tmp_path / "r.md"
+    status, *_ = run("report", str(tmp_path / "s.ragwort"), "--aim", "Sleepy at 4 am", "-o", str(out))
+    text = out.read_text()
+    assert "Aim 1: Sleepy at 4 am" in text
+    assert "Reaction time" not in text

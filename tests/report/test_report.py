@@ -3,19 +3,24 @@
 from __future__ import annotations
 
 import io
+import re
 from html.parser import HTMLParser
+from pathlib import Path
 
+import docx
 import pytest
 from pypdf import PdfReader
 
 from ragwort.demo import demo_study
 from ragwort.designs import all_designs
-from ragwort.report import report_bytes, report_of
+from ragwort.files import FileError
+from ragwort.report import KINDS, report_bytes, report_of
 from ragwort.report.pdf import markup
 from ragwort.report.preview import write_preview
-from ragwort.report.tree import FigureBlock, Table
+from ragwort.report.statements import LENGTHS, statement_of
+from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.model import Study
+from ragwort.study.model import Aim, Study
 
 STATEMENT = "Recruit 128 staff (64 per group) to detect a difference of 12 ms"
 
@@ -42,7 +47,11 @@ class _Words(HTMLParser):
 def words_of(study: Study, kind: str) -> str:
     """The text of a report, spaces made single."""
     made = report_bytes(study, kind)
-    if kind == "pdf":
+    if kind == "docx":
+        text = " ".join(_docx_texts(made))
+    elif kind in ("md", "txt"):
+        text = re.sub(r"\\(.)", r"\1", made.decode())
+    elif kind == "pdf":
         text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(made)).pages)
     else:
         parser = _Words()
@@ -52,12 +61,19 @@ def words_of(study: Study, kind: str) -> str:
     return " ".join(text.replace("\u00a0", " ").split())
 
 
+def _docx_texts(made: bytes) -> list[str]:
+    """Every paragraph and cell."""
+    found = docx.Document(io.BytesIO(made))
+    cells = [cell.text for table in found.tables for row in table.rows for cell in row.cells]
+    return [*(paragraph.text for paragraph in found.paragraphs), *cells]
+
+
 def first_aim() -> Study:
     """The demo study with its first aim only."""
     return demo_study().changed(aims=demo_study().aims[:1])
 
 
-@pytest.mark.parametrize("kind", ["html", "pdf"])
+@pytest.mark.parametrize("kind", KINDS)
 def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
     """Statement, assumptions with ranges and sources, answer, method, scenarios, references, how to reproduce."""
     text = words_of(demo_study(), kind)
@@ -94,7 +110,7 @@ def test_markup_in_names_stays_text() -> None:
     """Angle brackets, ampersands and dollar signs of a user's words are shown, not obeyed."""
     study = edits.rename_aim(first_aim(), "reaction", "<b>R&D</b> $x$").study
     study = edits.set_words(study, "reaction", unit="<ms>").study
-    for kind in ("html", "pdf"):
+    for kind in KINDS:
         assert "<b>R&D</b> $x$" in words_of(study, kind)
     assert "&lt;b&gt;R&amp;D" in write_preview(report_of(study), 600)
 
@@ -132,8 +148,8 @@ def test_progress_runs_from_start_to_end_and_can_stop() -> None:
 
 def test_an_unknown_kind_is_refused() -> None:
     """With what would be allowed."""
-    with pytest.raises(ValueError, match="html or pdf"):
-        report_bytes(first_aim(), "docx")
+    with pytest.raises(ValueError, match="html or pdf or docx"):
+        report_bytes(first_aim(), "odt")
 
 
 def test_the_guide_has_a_chapter_for_every_design() -> None:
@@ -149,3 +165,72 @@ def test_the_guide_has_a_chapter_for_every_design() -> None:
         assert all(text in whole for text in (*design.data_assumptions, *design.references))
         assert all(a.label in " ".join(said) for a in design.assumptions)
     assert "Power was" not in " ".join(said)
+
+
+def _texts(document: Document) -> list[str]:
+    """Every text of the tree."""
+    found: list[str] = []
+    for block in document.blocks:
+        if isinstance(block, Heading | Paragraph | Code):
+            found.append(block.text)
+        elif isinstance(block, Bullets):
+            found += block.items
+        elif isinstance(block, FigureBlock):
+            found.append(block.caption)
+        else:
+            found += [block.caption, *block.head, *(cell for row in block.rows for cell in row)]
+    return [text for text in found if text.strip()]
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_writer_writes_every_text_of_the_tree(kind: str) -> None:
+    """Sentences, cells, captions, requests: none is left out, cut or changed."""
+
+    def bare(text: str) -> str:
+        return re.sub(r"[\s\u00ad|#>*=·`-]+", "", text.replace("\u2011", "-").lower())
+
+    study = demo_study().changed(aims=(*demo_study().aims[:2], *demo_study().aims[8:11]))
+    whole = bare(re.sub(r"Night-shift lighting \d+", "", words_of(study, kind)))  # what stands at a page's foot
+    missing = [text for text in _texts(report_of(study)) if bare(text) not in whole]
+    assert not missing
+
+
+def test_a_docx_has_real_styles_heading_rows_and_alternative_texts(tmp_path: Path) -> None:
+    """What a word processor and a screen reader need; on a letterhead too."""
+    made = docx.Document(io.BytesIO(report_bytes(first_aim(), "docx")))
+    styles = {paragraph.style.name for paragraph in made.paragraphs}
+    assert {"Title", "Heading 1"} & styles
+    assert {"Heading 2", "Heading 3", "Caption", "List Bullet", "Intense Quote"} <= styles
+    assert all(table.rows[0]._tr.xpath("./w:trPr/w:tblHeader") for table in made.tables)
+    drawings = made.element.xpath("//wp:docPr")
+    assert len(drawings) == len(report_of(first_aim()).pictures())
+    assert all(len(drawing.get("descr")) > 20 for drawing in drawings)
+    letterhead = docx.Document()
+    letterhead.sections[0].header.paragraphs[0].text = "Institute of Sleep"
+    letterhead.save(str(tmp_path / "letter.docx"))
+    on_it = docx.Document(io.BytesIO(report_bytes(first_aim(), "docx", template=tmp_path / "letter.docx")))
+    assert on_it.sections[0].header.paragraphs[0].text == "Institute of Sleep"
+    (tmp_path / "no.docx").write_text("no document")
+    with pytest.raises(FileError, match="it is no DOCX document"):
+        report_bytes(first_aim(), "docx", template=tmp_path / "no.docx")
+
+
+def test_odd_titles_and_empty_studies_in_every_kind() -> None:
+    """500 characters, right-to-left, emoji, marks of every format, nothing at all."""
+    for title in ("x" * 500, "מחקר 🌙 שינה", "<b>&$|*\\_`#~[a](b)", ""):
+        for kind in KINDS:
+            made = words_of(Study(title=title), kind)
+            if kind in ("txt", "docx", "html", "md"):
+                assert " ".join(title.split()).replace("\\", "") in made.replace("\\", "")
+
+
+@pytest.mark.parametrize("aim", demo_study().aims, ids=lambda aim: aim.id)
+def test_three_statements_each_holding_the_shorter(aim: Aim) -> None:
+    """Words that can be pasted: no identifier, no nan, one space between sentences."""
+    short, paragraph, full = (statement_of(aim, length) for length in LENGTHS)
+    assert paragraph.startswith(short)
+    assert full.startswith(paragraph[: len(short)])
+    assert len(short) < len(paragraph) < len(full)
+    for text in (short, paragraph, full):
+        assert not re.search(r"nan|None|\{|\}|_[a-z]|  ", text)
+        assert text.endswith(".")

@@ -6,27 +6,44 @@ from pathlib import Path
 
 import click
 
-from ragwort.cli.given import study_in
+from ragwort.cli.given import aim_called, study_in
 from ragwort.cli.said import BadInput, say
 from ragwort.files import FileError, write_whole
 
 
 @click.command()
 @click.argument("study", type=click.Path(path_type=Path))
-@click.option("-o", "--output", required=True, type=click.Path(path_type=Path), help="A .html or .pdf file to write.")
-def report(study: Path, output: Path) -> None:
+@click.option(
+    "-o", "--output", type=click.Path(path_type=Path), help="A .html, .pdf, .docx, .md or .txt file to write."
+)
+@click.option("--aim", default="", help="Of one aim only, by its name or its number.")
+@click.option("--template", type=click.Path(path_type=Path), help="A letterhead to write on, for .docx.")
+@click.option("--statement", type=click.Choice(["short", "paragraph", "full"]), help="Print this statement only.")
+def report(study: Path, output: Path | None, aim: str, template: Path | None, statement: str | None) -> None:
     """Write the report of the study file STUDY."""
+    from ragwort.figures.wanted import NotWanted
     from ragwort.report import KINDS, report_bytes
+    from ragwort.report.statements import statement_of
     from ragwort.study.files import read_study
 
-    kind = output.suffix.lower().removeprefix(".")
-    if kind not in KINDS:
+    kind = "" if output is None else output.suffix.lower().removeprefix(".")
+    if statement is None and output is None:
+        raise BadInput("name a file to write the report to, as in -o OUT.pdf, or ask for a --statement.")
+    if output is not None and kind not in KINDS:
         raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    if template is not None and kind != "docx":
+        raise BadInput("a template is for a report that is written as .docx.")
     try:
-        write_whole(output, report_bytes(read_study(study), kind))
-    except FileError as error:
+        whole = read_study(study)
+        wanted = whole if not aim else whole.changed(aims=(aim_called(whole, aim),))
+        if statement is not None:
+            say("\n\n".join(statement_of(each, statement) for each in wanted.aims))
+        if output is not None:
+            write_whole(output, report_bytes(wanted, kind, template=template))
+    except (FileError, NotWanted) as error:
         raise BadInput(str(error)) from error
-    say(f"Wrote {output}")
+    if output is not None:
+        say(f"Wrote {output}")
 
 
 @click.command()

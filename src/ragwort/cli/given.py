@@ -12,7 +12,7 @@ from ragwort.files import FileError, read_plain
 from ragwort.files.reading import size_text
 
 if TYPE_CHECKING:
-    from ragwort.study.model import Study
+    from ragwort.study.model import Aim, Study
 
 LARGEST = 64_000_000  # bytes of a file of requests
 MOST_DIGITS = 300  # of a whole number: more than any that can be computed with
@@ -81,3 +81,12 @@ def study_in(source: str) -> Study:
     if not isinstance(found, dict):
         raise BadInput("a picture is drawn of a study, or of one request: an object with design, find and assumptions.")
     return study_of_request(found)
+
+
+def aim_called(study: Study, name: str) -> Aim:
+    """The aim of this name, or of this number, counting from 1. Raises `NotWanted`."""
+    from ragwort.figures.wanted import aim_named
+
+    if name.isdecimal() and 0 < int(name) <= len(study.aims):
+        return study.aims[int(name) - 1]
+    return aim_named(study, name)

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ragwort.cli.given import study_in
+from ragwort.cli.given import aim_called, study_in
 from ragwort.cli.said import BadInput, say
 from ragwort.files import FileError, write_whole
 
 if TYPE_CHECKING:
-    from ragwort.study.model import Aim, Study
+    from ragwort.study.model import Aim
 
 _FILE = click.Path(path_type=Path)
 
@@ -45,7 +45,7 @@ def sheet(source: str, aim: str, output: Path, **asked: Any) -> None:
         _kind(asked["labels"], ("pdf",), "labels")
     try:
         study = study_in(source)
-        wanted = _changed(_aim(study, aim), asked)
+        wanted = _changed(aim_called(study, aim), asked)
         made = sheet_of(study, wanted)
         write_whole(output, sheet_bytes(made, kind))
         if list_kind:
@@ -66,14 +66,6 @@ def _kind(path: Path, kinds: tuple[str, ...], what: str) -> str:
         allowed = " or .".join(kinds)
         raise BadInput(f"{what} is written as .{allowed}, not {path.suffix or 'without an ending'}.")
     return kind
-
-
-def _aim(study: Study, name: str) -> Aim:
-    from ragwort.figures.wanted import aim_named
-
-    if name.isdecimal() and 0 < int(name) <= len(study.aims):
-        return study.aims[int(name) - 1]
-    return aim_named(study, name)
 
 
 def _changed(aim: Aim, asked: dict[str, Any]) -> Aim:

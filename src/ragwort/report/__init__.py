@@ -5,6 +5,9 @@
     guide.py    the declarations of the designs -> the user guide
     html.py     the tree as one HTML file
     pdf.py      the tree as PDF
+    docx.py     the tree as DOCX
+    plain.py    the tree as Markdown and as plain text
+    statements.py  three ready statements of a sample size
     preview.py  the tree as the simple HTML that the window's preview shows
 
 Writers are dumb: they lay out what the tree holds and work nothing out.
@@ -13,15 +16,21 @@ Writers are dumb: they lay out what the tree holds and work nothing out.
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from ragwort.report.content import report_of
 from ragwort.study.model import Study
 
-KINDS = ("html", "pdf")
+KINDS = ("html", "pdf", "docx", "md", "txt")
 
 
-def report_bytes(study: Study, kind: str, progress: Callable[[float], None] = lambda _: None) -> bytes:
-    """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it."""
+def report_bytes(
+    study: Study, kind: str, progress: Callable[[float], None] = lambda _: None, template: Path | None = None
+) -> bytes:
+    """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it.
+
+    `template` is a DOCX document to write on. Raises `FileError` where it is none.
+    """
     if kind not in KINDS:
         raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
     document = report_of(study)
@@ -30,6 +39,14 @@ def report_bytes(study: Study, kind: str, progress: Callable[[float], None] = la
         from ragwort.report.html import write_html
 
         return write_html(document, progress)
+    if kind == "docx":
+        from ragwort.report.docx import write_docx
+
+        return write_docx(document, progress, template)
+    if kind in ("md", "txt"):
+        from ragwort.report.plain import write_markdown, write_text
+
+        return (write_markdown if kind == "md" else write_text)(document, progress)
     from ragwort.report.pdf import write_pdf
 
     return write_pdf(document, progress)

@@ -6,8 +6,8 @@ import pickle
 from hashlib import sha256
 
 from PySide6.QtCore import QEvent, QObject, Qt, QTimer, QUrl, Signal
-from PySide6.QtGui import QImage, QResizeEvent, QTextDocument
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
+from PySide6.QtGui import QGuiApplication, QImage, QResizeEvent, QTextDocument
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
@@ -18,12 +18,14 @@ from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
 from ragwort.files.log import fault_of_ours
 from ragwort.report.preview import MOST_DRAWN, PICTURE, write_preview
+from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Document
 from ragwort.study import edits
 from ragwort.study.model import LONGEST_TEXT, Study
 from ragwort.study.numbers import count_text
 
 SCREEN_DPI = 160.0
+_KINDS = (("pdf", "PDF"), ("docx", "DOCX"), ("html", "One HTML file"), ("md", "Markdown"), ("txt", "Plain text"))
 DELAY = 250  # ms after the last edit until the preview is made anew
 
 
@@ -73,11 +75,38 @@ class ReportPage(QWidget):
         self.background.installEventFilter(self)
         column.addWidget(self.background, 1)
         column.addSpacing(self.theme.px(12))
-        column.addWidget(label("TAKE IT WITH YOU", "heading"))
-        for kind, words in (("pdf", "Export as PDF"), ("html", "Export as one HTML file")):
-            column.addWidget(link(words, lambda kind=kind: self.export_asked.emit(kind)), 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(label("EXPORT AS", "heading"))
+        column.addLayout(self._exports())
+        column.addSpacing(self.theme.px(8))
+        column.addWidget(label("THE AIM IN VIEW, TO PASTE", "heading"))
+        column.addLayout(self._statements())
+        column.addSpacing(self.theme.px(8))
         column.addWidget(link("Copy the text", self.copy), 0, Qt.AlignmentFlag.AlignLeft)
         return side
+
+    def _exports(self) -> QGridLayout:
+        """A link for each kind of file, two beside each other."""
+        grid = QGridLayout()
+        for place, (kind, words) in enumerate(_KINDS):
+            grid.addWidget(link(words, lambda kind=kind: self.export_asked.emit(kind)), *divmod(place, 2))
+        return grid
+
+    def _statements(self) -> QVBoxLayout:
+        """A link for each length."""
+        column = QVBoxLayout()
+        self.statements = []
+        for length, words in LENGTHS.items():
+            made = link(f"Copy {words}", lambda length=length: self.copy_statement(length))
+            column.addWidget(made, 0, Qt.AlignmentFlag.AlignLeft)
+            self.statements.append(made)
+        return column
+
+    def copy_statement(self, length: str) -> None:
+        """The statement of the aim in view on the clipboard."""
+        aim = self.session.aim
+        if aim is not None:
+            QGuiApplication.clipboard().setText(statement_of(aim, length))
+            self.state.setText(f"The statement ({LENGTHS[length]}) of {aim.name} is on the clipboard.")
 
     def _sheet(self) -> QWidget:
         area = QWidget()

@@ -40,6 +40,9 @@ class Exports(QObject):
                 "file.report-pdf", "File", "Export the report as PDF…", self._report("pdf"), "Ctrl+E", separated=True
             ),
             Command("file.report-html", "File", "Export the report as HTML…", self._report("html")),
+            Command("file.report-docx", "File", "Export the report as DOCX…", self._report("docx")),
+            Command("file.report-md", "File", "Export the report as Markdown…", self._report("md")),
+            Command("file.report-txt", "File", "Export the report as plain text…", self._report("txt")),
         ]
         kinds = (("svg", "the picture as SVG"), ("pdf", "the picture as PDF"), ("png", "the picture as PNG"))
         for kind, name in (*kinds, ("csv", "the picture's data as CSV")):

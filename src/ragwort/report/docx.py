@@ -1,0 +1,124 @@
+"""The document tree as DOCX: real styles, captions, heading rows, alternative text; what follows can be edited."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from ragwort.figures.export import picture_bytes
+from ragwort.files import FileError
+from ragwort.files.texts import legal
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+
+_SHARP = 200  # dots per inch of a picture
+_WIDE = 6.1  # inches of a picture
+_BRICK, _QUIET = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62)
+
+
+def write_docx(
+    document: Document, progress: Callable[[float], None] = lambda _: None, template: Path | None = None
+) -> bytes:
+    """The document as DOCX, on a letterhead if one is given. Raises `FileError` where that is none."""
+    made = _opened(template)
+    made.core_properties.title = legal(document.title)[:255]
+    made.core_properties.author = ""
+    made.core_properties.created = made.core_properties.modified = datetime(2000, 1, 1, tzinfo=UTC)
+    writer = _Writer(made, max(1, len(document.pictures())), progress)
+    for block in document.blocks:
+        writer.write(block)
+    out = io.BytesIO()
+    made.save(out)
+    return out.getvalue()
+
+
+def _opened(template: Path | None) -> Any:
+    import docx
+
+    if template is None:
+        return docx.Document()
+    try:
+        return docx.Document(str(template))
+    except Exception as error:  # the package raises whatever its parsers do
+        raise FileError(f"{template} cannot be used as a template: it is no DOCX document.") from error
+
+
+class _Writer:
+    """Adds block after block."""
+
+    def __init__(self, made: Any, pictures: int, progress: Callable[[float], None]) -> None:
+        self._made, self._pictures, self._progress, self._drawn = made, pictures, progress, 0
+
+    def write(self, block: Block) -> None:
+        """Add one block."""
+        if isinstance(block, Heading):
+            self._made.add_heading(legal(block.text), level=block.level)
+        elif isinstance(block, Paragraph):
+            self._paragraph(block)
+        elif isinstance(block, Bullets):
+            for item in block.items:
+                self._made.add_paragraph(legal(item), style=self._style("List Bullet"))
+        elif isinstance(block, FigureBlock):
+            self._figure(block)
+        elif isinstance(block, Code):
+            self._code(block)
+        else:
+            self._table(block)
+
+    def _style(self, name: str) -> str | None:
+        """A style, where the template has it."""
+        return name if name in [style.name for style in self._made.styles] else None
+
+    def _paragraph(self, block: Paragraph) -> None:
+        from docx.shared import RGBColor
+
+        style = self._style("Intense Quote") if block.style == "statement" else None
+        run = self._made.add_paragraph(style=style).add_run(legal(block.text))
+        if block.style == "problem":
+            run.bold = True
+            run.font.color.rgb = RGBColor(*_BRICK)
+        if block.style == "quiet":
+            run.font.color.rgb = RGBColor(*_QUIET)
+
+    def _code(self, block: Code) -> None:
+        from docx.shared import Pt
+
+        run = self._made.add_paragraph().add_run(legal(block.text))
+        run.font.name, run.font.size = "Courier New", Pt(8)
+
+    def _caption(self, text: str) -> None:
+        self._made.add_paragraph(legal(text), style=self._style("Caption"))
+
+    def _figure(self, block: FigureBlock) -> None:
+        from docx.shared import Inches
+
+        drawn = io.BytesIO(picture_bytes(block.picture, "png", dpi=_SHARP))
+        shape = self._made.add_picture(drawn, width=Inches(_WIDE))
+        shape._inline.docPr.set("descr", legal(block.picture.says))
+        self._caption(block.caption)
+        self._drawn += 1
+        self._progress(0.1 + 0.8 * self._drawn / self._pictures)
+
+    def _table(self, block: Table) -> None:
+        from docx.enum.text import WD_ALIGN_PARAGRAPH
+
+        self._caption(block.caption)
+        table = self._made.add_table(rows=0, cols=len(block.head), style=self._style("Light List") or None)
+        for number, row in enumerate((block.head, *block.rows)):
+            cells = table.add_row().cells
+            for place, text in enumerate(row):
+                paragraph = cells[place].paragraphs[0]
+                paragraph.add_run(legal(text)).bold = number == 0
+                if place in block.right:
+                    paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
+        _repeat(table.rows[0])
+        self._made.add_paragraph()
+
+
+def _repeat(row: Any) -> None:
+    """A heading row, that stands again on the next page."""
+    from docx.oxml import OxmlElement
+
+    row._tr.get_or_add_trPr().append(OxmlElement("w:tblHeader"))

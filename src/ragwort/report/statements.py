@@ -1,0 +1,71 @@
+"""Three ready statements of an aim's sample size: one sentence, a paragraph, in full."""
+
+from __future__ import annotations
+
+from ragwort.designs import design_named
+from ragwort.designs.design import in_running_text
+from ragwort.designs.saying import listed
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import with_unit
+from ragwort.study.outcome import Outcome, Problem, outcome_of, values_with_defaults
+from ragwort.study.provenance import source_words
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
+
+LENGTHS = {"short": "one sentence", "paragraph": "a paragraph", "full": "in full"}
+
+
+def statement_of(aim: Aim, length: str) -> str:
+    """A statement of one of `LENGTHS`, of the aim as it is planned; where there is no answer, why."""
+    there = aim.as_planned()
+    outcome = outcome_of(there)
+    if isinstance(outcome, Problem):
+        return f"There is no answer yet. {outcome.message}"
+    parts = [_sentence(there, outcome)]
+    if length != "short":
+        parts += [size_remark(there, outcome, joined=True), _outcome(there), _method(there)]
+    if length == "full":
+        parts += [_assumptions(there), *outcome.notes, _needs(there)]
+    return " ".join(part.strip() for part in parts if part.strip()).replace("\u00a0", " ")
+
+
+def _sentence(aim: Aim, outcome: Outcome) -> str:
+    return plain_text(sentence_of(aim, outcome), joined=True)
+
+
+def _outcome(aim: Aim) -> str:
+    return f"The outcome is {aim.words.outcome}." if aim.words.outcome else ""
+
+
+def _method(aim: Aim) -> str:
+    design = design_named(aim.design)
+    values = values_with_defaults(aim)
+    chosen = {
+        each.name: design.default_choice(each.name, values)
+        for each in design.assumptions
+        if each.chosen and each.name not in values and design.default_choice(each.name, values) is not None
+    }
+    return f"Power was computed {design.method_text(values | chosen)}"
+
+
+def _assumptions(aim: Aim) -> str:
+    """The values, each with where it comes from as far as that was said."""
+    design = design_named(aim.design)
+    unused = design.unused_names(aim.find)
+    said = []
+    for assumption in design.assumptions:
+        value = aim.values().get(assumption.name)
+        if value is None or assumption.name in unused or assumption.chosen or assumption.several:
+            continue
+        source = source_words(aim, assumption)
+        words = f"{in_running_text(label_of(assumption, aim))} {with_unit(assumption, value, aim.words.unit)}"
+        said.append(f"{words} ({source})" if source else words)
+    return f"It was assumed: {listed(said)}." if said else ""
+
+
+def _needs(aim: Aim) -> str:
+    needs = [need.rstrip(".") for need in design_named(aim.design).data_assumptions]
+    lowered = [need[:1].lower() + need[1:] for need in needs]
+    if not lowered:
+        return ""
+    return f"This holds if {'; '.join(lowered[:-1])}{'; and ' if len(lowered) > 1 else ''}{lowered[-1]}."
