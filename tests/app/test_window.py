@@ -19,6 +19,7 @@ from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
+from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
 from ragwort.study.model import Study
@@ -177,6 +178,16 @@ def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_
     let_go.set()
     qtbot.waitUntil(lambda: not page._jobs.busy and not page._timer.isActive(), timeout=20_000)
     assert "Half a thought" not in page.preview.toPlainText()
+
+
+def test_the_three_statements_are_copied_with_one_click(window: Window) -> None:
+    """Each as the command line prints it, of the aim in view."""
+    window.show_page("Report")
+    window.session.select("sleepy")
+    assert window.session.aim is not None
+    for link, length in zip(window.report_page.statements, LENGTHS, strict=True):
+        QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+        assert QApplication.clipboard().text() == statement_of(window.session.aim, length)
 
 
 def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None:

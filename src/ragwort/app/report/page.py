@@ -81,7 +81,7 @@ class ReportPage(QWidget):
         column.addWidget(label("THE AIM IN VIEW, TO PASTE", "heading"))
         column.addLayout(self._statements())
         column.addSpacing(self.theme.px(8))
-        column.addWidget(link("Copy the text", self.copy), 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(link("Copy the whole text", self.copy), 0, Qt.AlignmentFlag.AlignLeft)
         return side
 
     def _exports(self) -> QGridLayout:
