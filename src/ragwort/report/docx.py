@@ -15,7 +15,10 @@ from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Hea
 
 _SHARP = 200  # dots per inch of a picture
 _WIDE = 6.1  # inches of a picture
-_BRICK, _QUIET = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62)
+_BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27)
+_LETTERS = "Arial"  # that every machine has, or a likeness of it
+_TABLE = 6.3  # inches that a table is wide
+_HAIRLINE, _RULE = ("DDD6C3", 4), ("1F2E27", 8)  # colours and eighths of a point
 
 
 def write_docx(
@@ -38,11 +41,44 @@ def _opened(template: Path | None) -> Any:
     import docx
 
     if template is None:
-        return docx.Document()
+        return _dressed(docx.Document())
     try:
         return docx.Document(str(template))
     except Exception as error:  # the package raises whatever its parsers do
         raise FileError(f"{template} cannot be used as a template: it is no DOCX document.") from error
+
+
+def _dressed(made: Any) -> Any:
+    """A4, in our letters and inks."""
+    from docx.shared import Cm
+
+    section = made.sections[0]
+    section.page_width, section.page_height = Cm(21), Cm(29.7)
+    section.left_margin = section.right_margin = section.top_margin = section.bottom_margin = Cm(2.4)
+    for name, size, colour, bold, italic in (
+        ("Normal", 10, _INK, False, False),
+        ("Title", 20, _INK, True, False),
+        ("Heading 1", 17, _INK, True, False),
+        ("Heading 2", 13, _INK, True, False),
+        ("Heading 3", 10.5, _QUIET, True, False),
+        ("Caption", 9, _QUIET, False, False),
+        ("Intense Quote", 11, _INK, False, False),
+        ("List Bullet", 10, _INK, False, False),
+    ):
+        _set_style(made.styles[name], size, colour, bold, italic)
+    return made
+
+
+def _set_style(style: Any, size: float, colour: tuple[int, int, int], bold: bool, italic: bool) -> None:
+    from docx.oxml.ns import qn
+    from docx.shared import Pt, RGBColor
+
+    font = style.font
+    font.name, font.size, font.bold, font.italic = _LETTERS, Pt(size), bold, italic
+    font.color.rgb = RGBColor(*colour)
+    fonts = style.element.get_or_add_rPr().get_or_add_rFonts()
+    for kind in ("w:asciiTheme", "w:hAnsiTheme", "w:eastAsiaTheme", "w:cstheme"):
+        fonts.attrib.pop(qn(kind), None)
 
 
 class _Writer:
@@ -103,22 +139,58 @@ class _Writer:
 
     def _table(self, block: Table) -> None:
         from docx.enum.text import WD_ALIGN_PARAGRAPH
+        from docx.shared import Inches, Pt
 
         self._caption(block.caption)
-        table = self._made.add_table(rows=0, cols=len(block.head), style=self._style("Light List") or None)
+        table = self._made.add_table(rows=0, cols=len(block.head))
+        table.autofit = False
+        widths = [Inches(_TABLE * share) for share in _shares(block)]
+        for column, width in zip(table.columns, widths, strict=True):
+            column.width = width
         for number, row in enumerate((block.head, *block.rows)):
             cells = table.add_row().cells
             for place, text in enumerate(row):
+                cells[place].width = widths[place]
                 paragraph = cells[place].paragraphs[0]
+                paragraph.paragraph_format.space_after = paragraph.paragraph_format.space_before = Pt(2)
                 paragraph.add_run(legal(text)).bold = number == 0
                 if place in block.right:
                     paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
-        _repeat(table.rows[0])
+        _ruled(table)
         self._made.add_paragraph()
 
 
-def _repeat(row: Any) -> None:
-    """A heading row, that stands again on the next page."""
+def _shares(block: Table) -> list[float]:
+    """How wide each column is, of the whole: no word is broken, long texts get what is left."""
+    columns = list(zip(block.head, *block.rows, strict=True))
+    words = [max((len(word) for text in column for word in text.split()), default=1) + 2 for column in columns]
+    texts = [min(40, max(len(text) for text in column)) + 2 for column in columns]
+    wanted = [max(word, text) for word, text in zip(words, texts, strict=True)]
+    total = sum(wanted)
+    return [each / total for each in wanted]
+
+
+def _ruled(table: Any) -> None:
+    """Hairlines between rows, a line under the heading row, which stands again on the next page."""
     from docx.oxml import OxmlElement
 
-    row._tr.get_or_add_trPr().append(OxmlElement("w:tblHeader"))
+    borders = OxmlElement("w:tblBorders")
+    for side in ("bottom", "insideH"):
+        borders.append(_border(f"w:{side}", *_HAIRLINE))
+    table._tbl.tblPr.append(borders)
+    head = table.rows[0]
+    for cell in head.cells:
+        under = OxmlElement("w:tcBorders")
+        under.append(_border("w:bottom", *_RULE))
+        cell._tc.get_or_add_tcPr().append(under)
+    head._tr.get_or_add_trPr().append(OxmlElement("w:tblHeader"))
+
+
+def _border(tag: str, colour: str, size: int) -> Any:
+    from docx.oxml import OxmlElement
+    from docx.oxml.ns import qn
+
+    made = OxmlElement(tag)
+    for name, value in (("w:val", "single"), ("w:sz", str(size)), ("w:space", "0"), ("w:color", colour)):
+        made.set(qn(name), value)
+    return made
