@@ -12,6 +12,7 @@ from ragwort.designs.saying import listed
 from ragwort.figures.pictures import Scene, reported
 from ragwort.report.grids import grid_blocks
 from ragwort.report.rehearsals import rehearsal_blocks
+from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
@@ -46,6 +47,7 @@ def report_of(study: Study) -> Document:
         blocks.append(Paragraph(study.background))
     blocks.extend(_examples(study))
     blocks.extend(_overview(study))
+    blocks.extend(together_blocks(study))
     for number, aim in enumerate(study.aims, start=1):
         blocks.extend(_aim_blocks(study, aim, number))
     blocks.extend(_references(study))

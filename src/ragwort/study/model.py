@@ -263,6 +263,7 @@ class Aim(Setting):
     id: Line = Field(default_factory=new_id)
     name: Line = "New aim"
     design: Line = "two-means"
+    role: Line = Field("", description="primary if empty; secondary or exploratory.")
     words: Words = Words()
     scenarios: tuple[Scenario, ...] = ()
     planned: Line = Field("", description="The scenario that is planned; the aim as it stands if empty.")
@@ -299,6 +300,17 @@ class Aim(Setting):
         return self if planned is None else self.changed(find=planned.find, entries=planned.entries)
 
 
+class Family(Part):
+    """How the confirmatory aims share the study's chance of a false finding. Without a plan each has its own."""
+
+    plan: Line = Field("", description="split, weights, holm, hochberg, order or fallback; empty for none.")
+    alpha: float = Field(0.05, gt=0, lt=1)
+    weights: dict[Line, float] = Field(default_factory=dict, description="By aim: its share; 1 if not named.")
+    correlation: float = Field(0.0, ge=0, lt=1, description="Between the test statistics of any two aims.")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
 class Study(Part):
     """One file: title, background, limit and aims."""
 
@@ -309,6 +321,7 @@ class Study(Part):
     limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants can be had at most.")
     limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     resources: Resources = Resources()
+    family: Family = Family()
     aims: tuple[Aim, ...] = ()
 
     def aim(self, aim_id: str) -> Aim:

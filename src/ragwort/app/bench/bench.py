@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from ragwort.app.sources.compare_panel import ComparePanel
     from ragwort.app.sources.evidence_panel import EvidencePanel
     from ragwort.app.sources.progress_panel import ProgressPanel
+    from ragwort.app.sources.sharing_panel import SharingPanel
     from ragwort.app.sources.sidepanel import SidePanel
     from ragwort.app.sources.ways_panel import WaysPanel
 
@@ -55,6 +56,7 @@ class Bench(QWidget):
         right.addWidget(self.detail)
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
         self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
+        self._sharing = Later(self._make_sharing)
         self.shelf.compare_asked.connect(self.show_compare)
         self.right = QStackedWidget()
         self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
@@ -116,6 +118,16 @@ class Bench(QWidget):
 
         return self._over_the_picture(WaysPanel(self._session, self.theme))
 
+    @property
+    def sharing(self) -> SharingPanel:
+        """The panel of how the aims share the study's error."""
+        return self._sharing()
+
+    def _make_sharing(self) -> SharingPanel:
+        from ragwort.app.sources.sharing_panel import SharingPanel
+
+        return self._over_the_picture(SharingPanel(self._session, self.theme))
+
     def _make_compare(self) -> ComparePanel:
         from ragwort.app.sources.compare_panel import ComparePanel
 
@@ -143,6 +155,11 @@ class Bench(QWidget):
         self.right.setCurrentWidget(self.ways)
         self.ways.open()
 
+    def show_sharing(self) -> None:
+        """How the aims share the study's error."""
+        self.right.setCurrentWidget(self.sharing)
+        self.sharing.open()
+
     def show_compare(self) -> None:
         """The aim and its scenarios side by side."""
         self.right.setCurrentWidget(self.compare)
@@ -150,7 +167,7 @@ class Bench(QWidget):
 
     def finish(self) -> None:
         """Wait until no thread works for the panels any more: for closing the window."""
-        for panel in (self._evidence.made, self._progress.made, self._ways.made):
+        for panel in (self._evidence.made, self._progress.made, self._ways.made, self._sharing.made):
             if panel is not None:
                 panel.finish()
 

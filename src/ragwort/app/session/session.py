@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
 
@@ -9,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from ragwort.app.session.answers import Answers
 from ragwort.files import FileError
+from ragwort.study.family import guarded
 from ragwort.study.files import digest_on_disk, write_study
 from ragwort.study.history import Edit, History
 from ragwort.study.model import Aim, Setting, Study
@@ -80,7 +82,8 @@ class Session(QObject):
 
     def do(self, edit: Edit, then_show: str = "") -> None:
         """Carry out an edit and tell every view; another aim comes into view with it where one is named."""
-        if self.history.do(edit):
+        careful = replace(edit, study=guarded(self.history.present, edit.study))
+        if self.history.do(careful):
             self.aim_id = then_show or self.aim_id
             self._after_change()
 

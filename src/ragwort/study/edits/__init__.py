@@ -40,6 +40,7 @@ from ragwort.study.edits.scenarios import (
     return_to_scenario,
     take_values,
 )
+from ragwort.study.edits.sharing import choose_plan, set_role, type_family
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
 from ragwort.study.edits.values import (
     confirm,
@@ -72,6 +73,7 @@ __all__ = [
     "change_design",
     "change_pin",
     "choose_for_picture",
+    "choose_plan",
     "choose_way",
     "confirm",
     "delete_aim",
@@ -110,6 +112,7 @@ __all__ = [
     "set_picture_size",
     "set_picture_text",
     "set_remark",
+    "set_role",
     "set_so_far",
     "set_study",
     "set_value",
@@ -118,6 +121,7 @@ __all__ = [
     "so_far_fault",
     "steering",
     "take_values",
+    "type_family",
     "type_limit",
     "type_names",
     "type_range",

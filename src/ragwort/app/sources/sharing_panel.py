@@ -1,0 +1,108 @@
+"""How the aims share the study's error: a live sentence, each aim's alpha and chance, the chances together."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from ragwort.app.kit.jobs import Jobs
+from ragwort.app.kit.table import CalmTable
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Wrapped
+from ragwort.app.session.live_text import SmallText
+from ragwort.app.session.session import Session
+from ragwort.app.session.token import Token
+from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.study import edits, sharing
+from ragwort.study.family import Chances, alphas_of, chances
+from ragwort.study.history import Edit
+from ragwort.study.sentence import Piece, plain_text
+
+
+class SharingSentence(SmallText):
+    """The plan, the study's alpha, and each aim's role."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(theme)
+        self.session = session
+        self.setObjectName("sharing")
+
+    def refresh(self) -> None:
+        """Show how the aims share the error."""
+        fault = sharing.fault_of(self.session.study)
+        self.show_pieces(sharing.pieces_of(self.session.study), fault, bool(fault))
+        self.setAccessibleName(plain_text(self._pieces))
+
+    def dress(self, token: Token, piece: Piece) -> None:
+        """See `LiveText.dress`."""
+        if piece.kind == "choice":
+            token.choices = sharing.offers(self.session.study, piece.name)
+        else:
+            token.edit_text = sharing.typed_text(self.session.study, piece.name)
+        token.show_piece(piece, sharing.label_of(piece.name))
+
+    def wire(self, token: Token) -> None:
+        """See `LiveText.wire`."""
+        token.chosen.connect(lambda value: self.session.do(self._chosen(token.piece.name, value)))
+        token.typed.connect(lambda text: self.session.do(self._typed(token, text)))
+        token.typing_ended.connect(lambda keep: self.session.leave_field(self._joined(token), keep))
+
+    def _joined(self, token: Token) -> str:
+        return f"family {token.piece.name}"
+
+    def _chosen(self, name: str, value: str) -> Edit:
+        study = self.session.study
+        if name == "plan":
+            return edits.choose_plan(study, value)
+        return edits.set_role(study, name.removeprefix("role_"), value)
+
+    def _typed(self, token: Token, text: str) -> Edit:
+        return edits.type_family(self.session.study, token.piece.name, text, self._joined(token))
+
+
+class SharingPanel(SidePanel):
+    """Opened from the menu over the picture."""
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, "sharingPanel", "How the aims share the error")
+        self.jobs = Jobs(self)
+        self._known: tuple[object, Chances] | None = None
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(8))
+        self.sentence = SharingSentence(session, theme)
+        self.says = Wrapped("", "strong")
+        self.table = CalmTable(theme, "Aims and how they share the error")
+        self.table.as_high_as_rows = True
+        for widget in (self.sentence, self.says, self.table):
+            column.addWidget(widget)
+        column.addStretch(1)
+        self.column.addWidget(scrolled(body), 1)
+        session.changed.connect(self.refresh)
+
+    def finish(self) -> None:
+        """Wait until no thread works any more: for closing the window."""
+        self.jobs.finish()
+
+    def refresh(self) -> None:
+        """Show what has changed; chances are worked out beside."""
+        if not self.isVisible():
+            return
+        study = self.session.study
+        found = [(aim, self.session.outcome(aim.as_planned())) for aim in study.aims]
+        powers = sharing.powers_of(found)
+        key = (study.family, tuple(alphas_of(study).items()), tuple(powers or ()))
+        if powers and (self._known is None or self._known[0] != key):
+            self.jobs.start(lambda _: (key, chances(study, powers)), self._take, self._failed)
+        known = self._known[1] if self._known is not None and self._known[0] == key else None
+        self.sentence.refresh()
+        self.table.show_rows(*sharing.rows_of(study, found, known))
+        self.says.setText(sharing.words_of(study, found, known))
+
+    def _take(self, made: tuple[object, Chances]) -> None:
+        self._known = made
+        self.refresh()
+
+    @staticmethod
+    def _failed(error: Exception) -> None:
+        raise error

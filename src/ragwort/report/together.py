@@ -1,0 +1,40 @@
+"""Several aims together: how they share the study's error, the chances that they succeed, which sets the size."""
+
+from __future__ import annotations
+
+from ragwort.designs import Answer
+from ragwort.report.tree import Block, Heading, Paragraph, Table
+from ragwort.study.family import PLANS, chances, confirmatory
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.sharing import powers_of, rows_of, words_of
+
+_BY_PLAN = {
+    "split": "Each confirmatory aim is tested at an equal part of it.",
+    "weights": "Each confirmatory aim is tested at its part of it.",
+    "holm": "Each is planned with the strictest level that Holm's procedure can ask of it, that of its first step.",
+    "hochberg": "Each is planned with the strictest level that Hochberg's procedure can ask of it.",
+    "order": "An aim is tested only once those before it have succeeded, each at the whole of it.",
+    "fallback": "Each is tested in order at its own part of it, and at what the aim before passes on by succeeding.",
+}
+
+
+def together_blocks(study: Study) -> list[Block]:
+    """Nothing for a study whose aims share nothing."""
+    family = study.family
+    if not family.plan or len(study.aims) < 2:
+        return []
+    found = [(aim.as_planned(), outcome_of(aim.as_planned())) for aim in study.aims]
+    powers = powers_of(found)
+    known = chances(study, powers) if powers and all(isinstance(each, Answer) for _, each in found) else None
+    count = len(confirmatory(study))
+    shared = f"The {count} confirmatory aims share an alpha of {family.alpha:g} {PLANS[family.plan]}."
+    said = f"{shared} {_BY_PLAN[family.plan]}"
+    if known is not None and not known.exact:
+        said += (
+            f" The chances were simulated from normal test statistics, any two with a correlation of "
+            f"{family.correlation:g}."
+        )
+    head, rows = rows_of(study, found, known)
+    table = Table("The aims together", head, rows, (2, 3, 4, 5))
+    return [Heading("The aims together", 2), Paragraph(said), Paragraph(words_of(study, found, known)), table]

@@ -1,0 +1,191 @@
+"""Aims that share the study's chance of a false finding."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from ragwort.demo import demo_study
+from ragwort.report import report_of
+from ragwort.report.tree import Paragraph, Table
+from ragwort.study import edits
+from ragwort.study.family import DERIVED, alphas_of, chances, guarded, rejected
+from ragwort.study.model import Family, Study
+from ragwort.study.outcome import outcome_of
+from ragwort.study.sharing import words_of
+
+THREE = demo_study().changed(aims=(*demo_study().aims[:3],))
+IDS = [aim.id for aim in THREE.aims]
+
+
+def shared(plan: str, **more: Any) -> Study:
+    """Three aims under a plan."""
+    study = THREE.changed(family=Family(**more))
+    return edits.choose_plan(study, plan).study
+
+
+def alpha_of(study: Study, aim_id: str) -> object:
+    """The alpha that an aim is computed with."""
+    return study.aim(aim_id).values()["alpha"]
+
+
+@pytest.mark.parametrize(
+    ("plan", "more", "alphas"),
+    [
+        ("split", {}, [0.05 / 3] * 3),
+        ("holm", {}, [0.05 / 3] * 3),
+        ("hochberg", {"alpha": 0.03}, [0.01] * 3),
+        ("order", {}, [0.05] * 3),
+        ("weights", {"weights": {IDS[0]: 3.0}}, [0.03, 0.01, 0.01]),
+        ("fallback", {"weights": {IDS[0]: 2.0, IDS[2]: 2.0}}, [0.02, 0.01, 0.02]),
+    ],
+)
+def test_every_aim_is_planned_with_its_part(plan: str, more: dict[str, Any], alphas: list[float]) -> None:
+    """The part goes into answers and kept scenarios, and says where it comes from."""
+    study = shared(plan, **more)
+    for aim, alpha in zip(study.aims, alphas, strict=True):
+        assert alpha_of(study, aim.id) == pytest.approx(alpha)
+        assert aim.entry("alpha").source.startswith(DERIVED)
+        assert all(each.values()["alpha"] == pytest.approx(alpha) for each in aim.scenarios)
+    if plan == "split":
+        assert study.aims[0].entry("alpha").source == "study's plan: a third of 0.05, in equal parts"
+        assert outcome_of(study.aims[0]).total > outcome_of(THREE.aims[0]).total  # type: ignore[union-attr]
+
+
+def test_an_exploratory_aim_shares_nothing_and_a_plan_can_be_given_up() -> None:
+    """The others get more; without a plan each has the study's alpha again, as its own."""
+    study = edits.set_role(shared("holm"), IDS[1], "exploratory").study
+    assert alpha_of(study, IDS[0]) == 0.025
+    assert study.aim(IDS[0]).entry("alpha").source == "study's plan: half of 0.05, by Holm's procedure"
+    assert alpha_of(study, IDS[1]) == 0.05
+    assert not study.aim(IDS[1]).entry("alpha").source
+    without = edits.choose_plan(study, "").study
+    assert [alpha_of(without, aim_id) for aim_id in IDS] == [0.05] * 3
+    assert alphas_of(without) == {}
+
+
+def test_what_is_done_to_the_aims_moves_their_parts() -> None:
+    """One aim fewer, one more; and an alpha that is typed is refused with the reason, its text kept."""
+    study = shared("split")
+    fewer = guarded(study, edits.delete_aim(study, IDS[2]).study)
+    assert alpha_of(fewer, IDS[0]) == 0.025
+    typed = guarded(study, edits.type_value(study, IDS[0], "alpha", "0.01").study)
+    entry = typed.aim(IDS[0]).entry("alpha")
+    assert entry.value == pytest.approx(0.05 / 3)
+    assert entry.draft == "0.01"
+    assert "Change the plan, or make the aim exploratory." in entry.fault
+    assert guarded(study, study) is study
+    cleared = edits.type_family(typed, "alpha", "0.03").study
+    assert cleared.aim(IDS[0]).entry("alpha").fault == ""
+    assert alpha_of(cleared, IDS[0]) == 0.01
+    bad = edits.type_family(study, "alpha", "1.5").study
+    assert bad.family.alpha == 0.05
+    assert bad.family.faults
+
+
+# --- procedures, against definitions written out ---
+
+
+def holm(p: list[float], alpha: float) -> list[bool]:
+    """Adjusted p-values: the running largest of (m - rank) p."""
+    order, worst, found = sorted(range(len(p)), key=lambda at: p[at]), 0.0, [False] * len(p)
+    for rank, at in enumerate(order):
+        worst = max(worst, (len(p) - rank) * p[at])
+        found[at] = worst <= alpha
+    return found
+
+
+def hochberg(p: list[float], alpha: float) -> list[bool]:
+    """Adjusted p-values: the running smallest of (m - rank) p from the largest on."""
+    order, best, found = sorted(range(len(p)), key=lambda at: p[at]), math.inf, [False] * len(p)
+    for rank in range(len(p) - 1, -1, -1):
+        best = min(best, (len(p) - rank) * p[order[rank]])
+        found[order[rank]] = best <= alpha
+    return found
+
+
+@given(p=st.lists(st.floats(0.0, 0.2), min_size=1, max_size=6))
+def test_holm_and_hochberg_reject_what_their_adjusted_p_values_say(p: list[float]) -> None:
+    """And Hochberg all that Holm does, Holm all that equal parts do."""
+    rows, alphas = np.array([p]), np.full(len(p), 0.05 / len(p))
+    stepped = {plan: rejected(rows, plan, 0.05, alphas)[0] for plan in ("split", "holm", "hochberg")}
+    margin = min(abs(each * (len(p) - rank) - 0.05) for each in p for rank in range(len(p)))
+    if margin > 1e-12:
+        assert stepped["holm"].tolist() == holm(p, 0.05)
+        assert stepped["hochberg"].tolist() == hochberg(p, 0.05)
+    assert np.all(stepped["split"] <= stepped["holm"])
+    assert np.all(stepped["holm"] <= stepped["hochberg"])
+
+
+def test_order_stops_and_fallback_passes_on() -> None:
+    """By hand."""
+    alphas = np.array([0.02, 0.01, 0.02])
+    p = np.array([[0.04, 0.001, 0.001], [0.001, 0.04, 0.001], [0.015, 0.025, 0.045], [0.03, 0.009, 0.029]])
+    assert rejected(p, "order", 0.05, alphas).tolist() == [
+        [True, True, True],
+        [True, True, True],
+        [True, True, True],
+        [True, True, True],
+    ]
+    assert rejected(np.array([[0.06, 0.001]]), "order", 0.05, alphas[:2]).tolist() == [[False, False]]
+    assert rejected(p, "fallback", 0.05, alphas).tolist() == [
+        [False, True, True],
+        [True, False, True],
+        [True, True, True],
+        [False, True, True],
+    ]
+
+
+def test_chances_are_exact_where_aims_are_independent_and_simulated_otherwise() -> None:
+    """Products; the simulation gives them too; a correlation brings all and some nearer to each other."""
+    study, powers = shared("split"), [0.9, 0.8, 0.7]
+    exact = chances(study, powers)
+    assert exact.exact
+    assert exact.every == pytest.approx(0.504)
+    assert exact.some == pytest.approx(0.994)
+    nearly = chances(study.changed(family=study.family.changed(correlation=1e-9)), powers)
+    assert not nearly.exact
+    assert nearly.every == pytest.approx(exact.every, abs=0.005)
+    assert nearly.each == pytest.approx((0.9, 0.8, 0.7), abs=0.005)
+    alike = chances(study.changed(family=study.family.changed(correlation=0.8)), powers)
+    assert alike.every > exact.every + 0.05
+    assert alike.some < exact.some - 0.02
+
+
+def test_holm_finds_more_than_equal_parts_and_order_less_of_the_last() -> None:
+    """At the same powers at the aims' own alpha."""
+    powers = [0.8, 0.8, 0.8]
+    split, stepped = chances(shared("split"), powers), chances(shared("holm"), powers)
+    assert all(more > less for more, less in zip(stepped.each, split.each, strict=True))
+    assert stepped.some == pytest.approx(split.some, abs=0.005)  # the first step is the same
+    ordered = chances(shared("order"), powers)
+    assert ordered.each == pytest.approx((0.8, 0.64, 0.512), abs=0.005)
+    assert ordered.every == pytest.approx(0.512, abs=0.005)
+
+
+def test_the_report_of_six_aims_under_holm() -> None:
+    """Checked by hand: 0.05 / 6 each; sizes are those of plans with that alpha; the largest sets the study."""
+    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:6]), "holm").study
+    document = report_of(study)
+    table = next(b for b in document.blocks if isinstance(b, Table) and b.caption == "The aims together")
+    assert [row[2] for row in table.rows] == ["0.008333"] * 6
+    enrolled = [int(row[3]) for row in table.rows]
+    by_hand = [sum(outcome_of(aim).enrol) for aim in study.aims]  # type: ignore[union-attr]
+    assert enrolled == by_hand
+    words = " ".join(block.text for block in document.blocks if isinstance(block, Paragraph))
+    assert "The 6 confirmatory aims share an alpha of 0.05 by Holm's procedure." in words
+    assert f"sets the size: {max(enrolled)} staff to enrol." in words
+    assert "All 6 succeed with a chance of" in words
+
+
+def test_what_dropping_an_aim_would_save() -> None:
+    """The difference to the next largest."""
+    found = [(aim, outcome_of(aim)) for aim in THREE.aims]
+    assert words_of(THREE, found, None) == (
+        "Alertness after six weeks sets the size: 228 staff to enrol. Without it Reaction time would, with 84 fewer."
+    )
