@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.sharing_panel import SharingPanel
+from ragwort.study.family import rounded_down
 
 from .conftest import retype, settle, type_into, wait_until
 
@@ -51,10 +52,11 @@ def test_a_plan_is_chosen_and_goes_into_every_answer(panel: SharingPanel, window
     assert cell(panel, 0, 2) == "0.05"
     choose(panel, window, "plan", "by Holm's procedure")
     count = len(before.aims)
-    assert cell(panel, 0, 2) == f"{0.05 / count:.4g}"
+    alpha = rounded_down(0.05 / count)
+    assert cell(panel, 0, 2) == f"{alpha:g}"
     assert cell(panel, 0, 5).endswith("%")
     assert "succeed with a chance of" in panel.says.text()
-    assert window.bench.ledger.row("alpha").editor.text() == f"{0.05 / count:.12g}"
+    assert window.bench.ledger.row("alpha").editor.text() == f"{alpha:g}"
     choose(panel, window, "role_reaction", "exploratory")
     assert cell(panel, 0, 2) == "0.05"
     window.session.undo()

@@ -34,7 +34,7 @@ def busy(window: Window) -> bool:
     timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
     jobs = [window.exports.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
     making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
-    jobs += [bench.ways.jobs] if bench._ways.made is not None else []
+    jobs += [panel.made.jobs for panel in (bench._ways, bench._sharing) if panel.made is not None]
     grid = window._grid_page.made
     if grid is not None:
         timers.append(grid.view.canvas._settle)

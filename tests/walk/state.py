@@ -138,6 +138,8 @@ def _panels(old: Window, new: Window) -> None:
         new.bench.show_ways()
     elif shown is old.bench._compare.made:
         new.bench.show_compare()
+    elif shown is old.bench._sharing.made:
+        new.bench.show_sharing()
 
 
 def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:

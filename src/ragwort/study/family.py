@@ -45,7 +45,14 @@ def alphas_of(study: Study) -> dict[str, float]:
     if family.plan == "order":
         return {aim.id: family.alpha for aim in aims}
     shares = _shares(study, aims)
-    return {aim.id: family.alpha * share for aim, share in zip(aims, shares, strict=True)}
+    return {aim.id: rounded_down(family.alpha * share) for aim, share in zip(aims, shares, strict=True)}
+
+
+def rounded_down(alpha: float) -> float:
+    """To four significant digits, never above what it was: the parts never add up to more than the whole."""
+    shown = float(f"{alpha:.4g}")
+    unit = 10.0 ** (math.floor(math.log10(alpha)) - 3)
+    return shown if shown <= alpha * (1 + 1e-12) else float(f"{shown - unit:.4g}")
 
 
 def _shares(study: Study, aims: Sequence[Aim]) -> list[float]:
@@ -94,7 +101,7 @@ def _set(study: Study, setting: Setting | Scenario, alpha: float | None, source:
             return setting
         entry = Entry(value=study.family.alpha)
     else:
-        entry = Entry(value=float(f"{alpha:.12g}"), source=source)
+        entry = Entry(value=alpha, source=source)
     return setting.changed(entries={**setting.entries, "alpha": entry})
 
 
@@ -116,11 +123,11 @@ def _shape(study: Study) -> object:
 def _refused(study: Study, aim: Aim) -> Aim:
     """An alpha that somebody typed over a derived one is kept as a draft, with the reason."""
     entry, alpha = aim.entry("alpha"), alphas_of(study)[aim.id]
-    if entry.fault or (entry.value == float(f"{alpha:.12g}") and entry.source.startswith(DERIVED)):
+    if entry.fault or (entry.value == alpha and entry.source.startswith(DERIVED)):
         return aim
     source = why(study, aim)
     fault = f"Alpha is {alpha:.4g} here by the {source}. Change the plan, or make the aim exploratory."
-    kept = Entry(value=float(f"{alpha:.12g}"), source=source, draft=f"{entry.value}", fault=fault)
+    kept = Entry(value=alpha, source=source, draft=f"{entry.value}", fault=fault)
     return aim.changed(entries={**aim.entries, "alpha": kept})
 
 

@@ -89,7 +89,7 @@ def _row(aim: Aim, outcome: Outcome, chance: float | None) -> tuple[str, ...]:
     shown = "—" if not isinstance(alpha, int | float) else f"{alpha:.4g}"
     if not isinstance(outcome, Answer):
         return aim.name, role, shown, "—", "—", "—"
-    succeeds = "" if aim.role == "exploratory" or chance is None else percent_text(chance)
+    succeeds = "" if aim.role == "exploratory" or chance is None else power_text(chance)
     return aim.name, role, shown, count_text(to_enrol(outcome)), power_text(outcome.power), succeeds
 
 
