@@ -140,6 +140,8 @@ def _panels(old: Window, new: Window) -> None:
         new.bench.show_compare()
     elif shown is old.bench._sharing.made:
         new.bench.show_sharing()
+    elif shown is old.bench._coverage.made:
+        new.bench.show_coverage()
 
 
 def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:

@@ -10,6 +10,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.figures.pictures import Scene, reported
+from ragwort.report.coverage import coverage_blocks
 from ragwort.report.grids import grid_blocks
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.together import together_blocks
@@ -136,6 +137,7 @@ def _aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
         *_scenarios(aim, given, outcome),
         *grid_blocks(study, aim, outcome),
         *rehearsal_blocks(aim),
+        *coverage_blocks(given),
     ]
     return blocks
 

@@ -18,9 +18,11 @@ from ragwort.app.kit.later import Later
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline
 from ragwort.app.session.session import Session
+from ragwort.study.coverage import WORDS
 
 if TYPE_CHECKING:
     from ragwort.app.sources.compare_panel import ComparePanel
+    from ragwort.app.sources.coverage_panel import CoveragePanel
     from ragwort.app.sources.evidence_panel import EvidencePanel
     from ragwort.app.sources.progress_panel import ProgressPanel
     from ragwort.app.sources.sharing_panel import SharingPanel
@@ -56,7 +58,7 @@ class Bench(QWidget):
         right.addWidget(self.detail)
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
         self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
-        self._sharing = Later(self._make_sharing)
+        self._sharing, self._coverage = Later(self._make_sharing), Later(self._make_coverage)
         self.shelf.compare_asked.connect(self.show_compare)
         self.right = QStackedWidget()
         self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
@@ -128,6 +130,28 @@ class Bench(QWidget):
 
         return self._over_the_picture(SharingPanel(self._session, self.theme))
 
+    @property
+    def coverage(self) -> CoveragePanel:
+        """The panel of what guidelines ask for."""
+        return self._coverage()
+
+    def _make_coverage(self) -> CoveragePanel:
+        from ragwort.app.sources.coverage_panel import CoveragePanel
+
+        panel = self._over_the_picture(CoveragePanel(self._session, self.theme))
+        panel.field_wanted.connect(self._go_to)
+        return panel
+
+    def _go_to(self, field: str) -> None:
+        """The field of an assumption, or of the aim's own words."""
+        if field == WORDS:
+            self.detail.show_assumption("")
+            self.detail.words["outcome"].setFocus()
+            return
+        rows = {row.assumption.name: row for row in self.ledger._rows}
+        if field in rows:
+            rows[field].editor.setFocus()
+
     def _make_compare(self) -> ComparePanel:
         from ragwort.app.sources.compare_panel import ComparePanel
 
@@ -159,6 +183,11 @@ class Bench(QWidget):
         """How the aims share the study's error."""
         self.right.setCurrentWidget(self.sharing)
         self.sharing.open()
+
+    def show_coverage(self) -> None:
+        """What guidelines ask for, and whether the aim answers it."""
+        self.right.setCurrentWidget(self.coverage)
+        self.coverage.open()
 
     def show_compare(self) -> None:
         """The aim and its scenarios side by side."""

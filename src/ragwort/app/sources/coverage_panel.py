@@ -1,0 +1,68 @@
+"""What guidelines ask of the aim in view; a click on what is missing goes to its field."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QGridLayout, QWidget
+
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Wrapped, discard, label, link
+from ragwort.app.session.session import Session
+from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.designs import Answer
+from ragwort.study.coverage import Found, Point, covered, said
+from ragwort.study.outcome import Problem
+
+_INTRO = "Checked is only whether something stands there, not whether it is right."
+
+
+class CoveragePanel(SidePanel):
+    """Opened from the menu over the picture."""
+
+    field_wanted = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__(session, theme, "coverage", "What guidelines ask for")
+        self.column.addWidget(Wrapped(_INTRO, "quiet"))
+        body = QWidget()
+        self._grid = QGridLayout(body)
+        self._grid.setContentsMargins(0, 0, theme.px(8), 0)
+        self._grid.setHorizontalSpacing(theme.px(14))
+        self._grid.setVerticalSpacing(theme.px(7))
+        self._grid.setColumnStretch(1, 1)
+        self._grid.setColumnStretch(2, 1)
+        self._grid.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self._shown: object = None
+        self.column.addWidget(scrolled(body), 1)
+        session.changed.connect(self.refresh)
+
+    def refresh(self) -> None:
+        """Check again."""
+        aim = self.session.aim
+        if not self.isVisible() or aim is None:
+            return
+        outcome = self.session.outcome(aim.as_planned())
+        if not isinstance(outcome, Answer | Problem):
+            return  # being worked out: what stands there stays until then
+        points = covered(aim, outcome)
+        if points != self._shown:
+            self._shown = points
+            self._fill(points)
+
+    def _fill(self, points: list[tuple[Point, Found]]) -> None:
+        while (item := self._grid.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                discard(widget)
+        before = ""
+        for row, (point, found) in enumerate(points):
+            self._grid.addWidget(label(point.guideline if point.guideline != before else "", "strong"), row, 0)
+            self._grid.addWidget(Wrapped(point.asks, ""), row, 1)
+            self._grid.addWidget(self._cell(found), row, 2)
+            before = point.guideline
+
+    def _cell(self, found: Found) -> QWidget:
+        if found.missing and found.field:
+            made = link(f"Missing: {found.missing}", lambda: self.field_wanted.emit(found.field), "smallLink")
+            made.setToolTip("Go to the field")
+            return made
+        return Wrapped(said(found), "fault" if found.missing else "quiet")

@@ -1,0 +1,37 @@
+"""The panel of what guidelines ask for, in the window."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QPushButton
+
+from ragwort.app.shell.window import Window
+from ragwort.study import edits
+
+from .conftest import settle, type_into
+
+
+def missing(window: Window) -> list[QPushButton]:
+    """What can be clicked to be mended."""
+    found = window.bench.coverage.findChildren(QPushButton, "smallLink")
+    return [each for each in found if each.text().startswith("Missing") and each.isVisibleTo(window.bench.coverage)]
+
+
+def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
+    """Dropout of 0 is missing; mended in the ledger it is not any more; a name is asked for in the aim's words."""
+    type_into(window, "dropout", "0")
+    window.bench.show_coverage()
+    settle(window)
+    (link,) = missing(window)
+    assert "Nothing allows for those who withdraw" in link.text()
+    QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+    assert QApplication.focusWidget() is window.bench.ledger.row("dropout").editor
+    type_into(window, "dropout", "10 %")
+    settle(window)
+    assert not missing(window)
+    window.session.do(edits.set_words(window.session.study, window.session.aim_id, outcome=""))
+    settle(window)
+    (link,) = missing(window)
+    QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+    assert QApplication.focusWidget() is window.bench.detail.words["outcome"]

@@ -1,0 +1,86 @@
+"""What guidelines ask for: found where it stands, missing where it does not, never claimed unchecked."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.report import report_of
+from ragwort.report.tree import Heading, Table
+from ragwort.study import edits
+from ragwort.study.coverage import POINTS, UNCHECKED, Found, covered, said
+from ragwort.study.model import Aim, Entry
+
+AIM = demo_study().aims[0]
+
+
+def of(aim: Aim, asks: str) -> Found:
+    """What was found of a point."""
+    return next(found for point, found in covered(aim) if point.asks.startswith(asks))
+
+
+def entry(aim: Aim, name: str, **changes: Any) -> Aim:
+    """The aim with an assumption's entry changed."""
+    return aim.changed(entries={**aim.entries, name: aim.entry(name).changed(**changes)})
+
+
+def test_the_demos_first_aim_answers_all_that_is_checked() -> None:
+    """Interim analyses are not checked, and nothing claims that they are."""
+    found = covered(AIM)
+    assert len(found) == len(POINTS)
+    assert [point.guideline for point, each in found if not each.where] == ["CONSORT 7b"]
+    assert said(of(AIM, "interim")) == UNCHECKED
+    assert not any(each.missing for _, each in found)
+
+
+@pytest.mark.parametrize(
+    ("asks", "changed", "field", "words"),
+    [
+        ("where they come", entry(AIM, "sd", source=""), "sd", "standard deviation comes from"),
+        ("the assumptions", entry(AIM, "sd", example=True), "sd", "an example that nobody has confirmed"),
+        ("how withdrawals", entry(AIM, "dropout", value=0), "dropout", "allows for those who withdraw"),
+        ("the primary", AIM.changed(words=AIM.words.changed(outcome="")), "words", "has no name"),
+        ("the number", entry(AIM, "sd", value=-1), "sd", "no answer"),
+    ],
+)
+def test_what_is_missing_is_named_with_its_field(asks: str, changed: Aim, field: str, words: str) -> None:
+    """In a sentence, and where to mend it."""
+    found = of(changed, asks)
+    assert found.field == field
+    assert words in found.missing
+    assert said(found).startswith("Missing: ")
+
+
+def test_other_guesses_count_wherever_they_are() -> None:
+    """Ranges, scenarios, a grid, a kept rehearsal; without any of them that is missing."""
+    bare = AIM.changed(
+        entries={name: Entry(value=each.value) for name, each in AIM.entries.items()},
+        scenarios=(),
+        grid=AIM.grid.changed(varied=()),
+    )
+    assert of(bare, "what other").field == "difference"
+    for other in (
+        entry(bare, "sd", low=20, high=28),
+        bare.changed(scenarios=AIM.scenarios),
+        bare.changed(grid=AIM.grid),
+    ):
+        assert not of(other, "what other").missing
+
+
+def test_the_report_says_where_each_point_stands() -> None:
+    """Under a heading that is there."""
+    study = edits.type_value(demo_study(), "reaction", "dropout", "0").study
+    document = report_of(study)
+    tables = [b for b in document.blocks if isinstance(b, Table) and b.caption == "What reporting guidelines ask for"]
+    assert len(tables) == len(study.aims)
+    headings = {block.text for block in document.blocks if isinstance(block, Heading)}
+    for row in tables[1].rows:
+        place = row[2].removeprefix("under ")
+        assert place in headings or "," in place or row[2].startswith(("Missing", "not checked"))
+    assert (
+        "ICH E9 3.5",
+        "How withdrawals are dealt with",
+        "Missing: Nothing allows for those who withdraw.",
+    ) in tables[0].rows
