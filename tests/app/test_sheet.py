@@ -123,3 +123,13 @@ def test_the_sheet_the_list_and_the_labels_are_exported(
     assert not any("brighter" in row for row in rows)
     assert (tmp_path / "l.csv").read_text().splitlines()[1].startswith("P-001,")
     assert (tmp_path / "e.pdf").read_bytes().startswith(b"%PDF")
+
+
+def test_the_last_column_fills_its_table_whatever_was_shown_before(page: SheetPage, window: Window) -> None:
+    """Also after another aim's sheet, and with columns that were asked for in the sentence."""
+    type_over(page, window, "columns", "age, shift")
+    for aim in window.session.study.aims[:4]:
+        window.session.select(aim.id)
+        done(window)
+        for table in (page.rows, page.columns):
+            wait_until(lambda table=table: table.horizontalHeader().length() >= table.viewport().width())

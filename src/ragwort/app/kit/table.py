@@ -56,8 +56,10 @@ class CalmTable(QTableWidget):
             number = any(isinstance(row[across], int | float) for row in rows[:50])
             self.horizontalHeaderItem(across).setTextAlignment(_aligned(number))
         self.resizeColumnsToContents()
-        for across in range(len(labels)):
+        for across in range(len(labels) - 1):
             self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
+        self.horizontalHeader().setStretchLastSection(False)
+        self.horizontalHeader().setStretchLastSection(True)  # anew, as the last column has another width now
         if self.as_high_as_rows:
             self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             height = self.horizontalHeader().sizeHint().height() + self.theme.px(_ROW) * len(rows) + 4
