@@ -6,6 +6,7 @@ import io
 import re
 from html.parser import HTMLParser
 from pathlib import Path
+from typing import Any
 
 import docx
 import pytest
@@ -234,3 +235,19 @@ def test_three_statements_each_holding_the_shorter(aim: Aim) -> None:
     for text in (short, paragraph, full):
         assert not re.search(r"nan|None|\{|\}|_[a-z]|  ", text)
         assert text.endswith(".")
+
+
+def test_a_pdf_has_an_outline_of_its_headings() -> None:
+    """Each heading once, in order, leading to a page that is there; its title is the study's."""
+    document = report_of(first_aim())
+    reader = PdfReader(io.BytesIO(report_bytes(first_aim(), "pdf")))
+
+    def flat(entries: list[Any]) -> list[Any]:
+        return [each for entry in entries for each in (flat(entry) if isinstance(entry, list) else [entry])]
+
+    found = flat(reader.outline)
+    assert [entry.title for entry in found] == [b.text for b in document.blocks if isinstance(b, Heading)]
+    pages = [reader.get_destination_page_number(entry) for entry in found]
+    assert pages == sorted(pages)
+    assert reader.metadata is not None
+    assert reader.metadata.title == "Night-shift lighting"

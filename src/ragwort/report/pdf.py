@@ -61,12 +61,32 @@ def _foot(canvas: Any, document: Any) -> None:
     canvas.restoreState()
 
 
+def _bookmark(text: str, level: int, number: int) -> Any:
+    """Nothing to be seen: an entry of the outline that leads here."""
+    from reportlab.platypus import Flowable
+
+    class Bookmark(Flowable):  # type: ignore[misc]  # the package has no types
+        def wrap(self, *room: float) -> tuple[float, float]:
+            return 0.0, 0.0
+
+        def getKeepWithNext(self) -> int:
+            return 1
+
+        def draw(self) -> None:
+            key = f"heading-{number}"
+            self.canv.bookmarkPage(key)
+            self.canv.addOutlineEntry(legal(text)[:200], key, level, closed=level > 0)
+
+    return Bookmark()
+
+
 class _Writer:
     """Turns blocks into ReportLab's flowables."""
 
     def __init__(self, width: float, pictures: int, progress: Callable[[float], None]) -> None:
         self._width, self._pictures, self._progress = width, max(pictures, 1), progress
-        self._drawn = 0
+        self._drawn = self._headings = 0
+        self._level = -1
 
     def story(self, document: Document) -> list[Any]:
         """All flowables; a heading goes to the next page with what it heads."""
@@ -95,7 +115,9 @@ class _Writer:
         from reportlab.platypus import XPreformatted
 
         if isinstance(block, Heading):
-            return self._heading(block)
+            self._headings += 1
+            self._level = min(block.level - 1, self._level + 1)  # an outline leaves no level out
+            return [_bookmark(block.text, self._level, self._headings), *self._heading(block)]
         if isinstance(block, Paragraph):
             return [self._statement(block)] if block.style == "statement" else [self._text(block)]
         if isinstance(block, Bullets):
