@@ -29,7 +29,7 @@ def write_pdf(document: Document, progress: Callable[[float], None] = lambda _: 
     rl_config.useA85 = 0  # pictures as they are: as text they are a quarter larger, and half the time goes into it
     register_fonts()
     buffer = io.BytesIO()
-    made = BaseDocTemplate(
+    made = _with_an_outline(BaseDocTemplate)(
         buffer,
         pagesize=A4,
         leftMargin=_MARGIN,
@@ -61,23 +61,19 @@ def _foot(canvas: Any, document: Any) -> None:
     canvas.restoreState()
 
 
-def _bookmark(text: str, level: int, number: int) -> Any:
-    """Nothing to be seen: an entry of the outline that leads here."""
-    from reportlab.platypus import Flowable
+def _with_an_outline(kind: type) -> type:
+    """A template that notes in the outline what it sets, where that has an `outline` (text and level)."""
 
-    class Bookmark(Flowable):  # type: ignore[misc]  # the package has no types
-        def wrap(self, *room: float) -> tuple[float, float]:
-            return 0.0, 0.0
+    def after(made: Any, flowable: Any) -> None:
+        entry = getattr(flowable, "outline", None)
+        if entry is not None:
+            text, level = entry[0], min(entry[1], getattr(made, "outlined", -1) + 1)  # no level is left out
+            made.outlined = level
+            key = f"heading-{made.seq.nextf('heading')}"
+            made.canv.bookmarkPage(key)
+            made.canv.addOutlineEntry(legal(text)[:200], key, level, closed=level > 0)
 
-        def getKeepWithNext(self) -> int:
-            return 1
-
-        def draw(self) -> None:
-            key = f"heading-{number}"
-            self.canv.bookmarkPage(key)
-            self.canv.addOutlineEntry(legal(text)[:200], key, level, closed=level > 0)
-
-    return Bookmark()
+    return type("Outlined", (kind,), {"afterFlowable": after})
 
 
 class _Writer:
@@ -85,8 +81,7 @@ class _Writer:
 
     def __init__(self, width: float, pictures: int, progress: Callable[[float], None]) -> None:
         self._width, self._pictures, self._progress = width, max(pictures, 1), progress
-        self._drawn = self._headings = 0
-        self._level = -1
+        self._drawn = 0
 
     def story(self, document: Document) -> list[Any]:
         """All flowables; a heading goes to the next page with what it heads."""
@@ -115,9 +110,9 @@ class _Writer:
         from reportlab.platypus import XPreformatted
 
         if isinstance(block, Heading):
-            self._headings += 1
-            self._level = min(block.level - 1, self._level + 1)  # an outline leaves no level out
-            return [_bookmark(block.text, self._level, self._headings), *self._heading(block)]
+            made = self._heading(block)
+            made[-1].outline = block.text, block.level - 1
+            return made
         if isinstance(block, Paragraph):
             return [self._statement(block)] if block.style == "statement" else [self._text(block)]
         if isinstance(block, Bullets):
