@@ -205,3 +205,14 @@ def test_the_table_follows_the_theme_and_the_width(page: RehearsePage, window: W
     page.table.setFixedWidth(300)
     wait_until(lambda: page.table.isColumnHidden(5))
     assert not page.table.isColumnHidden(1)
+
+
+def test_a_world_that_was_just_made_is_in_view(page: RehearsePage, window: Window) -> None:
+    """Also in a small window, where the table shows a few rows."""
+    window.resize(1024, 600)
+    type_over(page, window, "lost", "30 %")
+    last = page.table.rowCount() - 1
+    assert page.table.currentRow() == last
+    wait_until(
+        lambda: page.table.viewport().rect().contains(page.table.visualItemRect(page.table.item(last, 0)).center())
+    )

@@ -197,3 +197,10 @@ def test_parts_never_add_up_to_more_than_the_whole(alpha: float, count: int) -> 
     part = rounded_down(alpha / count)
     assert part * count <= alpha * (1 + 1e-9)
     assert part == pytest.approx(alpha / count, rel=1.1e-3)
+
+
+def test_one_confirmatory_aim_has_all_of_it_and_says_so() -> None:
+    """In the singular."""
+    study = edits.set_role(edits.choose_plan(THREE.changed(aims=THREE.aims[:2]), "holm").study, IDS[1], "exploratory")
+    words = [block.text for block in report_of(study.study).blocks if isinstance(block, Paragraph)]
+    assert "Only one aim is confirmatory: it has the whole alpha of 0.05." in words

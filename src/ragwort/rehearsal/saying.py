@@ -78,7 +78,9 @@ def coverage_words(of: Planned, found: Tally) -> str:
     if found.coverage is None:
         return ""
     interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}\u00a0% interval"
-    return (
-        f"In {number_text(found.judged)} made-up studies the {interval} held the true effect in "
+    studies = "study" if found.judged == 1 else "studies"
+    said = (
+        f"In {number_text(found.judged)} made-up {studies} the {interval} held the true effect in "
         f"{number_text(found.held)} ({percent_text(found.coverage)})."
     )
+    return said.replace("\u2009", "\u00a0")  # a number stays on its line

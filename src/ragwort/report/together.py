@@ -22,15 +22,18 @@ _BY_PLAN = {
 def together_blocks(study: Study) -> list[Block]:
     """Nothing for a study whose aims share nothing."""
     family = study.family
-    if not family.plan or len(study.aims) < 2:
+    if not family.plan or len(study.aims) < 2 or not confirmatory(study):
         return []
     found = [(aim.as_planned(), outcome_of(aim.as_planned())) for aim in study.aims]
     powers = powers_of(found)
     known = chances(study, powers) if powers and all(isinstance(each, Answer) for _, each in found) else None
     count = len(confirmatory(study))
-    shared = f"The {count} confirmatory aims share an alpha of {family.alpha:g} {PLANS[family.plan]}."
-    said = f"{shared} {_BY_PLAN[family.plan]}"
-    if known is not None and not known.exact:
+    if count < 2:
+        said = f"Only one aim is confirmatory: it has the whole alpha of {family.alpha:g}."
+    else:
+        shared = f"The {count} confirmatory aims share an alpha of {family.alpha:g} {PLANS[family.plan]}."
+        said = f"{shared} {_BY_PLAN[family.plan]}"
+    if count > 1 and known is not None and not known.exact:
         said += (
             f" The chances were simulated from normal test statistics, any two with a correlation of "
             f"{family.correlation:g}."

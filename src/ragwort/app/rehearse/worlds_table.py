@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSignalBlocker, QSize, Qt, Signal
+from PySide6.QtCore import QSignalBlocker, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QBrush, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
@@ -68,17 +68,24 @@ class WorldsTable(QTableWidget):
                 self._show_line(row, line, line.world == chosen)
             self._lines = lines
             place = next((row for row, line in enumerate(lines) if line.world == chosen), 0)
-            if self.currentRow() != place:
+            moved = self.currentRow() != place
+            if moved:
                 self.setCurrentCell(place, 0)
         height = self.horizontalHeader().sizeHint().height() + self.theme.px(_ROW) * min(len(lines), _MOST) + 3
         if self.maximumHeight() != height:
             self.setMaximumHeight(height)
             self.setMinimumHeight(min(height, self.theme.px(170)))
             self.updateGeometry()
+        if moved:
+            QTimer.singleShot(0, self, self._show_current)  # once the table has its height
+
+    def _show_current(self) -> None:
+        self.scrollTo(self.currentIndex())
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Columns that there is no room for are left out, the last first."""
         super().resizeEvent(event)
+        QTimer.singleShot(0, self, self._show_current)
         room = self.viewport().width() - self.theme.px(_NAMES)
         for column in range(1, len(HEADS)):
             room -= self.theme.px(_WIDTHS[column])
