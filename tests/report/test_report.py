@@ -16,7 +16,6 @@ from ragwort.demo import demo_study
 from ragwort.designs import all_designs
 from ragwort.files import FileError
 from ragwort.report import KINDS, report_bytes, report_of
-from ragwort.report.pdf import markup
 from ragwort.report.preview import write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
@@ -130,7 +129,6 @@ def test_empty_and_extreme_studies_are_written() -> None:
     study = edits.rename_aim(first_aim(), "reaction", "x" * 500).study
     study = edits.set_words(study, "reaction", unit="🌙", many="работники").study
     assert "работники" in words_of(study, "pdf")
-    assert markup("a⌘b") == 'a<font name="Fallback">⌘</font>b'
 
 
 def test_progress_runs_from_start_to_end_and_can_stop() -> None:

@@ -11,7 +11,7 @@ from typing import Any
 from ragwort.figures.export import picture_bytes
 from ragwort.files import FileError
 from ragwort.files.texts import legal
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table, shares_of
 
 _SHARP = 200  # dots per inch of a picture
 _WIDE = 6.1  # inches of a picture
@@ -144,7 +144,7 @@ class _Writer:
         self._caption(block.caption)
         table = self._made.add_table(rows=0, cols=len(block.head))
         table.autofit = False
-        widths = [Inches(_TABLE * share) for share in _shares(block)]
+        widths = [Inches(_TABLE * share) for share in shares_of(block)]
         for column, width in zip(table.columns, widths, strict=True):
             column.width = width
         for number, row in enumerate((block.head, *block.rows)):
@@ -158,16 +158,6 @@ class _Writer:
                     paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
         _ruled(table)
         self._made.add_paragraph()
-
-
-def _shares(block: Table) -> list[float]:
-    """How wide each column is, of the whole: no word is broken, long texts get what is left."""
-    columns = list(zip(block.head, *block.rows, strict=True))
-    words = [max((len(word) for text in column for word in text.split()), default=1) + 2 for column in columns]
-    texts = [min(40, max(len(text) for text in column)) + 2 for column in columns]
-    wanted = [max(word, text) for word, text in zip(words, texts, strict=True)]
-    total = sum(wanted)
-    return [each / total for each in wanted]
 
 
 def _ruled(table: Any) -> None:

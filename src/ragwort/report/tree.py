@@ -55,6 +55,18 @@ class Code:
     text: str
 
 
+_WIDEST = 40  # characters of a cell that a column is made wide for
+
+
+def shares_of(table: Table) -> list[float]:
+    """How wide each column is, of the whole: no word is broken, long texts get what is left."""
+    columns = list(zip(table.head, *table.rows, strict=True))
+    words = [max((len(word) for text in column for word in text.split(" ")), default=1) for column in columns]
+    texts = [min(_WIDEST, max(map(len, column))) for column in columns]
+    wanted = [max(min(word, _WIDEST), text) + 2 for word, text in zip(words, texts, strict=True)]
+    return [each / sum(wanted) for each in wanted]
+
+
 Block = Heading | Paragraph | Table | FigureBlock | Bullets | Code
 
 
