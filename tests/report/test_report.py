@@ -176,7 +176,7 @@ def _texts(document: Document) -> list[str]:
             found += block.items
         elif isinstance(block, FigureBlock):
             found.append(block.caption)
-        else:
+        elif isinstance(block, Table):
             found += [block.caption, *block.head, *(cell for row in block.rows for cell in row)]
     return [text for text in found if text.strip()]
 

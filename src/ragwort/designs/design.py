@@ -9,6 +9,7 @@ from typing import Any, ClassVar, Literal
 
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
+from ragwort.designs.formula import Claim, Expression
 from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
@@ -183,6 +184,14 @@ class Design:
     def sentence(self, values: Values, find: str, finished: bool = False) -> str:
         """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
         return sentence_for(self.saying(values, find), find, finished)
+
+    def claim(self, values: Values) -> Claim:
+        """What is tested, in symbols. `values` are those in force, choices included."""
+        raise NotImplementedError
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """The formulas that power is computed by, in the symbols of `claim`."""
+        raise NotImplementedError
 
     def method_text(self, values: Values) -> str:
         """The test and the formula in words that go on after “Power was computed”: `for the F test of …`."""

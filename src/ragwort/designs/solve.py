@@ -35,6 +35,15 @@ class Answer:
         """Participants analysed, all groups together."""
         return whole_total(self.planned) if self.planned else sum(self.groups)
 
+    def next_smaller(self) -> tuple[int, float] | None:
+        """The total of the next smaller size that could be had, and its power; None where there is none."""
+        counting = self.plan.counting
+        for step in range(counting.step_near(self.total), counting.lowest - 1, -1):
+            sizes = counting.at(self.plan.power, step)
+            if sizes is not None and whole_total(sizes[:, 0]) < self.total:
+                return whole_total(sizes[:, 0]), float(self.plan.power(sizes)[0])
+        return None
+
     def sizes(self) -> Sizes:
         """The group sizes as an array (groups x 1)."""
         return np.array(self.planned or self.groups, dtype=float)[:, None]

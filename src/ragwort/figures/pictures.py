@@ -137,7 +137,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Map",
         _always,
         _map,
-        lambda aim: "Power over two assumptions: each line joins designs of equal power.",
+        lambda aim: "Power over two assumptions.",
         reported=lambda aim, answer: "Map" in aim.pictures,
         has_rough=True,
     ),

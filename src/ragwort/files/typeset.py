@@ -1,10 +1,11 @@
-"""Plain data, set as PDF by a Typst template."""
+"""Plain data, set as PDF by a Typst template; drawings in dots."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 FONTS = Path(__file__).parents[1] / "figures" / "fonts"  # Inter
 
@@ -15,11 +16,24 @@ def pdf_of(template: Path, files: Mapping[str, bytes]) -> bytes:
     The same input gives the same bytes. What Inter lacks is taken from fonts that come with matplotlib, or from the
     machine's own.
     """
+    given = {"main": template.read_bytes(), **files}
+    made = _compiler()(given, format="pdf", font_paths=_font_folders(), pdf_standards="ua-1", timestamp=0)
+    return bytes(made)
+
+
+_ON_A_PAGE = b'#set page(width: auto, height: auto, margin: 0pt)\n#image("drawing.svg")'
+
+
+def dots_of(svg: bytes, dpi: float) -> bytes:
+    """A drawing as PNG with so many dots per inch."""
+    return bytes(_compiler()({"main": _ON_A_PAGE, "drawing.svg": svg}, format="png", ppi=dpi))
+
+
+def _compiler() -> Any:
+    """Typst's, which takes files by name though its type stubs do not say so."""
     import typst
 
-    given = {"main": template.read_bytes(), **files}
-    made = typst.compile(given, format="pdf", font_paths=_font_folders(), pdf_standards="ua-1", timestamp=0)
-    return bytes(made)
+    return typst.compile
 
 
 @lru_cache(maxsize=1)

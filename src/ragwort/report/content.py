@@ -5,38 +5,28 @@ from __future__ import annotations
 import json
 
 import ragwort
-from ragwort.designs import Answer, Design, design_named
-from ragwort.designs.assumption import Assumption
+from ragwort.designs import Answer, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
-from ragwort.figures.pictures import Scene, reported
-from ragwort.report.coverage import coverage_blocks
-from ragwort.report.grids import grid_blocks
-from ragwort.report.rehearsals import rehearsal_blocks
+from ragwort.report.aim import aim_blocks
+from ragwort.report.arranged import Made, arranged
 from ragwort.report.together import together_blocks
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
-from ragwort.study.breakdown import breakdown_of
+from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
 from ragwort.study.found import power_text
-from ragwort.study.model import Aim, Scenario, Study
-from ragwort.study.naming import cluster_word, label_of, names_of
-from ragwort.study.numbers import count_text, range_text, value_text, with_unit
+from ragwort.study.model import Aim, Study
+from ragwort.study.naming import label_of
+from ragwort.study.numbers import count_text
 from ragwort.study.outcome import (
-    Outcome,
     Problem,
-    Settled,
-    key_of,
     outcome_of,
     request_of,
     to_enrol,
     trouble_of,
-    values_with_defaults,
 )
 from ragwort.study.overview import Needs, needs_of
-from ragwort.study.progress import progress_of
-from ragwort.study.provenance import examples_of, source_words, with_examples
-from ragwort.study.resources import limit_of, spent_words
-from ragwort.study.scenarios import answer_words, difference_words
-from ragwort.study.sentence import plain_text, sentence_of, size_remark
+from ragwort.study.provenance import examples_of, with_examples
+from ragwort.study.resources import spent_words
+from ragwort.study.writing import CHAPTERS
 
 
 def report_of(study: Study) -> Document:
@@ -47,13 +37,19 @@ def report_of(study: Study) -> Document:
     if study.background:
         blocks.append(Paragraph(study.background))
     blocks.extend(_examples(study))
-    blocks.extend(_overview(study))
-    blocks.extend(together_blocks(study))
-    for number, aim in enumerate(study.aims, start=1):
-        blocks.extend(_aim_blocks(study, aim, number))
-    blocks.extend(_references(study))
-    blocks.extend(_reproduce(study))
+    made: dict[str, Made] = {
+        "overview": lambda: _overview(study),
+        "together": lambda: together_blocks(study),
+        "aims": lambda: _aims(study),
+        "references": lambda: _references(study),
+        "reproduce": lambda: _reproduce(study),
+    }
+    blocks.extend(arranged(study.writing, CHAPTERS, study.writing.texts, made, 0))
     return Document(study.title, tuple(blocks))
+
+
+def _aims(study: Study) -> list[Block]:
+    return [block for number, aim in enumerate(study.aims, 1) for block in aim_blocks(study, aim, number)]
 
 
 def _examples(study: Study) -> list[Block]:
@@ -108,181 +104,6 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
         return aim.name, "—", "—", "—"
     enrolled = count_text(to_enrol(outcome))
     return aim.name, count_text(outcome.total), enrolled, power_text(outcome.power)
-
-
-# --- one aim --------------------------------------------------------------------------------------------------
-
-
-def _aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
-    aim = given.as_planned()
-    outcome = outcome_of(aim)
-    blocks: list[Block] = [Heading(f"Aim {number}: {aim.name}", 2)]
-    if isinstance(outcome, Problem):
-        return [*blocks, Paragraph(f"There is no answer yet. {outcome.message}", "problem")]
-    design = design_named(aim.design)
-    blocks += [
-        Heading("Sample size", 3),
-        Paragraph(statement(aim, outcome), "statement"),
-        _answer_table(aim, design, outcome),
-        *_strata(aim, outcome),
-        Heading("Assumptions", 3),
-        _assumption_table(aim, design),
-        *_notes(aim, design),
-        Heading("Method", 3),
-        Paragraph(f"Power was computed {design.method_text(values_with_defaults(aim) | _stated(aim, design))}"),
-        Bullets(design.data_assumptions),
-        *(Paragraph(note, "quiet") for note in outcome.notes),
-        Heading("Pictures", 3),
-        *_figures(aim, outcome, limit_of(study, aim, outcome)),
-        *_scenarios(aim, given, outcome),
-        *grid_blocks(study, aim, outcome),
-        *rehearsal_blocks(aim),
-        *coverage_blocks(given),
-    ]
-    return blocks
-
-
-def statement(aim: Aim, outcome: Outcome) -> str:
-    """The sample-size statement: the sentence with its remark, and the outcome's name."""
-    about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
-    remark = size_remark(aim, outcome, joined=True)
-    return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
-
-
-def _strata(aim: Aim, answer: Answer) -> list[Block]:
-    table = breakdown_of(aim, answer)
-    if table is None:
-        return []
-    numbers = tuple(range(1, len(table.head)))
-    caption = f"By stratum of {cluster_word(aim)}, not rounded. {table.note}"
-    return [Table(caption, table.head, table.rows, numbers)]
-
-
-def _stated(aim: Aim, design: Design) -> dict[str, object]:
-    """The choices that the design works out where nothing was chosen."""
-    values = aim.values()
-    return {
-        a.name: design.default_choice(a.name, values)
-        for a in design.assumptions
-        if a.chosen and a.name not in values and design.default_choice(a.name, values) is not None
-    }
-
-
-def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
-    names = names_of(aim, "groups") if len(answer.groups) > 1 else ()
-    head = ("", *names, "In all")
-    by_group = [count_text(size) for size in answer.groups] if names else []
-    analysed = ("Analysed", *by_group, count_text(answer.total))
-    rows = [analysed]
-    if answer.enrol:
-        enrolled = [count_text(size) for size in answer.enrol] if names else []
-        rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
-    if aim.so_far is not None and any(aim.so_far.counts):
-        stages = progress_of(aim, answer).stages
-        for words, counts in (
-            ("With an outcome so far", [stage.so_far for stage in stages]),
-            ("Still needed", [stage.more for stage in stages]),
-        ):
-            rows.append((words, *([count_text(each) for each in counts] if names else []), count_text(sum(counts))))
-    if "clusters" in answer.n_more:
-        clusters = answer.n_more["clusters"]
-        by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
-        rows.append((_with_capital(cluster_word(aim)), *by_arm))
-    caption = f"{_with_capital(aim.words.many)} needed"
-    return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
-
-
-def _with_capital(words: str) -> str:
-    """With a capital at the start; those that it has it keeps: ICU nurses."""
-    return f"{words[:1].upper()}{words[1:]}"
-
-
-def _assumption_table(aim: Aim, design: Design) -> Table:
-    rows = []
-    unused = design.unused_names(aim.find)
-    values = aim.values() | _stated(aim, design)
-    for assumption in design.assumptions:
-        value = values.get(assumption.name, assumption.default)
-        hidden = not assumption.in_ledger or assumption.name in unused or value is None
-        if not hidden and not _other_way(aim, design, assumption.name):
-            rows.append(_assumption_row(aim, assumption, value))
-    head = ("Assumption", "Value", "Plausible", "Source")
-    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
-
-
-def _other_way(aim: Aim, design: Design, name: str) -> bool:
-    """Whether a quantity is stated in another way than by this assumption."""
-    stated = {name for name, entry in aim.entries.items() if entry.value is not None}
-    return any(name in way.names for ways in design.ways for way in ways) and name not in stated
-
-
-def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
-    entry = aim.entry(assumption.name)
-    text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
-    text = f"{text}: {entry.terms}" if entry.terms else text
-    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), _source(aim, assumption)
-
-
-def _source(aim: Aim, assumption: Assumption) -> str:
-    words = source_words(aim, assumption)
-    if aim.entry(assumption.name).example:
-        return "example value, not confirmed"
-    return words if words.startswith("was ") else words.removeprefix("from ")
-
-
-def _notes(aim: Aim, design: Design) -> list[Block]:
-    noted = [
-        f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
-        for assumption in design.assumptions
-        if aim.entry(assumption.name).note
-    ]
-    return [Bullets(tuple(noted))] if noted else []
-
-
-def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
-    return [
-        FigureBlock(picture, f"{words} {picture.words_for('caption')}")
-        for words, picture in reported(Scene(aim, answer, limit))
-    ]
-
-
-def _scenarios(aim: Aim, now: Aim, answer: Answer) -> list[Block]:
-    """What was considered beside the plan: `now` is the aim as it stands, which may be one of them."""
-    if not aim.scenarios:
-        return []
-    planned = aim.planned_scenario
-    rows = [_scenario_row(aim, "As planned" if planned is None else f"As planned: {planned.name}", answer, "")]
-    if key_of(now) != key_of(aim):
-        rows.append(_scenario_row(aim, "As it stands now", outcome_of(now), difference_words(aim, now)))
-    for kept in (each for each in aim.scenarios if each != planned):
-        rows.append(_scenario_row(aim, kept.name, outcome_of(aim, kept), difference_words(aim, kept)))
-    head = ("Scenario", "Differs in", "Found", "Analysed", "Power")
-    return [
-        Heading("Scenarios side by side", 3),
-        *_why_planned(planned),
-        Table("What other assumptions would ask for", head, tuple(rows), (3, 4)),
-        *_noted(aim),
-    ]
-
-
-def _why_planned(planned: Scenario | None) -> list[Block]:
-    if planned is None:
-        return []
-    reason = f": {planned.note}" if planned.note else "; no reason is given"
-    return [Paragraph(f"Of the scenarios, “{planned.name}” is planned{reason}{'' if reason.endswith('.') else '.'}")]
-
-
-def _noted(aim: Aim) -> list[Block]:
-    """What was said of the others."""
-    said = [f"{kept.name}: {kept.note}" for kept in aim.scenarios if kept.note and kept != aim.planned_scenario]
-    return [Bullets(tuple(said))] if said else []
-
-
-def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[str, str, str, str, str]:
-    number, rest = answer_words(aim, outcome)
-    if isinstance(outcome, Problem):
-        return name, differs, outcome.message, "—", "—"
-    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), power_text(outcome.power)
 
 
 # --- the end --------------------------------------------------------------------------------------------------

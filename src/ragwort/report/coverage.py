@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.report.tree import Block, Heading, Paragraph, Table
+from ragwort.report.tree import Block, Paragraph, Table
 from ragwort.study.coverage import covered, said
 from ragwort.study.model import Aim
 
@@ -13,7 +13,7 @@ def coverage_blocks(aim: Aim) -> list[Block]:
     """A row for each point."""
     rows = tuple((point.guideline, _capital(point.asks), said(found)) for point, found in covered(aim))
     table = Table("What reporting guidelines ask for", ("Guideline", "Asks for", "Here"), rows)
-    return [Heading("Guidelines", 3), table, Paragraph(_WHAT, "quiet")]
+    return [table, Paragraph(_WHAT, "quiet")]
 
 
 def _capital(words: str) -> str:

@@ -3,17 +3,32 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from ragwort.figures.export import picture_bytes
+from ragwort.figures.pictures import Picture
 from ragwort.files import FileError
 from ragwort.files.texts import legal
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table, shares_of
+from ragwort.files.typeset import dots_of
+from ragwort.report.drawn import svg_of
+from ragwort.report.formulas import omml
+from ragwort.report.tree import (
+    Block,
+    Bullets,
+    Code,
+    Document,
+    FigureBlock,
+    FormulaBlock,
+    Heading,
+    Paragraph,
+    Table,
+    shares_of,
+)
 
-_SHARP = 200  # dots per inch of a picture
+_SHARP = 160  # dots per inch of a picture
 _WIDE = 6.1  # inches of a picture
 _BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27)
 _LETTERS = "Arial"  # that every machine has, or a likeness of it
@@ -29,12 +44,22 @@ def write_docx(
     made.core_properties.title = legal(document.title)[:255]
     made.core_properties.author = ""
     made.core_properties.created = made.core_properties.modified = datetime(2000, 1, 1, tzinfo=UTC)
-    writer = _Writer(made, max(1, len(document.pictures())), progress)
+    writer = _Writer(made, _dots(document.pictures(), progress))
     for block in document.blocks:
         writer.write(block)
     out = io.BytesIO()
     made.save(out)
     return out.getvalue()
+
+
+def _dots(pictures: Sequence[Picture], progress: Callable[[float], None]) -> Iterator[bytes]:
+    """Each picture as PNG; one is turned into dots while the next is drawn."""
+    with ThreadPoolExecutor(1) as elsewhere:
+        coming = []
+        for number, picture in enumerate(pictures, start=1):
+            coming.append(elsewhere.submit(dots_of, svg_of(picture), _SHARP))
+            progress(0.1 + 0.8 * number / len(pictures))
+        return iter([each.result() for each in coming])
 
 
 def _opened(template: Path | None) -> Any:
@@ -84,8 +109,9 @@ def _set_style(style: Any, size: float, colour: tuple[int, int, int], bold: bool
 class _Writer:
     """Adds block after block."""
 
-    def __init__(self, made: Any, pictures: int, progress: Callable[[float], None]) -> None:
-        self._made, self._pictures, self._progress, self._drawn = made, pictures, progress, 0
+    def __init__(self, made: Any, drawn: Iterator[bytes]) -> None:
+        self._made, self._drawn = made, drawn
+        self._styles = {style.name: style for style in made.styles}
 
     def write(self, block: Block) -> None:
         """Add one block."""
@@ -98,14 +124,17 @@ class _Writer:
                 self._made.add_paragraph(legal(item), style=self._style("List Bullet"))
         elif isinstance(block, FigureBlock):
             self._figure(block)
+        elif isinstance(block, FormulaBlock):
+            for line in block.lines:
+                self._made.add_paragraph()._p.append(omml(line))
         elif isinstance(block, Code):
             self._code(block)
         else:
             self._table(block)
 
-    def _style(self, name: str) -> str | None:
+    def _style(self, name: str) -> Any:
         """A style, where the template has it."""
-        return name if name in [style.name for style in self._made.styles] else None
+        return self._styles.get(name)
 
     def _paragraph(self, block: Paragraph) -> None:
         from docx.shared import RGBColor
@@ -130,18 +159,28 @@ class _Writer:
     def _figure(self, block: FigureBlock) -> None:
         from docx.shared import Inches
 
-        drawn = io.BytesIO(picture_bytes(block.picture, "png", dpi=_SHARP))
-        shape = self._made.add_picture(drawn, width=Inches(_WIDE))
+        shape = self._made.add_picture(io.BytesIO(next(self._drawn)), width=Inches(_WIDE))
         shape._inline.docPr.set("descr", legal(block.picture.says))
         self._caption(block.caption)
-        self._drawn += 1
-        self._progress(0.1 + 0.8 * self._drawn / self._pictures)
+
+    def _cell_style(self) -> Any:
+        """The paragraphs of cells stand close; a letterhead is given this style if it lacks it."""
+        from docx.enum.style import WD_STYLE_TYPE
+        from docx.shared import Pt
+
+        made = self._style("Table Text")
+        if made is None:
+            made = self._styles["Table Text"] = self._made.styles.add_style("Table Text", WD_STYLE_TYPE.PARAGRAPH)
+            made.base_style = self._style("Normal")
+            made.paragraph_format.space_after = made.paragraph_format.space_before = Pt(2)
+        return made
 
     def _table(self, block: Table) -> None:
         from docx.enum.text import WD_ALIGN_PARAGRAPH
-        from docx.shared import Inches, Pt
+        from docx.shared import Inches
 
         self._caption(block.caption)
+        cell = self._cell_style()
         table = self._made.add_table(rows=0, cols=len(block.head))
         table.autofit = False
         widths = [Inches(_TABLE * share) for share in shares_of(block)]
@@ -152,8 +191,8 @@ class _Writer:
             for place, text in enumerate(row):
                 cells[place].width = widths[place]
                 paragraph = cells[place].paragraphs[0]
-                paragraph.paragraph_format.space_after = paragraph.paragraph_format.space_before = Pt(2)
-                paragraph.add_run(legal(text)).bold = number == 0
+                paragraph._p.style = cell.style_id  # by its id: to look each style up takes longer than all else
+                paragraph.add_run(legal(text)).bold = number == 0 or None
                 if place in block.right:
                     paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
         _ruled(table)

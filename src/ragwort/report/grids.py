@@ -11,7 +11,7 @@ from ragwort.grid.combinations import Asked, GridError, asked_of, unknown_of, va
 from ragwort.grid.sentence import as_in, pieces_of
 from ragwort.grid.table import Column, columns_of, fixed_words, summary
 from ragwort.grid.work import Results, whole
-from ragwort.report.tree import Block, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text
 from ragwort.study.resources import limits_of
@@ -46,7 +46,7 @@ def grid_blocks(study: Study, aim: Aim, answer: Answer) -> list[Block]:
         asked = asked_of(aim, answer)
     except GridError:
         return []  # said on its page, where it can be mended
-    found: list[Block] = [Heading("What other guesses would ask for", 3), Paragraph(_asked_for(aim))]
+    found: list[Block] = [Paragraph(_asked_for(aim))]
     if asked.count > MOST:
         more = (
             f"These are {count_text(asked.count)} combinations, too many to print: they can be exported from the grid."

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from ragwort.figures.export import picture_bytes
 from ragwort.figures.palette import LIGHT
 from ragwort.files.texts import legal
-from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.drawn import svg_of
+from ragwort.report.formulas import mathml
+from ragwort.report.tree import Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
 
 
 def write_html(document: Document, progress: Callable[[float], None] = lambda _: None) -> bytes:
@@ -18,7 +19,7 @@ def write_html(document: Document, progress: Callable[[float], None] = lambda _:
     pictures = document.pictures()
     drawings = {}
     for number, picture in enumerate(pictures, start=1):
-        drawings[id(picture)] = _inline(picture_bytes(picture, "svg").decode())
+        drawings[id(picture)] = _inline(svg_of(picture).decode())
         progress(0.1 + 0.8 * number / len(pictures))
     environment = Environment(
         loader=FileSystemLoader(Path(__file__).parent),
@@ -31,6 +32,7 @@ def write_html(document: Document, progress: Callable[[float], None] = lambda _:
         blocks=[(_kind(block), block) for block in document.blocks],
         drawings=drawings,
         id=id,
+        mathml=mathml,
         colours=LIGHT,
     )
     return legal(text).encode()
@@ -42,6 +44,7 @@ def _kind(block: object) -> str:
         Paragraph: "paragraph",
         Table: "table",
         FigureBlock: "figure",
+        FormulaBlock: "formula",
         Bullets: "bullets",
     }
     return "code" if isinstance(block, Code) else names[type(block)]

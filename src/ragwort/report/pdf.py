@@ -11,11 +11,24 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+from ragwort.designs.formula import linear
 from ragwort.figures.palette import LIGHT
 from ragwort.files.texts import legal
 from ragwort.files.typeset import pdf_of
 from ragwort.report.drawn import svg_of
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table, shares_of
+from ragwort.report.formulas import typst
+from ragwort.report.tree import (
+    Block,
+    Bullets,
+    Code,
+    Document,
+    FigureBlock,
+    FormulaBlock,
+    Heading,
+    Paragraph,
+    Table,
+    shares_of,
+)
 
 PAPERS = {"A4": "a4", "Letter": "us-letter"}
 _LONGEST_WORD = 24  # characters after which a word may be broken
@@ -67,6 +80,9 @@ def _plain_block(block: Block, drawn: int) -> dict[str, Any]:
             "caption": _breakable(block.caption),
             "says": legal(block.picture.says) or "Picture",
         }
+    if isinstance(block, FormulaBlock):
+        lines = [{"math": typst(line), "says": legal(linear(line))} for line in block.lines]
+        return {"kind": "formula", "lines": lines}
     assert isinstance(block, Table)
     return {
         "kind": "table",

@@ -7,8 +7,9 @@ import textwrap
 from collections.abc import Callable
 from itertools import zip_longest
 
+from ragwort.designs.formula import linear
 from ragwort.files.texts import legal
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
 
 WIDTH = 92  # characters of a line of plain text
 _SPECIAL = re.compile(r"([\\`*_{}\[\]<>#|$~&])")
@@ -44,6 +45,8 @@ def _plain_block(block: Block) -> str:
         return "\n".join(_wrapped(item, "- ", "  ") for item in block.items)
     if isinstance(block, FigureBlock):
         return _wrapped(f"[Picture] {block.caption}")
+    if isinstance(block, FormulaBlock):
+        return "\n".join(f"    {_line(linear(line))}" for line in block.lines)
     return legal(block.text) if isinstance(block, Code) else _plain_table(block)
 
 
@@ -83,6 +86,8 @@ def _marked_block(block: Block) -> str:
         return "\n".join(f"- {_kept(item)}" for item in block.items)
     if isinstance(block, FigureBlock):
         return f"*Picture: {_kept(block.caption)}*"
+    if isinstance(block, FormulaBlock):
+        return "  \n".join(_kept(linear(line)) for line in block.lines)
     return _fenced(block.text) if isinstance(block, Code) else _marked_table(block)
 
 

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from html import escape
 
+from ragwort.designs.formula import linear
 from ragwort.figures.palette import LIGHT
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
 
 MOST_DRAWN = 60  # pictures: of a study with very many aims the rest is drawn for what is exported only
 PICTURE = "picture:{}"  # the name under which the n-th picture (from 0) is asked for
@@ -32,6 +33,8 @@ def _block(block: Block) -> str:
         return _paragraph(block)
     if isinstance(block, Bullets):
         return "<ul>" + "".join(f"<li>{escape(item)}</li>" for item in block.items) + "</ul>"
+    if isinstance(block, FormulaBlock):
+        return "".join(f'<p style="margin-left:14px;">{escape(linear(line))}</p>' for line in block.lines)
     if isinstance(block, Code):
         return f'<pre style="background:{LIGHT.panel}; font-size:12px;">{escape(block.text)}</pre>'
     assert isinstance(block, Table)

@@ -9,7 +9,7 @@ from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.saying import coverage_words, verdict
 from ragwort.rehearsal.told import tally_from_json
 from ragwort.rehearsal.worlds import departing
-from ragwort.report.tree import Block, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.model import Aim, Rehearsed, World
 from ragwort.study.numbers import count_text
 
@@ -30,7 +30,7 @@ def rehearsal_blocks(aim: Aim) -> list[Block]:
     )
     rows = tuple(_row(each) for each in kept)
     table = Table("The study rehearsed", _HEADS, rows, tuple(range(1, len(_HEADS))))
-    found: list[Block] = [Heading("Rehearsal", 3), Paragraph(words), table]
+    found: list[Block] = [Paragraph(words), table]
     if has_changed(aim):
         return [*found, Paragraph(_CHANGED, "problem")]
     return [*found, *_as_found(aim, first)]

@@ -18,7 +18,8 @@
 )
 #set text(font: ("Inter", "DejaVu Sans"), size: 9.6pt, fill: ink, lang: "en", region: "gb", hyphenate: false)
 #set par(leading: 0.72em, spacing: 0.95em, justify: false)
-#show math.equation: set text(font: "New Computer Modern Math", size: 11pt)
+#show math.equation: set text(font: ("New Computer Modern Math", "DejaVu Sans"), size: 11pt)
+#show math.equation: set align(left)
 #show heading.where(level: 1): it => block(below: 14pt, text(20pt, weight: 600, it.body))
 #show heading.where(level: 2): it => block(above: 26pt, below: 10pt, width: 100%, breakable: false, {
   line(length: 100%, stroke: 0.6pt + hairline)
@@ -71,7 +72,11 @@
   if kind == "code" {
     block(width: 100%, fill: panel, inset: 8pt, text(7.6pt, font: ("DejaVu Sans Mono",), raw(block-given.text, block: true)))
   }
-  if kind == "formula" { math.equation(block: true, alt: block-given.says, eval(block-given.math, mode: "math")) }
+  if kind == "formula" {
+    for line in block-given.lines {
+      math.equation(block: true, alt: line.says, eval(line.math, mode: "math"))
+    }
+  }
   if kind == "figure" { figure(image(block-given.file, width: 88%, alt: block-given.says), caption: block-given.caption) }
   if kind == "table" { grid-of(block-given) }
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.designs.formula import Expression
 from ragwort.figures.pictures import Picture
 
 
@@ -42,6 +43,13 @@ class FigureBlock:
 
 
 @dataclass(frozen=True)
+class FormulaBlock:
+    """Formulas, one below the other."""
+
+    lines: tuple[Expression, ...]
+
+
+@dataclass(frozen=True)
 class Bullets:
     """A list of short texts."""
 
@@ -58,16 +66,21 @@ class Code:
 _WIDEST = 40  # characters of a cell that a column is made wide for
 
 
+def _width(text: str) -> float:
+    """In small letters; capitals are wider."""
+    return len(text) + 0.4 * sum(letter.isupper() for letter in text)
+
+
 def shares_of(table: Table) -> list[float]:
     """How wide each column is, of the whole: no word is broken, long texts get what is left."""
     columns = list(zip(table.head, *table.rows, strict=True))
-    words = [max((len(word) for text in column for word in text.split(" ")), default=1) for column in columns]
-    texts = [min(_WIDEST, max(map(len, column))) for column in columns]
+    words = [max((_width(word) for text in column for word in text.split(" ")), default=1) for column in columns]
+    texts = [min(_WIDEST, max(map(_width, column))) for column in columns]
     wanted = [max(min(word, _WIDEST), text) + 2 for word, text in zip(words, texts, strict=True)]
     return [each / sum(wanted) for each in wanted]
 
 
-Block = Heading | Paragraph | Table | FigureBlock | Bullets | Code
+Block = Heading | Paragraph | Table | FigureBlock | FormulaBlock | Bullets | Code
 
 
 @dataclass(frozen=True)

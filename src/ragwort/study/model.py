@@ -272,6 +272,7 @@ class Aim(Setting):
     grid: Grid = Grid()
     rehearsing: Rehearsing = Rehearsing()
     sheet: SheetPlan = SheetPlan()
+    texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts of the report: before size …")
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
 
     def entry(self, name: str) -> Entry:
@@ -311,6 +312,15 @@ class Family(Part):
     faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
+class Writing(Part):
+    """What the report holds. What is empty is as usual: every section, in the usual order, on A4."""
+
+    paper: Line = Field("", description="A4 or Letter.")
+    order: tuple[Line, ...] = Field((), max_length=100, description="Names of sections, in their order.")
+    hidden: tuple[Line, ...] = Field((), max_length=100, description="Names of sections that are left out.")
+    texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts: before overview, after overview …")
+
+
 class Study(Part):
     """One file: title, background, limit and aims."""
 
@@ -322,6 +332,7 @@ class Study(Part):
     limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     resources: Resources = Resources()
     family: Family = Family()
+    writing: Writing = Writing()
     aims: tuple[Aim, ...] = ()
 
     def aim(self, aim_id: str) -> Aim:

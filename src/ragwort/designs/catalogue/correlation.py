@@ -12,6 +12,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -184,6 +185,19 @@ class Correlation(OneSample):
         effect = f"a correlation of {{rho}}{or_more(find, down)} between {{variables.1}} and {{variables.2}}{against}"
         looking = looking_for(values, "a higher correlation", "a lower correlation")
         return Saying("{n}", effect, "a {sides} {method} of Pearson's correlation", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("ρ", f"{values['null_rho']:g}", values["sides"], "ρ is the correlation in the population.")
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Fisher, Metron 1 (1921), pages 3-32."""
+        sides = values["sides"]
+        if values["method"] == "fisher-z":
+            return row("δ = (atanh ρ − atanh ρ₀) ", Root("n − 3")), power_of_z(sides)
+        low, high = "P(r ≤ c₁ | ρ)", "P(r ≥ c₂ | ρ)"
+        power = {"two": f"{low} + {high}", "greater": high, "less": low}[sides]
+        return f"1 − β = {power}", "c₁ and c₂ are the limits of r that the test at ρ₀ allows"
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -56,6 +56,7 @@ from ragwort.study.edits.values import (
 from ragwort.study.edits.ways import choose_way, move_flower
 from ragwort.study.edits.whole import LIMIT, RESOURCES, limit_fault, retitle, set_study, type_limit, type_resource
 from ragwort.study.edits.words import finish, rename, set_words, type_names
+from ragwort.study.edits.writing import choose_paper, move_section, set_own_text, show_section
 
 __all__ = [
     "LIMIT",
@@ -73,6 +74,7 @@ __all__ = [
     "change_design",
     "change_pin",
     "choose_for_picture",
+    "choose_paper",
     "choose_plan",
     "choose_way",
     "confirm",
@@ -90,6 +92,7 @@ __all__ = [
     "move_aim",
     "move_flower",
     "move_scenario",
+    "move_section",
     "new_aim",
     "note_scenario",
     "plan_on",
@@ -109,6 +112,7 @@ __all__ = [
     "set_end",
     "set_ends",
     "set_family_values",
+    "set_own_text",
     "set_picture_size",
     "set_picture_text",
     "set_remark",
@@ -118,6 +122,7 @@ __all__ = [
     "set_value",
     "set_words",
     "short_name",
+    "show_section",
     "so_far_fault",
     "steering",
     "take_values",

@@ -19,6 +19,7 @@ from ragwort.designs.catalogue.anova.common import (
     stated_f,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, power_of_f
 from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
@@ -273,6 +274,18 @@ class Factorial(Cells):
         else:
             effect = f"{_of_term(values.get('term', [1]))} in a {{levels}} design ({shown})"
         return Saying(size, effect, "an analysis of variance")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return Claim(
+            "every effect of the term is 0",
+            "not every effect of the term is 0",
+            ("The effects of a term are what the cell means deviate by beyond the terms that it contains.",),
+        )
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 8."""
+        return "λ = f² N,   ν₁ = df of the term,   ν₂ = N − number of cells", power_of_f()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

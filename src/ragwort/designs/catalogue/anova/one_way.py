@@ -19,6 +19,7 @@ from ragwort.designs.catalogue.anova.common import (
     stated_f,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, alike, power_of_f, row
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
@@ -214,6 +215,15 @@ class OneWay(Cells):
         between = "between" if groups == 2 else "among"
         effect = f"a difference in {{mean_outcome}} {between} {name_tokens('groups', groups)} ({shown})"
         return Saying(self.size_words(values, find), effect, "a one-way analysis of variance")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return alike("μ", "group", int(values.get("groups", len(values.get("means", ())))))
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 8."""
+        f = row("f = ", Root(row("Σ ", Frac("nⱼ", "N"), " ", Frac("(μⱼ − μ̄)²", "σ²"))))
+        return f, "λ = f² N,   ν₁ = k − 1,   ν₂ = N − k", power_of_f()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -15,6 +15,7 @@ from ragwort.designs.catalogue.anova.common import (
     balance,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
@@ -258,6 +259,27 @@ class Repeated(Cells):
         if values.get("term") == "within":
             effect = f"a {{term}} {{mean_outcome}} over {over}{among} ({f})"
         return Saying(size, effect, "a repeated-measures analysis of variance")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        if values["term"] == "between":
+            return alike("μ", "group, on average over the measurements", int(values["groups"]))
+        if values["term"] == "within":
+            return alike("μ", "measurement, on average over the groups", int(values["measurements"]))
+        return Claim(
+            "μᵢⱼ − μᵢ. is the same in every group i",
+            "it is not the same in every group",
+            ("μᵢⱼ is the mean of group i at measurement j, μᵢ. the mean of the group over all measurements.",),
+        )
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        if values["term"] == "between":
+            inflated = row("λ = ", Frac("f² N m", "1 + (m − 1) ρ"))
+            return inflated, "ν₁ = k − 1,   ν₂ = N − k", power_of_f()
+        first = "ν₁ = (m − 1) ε" if values["term"] == "within" else "ν₁ = (k − 1)(m − 1) ε"
+        inflated = row("λ = ", Frac("f² N m ε", "1 − ρ"))
+        return inflated, f"{first},   ν₂ = (N − k)(m − 1) ε", power_of_f()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -27,6 +27,7 @@ from ragwort.designs.catalogue.clusters.clustering import Clustering
 from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import (
     OF_VALUES,
@@ -167,6 +168,20 @@ class ClusterMeans(Clusters):
         return Saying(
             self.size_words(values, find), f"{effect} (SD {{sd}}, d {{d}})", "a {sides} {distribution}", looking
         )
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "μ₁ is the mean with {groups.1}, μ₂ the mean with {groups.2}."
+        return claim("μ₂ − μ₁", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Donner and Klar (2000), section 5.2."""
+        parts = row(Frac("1", "n₁"), " + ", Frac("1", "n₂"))
+        noncentrality = row("δ = ", Frac("μ₂ − μ₁", row("σ ", Root(row("D (", parts, ")")))))
+        effect = "D = 1 + ICC (M − 1)"
+        if values.get("distribution", self.default_choice("distribution", values)) == "t":
+            return effect, noncentrality, "ν = number of clusters − 2", power_of_t(values["sides"])
+        return effect, noncentrality, power_of_z(values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

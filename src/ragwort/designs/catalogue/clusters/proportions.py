@@ -28,12 +28,15 @@ from ragwort.designs.catalogue.proportions.two import (
     METHOD_TEXTS,
     POOLED,
     UNPOOLED,
+    WHERE_SHARES,
     TwoProportionsPlan,
     difference_of_proportions,
+    formulas_of_shares,
     no_difference,
     two_proportions_effect,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, claim
 from ragwort.designs.saying import (
     OF_SHARES,
     Saying,
@@ -146,6 +149,14 @@ class ClusterProportions(Clusters):
         """See `Design.saying`."""
         sizes, looking = self.size_words(values, find), looking_for(values, *OF_SHARES)
         return Saying(sizes, difference_of_shares(values, find), "a {sides} {method}", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("π₂ − π₁", "0", values["sides"], WHERE_SHARES)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        return "D = 1 + ICC (M − 1)", *formulas_of_shares(values["method"], values["sides"], "D ")
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -10,6 +10,18 @@ from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, MEAN1, MEAN2, REFERENCES, SD, SD1, SD2
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import (
+    Claim,
+    Expression,
+    Frac,
+    Root,
+    Sup,
+    claim,
+    power_of_t,
+    power_of_z,
+    row,
+    variance_of_mean,
+)
 from ragwort.designs.kinds import StatisticPlan, TwoVariancesPlan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -228,6 +240,25 @@ class TwoMeans(TwoGroups):
         spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
         looking = looking_for(values, *OF_VALUES)
         return Saying(self.size_words(values, find), f"{effect} ({spread})", "a {sides} {variance}", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "μ₁ is the mean with {groups.1}, μ₂ the mean with {groups.2}."
+        return claim("μ₂ − μ₁", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; for Welch's test Satterthwaite, Biometrics Bulletin 2 (1946), pages 110-114."""
+        part1, part2 = variance_of_mean(1), variance_of_mean(2)
+        noncentrality = row("δ = ", Frac("μ₂ − μ₁", Root(row(part1, " + ", part2))))
+        variance = self.variance(values)
+        if variance == "known":
+            return noncentrality, power_of_z(values["sides"])
+        if variance == "equal":
+            return noncentrality, "ν = n₁ + n₂ − 2", power_of_t(values["sides"])
+        own = (Frac(Sup(row("(", part, ")"), "2"), f"n{index} − 1") for part, index in ((part1, "₁"), (part2, "₂")))
+        first, second = own
+        df = row("ν = ", Frac(Sup(row("(", part1, " + ", part2, ")"), "2"), row(first, " + ", second)))
+        return noncentrality, df, power_of_t(values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

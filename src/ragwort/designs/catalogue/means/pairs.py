@@ -11,6 +11,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD1, SD2
 from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean, SingleMeanPlan
 from ragwort.designs.design import Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, claim
 from ragwort.designs.saying import (
     Naming,
     Saying,
@@ -173,6 +174,10 @@ class PairedMeans(SingleMean):
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
         return (Naming("conditions", "Conditions", ("the first", "the second condition")),)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("Δ", "0", values["sides"], "Δ is the mean of the differences within pairs.")
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""

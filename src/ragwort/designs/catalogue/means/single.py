@@ -10,6 +10,7 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
@@ -119,6 +120,13 @@ class SingleMean(OneSample):
         """See `Design.effect_as`: on top of the reference, which is what is known."""
         return self.restate({"null_mean": values.get("null_mean", 0.0), "difference": effect}, way)
 
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        noncentrality = row("δ = ", Root("n"), " ", Frac("Δ", "σ"))
+        if values.get("sd_known"):
+            return noncentrality, power_of_z(values["sides"])
+        return noncentrality, "ν = n − 1", power_of_t(values["sides"])
+
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         test = (
@@ -193,6 +201,10 @@ class OneMean(SingleMean):
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
         return (Naming("reference", "Reference", ("the reference",)),)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("μ", f"{values.get('null_mean', 0.0):g}", values["sides"], "μ is the mean in the population.")
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""

@@ -9,6 +9,7 @@ from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, SharePlan, proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, horizon
 from ragwort.designs.plan import Plan
@@ -253,6 +254,23 @@ class OneProportion(OneSample):
         effect = f"a proportion of {{proportion}}{more} where {{reference.1}} is {{null_proportion}}"
         looking = looking_for(values, "a higher proportion", "a lower proportion")
         return Saying("{n}", effect, "a {sides} {method}", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("π", f"{values['null_proportion']:g}", values["sides"], "π is the proportion in the population.")
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        sides = values["sides"]
+        if values["method"] == "arcsine":
+            return row("δ = (2 arcsin ", Root("π"), " − 2 arcsin ", Root("π₀"), ") ", Root("n")), power_of_z(sides)
+        if values["method"] == "score":
+            spread = row("Δ = π − π₀,   V₀ = ", Frac("π₀(1 − π₀)", "n"), ",   V₁ = ", Frac("π(1 − π)", "n"))
+            return spread, power_of_two_variances(sides)
+        low, high = "P(X ≤ c₁)", "P(X ≥ c₂)"
+        power = {"two": f"{low} + {high}", "greater": high, "less": low}[sides]
+        counts = "X is binomial (n, π); c₁ and c₂ are the rejection limits of the exact test under π₀"
+        return f"1 − β = {power}", counts
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

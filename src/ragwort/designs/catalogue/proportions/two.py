@@ -10,6 +10,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
 from ragwort.designs.catalogue.proportions.fisher import FisherPlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.plan import Plan
@@ -92,6 +93,26 @@ METHOD_TEXTS = {
     "fisher": "for Fisher's exact test by summing the probabilities of all pairs of counts whose "
     "p-value is at most alpha. " + COUNTS_UP,
 }
+
+
+WHERE_SHARES = "π₁ is the proportion with {groups.1}, π₂ the proportion with {groups.2}."
+
+
+def formulas_of_shares(method: str, sides: str, inflated: str = "") -> tuple[Expression, ...]:
+    """The formulas of a test of two proportions; variances are multiplied by what `inflated` names."""
+    if method == "fisher":
+        sums = "1 − β = Σ P(X₁ = x₁) P(X₂ = x₂), over all pairs of counts whose p-value is at most α"
+        return sums, "X₁ is binomial (n₁, π₁), X₂ is binomial (n₂, π₂)"
+    if method == "arcsine":
+        root = Root(Frac("n₁ n₂", row(f"{inflated}(n₁ + n₂)" if inflated else "n₁ + n₂")))
+        return row("δ = (2 arcsin ", Root("π₂"), " − 2 arcsin ", Root("π₁"), ") ", root), power_of_z(sides)
+    own = row(inflated, "(", Frac("π₁(1 − π₁)", "n₁"), " + ", Frac("π₂(1 − π₂)", "n₂"), ")")
+    if method == "unpooled":
+        return row("δ = ", Frac("π₂ − π₁", Root(own))), power_of_z(sides)
+    pooled = row(inflated, "π̄(1 − π̄)(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")
+    mean = row("π̄ = ", Frac("n₁π₁ + n₂π₂", "n₁ + n₂"))
+    variances = row("Δ = π₂ − π₁,   V₀ = ", pooled, ",   V₁ = ", own)
+    return mean, variances, power_of_two_variances(sides)
 
 
 def no_difference(values: Values, find: str) -> None:
@@ -220,6 +241,14 @@ class TwoProportions(TwoGroups):
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = looking_for(values, *OF_SHARES)
         return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h {{h}})", test, looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return claim("π₂ − π₁", "0", values["sides"], WHERE_SHARES)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        return formulas_of_shares(values["method"], values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -11,6 +11,7 @@ from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_t, row
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -193,6 +194,15 @@ class RegressionCoefficient(Model):
         effect = f"the effect of {{predictor.1}}{among} ({shown})"
         looking = looking_for(values, "a positive coefficient", "a negative coefficient")
         return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "β is the coefficient of the predictor, the others held."
+        return claim("β", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        return row("δ = ±", Root("f² n")), "ν = n − p − 1", power_of_t(values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -10,6 +10,7 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, power_of_f, row
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
@@ -147,6 +148,15 @@ class RegressionOverall(Model):
         effect = f"that {{predictors.terms}} {explain} {{outcome}} ({shown})"
         return Saying("{n}", effect, "the F test of a regression")
 
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        return Claim("R² = 0", "R² > 0", ("R² is the share of the variance that all predictors explain together.",))
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 9."""
+        f = row("f² = ", Frac("R²", "1 − R²"))
+        return f, "λ = f² n,   ν₁ = p,   ν₂ = n − p − 1", power_of_f()
+
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
@@ -215,6 +225,16 @@ class RegressionAdded(Model):
         add = ("explains" if one else "explain") if alone else ("adds" if one else "add")
         effect = f"what {{tested.terms}} {add}{'' if alone else ' to {others}'} ({shown})"
         return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "ΔR² is the share of the variance that the added terms explain beyond the others."
+        return Claim("ΔR² = 0", "ΔR² > 0", (where,))
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 9."""
+        f = row("f² = ", Frac("ΔR²", "1 − R²"))
+        return f, "λ = f² n,   ν₁ = terms tested,   ν₂ = n − p − 1", power_of_f()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

@@ -10,6 +10,7 @@ from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
 from ragwort.designs.design import Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_table
@@ -122,6 +123,16 @@ class ChiSquareTable(ChiSquare):
         if "table" not in values:
             shown = f"{shown}, {degrees(values.get('df'))}"
         return Saying("{n}", f"that {{variables.1}} depends on {{variables.2}} ({shown})", "a chi-square test")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "πᵢⱼ is the share of a cell in the population, πᵢ. and π.ⱼ are those of its row and its column."
+        return Claim("πᵢⱼ = πᵢ. π.ⱼ in every cell", "πᵢⱼ ≠ πᵢ. π.ⱼ in some cell", (where,))
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 7."""
+        w = row("w = ", Root(row("Σ ", Frac("(πᵢⱼ − πᵢ. π.ⱼ)²", "πᵢ. π.ⱼ"))))
+        return w, "λ = w² n,   ν = (rows − 1)(columns − 1)", power_of_chi_square()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

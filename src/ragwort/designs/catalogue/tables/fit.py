@@ -10,6 +10,7 @@ from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
 from ragwort.designs.design import Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
 from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_fit
@@ -121,6 +122,16 @@ class ChiSquareFit(ChiSquare):
             each = [f"{{categories.{at}}}: {percent_text(p)} instead of {percent_text(q)}" for at, (p, q) in pairs]
             shown = f"{', '.join(each)}; {shown}"
         return Saying("{n}", f"shares other than the known ones ({shown})", "a chi-square test of fit")
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "πⱼ is the share of category j in the population, π₀ⱼ its share under the null hypothesis."
+        return Claim("πⱼ = π₀ⱼ in every category j", "πⱼ ≠ π₀ⱼ in some category", (where,))
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`; Cohen (1988), chapter 7."""
+        w = row("w = ", Root(row("Σ ", Frac("(πⱼ − π₀ⱼ)²", "π₀ⱼ"))))
+        return w, "λ = w² n,   ν = number of categories − 1", power_of_chi_square()
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

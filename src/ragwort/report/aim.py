@@ -1,0 +1,218 @@
+"""What the report says of one aim, section by section."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import partial
+
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.figures.pictures import Scene, reported
+from ragwort.report.arranged import arranged
+from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_choices
+from ragwort.report.coverage import coverage_blocks
+from ragwort.report.grids import grid_blocks
+from ragwort.report.rehearsals import rehearsal_blocks
+from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
+from ragwort.study.breakdown import breakdown_of
+from ragwort.study.found import power_text
+from ragwort.study.model import Aim, Scenario, Study
+from ragwort.study.naming import cluster_word, label_of, names_of
+from ragwort.study.numbers import count_text, range_text, value_text, with_unit
+from ragwort.study.outcome import Outcome, Problem, Settled, key_of, outcome_of, to_enrol
+from ragwort.study.progress import progress_of
+from ragwort.study.provenance import source_words
+from ragwort.study.resources import limit_of
+from ragwort.study.scenarios import answer_words, difference_words
+from ragwort.study.sentence import plain_text, sentence_of, size_remark
+from ragwort.study.writing import SECTIONS
+
+
+@dataclass(frozen=True)
+class Told:
+    """An aim that is written up: as it stands, as it is planned, and with its answer."""
+
+    study: Study
+    given: Aim
+    aim: Aim
+    answer: Answer
+
+    @property
+    def design(self) -> Design:
+        """The aim's design."""
+        return design_named(self.aim.design)
+
+
+def aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
+    """A chapter on an aim: its sections in the report's order, or why there is no answer."""
+    aim = given.as_planned()
+    outcome = outcome_of(aim)
+    heading = Heading(f"Aim {number}: {aim.name}", 2)
+    if isinstance(outcome, Problem):
+        return [heading, Paragraph(f"There is no answer yet. {outcome.message}", "problem")]
+    told = Told(study, given, aim, outcome)
+    made = {name: partial(make, told) for name, make in _MADE.items()}
+    return [heading, *arranged(study.writing, SECTIONS, given.texts, made, 3)]
+
+
+def _size(told: Told) -> list[Block]:
+    said = Paragraph(statement(told.aim, told.answer), "statement")
+    return [said, _answer_table(told.aim, told.design, told.answer), *_strata(told.aim, told.answer)]
+
+
+def _assumptions(told: Told) -> list[Block]:
+    return [_assumption_table(told.aim, told.design), *_notes(told.aim, told.design)]
+
+
+def _validity(told: Told) -> list[Block]:
+    """What must hold of the data, how far the formula is exact, and what the answer says of itself."""
+    notes = [Paragraph(note, "quiet") for note in told.answer.notes]
+    return [Bullets(told.design.data_assumptions), Paragraph(told.design.approximation), *notes]
+
+
+def statement(aim: Aim, outcome: Outcome) -> str:
+    """The sample-size statement: the sentence with its remark, and the outcome's name."""
+    about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
+    remark = size_remark(aim, outcome, joined=True)
+    return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
+
+
+def _strata(aim: Aim, answer: Answer) -> list[Block]:
+    table = breakdown_of(aim, answer)
+    if table is None:
+        return []
+    numbers = tuple(range(1, len(table.head)))
+    caption = f"By stratum of {cluster_word(aim)}, not rounded. {table.note}"
+    return [Table(caption, table.head, table.rows, numbers)]
+
+
+def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
+    names = names_of(aim, "groups") if len(answer.groups) > 1 else ()
+    head = ("", *names, "In all")
+    by_group = [count_text(size) for size in answer.groups] if names else []
+    analysed = ("Analysed", *by_group, count_text(answer.total))
+    rows = [analysed]
+    if answer.enrol:
+        enrolled = [count_text(size) for size in answer.enrol] if names else []
+        rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
+    if aim.so_far is not None and any(aim.so_far.counts):
+        stages = progress_of(aim, answer).stages
+        for words, counts in (
+            ("With an outcome so far", [stage.so_far for stage in stages]),
+            ("Still needed", [stage.more for stage in stages]),
+        ):
+            rows.append((words, *([count_text(each) for each in counts] if names else []), count_text(sum(counts))))
+    if "clusters" in answer.n_more:
+        clusters = answer.n_more["clusters"]
+        by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
+        rows.append((_with_capital(cluster_word(aim)), *by_arm))
+    caption = f"{_with_capital(aim.words.many)} needed"
+    return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
+
+
+def _with_capital(words: str) -> str:
+    """With a capital at the start; those that it has it keeps: ICU nurses."""
+    return f"{words[:1].upper()}{words[1:]}"
+
+
+def _assumption_table(aim: Aim, design: Design) -> Table:
+    rows = []
+    unused = design.unused_names(aim.find)
+    values = aim.values() | stated_choices(aim, design)
+    for assumption in design.assumptions:
+        value = values.get(assumption.name, assumption.default)
+        hidden = not assumption.in_ledger or assumption.name in unused or value is None
+        if not hidden and not _other_way(aim, design, assumption.name):
+            rows.append(_assumption_row(aim, assumption, value))
+    head = ("Assumption", "Value", "Plausible", "Source")
+    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
+
+
+def _other_way(aim: Aim, design: Design, name: str) -> bool:
+    """Whether a quantity is stated in another way than by this assumption."""
+    stated = {name for name, entry in aim.entries.items() if entry.value is not None}
+    return any(name in way.names for ways in design.ways for way in ways) and name not in stated
+
+
+def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
+    entry = aim.entry(assumption.name)
+    text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
+    text = f"{text}: {entry.terms}" if entry.terms else text
+    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), _source(aim, assumption)
+
+
+def _source(aim: Aim, assumption: Assumption) -> str:
+    words = source_words(aim, assumption)
+    if aim.entry(assumption.name).example:
+        return "example value, not confirmed"
+    return words if words.startswith("was ") else words.removeprefix("from ")
+
+
+def _notes(aim: Aim, design: Design) -> list[Block]:
+    noted = [
+        f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
+        for assumption in design.assumptions
+        if aim.entry(assumption.name).note
+    ]
+    return [Bullets(tuple(noted))] if noted else []
+
+
+def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
+    return [
+        FigureBlock(picture, f"{words} {picture.words_for('caption')}")
+        for words, picture in reported(Scene(aim, answer, limit))
+    ]
+
+
+def _scenarios(aim: Aim, now: Aim, answer: Answer) -> list[Block]:
+    """What was considered beside the plan: `now` is the aim as it stands, which may be one of them."""
+    if not aim.scenarios:
+        return []
+    planned = aim.planned_scenario
+    rows = [_scenario_row(aim, "As planned" if planned is None else f"As planned: {planned.name}", answer, "")]
+    if key_of(now) != key_of(aim):
+        rows.append(_scenario_row(aim, "As it stands now", outcome_of(now), difference_words(aim, now)))
+    for kept in (each for each in aim.scenarios if each != planned):
+        rows.append(_scenario_row(aim, kept.name, outcome_of(aim, kept), difference_words(aim, kept)))
+    head = ("Scenario", "Differs in", "Found", "Analysed", "Power")
+    return [
+        *_why_planned(planned),
+        Table("What other assumptions would ask for", head, tuple(rows), (3, 4)),
+        *_noted(aim),
+    ]
+
+
+def _why_planned(planned: Scenario | None) -> list[Block]:
+    if planned is None:
+        return []
+    reason = f": {planned.note}" if planned.note else "; no reason is given"
+    return [Paragraph(f"Of the scenarios, “{planned.name}” is planned{reason}{'' if reason.endswith('.') else '.'}")]
+
+
+def _noted(aim: Aim) -> list[Block]:
+    """What was said of the others."""
+    said = [f"{kept.name}: {kept.note}" for kept in aim.scenarios if kept.note and kept != aim.planned_scenario]
+    return [Bullets(tuple(said))] if said else []
+
+
+def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[str, str, str, str, str]:
+    number, rest = answer_words(aim, outcome)
+    if isinstance(outcome, Problem):
+        return name, differs, outcome.message, "—", "—"
+    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), power_text(outcome.power)
+
+
+_MADE: Mapping[str, Callable[[Told], list[Block]]] = {
+    "size": _size,
+    "hypotheses": lambda told: hypothesis_blocks(told.aim),
+    "assumptions": _assumptions,
+    "method": lambda told: method_blocks(told.aim, told.answer),
+    "errors": lambda told: error_blocks(told.aim, told.answer),
+    "validity": _validity,
+    "pictures": lambda told: _figures(told.aim, told.answer, limit_of(told.study, told.aim, told.answer)),
+    "scenarios": lambda told: _scenarios(told.aim, told.given, told.answer),
+    "grid": lambda told: grid_blocks(told.study, told.aim, told.answer),
+    "rehearsal": lambda told: rehearsal_blocks(told.aim),
+    "guidelines": lambda told: coverage_blocks(told.given),
+}

@@ -1,0 +1,107 @@
+"""What is tested and how power is worked out: hypotheses in symbols, formulas, the numbers that go into them."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.request import plain
+from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
+from ragwort.study.found import power_text
+from ragwort.study.model import Aim
+from ragwort.study.naming import name_at
+from ragwort.study.numbers import count_text, percent_text
+from ragwort.study.outcome import values_with_defaults
+
+_LABELS = {
+    "noncentrality": "Noncentrality",
+    "df": "Degrees of freedom ν",
+    "df1": "Degrees of freedom ν₁",
+    "df2": "Degrees of freedom ν₂",
+    "critical_value": "Critical value",
+    "critical_lower": "Lower critical value",
+    "critical_upper": "Upper critical value",
+    "reject_at_or_below": "Rejected at or below a count of",
+    "reject_at_or_above": "Rejected at or above a count of",
+    "actual_alpha": "Actual alpha",
+    "design_effect": "Design effect D",
+}
+
+
+def _values(aim: Aim) -> dict[str, Any]:
+    return values_with_defaults(aim) | stated_choices(aim, design_named(aim.design))
+
+
+def hypothesis_blocks(aim: Aim) -> list[Block]:
+    """The claim in symbols, and what the symbols stand for."""
+    claim = design_named(aim.design).claim(_values(aim))
+    symbols = FormulaBlock((f"H₀: {claim.null}     H₁: {claim.alternative}",))
+    return [symbols, *(Paragraph(_named(aim, sentence)) for sentence in claim.where)]
+
+
+def _named(aim: Aim, sentence: str) -> str:
+    """The sentence with the study's names in place of tokens."""
+    return re.sub(r"\{(\w+)\.(\d+)\}", lambda found: name_at(aim, found[1], int(found[2]) - 1), sentence)
+
+
+def method_blocks(aim: Aim, answer: Answer) -> list[Block]:
+    """The test in words, its formulas, the numbers, and how a whole number came of them."""
+    design, values = design_named(aim.design), _values(aim)
+    said = Paragraph(f"Power was computed {design.method_text(values)}")
+    formulas = FormulaBlock(design.formulas(values))
+    return [said, formulas, _numbers(answer), *_whole_number(aim, answer)]
+
+
+def _numbers(answer: Answer) -> Table:
+    found = [(_LABELS[name], _shown(value)) for name, value in answer.details.items() if name in _LABELS]
+    rows = (*((label, text) for label, text in found if text), ("Power", power_text(answer.power)))
+    return Table("The calculation in numbers", ("Quantity", "Value"), rows, (1,))
+
+
+def _shown(value: Any) -> str:
+    number = plain(value)
+    if not isinstance(number, int | float):
+        return ""
+    return count_text(number) if isinstance(number, int) else f"{number:.4g}".replace("-", "−")
+
+
+def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
+    """Why it is this size and no smaller one: the power of the next smaller one is too low."""
+    smaller = answer.next_smaller() if aim.find == "n" and not answer.planned else None
+    if smaller is None:
+        return []
+    total, power = smaller
+    many = aim.words.many
+    words = (
+        f"The sample size is the smallest in whole {many} whose power reaches the target: with "
+        f"{count_text(total)} {many} in all, the next smaller size, power would be {power_text(power)}."
+    )
+    return [Paragraph(words)]
+
+
+def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
+    """Truth and decision, two by two."""
+    alpha = _actual(answer)
+    beta = 1 - answer.power
+    head = ("Decision", "In truth no effect", "In truth the planned effect")
+    rows = (
+        ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {power_text(answer.power)}"),
+        ("Test does not", f"rightly not: {percent_text(1 - alpha)}", f"missed: {percent_text(beta)}"),
+    )
+    return [Table("How often the test decides in which way", head, rows, (1, 2))]
+
+
+def _actual(answer: Answer) -> float:
+    """How often the test rejects without an effect: less than alpha where counts are whole."""
+    return float(plain(answer.details.get("actual_alpha", float(answer.plan.alpha))))
+
+
+def stated_choices(aim: Aim, design: Design) -> dict[str, object]:
+    """The choices that the design works out where nothing was chosen."""
+    values = aim.values()
+    return {
+        a.name: design.default_choice(a.name, values)
+        for a in design.assumptions
+        if a.chosen and a.name not in values and design.default_choice(a.name, values) is not None
+    }
