@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+from collections.abc import Iterator
 from html.parser import HTMLParser
 from pathlib import Path
 from typing import Any
@@ -20,7 +21,8 @@ from ragwort.report.preview import write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.model import Aim, Study
+from ragwort.study.model import Aim, Study, Writing
+from ragwort.study.writing import SECTIONS, ordered
 
 STATEMENT = "Recruit 128 staff (64 per group) to detect a difference of 12 ms"
 
@@ -249,3 +251,78 @@ def test_a_pdf_has_an_outline_of_its_headings() -> None:
     assert pages == sorted(pages)
     assert reader.metadata is not None
     assert reader.metadata.title == "Night-shift lighting"
+
+
+def test_sections_are_left_out_moved_and_have_own_words() -> None:
+    """In every kind of file; what is left out of one aim is left out of all, own words are the aim's."""
+    study = edits.show_section(first_aim(), "pictures", False).study
+    study = edits.move_section(study, "method", -10).study
+    study = edits.set_own_text(study, "reaction", "method", "before", "Chosen by the board.\n\nIn May.").study
+    study = edits.set_own_text(study, "", "overview", "after", "Funded by nobody.").study
+    headings = [block.text for block in report_of(study).blocks if isinstance(block, Heading)]
+    assert headings.index("Method") < headings.index("Sample size")
+    assert "Pictures" not in headings
+    for kind in KINDS:
+        text = words_of(study, kind)
+        places = [text.index(part) for part in ("Funded by nobody.", "Chosen by the board.", "In May.")]
+        assert places == sorted(places)
+    again = edits.show_section(study, "pictures", True).study
+    assert "Pictures" in [block.text for block in report_of(again).blocks if isinstance(block, Heading)]
+    assert edits.set_own_text(study, "reaction", "method", "before", " ").study.aims[0].texts == {}
+
+
+@pytest.mark.parametrize("order", [(), ("method", "size"), ("guidelines",), ("gone", "errors")])
+def test_every_section_has_its_place_whatever_was_moved(order: tuple[str, ...]) -> None:
+    """Those that were moved as they were moved, none twice, none lost."""
+    found = ordered(Writing(order=order), SECTIONS)
+    assert sorted(found) == sorted(SECTIONS)
+    assert [name for name in found if name in order] == [name for name in order if name in SECTIONS]
+
+
+def test_a_pdf_is_tagged_and_its_pictures_said() -> None:
+    """A structure tree with headings, tables with heading cells, lists, figures that each have a text; fonts inside."""
+    reader = PdfReader(io.BytesIO(report_bytes(first_aim(), "pdf")))
+    root: Any = reader.trailer["/Root"]
+    assert root["/MarkInfo"]["/Marked"]
+    assert root["/Lang"].startswith("en")
+    tags = list(_tagged(root["/StructTreeRoot"]))
+    kinds = {str(tag["/S"]) for tag in tags}
+    assert {"/H1", "/H2", "/H3", "/P", "/Table", "/TH", "/TD", "/L", "/LI", "/Figure", "/Caption"} <= kinds
+    said = [str(tag.get("/Alt", "")) for tag in tags if tag["/S"] == "/Figure"]
+    assert [picture.says for picture in report_of(first_aim()).pictures()] == [each for each in said if len(each) > 20]
+    fonts = [font.get_object() for page in reader.pages for font in page["/Resources"].get("/Font", {}).values()]
+    assert fonts
+    assert all("/FontFile" in str(font["/DescendantFonts"][0]["/FontDescriptor"]) for font in fonts)
+    assert not any("/Image" in str(page["/Resources"].get("/XObject", "")) for page in reader.pages)  # vectors
+
+
+def _tagged(node: Any) -> Iterator[Any]:
+    """Every element of a structure tree."""
+    children = node.get("/K", [])
+    for child in children if isinstance(children, list) else [children]:
+        child = child.get_object() if hasattr(child, "get_object") else child
+        if isinstance(child, dict) and "/S" in child:
+            yield child
+            yield from _tagged(child)
+
+
+def test_papers() -> None:
+    """A4 and Letter, in PDF and DOCX."""
+    for paper, width in (("A4", 595), ("Letter", 612)):
+        study = edits.choose_paper(Study(title="Paper"), paper).study
+        page = PdfReader(io.BytesIO(report_bytes(study, "pdf"))).pages[0]
+        assert float(page.mediabox.width) == pytest.approx(width, abs=1)
+        section = docx.Document(io.BytesIO(report_bytes(study, "docx"))).sections[0]
+        assert section.page_width is not None
+        assert section.page_width.pt == pytest.approx(width, abs=1)
+
+
+def test_an_institutions_css_dresses_html(tmp_path: Path) -> None:
+    """It stands after ours; what is no CSS is refused in one sentence."""
+    css = tmp_path / "house.css"
+    css.write_text("h1 { color: teal }")
+    assert "h1 { color: teal }" in report_bytes(Study(title="x"), "html", template=css).decode()
+    for bad in (b"\xff\xfe{", b"a{} </STYLE><script>", b"nothing"):
+        css.write_bytes(bad)
+        with pytest.raises(FileError, match="cannot be used as a template"):
+            report_bytes(Study(title="x"), "html", template=css)

@@ -15,6 +15,7 @@ from ragwort.app.bench.picture import PictureView
 from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
 from ragwort.app.rehearse.page import RehearsePage
+from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
@@ -33,7 +34,14 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
         _grid(old.grid_page, new.grid_page)
     if old._page == "Rehearse":
         _rehearse(old.rehearse_page, new.rehearse_page)
+    if old._page == "Report":
+        _report(old.report_page, new.report_page)
     return lambda: _scroll(old, new)
+
+
+def _report(old: ReportPage, new: ReportPage) -> None:
+    new.side.show_view(old.side.views.currentIndex())
+    new.side.sections.list.pick(old.side.sections.list.picked)
 
 
 def _pages(old: Window, new: Window) -> None:

@@ -17,13 +17,17 @@ from ragwort.files import FileError, write_whole
     "-o", "--output", type=click.Path(path_type=Path), help="A .html, .pdf, .docx, .md or .txt file to write."
 )
 @click.option("--aim", default="", help="Of one aim only, by its name or its number.")
-@click.option("--template", type=click.Path(path_type=Path), help="A letterhead to write on, for .docx.")
+@click.option("--template", type=click.Path(path_type=Path), help="A .docx letterhead to write on; for .html a .css.")
+@click.option("--paper", type=click.Choice(["A4", "Letter"]), help="For .pdf and .docx; the study's own without this.")
 @click.option("--statement", type=click.Choice(["short", "paragraph", "full"]), help="Print this statement only.")
-def report(study: Path, output: Path | None, aim: str, template: Path | None, statement: str | None) -> None:
+def report(
+    study: Path, output: Path | None, aim: str, template: Path | None, paper: str | None, statement: str | None
+) -> None:
     """Write the report of the study file STUDY."""
     from ragwort.figures.wanted import NotWanted
     from ragwort.report import KINDS, report_bytes
     from ragwort.report.statements import statement_of
+    from ragwort.study import edits
     from ragwort.study.files import read_study
 
     kind = "" if output is None else output.suffix.lower().removeprefix(".")
@@ -31,11 +35,13 @@ def report(study: Path, output: Path | None, aim: str, template: Path | None, st
         raise BadInput("name a file to write the report to, as in -o OUT.pdf, or ask for a --statement.")
     if output is not None and kind not in KINDS:
         raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
-    if template is not None and kind != "docx":
-        raise BadInput("a template is for a report that is written as .docx.")
+    if template is not None and kind not in ("docx", "html"):
+        raise BadInput("a template is for a report that is written as .docx or .html.")
     try:
         whole = read_study(study)
         wanted = whole if not aim else whole.changed(aims=(aim_called(whole, aim),))
+        if paper is not None:
+            wanted = edits.choose_paper(wanted, paper).study
         if statement is not None:
             say("\n\n".join(statement_of(each, statement) for each in wanted.aims))
         if output is not None:

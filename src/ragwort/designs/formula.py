@@ -63,6 +63,8 @@ def linear(expression: Expression) -> str:
 def _closed(expression: Expression) -> str:
     """In brackets where it is more than one thing."""
     text = linear(expression)
+    if isinstance(expression, Root | Sub):
+        return text
     single = len(text) <= 1 or (isinstance(expression, str) and not set(text) & set(" −+·/"))
     return text if single else f"({text})"
 

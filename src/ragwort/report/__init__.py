@@ -20,6 +20,7 @@ from pathlib import Path
 
 from ragwort.report.content import report_of
 from ragwort.study.model import Study
+from ragwort.study.writing import paper_of
 
 KINDS = ("html", "pdf", "docx", "md", "txt")
 
@@ -29,7 +30,7 @@ def report_bytes(
 ) -> bytes:
     """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it.
 
-    `template` is a DOCX document to write on. Raises `FileError` where it is none.
+    `template` is a DOCX document to write on, or a CSS file that dresses HTML. Raises `FileError` where it is none.
     """
     if kind not in KINDS:
         raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
@@ -38,18 +39,18 @@ def report_bytes(
     if kind == "html":
         from ragwort.report.html import write_html
 
-        return write_html(document, progress)
+        return write_html(document, progress, template)
     if kind == "docx":
         from ragwort.report.docx import write_docx
 
-        return write_docx(document, progress, template)
+        return write_docx(document, progress, template, paper_of(study))
     if kind in ("md", "txt"):
         from ragwort.report.plain import write_markdown, write_text
 
         return (write_markdown if kind == "md" else write_text)(document, progress)
     from ragwort.report.pdf import write_pdf
 
-    return write_pdf(document, progress)
+    return write_pdf(document, progress, paper_of(study))
 
 
 __all__ = ["KINDS", "report_bytes", "report_of"]

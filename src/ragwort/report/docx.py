@@ -33,14 +33,18 @@ _WIDE = 6.1  # inches of a picture
 _BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27)
 _LETTERS = "Arial"  # that every machine has, or a likeness of it
 _TABLE = 6.3  # inches that a table is wide
+_PAPERS = {"A4": (21.0, 29.7), "Letter": (21.59, 27.94)}  # centimetres
 _HAIRLINE, _RULE = ("DDD6C3", 4), ("1F2E27", 8)  # colours and eighths of a point
 
 
 def write_docx(
-    document: Document, progress: Callable[[float], None] = lambda _: None, template: Path | None = None
+    document: Document,
+    progress: Callable[[float], None] = lambda _: None,
+    template: Path | None = None,
+    paper: str = "A4",
 ) -> bytes:
     """The document as DOCX, on a letterhead if one is given. Raises `FileError` where that is none."""
-    made = _opened(template)
+    made = _opened(template, paper)
     made.core_properties.title = legal(document.title)[:255]
     made.core_properties.author = ""
     made.core_properties.created = made.core_properties.modified = datetime(2000, 1, 1, tzinfo=UTC)
@@ -62,23 +66,23 @@ def _dots(pictures: Sequence[Picture], progress: Callable[[float], None]) -> Ite
         return iter([each.result() for each in coming])
 
 
-def _opened(template: Path | None) -> Any:
+def _opened(template: Path | None, paper: str) -> Any:
     import docx
 
     if template is None:
-        return _dressed(docx.Document())
+        return _dressed(docx.Document(), paper)
     try:
         return docx.Document(str(template))
     except Exception as error:  # the package raises whatever its parsers do
         raise FileError(f"{template} cannot be used as a template: it is no DOCX document.") from error
 
 
-def _dressed(made: Any) -> Any:
-    """A4, in our letters and inks."""
+def _dressed(made: Any, paper: str) -> Any:
+    """In our letters and inks."""
     from docx.shared import Cm
 
     section = made.sections[0]
-    section.page_width, section.page_height = Cm(21), Cm(29.7)
+    section.page_width, section.page_height = (Cm(length) for length in _PAPERS[paper])
     section.left_margin = section.right_margin = section.top_margin = section.bottom_margin = Cm(2.4)
     for name, size, colour, bold, italic in (
         ("Normal", 10, _INK, False, False),

@@ -11,7 +11,7 @@ CHAPTERS = {
     "together": "The aims together",
     "aims": "The aims one by one",
     "references": "References",
-    "reproduce": "How to reproduce the numbers",
+    "reproduce": "Reproduction",
 }
 SECTIONS = {
     "size": "Sample size",
@@ -22,7 +22,7 @@ SECTIONS = {
     "validity": "What it rests on",
     "pictures": "Pictures",
     "scenarios": "Scenarios side by side",
-    "grid": "What other guesses would ask for",
+    "grid": "Other guesses",
     "rehearsal": "Rehearsal",
     "guidelines": "Guidelines",
 }

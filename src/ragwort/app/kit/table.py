@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, QSize, Qt
 from PySide6.QtGui import QBrush
-from PySide6.QtWidgets import QAbstractItemView, QFrame, QTableWidget, QTableWidgetItem
+from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
@@ -31,7 +31,6 @@ class CalmTable(QTableWidget):
         self.setTabKeyNavigation(False)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.verticalHeader().hide()
-        self.horizontalHeader().setStretchLastSection(True)
         self.verticalHeader().setDefaultSectionSize(theme.px(_ROW))
 
     def changeEvent(self, event: QEvent) -> None:
@@ -55,16 +54,22 @@ class CalmTable(QTableWidget):
         for across in range(len(labels)):
             number = any(isinstance(row[across], int | float) for row in rows[:50])
             self.horizontalHeaderItem(across).setTextAlignment(_aligned(number))
-        self.resizeColumnsToContents()
-        for across in range(len(labels) - 1):
-            self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
-        self.horizontalHeader().setStretchLastSection(False)
-        self.horizontalHeader().setStretchLastSection(True)  # anew, as the last column has another width now
+        self._share_the_width(len(labels))
         if self.as_high_as_rows:
             self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             height = self.horizontalHeader().sizeHint().height() + self.theme.px(_ROW) * len(rows) + 4
             self.setMaximumHeight(height)
             self.updateGeometry()
+
+    def _share_the_width(self, columns: int) -> None:
+        """Each as wide as it needs, within reason; the last takes what is left."""
+        header = self.horizontalHeader()
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+        self.resizeColumnsToContents()
+        for across in range(columns - 1):
+            self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
+        if columns:
+            header.setSectionResizeMode(columns - 1, QHeaderView.ResizeMode.Stretch)
 
     def sizeHint(self) -> QSize:
         """All rows, as far as there is room, where it is as high as they are."""

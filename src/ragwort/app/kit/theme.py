@@ -243,6 +243,12 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
          border-bottom: 1px solid $hairline; padding: 0 ${p6}px ${p2}px ${p4}px; }
 #ticks { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; color: $ink; }
 #ticks::item { padding: ${p2}px ${p8}px; }
+#sections { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; color: $ink; outline: 0; }
+#sections:focus { border-color: $leaf; }
+#sections::item { padding: ${p2}px ${p6}px; color: $ink; border-radius: ${p4}px; }
+#sections::item:disabled { color: $quiet; }
+#sections::item:hover:enabled { background: $panel; }
+#sections::item:selected, #sections::item:selected:hover { background: $found_wash; color: $ink; }
 #choice { background: transparent; border: 1px solid transparent; border-radius: ${p6}px; color: $leaf;
   font-weight: 600; padding: ${p2}px ${p4}px; text-align: right; }
 #choice:hover { border-color: $hairline; background: $raised; }

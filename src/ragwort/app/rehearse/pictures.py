@@ -102,6 +102,7 @@ class RehearsalPictures(QWidget):
     def show_table(self, data: DataSet) -> None:
         """Show a made-up study row by row."""
         self.shown = None
+        self.copy_link.setEnabled(False)
         self.says.setText(data.words)
         self.says.show()
         rows = data.rows[:MOST_ROWS]

@@ -5,14 +5,14 @@ from __future__ import annotations
 import pickle
 from hashlib import sha256
 
-from PySide6.QtCore import QEvent, QObject, Qt, QTimer, QUrl, Signal
+from PySide6.QtCore import Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QResizeEvent, QTextDocument
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QPlainTextEdit, QTextBrowser, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QTextBrowser, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import hairline, label, link, scroll_to
-from ragwort.app.session.live import make_live, show_in
+from ragwort.app.kit.widgets import hairline, label, scroll_to
+from ragwort.app.report.side import ReportSide
 from ragwort.app.session.session import Session
 from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
@@ -20,12 +20,10 @@ from ragwort.files.log import fault_of_ours
 from ragwort.report.preview import MOST_DRAWN, PICTURE, write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Document
-from ragwort.study import edits
-from ragwort.study.model import LONGEST_TEXT, Study
+from ragwort.study.model import Study
 from ragwort.study.numbers import count_text
 
 SCREEN_DPI = 160.0
-_KINDS = (("pdf", "PDF"), ("docx", "DOCX"), ("html", "One HTML file"), ("md", "Markdown"), ("txt", "Plain text"))
 DELAY = 250  # ms after the last edit until the preview is made anew
 
 
@@ -48,58 +46,14 @@ class ReportPage(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(self._side())
+        self.side = ReportSide(session, theme)
+        self.side.export_asked.connect(self.export_asked)
+        self.side.copy_asked.connect(lambda length: self.copy_statement(length) if length else self.copy())
+        self.title, self.background, self.statements = self.side.title, self.side.background, self.side.statements
+        row.addWidget(self.side)
         row.addWidget(hairline(vertical=True))
         row.addWidget(self._sheet(), 1)
         session.changed.connect(self.refresh)
-        self._show_fields()
-
-    def _side(self) -> QWidget:
-        side = QWidget()
-        side.setFixedWidth(self.theme.px(300))
-        column = QVBoxLayout(side)
-        column.setContentsMargins(self.theme.px(26), self.theme.px(24), self.theme.px(22), self.theme.px(20))
-        column.setSpacing(self.theme.px(6))
-        column.addWidget(label("TITLE", "heading"))
-        self.title = QLineEdit()
-        self.title.setAccessibleName("Title of the study")
-        make_live(self.title, self.session, lambda text: edits.retitle(self.session.study, text))
-        column.addWidget(self.title)
-        column.addSpacing(self.theme.px(12))
-        column.addWidget(label("BACKGROUND", "heading"))
-        self.background = QPlainTextEdit()
-        self.background.setAccessibleName("Background of the study")
-        self.background.setPlaceholderText("What the study asks, in two or three sentences.")
-        self.background.setTabChangesFocus(True)
-        self.background.textChanged.connect(self._set_background)
-        self.background.installEventFilter(self)
-        column.addWidget(self.background, 1)
-        column.addSpacing(self.theme.px(12))
-        column.addWidget(label("EXPORT AS", "heading"))
-        column.addLayout(self._exports())
-        column.addSpacing(self.theme.px(8))
-        column.addWidget(label("THE AIM IN VIEW, TO PASTE", "heading"))
-        column.addLayout(self._statements())
-        column.addSpacing(self.theme.px(8))
-        column.addWidget(link("Copy the whole text", self.copy), 0, Qt.AlignmentFlag.AlignLeft)
-        return side
-
-    def _exports(self) -> QGridLayout:
-        """A link for each kind of file, two beside each other."""
-        grid = QGridLayout()
-        for place, (kind, words) in enumerate(_KINDS):
-            grid.addWidget(link(words, lambda kind=kind: self.export_asked.emit(kind)), *divmod(place, 2))
-        return grid
-
-    def _statements(self) -> QVBoxLayout:
-        """A link for each length."""
-        column = QVBoxLayout()
-        self.statements = []
-        for length, words in LENGTHS.items():
-            made = link(f"Copy {words}", lambda length=length: self.copy_statement(length))
-            column.addWidget(made, 0, Qt.AlignmentFlag.AlignLeft)
-            self.statements.append(made)
-        return column
 
     def copy_statement(self, length: str) -> None:
         """The statement of the aim in view on the clipboard."""
@@ -145,19 +99,13 @@ class ReportPage(QWidget):
 
     def refresh(self) -> None:
         """Show the session's study, soon."""
-        self._show_fields()
+        self.side.refresh()
         if self._shown and (self.session.study, self._page_width()) != self._made_for:
             self.state.setText("Bringing the preview up to date …")
             self._timer.start(DELAY if self._made_for is not None else 0)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         QTimer.singleShot(0, self, self.refresh)  # once the page has its width
-
-    def _show_fields(self) -> None:
-        study = self.session.study
-        show_in(self.title, study.title)
-        if not self.background.hasFocus() and self.background.toPlainText() != study.background:
-            self.background.setPlainText(study.background)
 
     def _start(self) -> None:
         study, width = self.session.study, self._page_width()
@@ -217,18 +165,6 @@ class ReportPage(QWidget):
         cursor = self.preview.textCursor()
         cursor.clearSelection()
         self.preview.setTextCursor(cursor)
-
-    # --- edits ---
-
-    def _set_background(self) -> None:
-        text = self.background.toPlainText()[:LONGEST_TEXT]
-        if self.background.hasFocus() and text.strip() != self.session.study.background.strip():
-            self.session.do(edits.set_study(self.session.study, "type background", background=text.strip()))
-
-    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if watched is self.background and event.type() == QEvent.Type.FocusOut:
-            self.session.leave_field("")
-        return False
 
 
 def _what_is_shown(drawn: int, pictures: int) -> str:

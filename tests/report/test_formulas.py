@@ -1,0 +1,114 @@
+"""What is tested, in symbols; formulas in each kind of file; truth and decision two by two."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Iterator
+from typing import Any
+from xml.etree import ElementTree
+
+import docx
+import pytest
+from pypdf import PdfReader
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, Design, all_designs
+from ragwort.designs.formula import Expression, Frac, Root, Sub, Sup, linear, row
+from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks
+from ragwort.report.docx import write_docx
+from ragwort.report.formulas import mathml
+from ragwort.report.pdf import write_pdf
+from ragwort.report.tree import Block, Document, FormulaBlock, Paragraph, Table
+from ragwort.study.edits import new_aim
+from ragwort.study.model import Aim, Entry
+from ragwort.study.outcome import outcome_of
+
+CHOICES = ("method", "variance", "distribution", "sd_known", "term", "sides", "hypothesis")
+
+
+def variants(design: Design) -> Iterator[Aim]:
+    """A new aim of a design, with each choice that formulas depend on made once."""
+    aim = new_aim(design, "An aim")
+    yield aim
+    for assumption in design.assumptions:
+        values: list[Any] = [choice.value for choice in assumption.choices] if assumption.choices else []
+        values = [True, False] if assumption.name == "sd_known" else values
+        for value in values if assumption.name in CHOICES else []:
+            yield aim.changed(entries={**aim.entries, assumption.name: Entry(value=value)})
+
+
+def calculated(aim: Aim) -> list[Block]:
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer), answer
+    return [*hypothesis_blocks(aim), *method_blocks(aim, answer), *error_blocks(aim, answer)]
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_design_states_what_it_tests_and_how(design: Design) -> None:
+    """For each test and each side: names instead of tokens, formulas that every kind of file can set."""
+    lines: list[Expression] = []
+    for aim in variants(design):
+        if not isinstance(outcome_of(aim), Answer):
+            continue  # a choice that wants further values
+        blocks = calculated(aim)
+        lines += [line for block in blocks if isinstance(block, FormulaBlock) for line in block.lines]
+        assert not any(set("{}_") & set(block.text) for block in blocks if isinstance(block, Paragraph))
+    document = Document("Formulas", (FormulaBlock(tuple(lines)),))
+    assert len(lines) >= 3
+    text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(write_pdf(document))).pages)
+    assert text.count("H") >= 2
+    assert "\ufffd" not in text
+    for line in lines:
+        assert "".join(ElementTree.fromstring(mathml(line)).itertext()) == _letters(line)
+    made = docx.Document(io.BytesIO(write_docx(document))).element
+    assert len(made.xpath("//m:oMath")) == len(lines)
+
+
+def _letters(expression: Expression) -> str:
+    """All letters of a formula, in order."""
+    if isinstance(expression, str):
+        return expression
+    parts = expression if isinstance(expression, tuple) else tuple(vars(expression).values())
+    return "".join(map(_letters, parts))
+
+
+@pytest.mark.parametrize(
+    ("formula", "text"),
+    [
+        (Frac("a", "b"), "a/b"),
+        (Frac(row("a", " + ", "b"), Root("n − 2")), "(a + b)/√(n − 2)"),
+        (Sup(row("(", Frac("a", "b"), ")"), "2"), "(a/b)^2"),
+        (Sub("t", "1−α, ν"), "t[1−α, ν]"),
+        (Root(Frac("n", "2")), "√(n/2)"),
+    ],
+)
+def test_a_formula_on_one_line(formula: Expression, text: str) -> None:
+    """Brackets where there is more than one thing."""
+    assert linear(formula) == text
+
+
+def test_truth_and_decision_add_up() -> None:
+    """Each column adds up to one; an exact test says the alpha that it has."""
+    for aim in demo_study().aims:
+        answer = outcome_of(aim)
+        assert isinstance(answer, Answer)
+        (table,) = error_blocks(aim, answer)
+        assert isinstance(table, Table)
+        for column in (1, 2):
+            shares = [float(re.search(r"([\d.]+)\s%", row[column])[1]) for row in table.rows]  # type: ignore[index]
+            assert sum(shares) == pytest.approx(100, abs=0.15)
+
+
+def test_the_next_smaller_size_has_too_little_power() -> None:
+    """For every design of the demo that finds a sample size."""
+    seen = 0
+    for aim in demo_study().aims:
+        answer = outcome_of(aim)
+        assert isinstance(answer, Answer)
+        smaller = answer.next_smaller()
+        if aim.find == "n" and not answer.planned and smaller is not None:
+            seen += 1
+            assert smaller[0] < answer.total
+            assert smaller[1] < answer.plan.target <= answer.power
+    assert seen >= 8
