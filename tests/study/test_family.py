@@ -11,13 +11,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ragwort.demo import demo_study
+from ragwort.designs import design_named, settle
 from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.family import DERIVED, alphas_of, chances, guarded, rejected, rounded_down
+from ragwort.study.family import DERIVED, _drawn, alphas_of, chances, correlations_of, guarded, rejected, rounded_down
 from ragwort.study.model import Family, Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.sharing import words_of
+from ragwort.study.outcome import outcome_of, to_enrol
+from ragwort.study.overview import needs_of
+from ragwort.study.sharing import together_of, words_of
 
 THREE = demo_study().changed(aims=(*demo_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]
@@ -204,3 +206,52 @@ def test_one_confirmatory_aim_has_all_of_it_and_says_so() -> None:
     study = edits.set_role(edits.choose_plan(THREE.changed(aims=THREE.aims[:2]), "holm").study, IDS[1], "exploratory")
     words = [block.text for block in report_of(study.study).blocks if isinstance(block, Paragraph)]
     assert "Only one aim is confirmatory: it has the whole alpha of 0.05." in words
+
+
+def test_correlations_pair_by_pair() -> None:
+    """A triangle or a whole matrix; what cannot be is refused with why; as many draws of it have them."""
+    study = edits.type_family(shared("holm"), "correlation", "0.5; 0.2 -0.3").study
+    assert study.family.matrix == ((0.5,), (0.2, -0.3))
+    whole = edits.type_family(shared("holm"), "correlation", "1 0.5 0.2\n0.5 1 -0.3\n0.2 -0.3 1").study
+    assert whole.family.matrix == study.family.matrix
+    z = _drawn([0.05] * 3, [0.8] * 3, correlations_of(study, 3), 1)
+    assert np.corrcoef(z.T)[np.tril_indices(3, -1)] == pytest.approx([0.5, 0.2, -0.3], abs=0.01)
+    for text, why in (
+        ("0.5; 0.2", "2 rows"),
+        ("0.9; 0.9 -0.9", "contradict"),
+        ("1 0.5 0.2; 0.4 1 0; 0.2 0 1", "same above and below"),
+        ("0.5; x 0.1", "number"),
+    ):
+        bad = edits.type_family(study, "correlation", text).study.family
+        assert why in bad.faults["correlation"]
+        assert bad.drafts["correlation"] == text
+        assert bad.matrix == study.family.matrix
+    assert edits.type_family(study, "correlation", "0.4").study.family.matrix == ()
+    fewer = edits.delete_aim(study, IDS[2]).study
+    assert correlations_of(fewer, 2).tolist() == [[1, 0], [0, 1]]  # the matrix is of three: the one number counts
+
+
+def test_the_power_of_each_aim_at_the_studys_size() -> None:
+    """By hand: as many enrolled, dropout off, the largest groups that fit; other counts stand apart."""
+    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:4]), "split").study
+    found = [(aim, outcome_of(aim)) for aim in study.aims]
+    known = together_of(study, found)
+    assert known is not None
+    at = known.at_the_studys_size
+    assert set(at) == {aim.id for aim in study.aims if aim.words.many == "staff"}
+    leading = max((answer for aim, answer in found if aim.words.many == "staff"), key=to_enrol)  # type: ignore[arg-type]
+    each = int(to_enrol(leading) * 0.9 / 2 + 1e-9)  # type: ignore[arg-type]  # dropout of 10 %
+    values = {**study.aims[0].values(), "n": 2 * each}
+    assert at["reaction"] == pytest.approx(settle(design_named("two-means"), "power", values).power)
+    assert all(at[aim.id] >= answer.power - 1e-9 for aim, answer in found if aim.id in at)  # type: ignore[union-attr]
+    needs = needs_of(study, outcome_of)
+    assert needs is not None
+    assert needs.many == "staff"
+    assert [(many, name) for _, many, name in needs.others] == [("pairs of shifts", "Both rooms, the same staff")]
+
+
+def test_an_exploratory_aim_sets_no_size() -> None:
+    """Unless there is no other."""
+    needs = needs_of(edits.set_role(THREE, "alertness", "exploratory").study, outcome_of)
+    assert needs is not None
+    assert needs.aim_id == "reaction"

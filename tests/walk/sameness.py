@@ -25,8 +25,8 @@ TOLERATED = 30  # pixels: a line of text that lies half a pixel off
 _MANY = 20_000  # studies of a rehearsal that somebody waits for
 
 
-def busy(window: Window) -> bool:
-    """Whether anything is still being worked out, drawn or looked up."""
+def busy(window: Window) -> list[str]:
+    """What is still being worked out, drawn or looked up."""
     bench, chooser, report = window.bench, window._chooser.made, window._report_page.made
     panels = [panel for panel in (bench._evidence.made, bench._progress.made) if panel is not None]
     files = [panel.pilot.file if panel.objectName() == "evidence" else panel.file for panel in panels]
@@ -43,18 +43,19 @@ def busy(window: Window) -> bool:
         timers.append(rehearsal.pictures.canvas._settle)
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it
-    return (
-        window.session.answers.busy
-        or bench.picture.busy
-        or (bench.picture.isVisible() and not bench.picture.ready)
-        or making
-        or (grid is not None and grid.busy)
-        or (rehearsal is not None and rehearsal.busy)
-        or (window._sheet_page.made is not None and window._sheet_page.made.busy)
-        or any(timer.isActive() for timer in timers)
-        or any(job.busy for job in jobs)
-        or any(each.state() == QAbstractAnimation.State.Running for each in window.findChildren(QAbstractAnimation))
-    )
+    sheet, moving = window._sheet_page.made, QAbstractAnimation.State.Running
+    waiting = {
+        "answers": window.session.answers.busy,
+        "picture": bench.picture.busy or (bench.picture.isVisible() and not bench.picture.ready),
+        "report": making,
+        "grid": grid is not None and grid.busy,
+        "rehearsal": rehearsal is not None and rehearsal.busy,
+        "sheet": sheet is not None and sheet.busy,
+        "timers": any(timer.isActive() for timer in timers),
+        "jobs": any(job.busy for job in jobs),
+        "animations": any(each.state() == moving for each in window.findChildren(QAbstractAnimation)),
+    }
+    return [name for name, waits in waiting.items() if waits]
 
 
 def settle(window: Window, most: float = 120) -> None:
@@ -62,7 +63,7 @@ def settle(window: Window, most: float = 120) -> None:
     end = time.monotonic() + most
     _work()
     while busy(window):
-        assert time.monotonic() < end, "the window never comes to rest"
+        assert time.monotonic() < end, f"the window never comes to rest: {', '.join(busy(window))}"
         QApplication.processEvents()
         time.sleep(0.002)
     _work()

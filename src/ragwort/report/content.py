@@ -75,7 +75,9 @@ def _overview(study: Study) -> list[Block]:
     text += _within(needs)
     rows = [_overview_row(aim.as_planned()) for aim in study.aims]
     table = Table("Aims of the study", ("Aim", "Analysed", "Enrolled", "Power"), tuple(rows), (1, 2, 3))
-    return [Paragraph(f"{text}.", "statement"), *_spending(study, needs), table]
+    besides = [f"{count_text(count)} {many} ({name})" for count, many, name in needs.others]
+    more = f" Counted apart, as they are not the same: {listed(besides)}." if besides else ""
+    return [Paragraph(f"{text}.{more}", "statement"), *_spending(study, needs), table]
 
 
 def _within(needs: Needs) -> str:

@@ -150,25 +150,45 @@ def chances(study: Study, powers: Sequence[float], seed: int = 1) -> Chances:
     Exact where the aims are independent and none waits for another; otherwise simulated with the plan's procedure.
     """
     family = study.family
-    if family.correlation == 0 and family.plan in ("", "split", "weights"):
+    matrix = correlations_of(study, len(powers))
+    if np.array_equal(matrix, np.eye(len(powers))) and family.plan in ("", "split", "weights"):
         missed = math.prod(1 - power for power in powers)
         return Chances(math.prod(powers), 1 - missed, tuple(powers), exact=True)
     alphas = list(alphas_of(study).values()) or [float(aim.values().get("alpha", 0.05)) for aim in confirmatory(study)]
-    z = _drawn(alphas, powers, family.correlation, seed)
+    z = _drawn(alphas, powers, matrix, seed)
     p = 2 * special.ndtr(-np.abs(z))
     succeeds = rejected(p, family.plan, family.alpha, np.array(alphas)) & (z > 0)
     each = tuple(float(share) for share in succeeds.mean(axis=0))
     return Chances(float(succeeds.all(axis=1).mean()), float(succeeds.any(axis=1).mean()), each, exact=False)
 
 
-def _drawn(alphas: Sequence[float], powers: Sequence[float], correlation: float, seed: int) -> NDArray[np.float64]:
-    """Test statistics (draws x aims), any two of them with this correlation."""
+def matrix_of(study: Study) -> tuple[tuple[float, ...], ...] | None:
+    """The correlations pair by pair, where there are as many as the confirmatory aims have pairs."""
+    matrix = study.family.matrix
+    return matrix if matrix and len(matrix) == len(confirmatory(study)) - 1 else None
+
+
+def correlations_of(study: Study, count: int) -> NDArray[np.float64]:
+    """The correlations of so many test statistics (aims x aims): pair by pair, or one for all."""
+    pairs = matrix_of(study)
+    if pairs is None:
+        return np.asarray(np.where(np.eye(count) == 1, 1.0, study.family.correlation))
+    found = np.eye(count)
+    for down, row in enumerate(pairs, start=1):
+        found[down, :down] = found[:down, down] = row
+    return found
+
+
+def _drawn(
+    alphas: Sequence[float], powers: Sequence[float], correlations: NDArray[np.float64], seed: int
+) -> NDArray[np.float64]:
+    """Test statistics (draws x aims) with these correlations."""
     rng = np.random.default_rng(seed)
     limits = -special.ndtri(np.array(alphas) / 2)
     shift = limits + special.ndtri(np.clip(powers, 1e-12, 1 - 1e-12))
-    common = rng.standard_normal((DRAWS, 1)) * math.sqrt(correlation)
-    own = rng.standard_normal((DRAWS, len(powers))) * math.sqrt(1 - correlation)
-    return np.asarray(shift + common + own)
+    values, vectors = np.linalg.eigh(correlations)
+    mixing = vectors * np.sqrt(np.clip(values, 0.0, None))
+    return np.asarray(shift + rng.standard_normal((DRAWS, len(powers))) @ mixing.T)
 
 
 def rejected(p: NDArray[np.float64], plan: str, alpha: float, alphas: NDArray[np.float64]) -> NDArray[np.bool_]:

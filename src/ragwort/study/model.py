@@ -308,6 +308,9 @@ class Family(Part):
     alpha: float = Field(0.05, gt=0, lt=1)
     weights: dict[Line, float] = Field(default_factory=dict, description="By aim: its share; 1 if not named.")
     correlation: float = Field(0.0, ge=0, lt=1, description="Between the test statistics of any two aims.")
+    matrix: tuple[tuple[float, ...], ...] = Field(
+        (), max_length=100, description="Correlations pair by pair: of the second aim with the first, and so on."
+    )
     drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
     faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 

@@ -21,17 +21,34 @@ class Needs:
     many: str
     spare: int | None  # left under the tightest limit of any aim, negative where it is exceeded; None without one
     bound: Bound | None  # that limit
+    others: tuple[tuple[int, str, str], ...] = ()  # of aims that count something else: how many, what, which aim
 
 
 def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = at_hand) -> Needs | None:
-    """What the study needs by the outcomes of its aims as planned; None while none has an answer."""
+    """What the study needs by the outcomes of its aims as planned; None while none has an answer.
+
+    Exploratory aims set no size. Aims that count other things, as pairs or children, are not compared with the rest:
+    the study's need is that of what most of its aims count.
+    """
     counted = [(aim, outcome(aim, aim.planned_scenario)) for aim in study.aims]
-    answered = [(to_enrol(found), aim) for aim, found in counted if isinstance(found, Answer)]
-    if not answered:
+    kinds = _by_what_is_counted(counted)
+    if not kinds:
         return None
-    count, aim = max(answered, key=lambda pair: pair[0])
+    (count, aim), *others = kinds
     spare, bound = _tightest(study, counted)
-    return Needs(count, aim.name, aim.id, aim.words.many, spare, bound)
+    rest = tuple((number, other.words.many, other.name) for number, other in others)
+    return Needs(count, aim.name, aim.id, aim.words.many, spare, bound, rest)
+
+
+def _by_what_is_counted(counted: list[tuple[Aim, Outcome]]) -> list[tuple[int, Aim]]:
+    """The largest enrolment and its aim for each thing that aims count, what most of them count first."""
+    answered = [(to_enrol(found), aim) for aim, found in counted if isinstance(found, Answer)]
+    confirmatory = [each for each in answered if each[1].role != "exploratory"] or answered
+    kinds: dict[str, list[tuple[int, Aim]]] = {}
+    for each in confirmatory:
+        kinds.setdefault(each[1].words.many, []).append(each)
+    ordered = sorted(kinds.values(), key=lambda alike: -len(alike))
+    return [max(alike, key=lambda each: each[0]) for alike in ordered]
 
 
 def _tightest(study: Study, counted: list[tuple[Aim, Outcome]]) -> tuple[int | None, Bound | None]:

@@ -2,15 +2,26 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from ragwort.designs import Answer
-from ragwort.study.family import PLANS, ROLES, Chances, confirmatory
+from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Outcome, to_enrol
 from ragwort.study.sentence import Piece
+
+
+@dataclass(frozen=True)
+class Together:
+    """Several aims at once: their chances, and the power of each at the size that the study needs."""
+
+    chances: Chances
+    at_the_studys_size: dict[str, float]  # by aim; those that count other people are left out
+
 
 WEIGHTED = ("weights", "fallback")
 Found = Sequence[tuple[Aim, Outcome]]
@@ -28,7 +39,7 @@ def pieces_of(study: Study) -> list[Piece]:
         Piece("choice", PLANS.get(family.plan, PLANS[""]), "plan"),
         Piece("text", "; any two test statistics have "),
     ]
-    pieces += [Piece("text", "a correlation of "), _value(study, "correlation", f"{family.correlation:g}")]
+    pieces += [Piece("text", "a correlation of "), _value(study, "correlation", _correlation_words(study))]
     for place, aim in enumerate(study.aims):
         name = aim.name if len(aim.name) <= 30 else f"{aim.name[:28].strip()}…"
         pieces.append(Piece("text", f"{'. ' if place == 0 else ', '}{name} is "))
@@ -42,6 +53,11 @@ def pieces_of(study: Study) -> list[Piece]:
 _TEXT = (Piece("text", " "),)
 
 
+def _correlation_words(study: Study) -> str:
+    matrix = matrix_of(study)
+    return f"{study.family.correlation:g}" if matrix is None else "their own (a matrix)"
+
+
 def _value(study: Study, name: str, text: str) -> Piece:
     fault = name in study.family.faults
     shown = study.family.drafts.get(name, "")[:20].strip() or "—" if fault else text
@@ -53,6 +69,8 @@ def typed_text(study: Study, name: str) -> str:
     family = study.family
     if name in family.faults:
         return family.drafts.get(name, "")
+    if name == "correlation" and family.matrix:
+        return "; ".join(" ".join(f"{each:g}" for each in row) for row in family.matrix)
     if name.startswith("weight_"):
         return f"{family.weights.get(name.removeprefix('weight_'), 1.0):g}"
     return f"{getattr(family, name):g}"
@@ -77,11 +95,53 @@ def fault_of(study: Study) -> str:
     return next(iter(study.family.faults.values()), "")
 
 
-def rows_of(study: Study, found: Found, known: Chances | None) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
-    """A row for each aim: alpha, enrolment, power, the chance that it succeeds under the plan."""
-    chances = dict(zip((aim.id for aim in confirmatory(study)), known.each, strict=False)) if known else {}
-    rows = tuple(_row(aim, outcome, chances.get(aim.id)) for aim, outcome in found)
-    return ("Aim", "Role", "Alpha", "Enrolled", "Power", "Succeeds"), rows
+def together_of(study: Study, found: Found) -> Together | None:
+    """What the aims do together; None while one has no answer. Takes a while: to be worked out beside."""
+    powers = powers_of(found)
+    if not powers or not all(isinstance(outcome, Answer) for _, outcome in found):
+        return None
+    return Together(chances(study, powers), _at_one_size(found))
+
+
+def _at_one_size(found: Found) -> dict[str, float]:
+    """The power of each aim at the size that the study needs, of those that count the same people."""
+    known = [(aim, outcome) for aim, outcome in found if isinstance(outcome, Answer)]
+    leading = _leading([(aim, outcome) for aim, outcome in known if aim.role != "exploratory"] or known)
+    if leading is None:
+        return {}
+    count, many = to_enrol(leading[1]), leading[0].words.many
+    return {aim.id: power_with(outcome, aim, count) for aim, outcome in known if aim.words.many == many}
+
+
+def _leading(known: Sequence[tuple[Aim, Answer]]) -> tuple[Aim, Answer] | None:
+    """The aim that asks for most, among those that count what most of them count."""
+    counted = Counter(aim.words.many for aim, _ in known)
+    alike = [each for each in known if each[0].words.many == counted.most_common(1)[0][0]]
+    return max(alike, key=lambda each: to_enrol(each[1])) if alike else None
+
+
+def power_with(answer: Answer, aim: Aim, enrolled: int) -> float:
+    """The power of an aim in a study that enrols so many, as far as groups and dropout let them be analysed."""
+    lost = aim.values().get("dropout", 0.0)
+    analysed = enrolled * (1 - lost) + 1e-9 if isinstance(lost, int | float) else enrolled
+    counting, plan = answer.plan.counting, answer.plan
+    for step in range(min(counting.step_near(analysed), counting.highest), counting.lowest - 1, -1):
+        sizes = counting.at(plan.power, step)
+        if sizes is not None and float(sizes.sum()) <= analysed:
+            return float(plan.power(sizes)[0])
+    return 0.0
+
+
+def rows_of(study: Study, found: Found, known: Together | None) -> tuple[tuple[str, ...], tuple[tuple[str, ...], ...]]:
+    """A row for each aim: alpha, enrolment, power, the chance that it succeeds, its power at the study's size."""
+    chances = dict(zip((aim.id for aim in confirmatory(study)), known.chances.each, strict=False)) if known else {}
+    at = known.at_the_studys_size if known else {}
+    rows = tuple((*_row(aim, outcome, chances.get(aim.id)), _there(at.get(aim.id))) for aim, outcome in found)
+    return ("Aim", "Role", "Alpha", "Enrolled", "Power", "Succeeds", "At the study's size"), rows
+
+
+def _there(power: float | None) -> str:
+    return "—" if power is None else power_text(power)
 
 
 def _row(aim: Aim, outcome: Outcome, chance: float | None) -> tuple[str, ...]:
@@ -93,9 +153,9 @@ def _row(aim: Aim, outcome: Outcome, chance: float | None) -> tuple[str, ...]:
     return aim.name, role, shown, count_text(to_enrol(outcome)), power_text(outcome.power), succeeds
 
 
-def words_of(study: Study, found: Found, known: Chances | None) -> str:
+def words_of(study: Study, found: Found, together: Together | None) -> str:
     """The chances together, and which aim sets the size and what the study would need without it."""
-    parts = []
+    parts, known = [], together.chances if together else None
     if known is not None and len(known.each) > 1:
         how = "" if known.exact else " (simulated)"
         every, some = percent_text(known.every), percent_text(known.some)
@@ -104,10 +164,12 @@ def words_of(study: Study, found: Found, known: Chances | None) -> str:
 
 
 def _size_words(found: Found) -> str:
-    answered = [(outcome, aim) for aim, outcome in found if isinstance(outcome, Answer) and aim.role != "exploratory"]
-    sizes = sorted(((to_enrol(outcome), aim) for outcome, aim in answered), key=lambda each: -each[0])
-    if not sizes:
+    known = [(aim, outcome) for aim, outcome in found if isinstance(outcome, Answer) and aim.role != "exploratory"]
+    leading = _leading(known)
+    if leading is None:
         return ""
+    alike = [each for each in known if each[0].words.many == leading[0].words.many]
+    sizes = sorted(((to_enrol(outcome), aim) for aim, outcome in alike), key=lambda each: -each[0])
     (most, first), *rest = sizes
     said = f"{first.name} sets the size: {count_text(most)} {first.words.many} to enrol."
     if not rest or rest[0][0] == most:

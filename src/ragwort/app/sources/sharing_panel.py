@@ -12,9 +12,11 @@ from ragwort.app.session.live_text import SmallText
 from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.designs import Answer
 from ragwort.study import edits, sharing
-from ragwort.study.family import Chances, alphas_of, chances
+from ragwort.study.family import alphas_of
 from ragwort.study.history import Edit
+from ragwort.study.outcome import key_of
 from ragwort.study.sentence import Piece, plain_text
 
 
@@ -65,7 +67,7 @@ class SharingPanel(SidePanel):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "sharingPanel", "How the aims share the error")
         self.jobs = Jobs(self)
-        self._known: tuple[object, Chances] | None = None
+        self._known: tuple[object, sharing.Together | None] | None = None
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
@@ -90,16 +92,21 @@ class SharingPanel(SidePanel):
             return
         study = self.session.study
         found = [(aim, self.session.outcome(aim.as_planned())) for aim in study.aims]
-        powers = sharing.powers_of(found)
-        key = (study.family, tuple(alphas_of(study).items()), tuple(powers or ()))
-        if powers and (self._known is None or self._known[0] != key):
-            self.jobs.start(lambda _: (key, chances(study, powers)), self._take, self._failed)
+        asked = [(key_of(aim), outcome.power) for aim, outcome in found if isinstance(outcome, Answer)]
+        key = (
+            study.family,
+            tuple(alphas_of(study).items()),
+            tuple((aim.role, aim.words.many) for aim in study.aims),
+            asked,
+        )
+        if len(asked) == len(found) and (self._known is None or self._known[0] != key):
+            self.jobs.start(lambda _: (key, sharing.together_of(study, found)), self._take, self._failed)
         known = self._known[1] if self._known is not None and self._known[0] == key else None
         self.sentence.refresh()
         self.table.show_rows(*sharing.rows_of(study, found, known))
         self.says.setText(sharing.words_of(study, found, known))
 
-    def _take(self, made: tuple[object, Chances]) -> None:
+    def _take(self, made: tuple[object, sharing.Together | None]) -> None:
         self._known = made
         self.refresh()
 

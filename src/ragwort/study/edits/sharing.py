@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import re
+from typing import Any
+
 from ragwort.designs.assumption import Assumption
+from ragwort.stats.lazily import np
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.family import applied
+from ragwort.study.family import applied, confirmatory
 from ragwort.study.history import Edit
 from ragwort.study.model import Family, Study
 from ragwort.study.numbers import NumberError, parse
@@ -13,6 +17,7 @@ ALPHA = Assumption(
     "alpha", "The study's alpha", "rate", "Error rates", "", low=0, high=1, open_low=True, open_high=True
 )
 CORRELATION = Assumption("correlation", "The correlation", "number", "Error rates", "", low=0, high=1, open_high=True)
+PAIR = Assumption("correlation", "A correlation", "number", "Error rates", "", low=-1, high=1)
 WEIGHT = Assumption("weight", "A weight", "number", "Error rates", "", low=0, open_low=True, high=1e6)
 _LABEL = "sharing the error"
 
@@ -34,15 +39,50 @@ def type_family(study: Study, name: str, text: str, merge: str = "") -> Edit:
     family = study.family
     drafts = {key: each for key, each in family.drafts.items() if key != name}
     faults = {key: each for key, each in family.faults.items() if key != name}
+    if name == "correlation" and len(text.split()) > 1:
+        return _type_matrix(study, text, drafts, faults, merge)
     declared = {"alpha": ALPHA, "correlation": CORRELATION}.get(name, WEIGHT)
     try:
         value = float(parse(declared, text))
     except NumberError as error:
         kept = family.changed(drafts={**drafts, name: text[:2000]}, faults={**faults, name: str(error)})
         return Edit(_LABEL, study.changed(family=kept), merge)
-    changes = {name: value} if name in ("alpha", "correlation") else {}
+    changes: dict[str, Any] = {name: value} if name in ("alpha", "correlation") else {}
+    if name == "correlation":
+        changes["matrix"] = ()
     weights = family.weights if changes else {**family.weights, name.removeprefix("weight_"): value}
     return _with(study, family.changed(drafts=drafts, faults=faults, weights=weights, **changes), merge)
+
+
+def _type_matrix(study: Study, text: str, drafts: dict[str, str], faults: dict[str, str], merge: str) -> Edit:
+    """Take correlations pair by pair: a whole matrix, or what stands below its diagonal, rows apart by `;`."""
+    try:
+        rows = [[float(parse(PAIR, part)) for part in row.split()] for row in re.split(r"[;\n]", text) if row.strip()]
+        matrix = below_the_diagonal(rows, len(confirmatory(study)))
+    except NumberError as error:
+        kept = {**drafts, "correlation": text[:2000]}, {**faults, "correlation": str(error)}
+        return Edit(_LABEL, study.changed(family=study.family.changed(drafts=kept[0], faults=kept[1])), merge)
+    return _with(study, study.family.changed(drafts=drafts, faults=faults, matrix=matrix), merge)
+
+
+def below_the_diagonal(rows: list[list[float]], count: int) -> tuple[tuple[float, ...], ...]:
+    """Correlations of `count` aims as they are kept. Raises `NumberError` where they cannot be."""
+    if [len(row) for row in rows] == [count] * count:
+        found = np.array(rows)
+        if not np.allclose(found, found.T) or not np.allclose(np.diag(found), 1):
+            raise NumberError("A matrix of correlations is the same above and below its diagonal, which is 1.")
+        rows = [row[:place] for place, row in enumerate(rows)][1:]
+    if [len(row) for row in rows] != list(range(1, count)):
+        raise NumberError(
+            f"For {count} confirmatory aims give one number for all pairs, or rows apart by “;”: the second aim's "
+            f"correlation with the first; the third's with the first and the second; and so on, {count - 1} rows."
+        )
+    full = np.eye(count)
+    for down, row in enumerate(rows, start=1):
+        full[down, :down] = full[:down, down] = row
+    if np.linalg.eigvalsh(full)[0] < -1e-9:
+        raise NumberError("No test statistics can have these correlations together: some contradict each other.")
+    return tuple(tuple(row) for row in rows)
 
 
 def _with(study: Study, family: Family, merge: str = "") -> Edit:
