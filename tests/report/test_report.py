@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import io
 import re
 from collections.abc import Iterator
@@ -14,14 +15,15 @@ import pytest
 from pypdf import PdfReader
 
 from ragwort.demo import demo_study
-from ragwort.designs import all_designs
-from ragwort.files import FileError
+from ragwort.designs import Answer, all_designs, design_named
+from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes, report_of
 from ragwort.report.preview import write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.model import Aim, Study, Writing
+from ragwort.study.model import Aim, Entry, Study, Writing
+from ragwort.study.outcome import outcome_of
 from ragwort.study.writing import SECTIONS, ordered
 
 STATEMENT = "Recruit 128 staff (64 per group) to detect a difference of 12 ms"
@@ -326,3 +328,49 @@ def test_an_institutions_css_dresses_html(tmp_path: Path) -> None:
         css.write_bytes(bad)
         with pytest.raises(FileError, match="cannot be used as a template"):
             report_bytes(Study(title="x"), "html", template=css)
+
+
+def test_sixty_aims_and_two_of_one_name() -> None:
+    """All of them are written up, each under its own number."""
+    first = first_aim().aims[0]
+    many = tuple(first.changed(id=f"aim{at}", scenarios=(), name="Same name") for at in range(60))
+    study = Study(title="Many", aims=many)
+    text = words_of(study, "txt")
+    assert all(f"Aim {at}: Same name" in text for at in range(1, 61))
+    assert len(PdfReader(io.BytesIO(report_bytes(study, "pdf"))).outline) >= 1
+
+
+def test_a_full_disk_costs_no_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The old report stays whole, and the message says what happened."""
+    out = tmp_path / "out.txt"
+    out.write_text("the old one")
+
+    def full(*_: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(FileError, match="space"):
+        write_whole(out, report_bytes(Study(title="x"), "txt"))
+    assert out.read_text() == "the old one"
+    assert [each.name for each in tmp_path.iterdir()] == ["out.txt"]
+
+
+@pytest.mark.parametrize("aim", demo_study().aims, ids=lambda aim: aim.id)
+def test_statements_of_each_unknown_to_each_side(aim: Aim) -> None:
+    """A careful sentence whatever is found: no identifier, no sign that stumbles, no `64 and 64`."""
+    design = design_named(aim.design)
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    sizes = {n: Entry(value=v) for n, v in design.sizes_as_values(answer.groups, answer.plan).items()}
+    sided = any(assumption.name == "sides" for assumption in design.assumptions)
+    for find in design.finds:
+        for side in ("two", "greater", "less") if sided else ("",):
+            entries = {**aim.entries, **sizes, **({"sides": Entry(value=side)} if side else {})}
+            there = aim.changed(find=find, entries=entries, scenarios=(), planned="")
+            if not isinstance(outcome_of(there), Answer):
+                continue
+            for length in LENGTHS:
+                text = statement_of(there, length)
+                assert not re.search(r"\bnan\b|None|[{}]|_[a-z]|  |(?<!− )\b1 [a-z]+s\b|\b(\d+) and \1 ", text)
+                assert text[0].isupper() or text[0].isdigit()
+                assert text.endswith(".")

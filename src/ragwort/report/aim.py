@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache, partial
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
@@ -28,6 +28,8 @@ from ragwort.study.scenarios import answer_words, difference_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 from ragwort.study.writing import SECTIONS
 
+_KEPT = 128  # chapters
+
 
 @dataclass(frozen=True)
 class Told:
@@ -44,16 +46,43 @@ class Told:
         return design_named(self.aim.design)
 
 
-def aim_blocks(study: Study, given: Aim, number: int) -> list[Block]:
-    """A chapter on an aim: its sections in the report's order, or why there is no answer."""
+def aim_blocks(study: Study, given: Aim, number: int) -> tuple[Block, ...]:
+    """A chapter on an aim: its sections in the report's order, or why there is no answer.
+
+    What was written lately is at hand: of a study of many aims an edit changes one.
+    """
+    return _chapter(_Asked(study, given, number))
+
+
+@dataclass(frozen=True, eq=False)
+class _Asked:
+    """A chapter that is asked for; the same as another where all that goes into it is."""
+
+    study: Study
+    given: Aim
+    number: int
+
+    def _key(self) -> tuple[object, ...]:
+        return self.given, self.number, self.study.limit, self.study.resources, self.study.writing
+
+    def __hash__(self) -> int:
+        return hash((self.given.id, self.number))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Asked) and self._key() == other._key()
+
+
+@lru_cache(maxsize=_KEPT)
+def _chapter(asked: _Asked) -> tuple[Block, ...]:
+    study, given = asked.study, asked.given
     aim = given.as_planned()
     outcome = outcome_of(aim)
-    heading = Heading(f"Aim {number}: {aim.name}", 2)
+    heading = Heading(f"Aim {asked.number}: {aim.name}", 2)
     if isinstance(outcome, Problem):
-        return [heading, Paragraph(f"There is no answer yet. {outcome.message}", "problem")]
+        return heading, Paragraph(f"There is no answer yet. {outcome.message}", "problem")
     told = Told(study, given, aim, outcome)
     made = {name: partial(make, told) for name, make in _MADE.items()}
-    return [heading, *arranged(study.writing, SECTIONS, given.texts, made, 3)]
+    return heading, *arranged(study.writing, SECTIONS, given.texts, made, 3)
 
 
 def _size(told: Told) -> list[Block]:

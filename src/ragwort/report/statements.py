@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from ragwort.designs import design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
@@ -12,6 +14,7 @@ from ragwort.study.outcome import Outcome, Problem, outcome_of, values_with_defa
 from ragwort.study.provenance import source_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
+_IN_THE_SENTENCE = ("alpha", "power")
 LENGTHS = {"short": "one sentence", "paragraph": "a paragraph", "full": "in full"}
 
 
@@ -30,7 +33,9 @@ def statement_of(aim: Aim, length: str) -> str:
 
 
 def _sentence(aim: Aim, outcome: Outcome) -> str:
-    return plain_text(sentence_of(aim, outcome), joined=True)
+    said = plain_text(sentence_of(aim, outcome), joined=True)
+    alike = rf"\b([\d\u2009]+) and \1 {re.escape(aim.words.many)}"
+    return re.sub(alike, lambda found: f"{found[1]} {aim.words.many} per group", said)
 
 
 def _outcome(aim: Aim) -> str:
@@ -49,7 +54,7 @@ def _method(aim: Aim) -> str:
 
 
 def _assumptions(aim: Aim) -> str:
-    """The values, each with where it comes from as far as that was said."""
+    """The values that the sentence rests on, each with where it comes from as far as that was said."""
     design = design_named(aim.design)
     unused = design.unused_names(aim.find)
     said = []
@@ -57,9 +62,13 @@ def _assumptions(aim: Aim) -> str:
         value = aim.values().get(assumption.name)
         if value is None or assumption.name in unused or assumption.chosen or assumption.several:
             continue
+        if assumption.name in _IN_THE_SENTENCE or any(assumption.name in way.names for way in design.sizes):
+            continue
         source = source_words(aim, assumption)
         words = f"{in_running_text(label_of(assumption, aim))} {with_unit(assumption, value, aim.words.unit)}"
         said.append(f"{words} ({source})" if source else words)
+    if any("," in words for words in said):
+        return f"It was assumed: {'; '.join(said)}."
     return f"It was assumed: {listed(said)}." if said else ""
 
 

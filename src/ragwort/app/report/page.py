@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pickle
+from functools import partial
 from hashlib import sha256
 
 from PySide6.QtCore import Qt, QTimer, QUrl, Signal
@@ -109,6 +110,18 @@ class ReportPage(QWidget):
 
     def _start(self) -> None:
         study, width = self.session.study, self._page_width()
+        if self._made_for is None and len(study.aims) > 1 and self.session.aim is not None:
+            begun = study.changed(aims=(self.session.aim,))  # what is looked at first, and then the whole
+            begin = partial(self._begin, study, width)
+            self._jobs.start(lambda _: _written(begun, width)[0], begin, self._failed)
+        else:
+            self._write(study, width)
+
+    def _begin(self, study: Study, width: int, html: str) -> None:
+        self.preview.setHtml(html)
+        self._write(study, width)
+
+    def _write(self, study: Study, width: int) -> None:
         self._jobs.start(lambda _: _written(study, width), lambda made: self._show(study, width, *made), self._failed)
 
     def _page_width(self) -> int:

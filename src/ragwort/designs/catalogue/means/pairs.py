@@ -56,6 +56,7 @@ class PairedMeans(SingleMean):
     """The mean of differences within pairs: before and after, left and right, matched people."""
 
     id = "paired-means"
+    test_name = "paired t test, the one-sample t test of the differences"
     title = "Paired means"
     summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
     evidence = evidence.PAIRS

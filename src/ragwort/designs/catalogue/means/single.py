@@ -91,6 +91,7 @@ class SingleMean(OneSample):
 
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     smallest = 2  # with one there is no variance
+    test_name = "one-sample t test"
 
     def spread(self, values: Values) -> Number:
         """The SD of what is averaged. Raises `RequestError`."""
@@ -132,7 +133,7 @@ class SingleMean(OneSample):
         test = (
             "z test with a known standard deviation: under the planned difference its statistic is normal"
             if values.get("sd_known")
-            else "one-sample t test: under the planned difference its statistic follows a noncentral t distribution "
+            else f"{self.test_name}: under the planned difference its statistic follows a noncentral t distribution "
             "with n − 1 degrees of freedom"
         )
         tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."

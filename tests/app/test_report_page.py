@@ -1,0 +1,77 @@
+"""The sections of the report, in the window."""
+
+from __future__ import annotations
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from ragwort.app.report.sections import SectionsView
+from ragwort.app.shell.window import Window
+
+from .conftest import wait_until
+
+
+@pytest.fixture
+def sections(window: Window) -> SectionsView:
+    """The view, reached by a click on its tab."""
+    window.show_page("Report")
+    side = window.report_page.side
+    QTest.mouseClick(side.tabs[1], Qt.MouseButton.LeftButton)
+    assert side.sections.isVisible()
+    return side.sections
+
+
+def preview(window: Window) -> str:
+    return window.report_page.preview.toPlainText()
+
+
+def test_a_section_is_left_out_and_put_back(sections: SectionsView, window: Window) -> None:
+    """By its tick; one undo puts it back, in the list too."""
+    wait_until(lambda: "ERROR RATES" in preview(window))
+    sections.list.pick("errors")
+    item = sections.list.currentItem()
+    QTest.keyClick(sections.list, Qt.Key.Key_Space)
+    assert item.checkState() == Qt.CheckState.Unchecked
+    wait_until(lambda: "SAMPLE SIZE" in preview(window) and "ERROR RATES" not in preview(window))
+    window.session.undo()
+    assert sections.list.currentItem().checkState() == Qt.CheckState.Checked
+    wait_until(lambda: "ERROR RATES" in preview(window))
+
+
+def test_a_section_is_moved_and_stays_picked(sections: SectionsView, window: Window) -> None:
+    """By Alt and an arrow; only among its own kind."""
+    sections.list.setFocus()
+    sections.list.pick("hypotheses")
+    for _ in range(3):
+        QTest.keyClick(sections.list, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
+    assert sections.list.picked == "hypotheses"
+    wait_until(lambda: 0 < preview(window).find("HYPOTHESES") < preview(window).find("SAMPLE SIZE"))
+    assert window.session.study.writing.order[0] == "hypotheses"
+
+
+def test_own_words_are_kept_at_every_keystroke(sections: SectionsView, window: Window) -> None:
+    """Of the aim in view where the section is an aim's; another aim has its own; all typed is one undo."""
+    before = window.session.study
+    sections.list.pick("method")
+    sections.texts["before"].setFocus()
+    QTest.keyClicks(sections.texts["before"], "As the board asked.")
+    first = window.session.aim_id
+    assert window.session.study.aim(first).texts == {"before method": "As the board asked."}
+    assert "Of the aim in view" in sections.of.whole()
+    wait_until(lambda: "As the board asked." in preview(window))
+    window.session.select(window.session.study.aims[1].id)
+    sections.list.setFocus()
+    wait_until(lambda: sections.texts["before"].toPlainText() == "")
+    sections.list.pick("overview")
+    assert sections.of.whole() == "Of the study"
+    window.session.undo()
+    assert window.session.study == before
+
+
+def test_the_paper_is_changed_by_a_click(sections: SectionsView, window: Window) -> None:
+    """And back."""
+    for paper in ("Letter", "A4"):
+        QTest.mouseClick(sections.paper, Qt.MouseButton.LeftButton)
+        assert sections.paper.text() == f"Paper: {paper}"
+        assert window.session.study.writing.paper == paper
