@@ -7,6 +7,7 @@ from typing import Any
 import pytest
 
 from ragwort.demo import demo_study
+from ragwort.figures.rehearsal_shown import remark
 from ragwort.rehearsal import edits, rehearse, stage
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
@@ -152,3 +153,12 @@ def test_verdicts() -> None:
     assert "points below the formula: the formula takes the SDs as planned" in said(apart=2.0)
     assert "as its alpha of" in said(effect="none")
     assert "the true effect is another" in said(effect=8.0)
+
+
+def test_of_a_world_that_cannot_be_read_nothing_is_remarked() -> None:
+    """Though it was rehearsed before its word was typed over."""
+    aim = DEMO.aim("reaction")
+    of = planned_of(aim)
+    tally = rehearse(stage(of, departing(World(), of)), 100, seed=1)
+    assert remark(aim, of, World(), tally, 1.0)
+    assert remark(aim, of, World(faults={"lost": "“v” is not a number."}), tally, 1.0) == ""

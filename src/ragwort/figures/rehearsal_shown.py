@@ -18,7 +18,7 @@ from ragwort.rehearsal.dataset import DataSet, measured_label
 from ragwort.rehearsal.saying import coverage_words, verdict
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
-from ragwort.rehearsal.worlds import departing, title_of
+from ragwort.rehearsal.worlds import departing, title_of, why_not
 from ragwort.stats.cores import processors
 from ragwort.study.model import Aim, World
 from ragwort.study.numbers import count_text, decimals_text, percent_text, with_unit
@@ -75,7 +75,7 @@ def row_of(tally: Tally, null: bool, formula: float) -> tuple[str, ...]:
 
 def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: float) -> str:
     """The quiet line under the sentence: how long it took, and whether formula and rehearsal agree."""
-    if tally is None or not tally.replicates:
+    if tally is None or not tally.replicates or why_not(world, of):
         return ""
     asked = departing(world, of)
     if tally.replicates < aim.rehearsing.times:

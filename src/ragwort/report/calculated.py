@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from typing import Any
 
@@ -36,7 +37,7 @@ def _values(aim: Aim) -> dict[str, Any]:
 def hypothesis_blocks(aim: Aim) -> list[Block]:
     """The claim in symbols, and what the symbols stand for."""
     claim = design_named(aim.design).claim(_values(aim))
-    symbols = FormulaBlock((f"H₀: {claim.null}     H₁: {claim.alternative}",))
+    symbols = FormulaBlock((f"H₀: {claim.null}", f"H₁: {claim.alternative}"))
     return [symbols, *(Paragraph(_named(aim, sentence)) for sentence in claim.where)]
 
 
@@ -83,7 +84,7 @@ def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
 def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
     """Truth and decision, two by two."""
     alpha = _actual(answer)
-    beta = 1 - answer.power
+    beta = 1 - math.floor(answer.power * 1000 + 1e-9) / 1000  # what is said of power and this add up
     head = ("Decision", "In truth no effect", "In truth the planned effect")
     rows = (
         ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {power_text(answer.power)}"),

@@ -66,7 +66,12 @@ def _figures(marks: str, plain: dict[str, str]) -> str:
 
 
 def _quoted(text: str) -> str:
-    """As Typst's text, the spaces at its ends kept."""
+    """As Typst's text, wide spaces kept."""
+    return " quad ".join(map(_tight, text.split("   ")))
+
+
+def _tight(text: str) -> str:
+    """The spaces at its ends kept."""
     inner = text.strip().replace("\\", "\\\\").replace('"', '\\"')
     before, after = ("thin " if text[:1] == " " else ""), (" thin" if text[-1:] == " " else "")
     return f'{before}"{inner}"{after}' if inner else ("thin" if text else "")
