@@ -18,6 +18,9 @@ BALANCED = [design for design in all_designs() if any(a.name == "balance" for a 
 SMOOTH = {"one-proportion": {"method": "score"}}
 
 
+LOPSIDED = {"one-variance"}  # a statistic whose distribution leans has no mirror image
+
+
 def start(design: Design) -> dict[str, Any]:
     """The starting values, with a method whose power never falls."""
     return {**design.starting, **SMOOTH.get(design.id, {})}
@@ -97,7 +100,7 @@ def _restated(design: Design, found: Answer) -> dict[str, Any]:
     """The starting values with the effect found in place of theirs."""
     ways = next(ways for ways in design.ways if any(design.primary in way.names for way in ways))
     names = {name for way in ways for name in way.names}
-    kept = {name: value for name, value in start(design).items() if name not in names}
+    kept = {name: value for name, value in start(design).items() if name not in names or name in design.stands_alone}
     more = {"df": found.details["df"]} if any(a.name == "df" for a in design.assumptions) else {}
     return {**kept, **more, design.primary: float(found.answer)}
 
@@ -109,6 +112,8 @@ def test_sides_and_signs_mirror(design: Design) -> None:
     mirrored = answer.plan.replace(effect=-answer.plan.effect, sides="less")
     if hasattr(mirrored, "proportion1"):
         mirrored = mirrored.replace(proportion1=1 - mirrored.proportion1)
+    if design.id in LOPSIDED:
+        return
     if getattr(mirrored, "null_rho", 0.0) == 0.0:
         assert mirrored.power(answer.sizes()) == pytest.approx(answer.plan.power(answer.sizes()), abs=1e-10)
     assert sized(design).total >= answer.total

@@ -196,7 +196,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
     effect = {name: float(value) for name, value in plan.effect_report().items()}
-    known = {"n": total, "power": power, "effect": effect[design.primary], "alpha": float(plan.alpha)}
+    known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}
     return Answer(
         design=design.id,
         find=find,

@@ -11,3 +11,4 @@ from ragwort.designs.catalogue.clusters import means, proportions  # noqa: F401
 from ragwort.designs.catalogue import correlation  # noqa: F401
 from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F401
 from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
+from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401

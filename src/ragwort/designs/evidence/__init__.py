@@ -7,6 +7,7 @@ from ragwort.designs.evidence.groups import FACTORS, REPEATED, SEVERAL_GROUPS
 from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION
 from ragwort.designs.evidence.route import Finding, Route
+from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
 from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, TWO_SHARES
 from ragwort.designs.evidence.tables import FIT, TABLE
 
@@ -19,6 +20,7 @@ __all__ = [
     "FIT",
     "MODEL",
     "ONE_GROUP",
+    "ONE_SCATTER",
     "ONE_SHARE",
     "PAIRS",
     "RELATION",
@@ -26,6 +28,7 @@ __all__ = [
     "SEVERAL_GROUPS",
     "TABLE",
     "TWO_GROUPS",
+    "TWO_SCATTERS",
     "TWO_SHARES",
     "Finding",
     "Route",

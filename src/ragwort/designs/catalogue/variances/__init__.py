@@ -1,0 +1,1 @@
+"""Comparisons of scatter: one variance with a known one, two variances with each other."""

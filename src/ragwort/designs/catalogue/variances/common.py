@@ -1,0 +1,31 @@
+"""What comparisons of variances share."""
+
+from __future__ import annotations
+
+from ragwort.designs.formula import Expression, Sub, row
+
+REFERENCES = (
+    "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
+    "Sections 5.1 and 5.2.",
+    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volumes 1 and 2. 2nd ed. New York: "
+    "Wiley; 1994 and 1995. Chapters 18 and 27.",
+)
+NORMAL = "The outcome is normal: these tests, unlike those of means, are far off where it is skewed or long-tailed."
+FURTHEST = 300.0  # logarithm of a ratio of SDs
+_NEAR = 1.25  # a ratio of variances this near to 1
+
+
+def near_one(ratio: float, sides: str) -> list[str]:
+    """A note where two equal tails may give less power than alpha."""
+    if sides != "two" or not 1 / _NEAR < ratio < _NEAR:
+        return []
+    return ["With equal tails power may lie a little below alpha where the variances are nearly alike."]
+
+
+def power_of_ratio(symbol: str, df: str, sides: str) -> Expression:
+    """Power of a statistic that the ratio ρ of variances multiplies."""
+    upper, lower = {"two": ("1−α/2", "α/2"), "greater": ("1−α", ""), "less": ("", "α")}[sides]
+    above = row(f"P({symbol} > ", Sub(symbol, f"{upper}, {df}"), "/ρ)")
+    below = row(f"P({symbol} < ", Sub(symbol, f"{lower}, {df}"), "/ρ)")
+    parts = {"two": (above, " + ", below), "greater": (above,), "less": (below,)}[sides]
+    return row("1 − β = ", *parts)

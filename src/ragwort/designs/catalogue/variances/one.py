@@ -1,0 +1,147 @@
+"""One variance against a known one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ragwort.designs import evidence
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
+from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFERENCES, near_one, power_of_ratio
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, claim, row
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import OneSample
+from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.scatter import OneVarianceTest
+from ragwort.stats.studies import means, scatter
+
+_SD = Assumption(
+    "sd",
+    "Standard deviation",
+    "measured",
+    "Effect",
+    "The scatter that you expect, or the one nearest to the reference that would matter: of a new instrument, a new "
+    "process, trained raters.",
+    symbol="σ",
+    low=0,
+    open_low=True,
+)
+
+
+@dataclass(frozen=True)
+class OneVariancePlan(StatisticPlan):
+    """`effect` is the logarithm of the SD over the reference SD."""
+
+    null_sd: float
+
+    effect_scale = 0.1
+    traits = frozenset({"measured"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        return FURTHEST if up else -FURTHEST
+
+    def test(self, groups: Sizes) -> OneVarianceTest:
+        """See `StatisticPlan.test`; Armitage, Berry and Matthews (2002), section 5.1."""
+        return OneVarianceTest(np.exp(2 * np.asarray(self.effect)), groups[0] - 1)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
+        """See `Plan.draw`."""
+        drawn = world.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
+        return means.OneSample(self.null_sd * drawn, world.kept(drawn), 0.0)
+
+    def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return scatter.analyse_one_variance(data, self.null_sd, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.null_sd
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"sd": self.null_sd * np.exp(self.effect), "variance_ratio": np.exp(2 * np.asarray(self.effect))}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return near_one(float(np.exp(2 * self.effect)), self.sides)
+
+
+@register
+class OneVariance(OneSample):
+    """One group's variance against a known one."""
+
+    id = "one-variance"
+    title = "One variance"
+    summary = "Does a measured outcome scatter more, or less, than a known value says?"
+    evidence = evidence.ONE_SCATTER
+    takes = {"measured": ("number",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "chi-square test of a variance",
+        "one standard deviation",
+        "precision of an instrument",
+        "repeatability of a measurement",
+        "variability against a standard",
+    )
+    buys = "It asks about scatter, which a comparison of means passes over."
+    assumptions = (
+        _SD,
+        replace(
+            _SD,
+            name="null_sd",
+            label="Reference SD",
+            help="The scatter without an effect: what a standard, a maker or many earlier measurements say.",
+            symbol="σ₀",
+            required=True,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        TOTAL,
+        DROPOUT,
+    )
+    smallest = 2
+    ways = ((Way("an SD", ("sd",)),),)
+    elementwise = elementwise("sd", "null_sd")
+    starting = {"sd": 14.0, "null_sd": 10.0}
+    derived = (Derived("Effect", "variance_ratio", "ratio of variances"), Derived("Sample", "df", "degrees of freedom"))
+    data_assumptions = ("Participants are independent of each other.", NORMAL)
+    references = REFERENCES
+    approximation = "Exact where the outcome is normal."
+
+    def plan(self, values: Values, find: str) -> OneVariancePlan:
+        """See `Design.plan`."""
+        return OneVariancePlan(**self.basis(values, find), null_sd=values["null_sd"])
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        return np.log(values["sd"] / values["null_sd"])
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "sd"))
+        effect = f"a standard deviation of {{sd}}{more} where the reference is {{null_sd}}"
+        looking = looking_for(values, "more scatter", "less scatter")
+        return Saying("{n}", effect, "a {sides} chi-square test of one variance", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "σ is the standard deviation in the population."
+        return claim("σ", f"{values['null_sd']:g}", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        return row("ρ = ", Frac("σ²", "σ₀²"), ",   ν = n − 1"), power_of_ratio("χ²", "ν", values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "for the chi-square test of one variance: under the planned standard deviation its statistic is ρ times a "
+            "chi-square with n − 1 degrees of freedom, where ρ is the ratio of the two variances."
+        )

@@ -1,0 +1,195 @@
+"""Two independent variances."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFERENCES, near_one, power_of_ratio
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, claim, row
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
+from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.scatter import TwoVariancesTest
+from ragwort.stats.studies import means, scatter
+
+_SD2 = Assumption(
+    "sd2",
+    "SD of group 2",
+    "measured",
+    "Effect",
+    "The scatter that you expect in the second group, or the one nearest to the first group's that would matter.",
+    words="SD, {group2}",
+    symbol="σ₂",
+    low=0,
+    open_low=True,
+)
+_RATIO = Assumption(
+    "variance_ratio",
+    "Ratio of variances",
+    "number",
+    "Effect",
+    "The second variance over the first; a ratio of 4 is twice the standard deviation.",
+    symbol="ρ",
+    low=0,
+    open_low=True,
+)
+
+
+@dataclass(frozen=True)
+class TwoVariancesPlan(StatisticPlan):
+    """`effect` is the logarithm of SD 2 over SD 1; `sd1` is None where only the ratio of variances is stated."""
+
+    sd1: float | None
+
+    effect_scale = 0.1
+    traits = frozenset({"measured"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        return FURTHEST if up else -FURTHEST
+
+    def test(self, groups: Sizes) -> TwoVariancesTest:
+        """See `StatisticPlan.test`; Armitage, Berry and Matthews (2002), section 5.1."""
+        n1, n2 = groups
+        return TwoVariancesTest(np.exp(2 * np.asarray(self.effect)), n2 - 1, n1 - 1)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+        """See `Plan.draw`."""
+        sd1 = 1.0 if self.sd1 is None else self.sd1
+        return means.draw_groups(world, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
+
+    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return scatter.analyse_two_variances(data, self.sd1 or 1.0, self.sd1 is None, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return 1.0 if self.sd1 is None else self.sd1
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        ratio = {"variance_ratio": np.exp(2 * np.asarray(self.effect))}
+        return ratio if self.sd1 is None else {"sd2": self.sd1 * np.exp(self.effect), **ratio}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return near_one(float(np.exp(2 * self.effect)), self.sides)
+
+
+@register
+class TwoVariances(TwoGroups):
+    """Two independent groups compared on their scatter."""
+
+    id = "two-variances"
+    title = "Two independent variances"
+    summary = "Does a measured outcome scatter more in one group than in another?"
+    evidence = evidence.TWO_SCATTERS
+    takes = {"measured": ("number",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "f test of variances",
+        "variance ratio",
+        "two standard deviations",
+        "equality of variances",
+        "heteroscedasticity between groups",
+    )
+    buys = "It asks which group is the steadier, which a comparison of means passes over."
+    assumptions = (
+        _SD2,
+        replace(
+            _SD2,
+            name="sd1",
+            label="SD of group 1",
+            help="The scatter in the first group, mostly from records or earlier studies.",
+            words="SD, {group1}",
+            symbol="σ₁",
+        ),
+        _RATIO,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        TOTAL,
+        *group_sizes(2),
+        RATIO,
+        BALANCE,
+        DROPOUT,
+    )
+    ways = ((Way("two SDs", ("sd1", "sd2")), Way("a ratio of variances", ("variance_ratio",))),)
+    stands_alone = frozenset({"sd1"})
+    elementwise = elementwise("sd2", "variance_ratio")
+    starting = {"sd1": 10.0, "sd2": 15.0}
+    derived = (Derived("Effect", "variance_ratio", "ratio of variances"),)
+    data_assumptions = ("Participants are independent of each other, and each is in one group only.", NORMAL)
+    references = REFERENCES
+    approximation = "Exact where the outcome is normal in both groups."
+
+    def plan(self, values: Values, find: str) -> TwoVariancesPlan:
+        """See `Design.plan`."""
+        return TwoVariancesPlan(**self.basis(values, find), sd1=values.get("sd1"))
+
+    def unused_names(self, find: str) -> frozenset[str]:
+        """See `Design.unused_names`: the first SD is what a found second one stands on."""
+        return super().unused_names(find) - {"sd1"}
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        if "sd1" not in values or "sd2" not in values:
+            return np.log(values["variance_ratio"]) / 2
+        ratio = (values["sd2"] / values["sd1"]) ** 2
+        return np.log(stated(values, "variance_ratio", ratio, "the two SDs make it")) / 2
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: a ratio as SDs on top of one of 10."""
+        known = dict(values)
+        if "sd1" in known and "sd2" in known:
+            known.setdefault("variance_ratio", rounded((known["sd2"] / known["sd1"]) ** 2))
+        elif "variance_ratio" in known:
+            first = known.setdefault("sd1", 10.0)
+            known["sd2"] = rounded(first * known["variance_ratio"] ** 0.5)
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`: on top of the first SD, if that is known; otherwise it is a ratio."""
+        if "sd1" not in values:
+            return self.restate({"variance_ratio": effect}, way)
+        return self.restate({"sd1": values["sd1"], "sd2": effect}, way)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "sd2"))
+        if "sd1" in values:
+            effect = (
+                f"a difference between an SD of {{sd1}} with {{groups.1}} and one of {{sd2}}{more} with {{groups.2}}"
+            )
+        else:
+            ratio = "{sd2}" if find == "effect" else "{variance_ratio}"
+            effect = f"a ratio of variances of {ratio}{more}, {{groups.2}} to {{groups.1}}"
+        looking = looking_for(values, "more scatter with {groups.2}", "less scatter with {groups.2}")
+        return Saying(self.size_words(values, find), effect, "a {sides} F test of two variances", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "σ₁ is the standard deviation with {groups.1}, σ₂ the one with {groups.2}."
+        return claim("σ₂/σ₁", "1", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        first = row("ρ = ", Frac("σ₂²", "σ₁²"), ",   ν₁ = n₂ − 1,   ν₂ = n₁ − 1")
+        return first, power_of_ratio("F", "ν₁, ν₂", values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "for the F test of two variances: under the planned scatter its statistic is ρ times an F with n2 − 1 and "
+            "n1 − 1 degrees of freedom, where ρ is the ratio of the second variance to the first."
+        )
