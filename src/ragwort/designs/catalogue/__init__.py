@@ -8,7 +8,7 @@ from ragwort.designs.catalogue.means import independent, single, pairs  # noqa: 
 from ragwort.designs.catalogue.anova import one_way, factorial, repeated  # noqa: F401
 from ragwort.designs.catalogue.proportions import one, two  # noqa: F401
 from ragwort.designs.catalogue.clusters import means, proportions  # noqa: F401
-from ragwort.designs.catalogue import correlation  # noqa: F401
+from ragwort.designs.catalogue import correlation, two_correlations  # noqa: F401
 from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F401
 from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
 from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401

@@ -5,7 +5,7 @@ A design names its routes; the panel, the study file and the report know nothing
 
 from ragwort.designs.evidence.groups import FACTORS, REPEATED, SEVERAL_GROUPS
 from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
-from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION
+from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
 from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
 from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, TWO_SHARES
@@ -28,6 +28,7 @@ __all__ = [
     "SEVERAL_GROUPS",
     "TABLE",
     "TWO_GROUPS",
+    "TWO_RELATIONS",
     "TWO_SCATTERS",
     "TWO_SHARES",
     "Finding",

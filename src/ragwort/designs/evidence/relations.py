@@ -13,6 +13,8 @@ from ragwort.designs.evidence.route import (
     LEVEL,
     NO_SIDE,
     P_VALUE,
+    SIZE,
+    THUMB,
     Finding,
     Inputs,
     Route,
@@ -94,6 +96,71 @@ RELATION = (
         _other,
     ),
     thumb("rho", "r", "r"),
+)
+
+# --- two correlations ---
+
+
+def _two_r(x: Inputs) -> Finding:
+    """Two correlations, with the interval of their distance q where it is known of how many people each is."""
+    r1, r2 = rounded(x["r1"]), rounded(x["r2"])
+    q = math.atanh(r2) - math.atanh(r1)
+    values, effect = {"rho1": r1, "rho2": r2}, f"q {two_digits(q)}"
+    if "n1" not in x and "n2" not in x:
+        return Finding(values, effect)
+    if "n1" not in x or "n2" not in x:
+        raise RequestError("n2" if "n1" in x else "n1", "Give both numbers of people, or neither.")
+    reach = _TWO_SIDED * math.sqrt(1 / (x["n1"] - 3) + 1 / (x["n2"] - 3))
+    near = nearer(q - reach, q + reach)
+    lower = {**values, "rho2": rounded(math.tanh(math.atanh(r1) + near))} if near else {}
+    return Finding(values, effect, interval_words("q", q - reach, q + reach), lower)
+
+
+def _two_raw_relations(x: Inputs) -> Finding:
+    found = []
+    for one, other in (("values1", "values2"), ("values3", "values4")):
+        if len(x[one]) != len(x[other]):
+            raise RequestError(other, f"There are {len(x[one])} values of the first but {len(x[other])} of the second.")
+        r = correlation(np.array(x[one]), np.array(x[other]))
+        if math.isnan(r) or abs(r) >= 1:
+            raise RequestError(one, "These values do not scatter, or lie on one line: no correlation to plan on.")
+        found.append(r)
+    sizes = {"n1": len(x["values1"]), "n2": len(x["values3"])}
+    return _two_r({"r1": found[0], "r2": found[1], **(sizes if min(sizes.values()) >= 4 else {})})
+
+
+def _q(x: Inputs) -> Finding:
+    q = {"small": 0.1, "medium": 0.3, "large": 0.5}[x["size"]]
+    values = {"rho1": rounded(x["r1"]), "rho2": rounded(math.tanh(math.atanh(x["r1"]) + q))}
+    return Finding(values, f"q {q:g}", remark=THUMB)
+
+
+_TWO_SIDED = 1.959963984540054
+_R1, _R2 = (replace(CORRELATION, name=f"r{group}", label=f"Correlation in group {group}") for group in (1, 2))
+TWO_RELATIONS = (
+    Route(
+        "r",
+        "published correlations",
+        (
+            _R1,
+            _R2,
+            count("n1", "People in group 1", required=False, low=4),
+            count("n2", "People in group 2", required=False, low=4),
+        ),
+        _two_r,
+    ),
+    Route(
+        "raw",
+        "raw values",
+        (
+            values_of("values1", "First variable, group 1"),
+            values_of("values2", "Second variable, group 1"),
+            values_of("values3", "First variable, group 2"),
+            values_of("values4", "Second variable, group 2"),
+        ),
+        _two_raw_relations,
+    ),
+    Route("convention", "rule of thumb", (_R1, SIZE), _q, last_resort=True),
 )
 
 # --- regression ---

@@ -86,6 +86,31 @@ def _r_above(r: Array, null_rho: float, n: float, level: Level) -> Array:
 
 
 @dataclass(frozen=True)
+class TwoRelations:
+    """The same of two groups."""
+
+    first: Relation
+    second: Relation
+
+    def study(self, number: int) -> dict[str, Array]:
+        """See `Relation.study`."""
+        both = [each.study(number) for each in (self.first, self.second)]
+        which = [np.full(len(each["first"]), group, dtype=float) for group, each in enumerate(both)]
+        joined = {name: np.concatenate([each[name] for each in both]) for name in ("first", "second")}
+        return {"group": np.concatenate(which), **joined}
+
+
+def analyse_two_relations(data: TwoRelations, level: Level) -> Found:
+    """Fisher's z test of two correlations. The estimate is their distance on his scale."""
+    (r1, n1), (r2, n2) = (_correlations(each) for each in (data.first, data.second))
+    undone = (n1 <= 3) | (n2 <= 3)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        gap = np.where(undone, np.nan, np.arctanh(r2) - np.arctanh(r1))
+        error = np.sqrt(1 / np.maximum(n1 - 3, 0) + 1 / np.maximum(n2 - 3, 0))
+    return level.z(gap, error)
+
+
+@dataclass(frozen=True)
 class Regression:
     """One outcome (studies x participants), in SDs of what the predictors leave over, and the fixed predictors."""
 

@@ -1,0 +1,179 @@
+"""Two independent correlations.
+
+Source: Fisher, *Statistical Methods for Research Workers* (14th ed., 1970), section 35; Cohen (1988), chapter 4.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from ragwort.designs import evidence
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
+from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import relations
+
+_FURTHEST = 18.0  # on Fisher's scale
+_FEW = 25  # in a group, under which the transformation is visibly approximate
+
+_RHO2 = Assumption(
+    "rho2",
+    "Correlation in group 2",
+    "number",
+    "Effect",
+    "The correlation that you expect in the second group, or the nearest to the first group's that would matter.",
+    words="Correlation, {group2}",
+    symbol="ρ₂",
+    low=-1,
+    high=1,
+    open_low=True,
+    open_high=True,
+)
+
+
+@dataclass(frozen=True)
+class TwoCorrelationsPlan(StatisticPlan):
+    """`effect` is q = atanh rho2 - atanh rho1, the distance on Fisher's scale."""
+
+    rho1: float
+
+    effect_scale = 0.2
+    traits = frozenset({"measured"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: beyond it rho2 cannot be told from 1."""
+        start = float(np.arctanh(self.rho1))
+        return _FURTHEST - start if up else -_FURTHEST - start
+
+    @property
+    def rho2(self) -> Number:
+        """The planned correlation in the second group."""
+        return np.tanh(np.arctanh(self.rho1) + self.effect)
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; Cohen (1988), section 4.2."""
+        n1, n2 = groups
+        return NormalTest(self.effect / np.sqrt(1 / (n1 - 3) + 1 / (n2 - 3)))
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.TwoRelations:
+        """See `Plan.draw`."""
+        rhos = (self.rho1, float(self.rho2))
+        drawn = [relations.draw_relation(world, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
+        return relations.TwoRelations(*drawn)
+
+    def analyse(self, data: relations.TwoRelations, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return relations.analyse_two_relations(data, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the distance on Fisher's scale."""
+        return float(self.effect)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"rho2": self.rho2, "q": self.effect}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        few = float(np.min(groups[:, 0])) < _FEW
+        more = f": with fewer than {_FEW} in a group power may be off by a few points" if few else ""
+        return [f"Fisher's transformation is an approximation{more}."]
+
+
+@register
+class TwoCorrelations(TwoGroups):
+    """Two independent groups compared on a correlation."""
+
+    id = "two-correlations"
+    title = "Two independent correlations"
+    summary = "Do two measured outcomes go together more closely in one group than in another?"
+    evidence = evidence.TWO_RELATIONS
+    takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "comparison of correlations",
+        "difference between two correlations",
+        "fisher's z test",
+        "cohen's q",
+    )
+    buys = "It asks whether a relation differs between groups, which one correlation cannot show."
+    assumptions = (
+        _RHO2,
+        replace(
+            _RHO2,
+            name="rho1",
+            label="Correlation in group 1",
+            help="The correlation in the first group, mostly from earlier studies.",
+            words="Correlation, {group1}",
+            symbol="ρ₁",
+            required=True,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        TOTAL,
+        *group_sizes(4),
+        RATIO,
+        BALANCE,
+        DROPOUT,
+    )
+    smallest = 4
+    ways = ((Way("a correlation", ("rho2",)),),)
+    elementwise = elementwise("rho2")
+    starting = {"rho1": 0.2, "rho2": 0.5}
+    derived = (Derived("Effect", "q", "q"),)
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "The two outcomes are jointly normal in both groups.",
+    )
+    references = (
+        "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 4.",
+        "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
+    )
+    approximation = "By Fisher's z transformation, an approximation that is good from about 25 per group."
+
+    def plan(self, values: Values, find: str) -> TwoCorrelationsPlan:
+        """See `Design.plan`."""
+        return TwoCorrelationsPlan(**self.basis(values, find), rho1=values["rho1"])
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        return np.arctanh(values["rho2"]) - np.arctanh(values["rho1"])
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (*super().names(values), Naming("variables", "Variables", ("the first", "the second variable")))
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "rho2"))
+        apart = f"{{rho1}} with {{groups.1}} and {{rho2}}{more} with {{groups.2}}"
+        effect = f"a difference between correlations of {{variables.1}} and {{variables.2}} of {apart}"
+        looking = looking_for(values, "a higher correlation with {groups.2}", "a lower correlation with {groups.2}")
+        return Saying(self.size_words(values, find), effect, "a {sides} test of two correlations", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "ρ₁ is the correlation with {groups.1}, ρ₂ the one with {groups.2}."
+        return claim("ρ₂ − ρ₁", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        spread = Root(row(Frac("1", "n₁ − 3"), " + ", Frac("1", "n₂ − 3")))
+        return row("δ = ", Frac("atanh ρ₂ − atanh ρ₁", spread)), power_of_z(values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "with Fisher's z transformation, a normal approximation: atanh r is taken to scatter around atanh ρ with "
+            "variance 1/(n − 3) in each group."
+        )
