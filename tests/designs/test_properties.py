@@ -11,7 +11,7 @@ from ragwort.designs import Answer, Design, Plan, all_designs, settle
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 SIDED = [design for design in all_designs() if any(a.name == "sides" for a in design.assumptions)]
-BALANCED = [design for design in all_designs() if any(a.name == "balance" for a in design.assumptions)]
+BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choices) > 1 for a in d.assumptions)]
 
 
 # Exact tests have a power that goes up and down, and tests of their own (test_exact_proportions.py).

@@ -93,7 +93,7 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     plan = answer.plan
     assert isinstance(plan, StatisticPlan)
     test = _at_one_size(plan.test(answer.sizes()))
-    lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.alpha, plan.sides))
+    lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.tested_alpha, plan.sides))
     x = _range(test, max(abs(limit) for limit in (lower, upper) if limit is not None))
     alpha, power = float(plan.actual_alpha(answer.sizes())[0]), answer.power
     counted = isinstance(test, BinomialTest)

@@ -91,7 +91,7 @@ def _rejects(answer: Answer) -> bool:
     plan = answer.plan
     if not isinstance(plan, StatisticPlan):
         return False
-    return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.alpha, plan.sides))
+    return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.tested_alpha, plan.sides))
 
 
 def _errors(scene: Scene) -> Picture:

@@ -3,7 +3,7 @@
 A design names its routes; the panel, the study file and the report know nothing of any one of them.
 """
 
-from ragwort.designs.evidence.groups import FACTORS, REPEATED, SEVERAL_GROUPS
+from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL_GROUPS
 from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
@@ -16,6 +16,7 @@ __all__ = [
     "CLUSTER_MEANS",
     "CLUSTER_SHARES",
     "COEFFICIENT",
+    "CONTRAST",
     "FACTORS",
     "FIT",
     "MODEL",

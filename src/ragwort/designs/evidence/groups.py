@@ -10,6 +10,9 @@ from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     F_STATISTIC,
     LEVEL,
+    SIZE,
+    THUMB,
+    WORTH,
     Finding,
     Inputs,
     Route,
@@ -17,6 +20,7 @@ from ragwort.designs.evidence.route import (
     converted,
     count,
     interval_words,
+    measured,
     number,
     single,
     spread,
@@ -75,6 +79,28 @@ _MEANS_OF_GROUPS = (
     number("means", "Means of the groups", "list", shortest=2),
     spread("sd", "SD within groups"),
     number("sizes", "People in each group", "list", required=False, shortest=2, low=2, whole=True),
+)
+
+
+def _worth(x: Inputs) -> Finding:
+    return Finding({"contrast": x["contrast"]}, f"contrast {x['contrast']:g}", remark=WORTH)
+
+
+def _contrast_of_means(x: Inputs) -> Finding:
+    values = {"means": [rounded(each) for each in x["means"]], "sd": rounded(x["sd"])}
+    return Finding(values, f"{len(x['means'])} means, SD {values['sd']:g}")
+
+
+def _contrast_in_sds(x: Inputs) -> Finding:
+    d = converted("d", size=x["size"])
+    values = {"contrast": rounded(d * x["sd"]), "sd": rounded(x["sd"])}
+    return Finding(values, f"{d:g} SDs", remark=THUMB)
+
+
+CONTRAST = (
+    Route("worthwhile", "smallest worthwhile contrast", (measured("contrast", "Value of the contrast"),), _worth),
+    Route("means", "means and SD of the groups", _MEANS_OF_GROUPS[:2], _contrast_of_means),
+    Route("convention", "rule of thumb", (SIZE, spread("sd", "SD within groups")), _contrast_in_sds, last_resort=True),
 )
 SEVERAL_GROUPS = (
     Route("means", "means and SD of the groups", _MEANS_OF_GROUPS, _means, readings=("several_groups",)),

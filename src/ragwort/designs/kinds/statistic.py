@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any, ClassVar
 from ragwort.designs.plan import Plan
 from ragwort.designs.sizes import Sizes
 from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
 from ragwort.stats.patience import check
 from ragwort.stats.statistic import Test
 
@@ -19,6 +20,11 @@ class StatisticPlan(Plan):
 
     single: ClassVar[tuple[str, ...]] = ()  # of its numbers, those that cannot be arrays, one for each of many plans
 
+    @property
+    def tested_alpha(self) -> Number:
+        """The level of the one test: all of alpha, unless several tests share it."""
+        return self.alpha
+
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (groups x anything)."""
         raise NotImplementedError
@@ -26,8 +32,8 @@ class StatisticPlan(Plan):
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.power`."""
         check()
-        return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.alpha, self.sides), 0.0), 1.0))
+        return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.tested_alpha, self.sides), 0.0), 1.0))
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
-        return self.test(groups).reported(self.alpha, self.sides)
+        return self.test(groups).reported(self.tested_alpha, self.sides)

@@ -78,10 +78,11 @@ class AnyOver(Counting):
     """k groups or cells: the total counts up from k + 1; what does not divide makes the last groups one larger."""
 
     groups: int
+    smallest_total: int = 0  # where the test asks for more than that
 
     @property
     def lowest(self) -> int:
-        return self.groups + 1
+        return max(self.groups + 1, self.smallest_total)
 
     def ways(self, steps: Steps) -> list[Sizes]:
         """See `Counting.ways`: one way."""

@@ -29,7 +29,7 @@ from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import means
 
-_MEANS = Assumption(
+MEANS = Assumption(
     "means",
     "Means",
     "list",
@@ -40,7 +40,7 @@ _MEANS = Assumption(
     row_names="groups",
     shortest=2,
 )
-_SD = Assumption(
+SD_WITHIN = Assumption(
     "sd",
     "SD within groups",
     "measured",
@@ -50,7 +50,7 @@ _SD = Assumption(
     low=0,
     open_low=True,
 )
-_GROUPS = Assumption(
+GROUPS = Assumption(
     "groups",
     "Groups",
     "count",
@@ -61,7 +61,7 @@ _GROUPS = Assumption(
     high=1000,
     required=True,
 )
-_WEIGHTS = Assumption(
+WEIGHTS = Assumption(
     "weights",
     "Relative group sizes",
     "list",
@@ -134,16 +134,16 @@ class OneWay(Cells):
     assumptions = (
         F,
         ETA_SQUARED,
-        _MEANS,
-        _SD,
+        MEANS,
+        SD_WITHIN,
         ALPHA,
         POWER,
         TOTAL,
         N_PER_GROUP,
         balance("groups", "groups"),
         DROPOUT,
-        _GROUPS,
-        _WEIGHTS,
+        GROUPS,
+        WEIGHTS,
     )
     ways = ((Way("one f", ("f",)), Way("means and SD", ("means", "sd")), Way("η²", ("eta_squared",))),)
     elementwise = elementwise("f", "eta_squared", "sd")
