@@ -156,8 +156,8 @@ class TwoCorrelations(TwoGroups):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rho2"))
-        apart = f"{{rho1}} with {{groups.1}} and {{rho2}}{more} with {{groups.2}}"
-        effect = f"a difference between correlations of {{variables.1}} and {{variables.2}} of {apart}"
+        apart = f"a correlation of {{rho1}} with {{groups.1}} and one of {{rho2}}{more} with {{groups.2}}"
+        effect = f"a difference between {apart} (of {{variables.1}} and {{variables.2}})"
         looking = looking_for(values, "a higher correlation with {groups.2}", "a lower correlation with {groups.2}")
         return Saying(self.size_words(values, find), effect, "a {sides} test of two correlations", looking)
 
