@@ -135,7 +135,7 @@ def test_rows_come_in_blocks_and_can_be_stopped() -> None:
         (["difference"], "'difference' does not say which values"),
         (
             ["icc=0.03"],
-            "'icc' cannot be varied here: it can be difference, sd, alpha, sides, variance, power",
+            "'icc' cannot be varied here: it can be difference, sd, hypothesis, alpha, sides, variance, power",
         ),
         ([f"{name}=0.5,0.6" for name in ("difference", "sd", "alpha", "power", "ratio")], "at most 4"),
         (["difference=1:1000:1", "sd=1:1000:1", "ratio=1,2"], "These are 2 000 000 combinations: a grid has 1 000 000"),

@@ -27,7 +27,7 @@ def asked(aim: Aim) -> Iterator[tuple[str, Aim]]:
     """The aim with each of its unknowns; two-sided and one-sided; with the data in."""
     study = Study(aims=(aim,))
     design = design_named(aim.design)
-    for find in design.finds:
+    for find in design.finds_with(aim.values()):
         found = edits.move_flower(study, aim.id, find).study
         yield f"find {find}", found.aims[0]
         if find in ("n", "power", "effect"):
@@ -35,6 +35,24 @@ def asked(aim: Aim) -> Iterator[tuple[str, Aim]]:
     if any(assumption.name == "sides" for assumption in design.assumptions):
         for sides in ("greater", "less"):
             yield f"one-sided, {sides}", edits.set_value(study, aim.id, "sides", sides).study.aims[0]
+
+
+def margins(aim: Aim) -> Iterator[tuple[str, Aim]]:
+    """The aim with each hypothesis that has a margin, in both directions of what is good, and each unknown."""
+    design = design_named(aim.design)
+    for kind in ("superiority", "non-inferiority", "equivalence"):
+        if not any(assumption.name == "hypothesis" for assumption in design.assumptions):
+            return
+        for better in ("higher", "lower"):
+            own = {"hypothesis": kind, "margin": 4.0, "better": better}
+            sign = 1 if better == "higher" else -1
+            effect = {"superiority": 9.0 * sign, "non-inferiority": -0.5 * sign, "equivalence": 0.5}[kind]
+            entries = {**aim.entries, **{name: Entry(value=value) for name, value in own.items()}}
+            entries[design.primary] = Entry(value=effect)
+            there = aim.changed(entries=entries)
+            for find in design.finds_with(there.values()):
+                found = edits.move_flower(Study(aims=(there,)), aim.id, find).study.aims[0]
+                yield f"{kind}, {better} is better, find {find}", found
 
 
 def stated(design: Design) -> Iterator[tuple[str, Aim]]:
@@ -65,7 +83,7 @@ def readings() -> Iterator[str]:
     for design in all_designs():
         yield from ("", f"## {design.id}", "")
         start = edits.new_aim(design, "Aim")
-        lines = [*asked(start), *((f"stated as {words}", each) for words, each in stated(design))]
+        lines = [*asked(start), *margins(start), *((f"stated as {words}", each) for words, each in stated(design))]
         seen: set[str] = set()
         for words, each in lines:
             text = said(each)

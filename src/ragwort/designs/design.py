@@ -104,6 +104,17 @@ class Design:
         unused = by_find.get(find, frozenset({find}))
         return unused if find == "effect" else unused | {"direction"}
 
+    def idle_names(self, values: Values) -> frozenset[str]:
+        """The assumptions that have no say under the choices made: margins where no hypothesis has one."""
+        return frozenset()
+
+    def refuse_idle(self, given: Values, find: str) -> None:
+        """Refuse what is given and has no say under the choices made. Raises `RequestError` at its field."""
+
+    def finds_with(self, values: Values) -> tuple[str, ...]:
+        """What can be found under the choices made."""
+        return self.finds
+
     def is_optional(self, name: str) -> bool:
         """Whether an assumption may be left out altogether."""
         assumption = self.assumption(name)

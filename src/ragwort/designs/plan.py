@@ -80,6 +80,30 @@ class Plan:
         return float(np.ravel(next(iter(self.effect_report().values())))[0])
 
     @property
+    def hopeless(self) -> str:
+        """Why no sample size reaches any power; empty where one may."""
+        if self.effect == 0:
+            return "With no effect there is nothing to detect, at any sample size. Give an effect other than 0."
+        if self.points_away:
+            return (
+                "The effect points against the one-sided test, so no sample size reaches the power: "
+                "change the sign of the effect, or the direction of the test."
+            )
+        return ""
+
+    @property
+    def points_away(self) -> bool:
+        """Whether a one-sided test looks in the direction opposite to the effect."""
+        if self.sides == "two":
+            return False
+        return bool(self.effect < 0) if self.sides == "greater" else bool(self.effect > 0)
+
+    @property
+    def at_null(self) -> float:
+        """The effect on the edge of the null hypothesis."""
+        return 0.0
+
+    @property
     def nothing(self) -> float:
         """What the estimate would be meant to find without an effect."""
         return 0.0

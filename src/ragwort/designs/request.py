@@ -16,7 +16,6 @@ from ragwort.designs.solve import (
     find_alpha,
     find_effect,
     find_sizes,
-    points_away,
 )
 from ragwort.stats.lazily import np
 
@@ -76,6 +75,7 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
     Raises `RequestError`.
     """
     given = _checked(design, assumptions)
+    design.refuse_idle(given, find)
     values, notes = _without_the_unknown(design, find, given)
     values = {**design.implied(values), **values}
     values, more = _stated_once(design, find, values)
@@ -136,7 +136,10 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
     """
     unused, unknown = design.unused_names(find), design.unknown_of(find)
     extra: dict[str, str] = {}
+    idle = design.idle_names(values)
     for ways in (*design.ways, design.sizes):
+        if all(idle.issuperset(way.names) for way in ways):
+            continue
         found = any(unknown in way.names for way in ways)
         if not found and not unused.issuperset(name for way in ways for name in way.names):
             extra |= _require_one(design, ways, values)
@@ -191,7 +194,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     groups = [rounded_up(size) for size in sizes[:, 0]]
     whole = bool(np.all(sizes[:, 0] == groups))
     power = float(plan.power(sizes)[0])
-    if points_away(plan):
+    if plan.points_away:
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])

@@ -42,6 +42,8 @@ class Saying:
     effect: str  # what is detected: `a difference of {difference} between {groups.1} and {groups.2}`
     test: str  # `a {sides} {variance}`
     looking: str = ""  # what a one-sided test looks for: `higher values with {groups.2}`
+    plural: bool = False  # whether `test` names several: they have a power
+    verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
 
 
 def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
@@ -50,24 +52,24 @@ def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
     power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {{power}} power"
-    has = "had" if finished else "has"
-    if find == "power":
+    has = "had" if finished else "have" if saying.plural else "has"
+    if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"
-        return f"With {saying.sizes}, {test} {has} {{power}} power to detect {saying.effect}."
+        return f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}."
     if find == "alpha":
-        to_detect = f"{{power}} power to detect {saying.effect} at alpha {{alpha}}"
+        to_detect = f"{{power}} power to {saying.verb} {saying.effect} at alpha {{alpha}}"
         return f"With {saying.sizes}, {saying.test}{aside} {has} {to_detect}."
     if find == "effect":
         return f"{saying.sizes} {'could have shown' if finished else 'can show'} {saying.effect}{power}, {using}."
     if find == "icc":
         test = f"{saying.test} at alpha {{alpha}}{aside}"
         return (
-            f"With {saying.sizes}, {test} {has} {{power}} power to detect {saying.effect}, as long as the intracluster "
-            "correlation is at most {icc}."
+            f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}, as long as the "
+            "intracluster correlation is at most {icc}."
         )
     if finished:
-        return f"{saying.sizes} would have been needed to detect {saying.effect}{power}, {using}."
-    return f"Recruit {saying.sizes} to detect {saying.effect}{power}, {using}."
+        return f"{saying.sizes} would have been needed to {saying.verb} {saying.effect}{power}, {using}."
+    return f"Recruit {saying.sizes} to {saying.verb} {saying.effect}{power}, {using}."
 
 
 def listed(words: Sequence[str]) -> str:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
+from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, whole_total
@@ -71,28 +72,14 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
 
 
 def _refuse_no_effect(plan: Plan, primary: str) -> None:
-    if plan.effect == 0:
-        raise NotAttainable(
-            primary,
-            "With no effect there is nothing to detect, at any sample size. Give an effect other than 0.",
-        )
-    if points_away(plan):
-        raise NotAttainable(
-            primary,
-            "The effect points against the one-sided test, so no sample size reaches the power: "
-            "change the sign of the effect, or the direction of the test.",
-        )
-
-
-def points_away(plan: Plan) -> bool:
-    """Whether a one-sided test looks in the direction opposite to the effect."""
-    if plan.sides == "two":
-        return False
-    return bool(plan.effect < 0) if plan.sides == "greater" else bool(plan.effect > 0)
+    if plan.hopeless:
+        raise NotAttainable(primary, plan.hopeless)
 
 
 def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     """The effect nearest to zero whose power reaches the target at these sizes. Raises `NotAttainable`."""
+    if isinstance(plan, EquivalencePlan):
+        return plan.furthest_effect(groups, up, primary)
     limit = plan.furthest(up)
     power = _power_of_effect(plan, groups)
     scale = min(plan.effect_scale, abs(limit))
@@ -117,7 +104,7 @@ def find_alpha(plan: Plan, groups: Sizes) -> float:
         return float(plan.replace(alpha=alpha).power(groups)[0])
 
     found = None
-    if plan.effect != 0 and not points_away(plan):
+    if not plan.hopeless:
         found = search.least_alpha(power, plan.target)
     if found == 0.0:
         raise NotAttainable(

@@ -9,6 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, StatisticPlan
+from ragwort.designs.kinds import has_margin
+from ragwort.designs.plan import Plan
 from ragwort.figures.shown import Shown, Texts
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
@@ -42,6 +44,7 @@ class Errors(Shown):
     power: float
     effect_label: str
     says: str
+    null_label: str = "no effect"
     texts: Texts = ()
 
     @property
@@ -110,11 +113,16 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
         alpha=alpha,
         power=power,
         effect_label=effect_label,
+        null_label="at the margin" if has_margin(plan) else "no effect",
         says=(
-            f"{where} counts as an effect: so do {_rate(alpha)} of studies without one and "
+            f"{where} counts as an effect: so do {_rate(alpha)} of studies {_without(plan)} and "
             f"{power_text(power)} of those with the planned one."
         ).replace("\u00a0", " "),
     )
+
+
+def _without(plan: Plan) -> str:
+    return "with a true effect on the margin" if has_margin(plan) else "without one"
 
 
 def _rate(alpha: float) -> str:

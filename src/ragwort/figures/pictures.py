@@ -22,7 +22,7 @@ from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
-from ragwort.study.outcome import values_with_defaults
+from ragwort.study.outcome import finds_of, values_with_defaults
 from ragwort.study.whatif import ranged
 
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
@@ -108,7 +108,7 @@ def _steps(scene: Scene) -> Picture:
 
 def _drivers(scene: Scene) -> Picture:
     asked = scene.aim.steer("Drivers").y
-    find = asked if asked in design_named(scene.aim.design).finds else scene.answer.find
+    find = asked if asked in finds_of(scene.aim) else scene.answer.find
     return drivers_of(scene.aim, scene.answer, find, scene.limit)
 
 

@@ -21,6 +21,7 @@ from ragwort.study.edits.pictures import VALUES, WITH, WITHOUT
 from ragwort.study.model import Aim, Steer
 from ragwort.study.naming import names_of
 from ragwort.study.numbers import unit_text, value_text
+from ragwort.study.outcome import finds_of
 from ragwort.study.sentence import Piece
 from ragwort.study.whatif import ranged, values_for
 
@@ -109,7 +110,7 @@ def _drivers_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
 
 def _drivers_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     assert isinstance(shown, Drivers)
-    return [(find, Found(find, aim).words, find == shown.find) for find in design_named(aim.design).finds]
+    return [(find, Found(find, aim).words, find == shown.find) for find in finds_of(aim)]
 
 
 # --- Curve ---
@@ -190,7 +191,7 @@ def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     if slot == "family":
         return _families(aim, answer, shown)
     if slot == "y":
-        return [(name, Found(name, aim).words, name == find) for name in design.finds]
+        return [(name, Found(name, aim).words, name == find) for name in finds_of(aim)]
     if slot == "kept":
         return [(name, words, name == _with_kept(aim, shown)) for name, words in _KEPT.items()]
     now = shown.x.name if isinstance(shown, Trace) else SIZE

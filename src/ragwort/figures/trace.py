@@ -12,13 +12,14 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.finding import Outcome, find_many
+from ragwort.designs.kinds import has_margin
 from ragwort.designs.many import Columns
 from ragwort.figures.axes import SIZE, Axis, axes_of, size_axis, size_of, step_at, value_axis, with_typed_ends, x_at
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
 from ragwort.study.edits.pictures import WITH, WITHOUT
 from ragwort.study.model import Aim, Steer
-from ragwort.study.outcome import outcome_of
+from ragwort.study.outcome import finds_of, outcome_of
 from ragwort.study.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
 
 Values = Mapping[str, Any]
@@ -120,8 +121,7 @@ class Trace(Shown):
 def asked(aim: Aim, answer: Answer) -> Steer | None:
     """What the curve is asked to show, where that is not power against sample size for the aim as it stands."""
     steer = aim.steer(CURVE)
-    finds = design_named(aim.design).finds
-    find = steer.y if steer.y in finds else "power"
+    find = steer.y if steer.y in finds_of(aim) else "power"
     x = steer.x if steer.x in names_across(aim, answer, find) else ""
     family = steer.family if steer.family != x and _differs(aim, answer, find, steer) else ""
     if find == "power" and x in ("", SIZE) and not family:
@@ -140,6 +140,8 @@ def _differs(aim: Aim, answer: Answer, find: str, steer: Steer) -> bool:
 
 def has_sides(answer: Answer) -> bool:
     """Whether the test can look in one direction or in both."""
+    if has_margin(answer.plan):
+        return False  # a margin says which side is looked at
     return any(assumption.name == SIDES for assumption in design_named(answer.design).assumptions)
 
 

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from ragwort.designs import design_named
 from ragwort.designs.assumption import one_of
 from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, offered
 from ragwort.grid.reading import FromFile, asked_by
 from ragwort.grid.work import Results, whole
 from ragwort.pilot.table import Table, read_table
 from ragwort.study.model import Aim, Grid, Varied
-from ragwort.study.outcome import outcome_of
+from ragwort.study.outcome import finds_of, outcome_of
 
 
 def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:
@@ -54,7 +53,7 @@ def grid_in(aim: Aim, table: Table, find: str = "") -> FromFile:
 
 
 def _known(aim: Aim, find: str) -> None:
-    finds = design_named(aim.design).finds
+    finds = finds_of(aim)
     if find and find not in finds:
         raise GridError(f"--find must be {one_of(finds)}, not {find!r}.")
 

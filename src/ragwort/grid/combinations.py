@@ -17,7 +17,7 @@ from ragwort.figures.quantity import Quantity
 from ragwort.grid.several import several
 from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text
-from ragwort.study.outcome import Outcome, request_of
+from ragwort.study.outcome import Outcome, finds_of, request_of
 from ragwort.study.whatif import NUMERIC, values_for
 
 MOST_ROWS = 1_000_000
@@ -148,14 +148,14 @@ def varied_of(aim: Aim) -> tuple[Varied, ...]:
 
 def unknown_of(aim: Aim) -> str:
     """What the aim's grid finds."""
-    return aim.grid.find if aim.grid.find in design_named(aim.design).finds else aim.find
+    return aim.grid.find if aim.grid.find in finds_of(aim) else aim.find
 
 
 def offered(aim: Aim, outcome: Outcome) -> list[Assumption]:
     """The assumptions that can take several values and have a say."""
     design, find = design_named(aim.design), unknown_of(aim)
     values = base_of(aim, outcome, find)
-    unused = design.unused_names(find)
+    unused = design.unused_names(find) | design.idle_names(values)
     return [
         each
         for each in design.assumptions

@@ -12,7 +12,7 @@ from ragwort.grid.reading import FromFile
 from ragwort.grid.several import said, several
 from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text, unit_text
-from ragwort.study.outcome import Outcome
+from ragwort.study.outcome import Outcome, finds_of
 from ragwort.study.sentence import Piece
 
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
@@ -102,7 +102,7 @@ def fault_of(aim: Aim) -> str:
 
 def finds(aim: Aim) -> Offers:
     """What a row can find."""
-    return [(find, Found(find, aim).words, find == unknown_of(aim)) for find in design_named(aim.design).finds]
+    return [(find, Found(find, aim).words, find == unknown_of(aim)) for find in finds_of(aim)]
 
 
 def names(aim: Aim, outcome: Outcome, place: int) -> Offers:

@@ -115,7 +115,9 @@ def _truth(of: Planned, asked: Departing) -> Plan:
         plan = of.design.plan({**of.values, **changes}, "power")
     if asked.effect is None:
         return plan
-    return with_effect(plan, 0.0 if asked.effect == NONE else _stated(of, float(asked.effect)))
+    if asked.effect == NONE:
+        return with_effect(plan, plan.at_null)
+    return with_effect(plan, _stated(of, float(asked.effect)) - float(np.ravel(getattr(plan, "edge", 0.0))[0]))
 
 
 def _stated(of: Planned, primary: float) -> float:

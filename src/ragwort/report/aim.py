@@ -20,7 +20,7 @@ from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, label_of, names_of
 from ragwort.study.numbers import count_text, range_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, Problem, Settled, key_of, outcome_of, to_enrol
+from ragwort.study.outcome import Outcome, Problem, Settled, idle_names, key_of, outcome_of, to_enrol
 from ragwort.study.progress import progress_of
 from ragwort.study.provenance import source_words
 from ragwort.study.resources import limit_of
@@ -147,7 +147,7 @@ def _with_capital(words: str) -> str:
 
 def _assumption_table(aim: Aim, design: Design) -> Table:
     rows = []
-    unused = design.unused_names(aim.find)
+    unused = design.unused_names(aim.find) | idle_names(design, aim)
     values = aim.values() | stated_choices(aim, design)
     for assumption in design.assumptions:
         value = values.get(assumption.name, assumption.default)

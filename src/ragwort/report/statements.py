@@ -10,7 +10,7 @@ from ragwort.designs.saying import listed
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import with_unit
-from ragwort.study.outcome import Outcome, Problem, outcome_of, values_with_defaults
+from ragwort.study.outcome import Outcome, Problem, idle_names, outcome_of, values_with_defaults
 from ragwort.study.provenance import source_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
@@ -56,7 +56,7 @@ def _method(aim: Aim) -> str:
 def _assumptions(aim: Aim) -> str:
     """The values that the sentence rests on, each with where it comes from as far as that was said."""
     design = design_named(aim.design)
-    unused = design.unused_names(aim.find)
+    unused = design.unused_names(aim.find) | idle_names(design, aim)
     said = []
     for assumption in design.assumptions:
         value = aim.values().get(assumption.name)

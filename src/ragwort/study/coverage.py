@@ -15,7 +15,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of
-from ragwort.study.outcome import Outcome, Problem, outcome_of
+from ragwort.study.outcome import Outcome, Problem, idle_names, outcome_of
 from ragwort.study.provenance import examples_of
 
 WORDS = "words"  # the field of the aim's own words
@@ -52,7 +52,7 @@ def _outcome_named(aim: Aim, outcome: Outcome) -> Found:
 def _stated(aim: Aim) -> list[Assumption]:
     """What the effect and the scatter rest on."""
     design = design_named(aim.design)
-    unused = design.unused_names(aim.find)
+    unused = design.unused_names(aim.find) | idle_names(design, aim)
     return [
         each
         for each in design.assumptions

@@ -6,6 +6,7 @@ import math
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.kinds import EquivalencePlan
 from ragwort.study.numbers import count_text, decimals_text, percent_text, unit_text, value_text, with_unit
 
 FURTHER = 12  # digits after which a value is said as it is
@@ -66,8 +67,13 @@ def _text(answer: Answer, assumption: Assumption) -> str:
 
 def _upwards(answer: Answer) -> bool:
     """Which way there is more power than was asked for."""
+    plan = answer.plan
+    if isinstance(plan, EquivalencePlan) and answer.find == "effect":
+        return float(plan.effect) < (plan.low + plan.high) / 2
+    if answer.find == "margin":
+        return getattr(plan, "margin_kind", "") != "superiority"
     if answer.find == "effect":
-        return float(answer.plan.effect) >= 0
+        return float(plan.effect) >= 0
     return answer.find != "icc"
 
 

@@ -52,9 +52,20 @@ _lock = Lock()
 
 def request_of(design: Design, setting: Setting) -> dict[str, Any]:
     """The request that a setting stands for, without what the unknown makes superfluous."""
-    unused = design.unused_names(setting.find)
+    unused = design.unused_names(setting.find) | idle_names(design, setting)
     assumptions = {name: value for name, value in setting.values().items() if name not in unused}
     return {"design": design.id, "find": setting.find, "assumptions": assumptions}
+
+
+def idle_names(design: Design, setting: Setting) -> frozenset[str]:
+    """What has no say under the choices that were made."""
+    defaults = {each.name: each.default for each in design.assumptions if each.chosen and each.default is not None}
+    return design.idle_names({**defaults, **setting.values()})
+
+
+def finds_of(aim: Aim) -> tuple[str, ...]:
+    """What can be found of an aim under the choices that were made."""
+    return design_named(aim.design).finds_with(aim.values())
 
 
 def key_of(aim: Aim, setting: Setting | None = None) -> str:
@@ -75,7 +86,7 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
     if trouble:
         return Problem("", trouble)
     design = design_named(aim.design)
-    unused = design.unused_names(setting.find)
+    unused = design.unused_names(setting.find) | idle_names(design, setting)
     for name, entry in setting.entries.items():
         if entry.fault and name not in unused:
             return Problem(name, entry.fault)

@@ -81,7 +81,10 @@ def _of_power(aim: Aim, answer: Answer) -> str:
     if answer.find == "n":
         return f"Power at these sizes {'would have been' if aim.finished else 'is'} {power_text(answer.power)}."
     if answer.find == "effect":
-        return f"A smaller effect than this would {'have been' if aim.finished else 'be'} missed more often."
+        less = "smaller effect than this"
+        if aim.values().get("hypothesis", "difference") != "difference":
+            less = "true effect nearer to the margin"
+        return f"A {less} would {'have been' if aim.finished else 'be'} missed more often."
     if answer.find == "power" and aim.finished:
         return (
             "This holds for an effect that was chosen beforehand. The effect that a study found says nothing new about "

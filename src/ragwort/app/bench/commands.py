@@ -11,6 +11,7 @@ from ragwort.designs import all_designs, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
+from ragwort.study.outcome import finds_of
 from ragwort.study.provenance import examples_of
 
 
@@ -89,7 +90,7 @@ def _finds(session: Session) -> list[Command]:
 
 def _can_find(session: Session, find: str) -> bool:
     aim = session.aim
-    return aim is not None and aim.find != find and find in design_named(aim.design).finds
+    return aim is not None and aim.find != find and find in finds_of(aim)
 
 
 def _unknowns() -> dict[str, str]:

@@ -26,7 +26,7 @@ from ragwort.study.model import Aim
 from ragwort.study.numbers import (
     count_text,
 )
-from ragwort.study.outcome import Outcome, to_enrol
+from ragwort.study.outcome import Outcome, idle_names, to_enrol
 
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
 
@@ -194,19 +194,22 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
         names = {name for way in ways for name in way.names}
         used = _used_way(ways, aim, unknown if unknown in names else "")
         hidden |= names - set(used.names) | set(used.without)
+    hidden |= idle_names(design, aim)
     return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
 
 
 def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
     """The other ways to state what has a row and is given."""
-    unknown, shown = design.unknown_of(aim.find), set(rows)
+    unknown, shown, idle = design.unknown_of(aim.find), set(rows), idle_names(design, aim)
     found = []
     for ways in (*design.ways, design.sizes):
         used = next((way for way in ways if shown & set(way.names)), None)
         if used is None or any(unknown in way.names for way in ways):
             continue
         for way in ways:
-            if way is not used and all(design.assumption(name).in_ledger for name in way.names):
+            if way is used or idle & set(way.names):
+                continue
+            if all(design.assumption(name).in_ledger for name in way.names):
                 found.append(way)
     return found
 

@@ -15,7 +15,7 @@ from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of, namings_of
 from ragwort.study.numbers import nudged, value_text
-from ragwort.study.outcome import Halted, Problem
+from ragwort.study.outcome import Halted, Problem, finds_of
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
 
@@ -32,7 +32,7 @@ def _unknowns(aim: Aim) -> list[tuple[str, str, bool]]:
     """What can be found instead: its name, its label, whether it is found now."""
     design = design_named(aim.design)
     return [
-        (find, label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find) for find in design.finds
+        (find, label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find) for find in finds_of(aim)
     ]
 
 

@@ -2,13 +2,23 @@
 
     statistic.py       one statistic with one distribution: t, z, F, chi-square, r
     two_variances.py   the same, where power may fall as one group grows alone (Welch)
+    edged.py           the same, where the null hypothesis may have its edge at a margin
+    equivalence.py     two one-sided tests between two margins
     counts.py          whole counts decide, so that power goes up and down with the sample size
 
 The search, the pictures and the report ask which kind a plan is of, never which design.
 """
 
 from ragwort.designs.kinds.counts import CountsPlan
+from ragwort.designs.kinds.edged import EdgedPlan
+from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 
-__all__ = ["CountsPlan", "StatisticPlan", "TwoVariancesPlan"]
+
+def has_margin(plan: object) -> bool:
+    """Whether the null hypothesis of a plan has its edge at a margin."""
+    return isinstance(plan, EquivalencePlan) or (isinstance(plan, EdgedPlan) and bool(plan.margin_kind))
+
+
+__all__ = ["CountsPlan", "EdgedPlan", "EquivalencePlan", "StatisticPlan", "TwoVariancesPlan", "has_margin"]

@@ -70,7 +70,7 @@ def _errors_labels(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     effect_place = (errors.x[effect_at], errors.effect[effect_at] + lift, "center" if apart else effect_style)
     marks: list[Artist] = []
     for (x, y, align), label, colour in (
-        (null_place, "no effect", colours.ink),
+        (null_place, errors.null_label, colours.ink),
         (effect_place, errors.effect_label, colours.found_text),
     ):
         text = text_at(axes, short(label), look.text, colour, bold=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from ragwort.designs import evidence
@@ -22,7 +22,9 @@ from ragwort.designs.formula import (
     row,
     variance_of_mean,
 )
-from ragwort.designs.kinds import StatisticPlan, TwoVariancesPlan
+from ragwort.designs.kinds import EdgedPlan, TwoVariancesPlan
+from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
+from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import (
@@ -55,8 +57,11 @@ _VARIANCE = Assumption(
 )
 
 
+_MEANS_COMPARED = "the mean with {groups.2}", "with {groups.1}"
+
+
 @dataclass(frozen=True)
-class TwoMeansPlan(StatisticPlan):
+class TwoMeansPlan(EdgedPlan):
     """Two independent groups with SDs `sd1`, `sd2`; `effect` is mean 2 - mean 1 in the outcome's unit."""
 
     sd1: float
@@ -86,16 +91,19 @@ class TwoMeansPlan(StatisticPlan):
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
         """See `Plan.draw`."""
-        effects, sds = (0.0, float(self.effect)), (self.sd1, self.sd2)
+        effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
         return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
 
     def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return means.analyse_two_means(data, way or self.variance, (self.sd1, self.sd2), self.level)
+        shifted = means.Groups((data.values[0], data.values[1] - self.edge), data.kept)
+        found = means.analyse_two_means(shifted, way or self.variance, (self.sd1, self.sd2), self.level)
+        return self.from_nothing(found)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        return {"difference": self.effect, "d": self.effect / pooled_sd(self.sd1, self.sd2)}
+        d = self.difference / pooled_sd(self.sd1, self.sd2)
+        return {"difference": self.difference, "d": d, **self.margin_report()}
 
 
 @dataclass(frozen=True)
@@ -114,7 +122,7 @@ class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
 
 
 @register
-class TwoMeans(TwoGroups):
+class TwoMeans(WithMargins, TwoGroups):
     """Two independent groups compared on a mean."""
 
     id = "two-means"
@@ -149,6 +157,7 @@ class TwoMeans(TwoGroups):
         SD,
         SD1,
         SD2,
+        *MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -163,6 +172,7 @@ class TwoMeans(TwoGroups):
     ways = (
         (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
         (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
+        MARGIN_WAYS,
     )
     elementwise = elementwise("difference", "mean1", "mean2", "sd", "sd1", "sd2")
     starting = {"difference": 5.0, "sd": 10.0}
@@ -183,13 +193,14 @@ class TwoMeans(TwoGroups):
             return {"mean1": values.get("null_mean", 0.0), "mean2": values["mean"]}
         return {}
 
-    def plan(self, values: Values, find: str) -> TwoMeansPlan:
+    def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
         sd1, sd2 = _spreads(values)
         variance = self.variance(values)
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan
         base = values.get("mean1", 0.0)
-        return kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance, base=base)
+        plan = kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance, base=base)
+        return self.with_margin(plan, values, find)
 
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
@@ -216,7 +227,7 @@ class TwoMeans(TwoGroups):
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`."""
-        known = dict(values)
+        known = super().in_other_words(values)
         if "mean1" in known and "mean2" in known:
             known.setdefault("difference", known["mean2"] - known["mean1"])
         elif "difference" in known:
@@ -238,12 +249,18 @@ class TwoMeans(TwoGroups):
         if "mean1" in values and "difference" not in values and find != "effect":
             effect = "a mean of {mean1} with {groups.1} against {mean2} with {groups.2}"
         spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
+        if self.hypothesis(values) != "difference":
+            rest = spread.partition(", d ")[0]
+            said = self.margin_saying(values, find, self.size_words(values, find), *_MEANS_COMPARED, rest)
+            return replace(said, test=said.test.format(test="{variance}"))
         looking = looking_for(values, *OF_VALUES)
         return Saying(self.size_words(values, find), f"{effect} ({spread})", "a {sides} {variance}", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
         where = "μ₁ is the mean with {groups.1}, μ₂ the mean with {groups.2}."
+        if self.hypothesis(values) != "difference":
+            return self.margin_claim(values, "μ₂ − μ₁", where)
         return claim("μ₂ − μ₁", "0", values["sides"], where)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:

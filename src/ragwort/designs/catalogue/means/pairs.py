@@ -12,6 +12,8 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, 
 from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean, SingleMeanPlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, claim
+from ragwort.designs.margins import MARGIN_WAYS, MARGINS
+from ragwort.designs.plan import Plan
 from ragwort.designs.saying import (
     Naming,
     Saying,
@@ -41,14 +43,16 @@ class PairsPlan(SingleMeanPlan):
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Pairs:  # type: ignore[override]
         """See `Plan.draw`."""
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
-        return means.draw_pairs(world, count, sizes[0], float(self.effect), float(self.reference), scatter)
+        return means.draw_pairs(world, count, sizes[0], float(self.difference), float(self.reference), scatter)
 
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         if way == "unpaired":
             first, second = (means.moments(each, data.kept) for each in (data.first, data.second))
-            return means.pooled_t(second.mean - first.mean - data.reference, first, second, self.level)
-        return means.analyse_one_mean(data.differences, data.kept, self.sd if self.known else None, self.level)
+            apart = second.mean - first.mean - data.reference - self.edge
+            return self.from_nothing(means.pooled_t(apart, first, second, self.level))
+        sd = self.sd if self.known else None
+        return self.from_nothing(means.analyse_one_mean(data.differences - self.edge, data.kept, sd, self.level))
 
 
 @register
@@ -119,6 +123,7 @@ class PairedMeans(SingleMean):
             low=-1,
             high=1,
         ),
+        *MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -130,6 +135,7 @@ class PairedMeans(SingleMean):
     ways = (
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
         (Way("SD of the differences", ("sd_difference",)), Way("SDs and correlation", ("sd1", "sd2", "correlation"))),
+        MARGIN_WAYS,
     )
     elementwise = elementwise("difference", "mean", "null_mean", "sd_difference", "sd1", "sd2", "correlation")
     starting = {"difference": 5.0, "sd_difference": 10.0}
@@ -153,14 +159,15 @@ class PairedMeans(SingleMean):
             return values["sd_difference"]
         return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
 
-    def plan(self, values: Values, find: str) -> PairsPlan:
+    def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
         spread = self.spread(values)
         scatter = {"sd1": spread, "sd2": spread, "correlation": 0.5}  # as `in_other_words` has it
         if {"sd1", "sd2", "correlation"} <= set(values):
             scatter = {name: values[name] for name in scatter}
         known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
-        return PairsPlan(**self.basis(values, find), sd=spread, known=known, reference=reference, **scatter)
+        plan = PairsPlan(**self.basis(values, find), sd=spread, known=known, reference=reference, **scatter)
+        return self.with_margin(plan, values, find)
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`."""
@@ -178,7 +185,10 @@ class PairedMeans(SingleMean):
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        return claim("Δ", "0", values["sides"], "Δ is the mean of the differences within pairs.")
+        where = "Δ is the mean of the differences within pairs."
+        if self.hypothesis(values) != "difference":
+            return self.margin_claim(values, "Δ", where)
+        return claim("Δ", "0", values["sides"], where)
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
@@ -194,5 +204,9 @@ class PairedMeans(SingleMean):
         spread = "SD of the differences {sd_difference}"
         if "sd1" in values and "sd_difference" not in values:
             spread = "SDs {sd1} and {sd2}, correlation {correlation}"
+        if self.hypothesis(values) != "difference":
+            compared = "the mean with {conditions.2}", "with {conditions.1} within pairs"
+            said = self.margin_saying(values, find, "{n}", *compared, spread)
+            return replace(said, test=said.test.format(test="paired {sd_known}"))
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
         return Saying("{n}", f"{effect} within pairs ({spread}, d {{d}})", "a {sides} paired {sd_known}", looking)

@@ -11,7 +11,9 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
-from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.kinds import EdgedPlan
+from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
+from ragwort.designs.plan import Plan
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
     Naming,
@@ -51,7 +53,7 @@ KNOWN = Assumption(
 
 
 @dataclass(frozen=True)
-class SingleMeanPlan(StatisticPlan):
+class SingleMeanPlan(EdgedPlan):
     """One sample of values, or of differences within pairs, whose mean is compared with a known one."""
 
     sd: float
@@ -73,20 +75,21 @@ class SingleMeanPlan(StatisticPlan):
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
         """See `Plan.draw`."""
-        centre = world.taken(float(self.effect) / self.sd, (count, sizes[0]))
+        centre = world.taken(float(self.difference) / self.sd, (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))
 
     def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return means.analyse_one_mean(data.values, data.kept, self.sd if self.known else None, self.level)
+        found = means.analyse_one_mean(data.values - self.edge, data.kept, self.sd if self.known else None, self.level)
+        return self.from_nothing(found)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
-        return {"difference": self.effect, "d": self.effect / self.sd}
+        return {"difference": self.difference, "d": self.difference / self.sd, **self.margin_report()}
 
 
-class SingleMean(OneSample):
+class SingleMean(WithMargins, OneSample):
     """What the comparison of one mean and that of pairs share."""
 
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
@@ -97,10 +100,11 @@ class SingleMean(OneSample):
         """The SD of what is averaged. Raises `RequestError`."""
         raise NotImplementedError
 
-    def plan(self, values: Values, find: str) -> SingleMeanPlan:
+    def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
         known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
-        return SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=known, reference=reference)
+        plan = SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=known, reference=reference)
+        return self.with_margin(plan, values, find)
 
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
@@ -109,7 +113,7 @@ class SingleMean(OneSample):
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`."""
-        known = dict(values)
+        known = super().in_other_words(values)
         null_mean = known.setdefault("null_mean", 0.0)
         if "mean" in known:
             known.setdefault("difference", known["mean"] - null_mean)
@@ -173,6 +177,7 @@ class OneMean(SingleMean):
         Assumption("mean", "Mean", "measured", "Effect", "The mean expected in the group studied.", symbol="μ"),
         NULL_MEAN,
         SD,
+        *MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -184,6 +189,7 @@ class OneMean(SingleMean):
     ways = (
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
         (Way("one SD", ("sd",)),),
+        MARGIN_WAYS,
     )
     elementwise = elementwise("difference", "mean", "null_mean", "sd")
     starting = {"difference": 5.0, "sd": 10.0}
@@ -205,7 +211,10 @@ class OneMean(SingleMean):
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        return claim("μ", f"{values.get('null_mean', 0.0):g}", values["sides"], "μ is the mean in the population.")
+        reference, where = f"{values.get('null_mean', 0.0):g}", "μ is the mean in the population."
+        if self.hypothesis(values) != "difference":
+            return self.margin_claim(values, f"μ − {reference}", where)
+        return claim("μ", reference, values["sides"], where)
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
@@ -215,5 +224,8 @@ class OneMean(SingleMean):
             effect = "a mean of {mean} against {reference.1} of {null_mean}"
         elif in_words(values, find, "difference"):
             effect = f"a mean {at_least(find)}{{difference.size}} {'below' if down else 'above'} {{reference.1}}"
+        if self.hypothesis(values) != "difference":
+            said = self.margin_saying(values, find, "{n}", "the mean", "{reference.1}", "SD {sd}")
+            return replace(said, test=said.test.format(test="one-sample {sd_known}"))
         looking = looking_for(values, "higher values", "lower values")
         return Saying("{n}", f"{effect} (SD {{sd}}, d {{d}})", "a {sides} one-sample {sd_known}", looking)

@@ -1,0 +1,55 @@
+"""One statistic whose null hypothesis may have its edge elsewhere than at no effect: at a margin."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+from ragwort.designs.kinds.statistic import StatisticPlan
+from ragwort.designs.sizes import Sizes
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.studies import Found
+
+
+@dataclass(frozen=True)
+class EdgedPlan(StatisticPlan):
+    """`effect` counts from `edge`, which is 0 unless the hypothesis has a margin; `difference` counts from nothing."""
+
+    edge: Number = field(default=0.0, kw_only=True)
+    margin_kind: str = field(default="", kw_only=True)  # superiority or non-inferiority
+    by_error: bool = field(default=False, kw_only=True)  # whether the effect or the margin is asked for
+
+    @property
+    def difference(self) -> Number:
+        """The true effect, from no effect on."""
+        return self.effect + self.edge
+
+    @property
+    def hopeless(self) -> str:
+        """See `Plan.hopeless`."""
+        if self.margin_kind and super().hopeless:
+            return "The true effect lies on the wrong side of the margin or on it, so no sample size shows the claim."
+        return super().hopeless
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return float(np.ravel(self.edge)[0])
+
+    def better(self, ways: list[Sizes]) -> Sizes:
+        """See `Plan.better`: where the effect or the margin is not known yet, the split with the smaller error."""
+        if not self.by_error:
+            return super().better(ways)
+        apart = self.replace(effect=1.0)
+        return max(ways, key=lambda way: float(np.ravel(apart.test(way).noncentrality)[0]))
+
+    def margin_report(self) -> dict[str, Number]:
+        """The margin, where there is one."""
+        return {"margin": abs(self.edge)} if self.margin_kind else {}
+
+    def from_nothing(self, found: Found) -> Found:
+        """What was found of data less the edge, as effects that count from nothing."""
+        if found.low is None or found.high is None:
+            return replace(found, estimate=found.estimate + self.edge)
+        low, high = found.low + self.edge, found.high + self.edge
+        return replace(found, estimate=found.estimate + self.edge, low=low, high=high)

@@ -1,0 +1,121 @@
+"""Two one-sided tests: the effect must be shown to lie above one margin and below another."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any
+
+from ragwort.designs.kinds.statistic import StatisticPlan
+from ragwort.designs.kinds.two_variances import TwoVariancesPlan
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import equivalence, search, studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import TTest
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+
+_BOTH = "Two one-sided tests, each at alpha, show equivalence; that a difference is not significant does not."
+
+
+@dataclass(frozen=True)
+class EquivalencePlan(Plan):
+    """`effect` is the true effect; `inner` is the test of one side, an SD apart from a margin at effect 1."""
+
+    inner: StatisticPlan
+    low: float
+    high: float
+    by_error: bool = False  # whether the effect or the margin is asked for: then the split with the smaller error
+
+    def _scaled(self, groups: Sizes) -> tuple[Number, Number | None]:
+        """The standard error, and the degrees of freedom where the SD is estimated."""
+        test = self.inner.replace(effect=1.0).test(groups)
+        return 1 / np.asarray(test.noncentrality), test.df if isinstance(test, TTest) else None
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.power`."""
+        error, df = self._scaled(groups)
+        low, high = (self.low - self.effect) / error, (self.high - self.effect) / error
+        if df is None:
+            return equivalence.power_with_known_sd(low, high, self.alpha)
+        return equivalence.power_with_estimated_sd(low, high, df, self.alpha)
+
+    def better(self, ways: list[Sizes]) -> Sizes:
+        """See `Plan.better`: of what is not known yet, the split with the smaller error."""
+        if not self.by_error:
+            return super().better(ways)
+        return min(ways, key=lambda way: float(np.ravel(self._scaled(way)[0])[0]))
+
+    def smallest_sizes(self) -> Sizes | None:
+        """See `Plan.smallest_sizes`."""
+        if isinstance(self.inner, TwoVariancesPlan):
+            return TwoVariancesPlan.smallest_sizes(self)  # type: ignore[arg-type]  # asks for a counting and a power
+        return super().smallest_sizes()
+
+    @property
+    def hopeless(self) -> str:
+        """See `Plan.hopeless`."""
+        if self.low < self.effect < self.high:
+            return ""
+        return "The true effect lies on or outside the margins, so no sample size shows equivalence."
+
+    def furthest_effect(self, groups: Sizes, up: bool, field: str) -> float:
+        """The effect furthest from the middle of the margins that still reaches the target. Raises `NotAttainable`."""
+
+        def power(effect: float) -> float:
+            return float(self.replace(effect=effect).power(groups)[0])
+
+        middle, end = (self.low + self.high) / 2, self.high if up else self.low
+        if power(middle) < self.target:
+            raise NotAttainable(
+                field,
+                f"Even in the middle of the margins there is only {percent_text(power(middle))} power at this sample "
+                f"size, not {percent_text(self.target)}.",
+            )
+        return search.close_in(power, self.target, fails=end, reaches=middle)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+        """See `Plan.draw`."""
+        return self.inner.replace(effect=self.effect).draw(sizes, world, count)
+
+    def analyse(self, data: Any, way: str = "") -> studies.Found:
+        """See `Plan.analyse`: both one-sided tests must reject."""
+        above = self.inner.replace(sides="greater", edge=self.low).analyse(data, way)
+        below = self.inner.replace(sides="less", edge=self.high).analyse(data, way)
+        return replace(above, p=np.maximum(above.p, below.p))
+
+    @property
+    def traits(self) -> Any:  # type: ignore[override]  # those of the test of one side
+        """See `Plan.traits`."""
+        return self.inner.traits
+
+    @property
+    def at_null(self) -> float:
+        """See `Plan.at_null`: on the upper margin."""
+        return self.high
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.high
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return self.inner.replace(effect=self.effect).effect_report() | {"margin": (self.high - self.low) / 2}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`: the critical value of each one-sided test."""
+        test = self.inner.replace(effect=1.0).test(groups)
+        found = {"critical_value": test.critical_value(self.alpha, "greater")}
+        return {"df": test.df, **found} if isinstance(test, TTest) else found
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        both = (
+            "Equivalence is shown by two one-sided tests, each at alpha: a difference that is not significant does not."
+        )
+        return [both, *self.inner.notes(groups)]

@@ -1,0 +1,237 @@
+"""Hypotheses with a margin: superiority by more than it, non-inferiority, equivalence. One mechanism for all designs.
+
+A one-sided hypothesis moves the edge of the null hypothesis: `Plan.effect` counts from there (`edge`), so that power,
+search and pictures need know nothing of margins. Source: ICH E9 (1998), sections 3.3.2 and 5.5; methods of section 7.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, ClassVar
+
+from ragwort.designs.assumption import Assumption, Choice
+from ragwort.designs.design import Design, Further, Values, Way
+from ragwort.designs.formula import Claim
+from ragwort.designs.kinds import EquivalencePlan, StatisticPlan
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import NotAttainable, RequestError, number_text, percent_text
+from ragwort.designs.saying import Saying
+from ragwort.designs.sizes import Sizes
+from ragwort.designs.solve import find_effect
+from ragwort.stats import search
+from ragwort.stats.lazily import np
+
+HYPOTHESIS = Assumption(
+    "hypothesis",
+    "To be shown",
+    "choice",
+    "Effect",
+    "A difference: the usual question. Superiority: better by more than a margin. Non-inferiority: not worse by more "
+    "than a margin, as for a treatment that is cheaper or safer. Equivalence: within margins either way. That a "
+    "difference is not significant shows neither of the last two.",
+    default="difference",
+    choices=(
+        Choice("difference", "a difference"),
+        Choice("superiority", "superiority"),
+        Choice("non-inferiority", "non-inferiority"),
+        Choice("equivalence", "equivalence"),
+    ),
+)
+MARGIN = Assumption(
+    "margin",
+    "Margin",
+    "measured",
+    "Effect",
+    "The largest difference for the worse that would not matter (for superiority: the smallest for the better that "
+    "would). Settle it with those who know what matters before data are seen; it should be smaller than the effect "
+    "that the usual treatment has been shown to have.",
+    symbol="M",
+    low=0,
+    open_low=True,
+)
+MARGIN_LOW = Assumption(
+    "margin_low", "Lower margin", "measured", "Effect", "The lowest difference that would not matter.", symbol="M₁"
+)
+MARGIN_HIGH = Assumption(
+    "margin_high", "Upper margin", "measured", "Effect", "The highest difference that would not matter.", symbol="M₂"
+)
+BETTER = Assumption(
+    "better",
+    "Better is",
+    "choice",
+    "Effect",
+    "Which direction of the outcome is good: more points, or fewer milliseconds.",
+    default="higher",
+    choices=(Choice("higher", "higher"), Choice("lower", "lower")),
+)
+MARGINS = (HYPOTHESIS, MARGIN, MARGIN_LOW, MARGIN_HIGH, BETTER)
+MARGIN_WAYS = (Way("one margin", ("margin",)), Way("two margins", ("margin_low", "margin_high")))
+ONE_TEST = {"superiority": 0.025, "non-inferiority": 0.025, "equivalence": 0.05}  # alpha of one test
+
+
+def margin_of(plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
+    """The margin that reaches the target at these sizes. Raises `NotAttainable`, `RequestError`."""
+    if isinstance(plan, EquivalencePlan):
+        return sizes, _equivalence_margin(plan, sizes)
+    if not getattr(plan, "margin_kind", ""):
+        raise RequestError("hypothesis", "A margin is found for superiority, non-inferiority or equivalence.")
+    up = plan.sides == "greater"
+    needed, true = abs(find_effect(plan, sizes, up, "margin")), float(plan.effect) * (1 if up else -1)
+    superior = plan.margin_kind == "superiority"  # type: ignore[attr-defined]
+    margin = true - needed if superior else needed - true
+    if margin <= 0:
+        at = percent_text(plan.target)
+        words = f"No margin above 0 gives {at} power" if superior else f"Every margin above 0 gives {at} power or more"
+        raise NotAttainable("margin", f"{words} at this sample size with this effect.")
+    return sizes, _at_edge(plan, margin)
+
+
+def _at_edge(plan: Plan, margin: float) -> Plan:
+    """The plan of a true effect that counts from no difference, with this margin."""
+    edge = margin if plan.margin_kind == "superiority" else -margin  # type: ignore[attr-defined]
+    edge = edge if plan.sides == "greater" else -edge
+    return plan.replace(edge=edge, effect=plan.effect - edge)
+
+
+def _equivalence_margin(plan: EquivalencePlan, sizes: Sizes) -> EquivalencePlan:
+    def power(margin: float) -> float:
+        return float(plan.replace(low=-margin, high=margin).power(sizes)[0])
+
+    start = abs(float(plan.effect)) or float(np.ravel(plan.inner.effect_scale)[0]) * 1e-6
+    found = search.nearest_root(power, plan.target, start, 1e300)
+    if found is None:
+        raise NotAttainable("margin", f"No margin gives {percent_text(plan.target)} power at this sample size.")
+    return plan.replace(low=-found, high=found)
+
+
+FURTHER = {"margin": Further(margin_of, lambda plan: float(plan.effect_report()["margin"]))}
+
+
+class WithMargins(Design):
+    """A design whose hypothesis may have a margin. Its plan has `edge` and `margin_kind`."""
+
+    further: ClassVar[Mapping[str, Further]] = FURTHER
+    zero_effect: ClassVar[Mapping[str, Any]] = {
+        "difference": 0.0
+    }  # no difference, in the assumption that states the effect
+
+    def hypothesis(self, values: Values) -> str:
+        """What is to be shown."""
+        return str(values.get("hypothesis", "difference"))
+
+    def idle_names(self, values: Values) -> frozenset[str]:
+        """See `Design.idle_names`."""
+        kind = self.hypothesis(values)
+        if kind == "difference":
+            return frozenset({"margin", "margin_low", "margin_high", "better"})
+        if kind == "equivalence":
+            return frozenset({"sides", "better"})
+        return frozenset({"sides", "margin_low", "margin_high", "direction"})
+
+    def refuse_idle(self, given: Values, find: str) -> None:
+        """See `Design.refuse_idle`."""
+        kind = self.hypothesis(given)
+        for name in given:
+            if name in self.idle_names(given) - {"direction"} and not (name == "margin" and find == "margin"):
+                raise RequestError(name, f"{name} has no say where {kind} is to be shown: leave it out.")
+        if find == "margin" and kind == "difference":
+            raise RequestError("hypothesis", "A margin is found for superiority, non-inferiority or equivalence.")
+        both = [name for name in ("margin_low", "margin_high") if name in given]
+        if both and (find == "margin" or "margin" in given):
+            raise RequestError(both[0], "Give one margin for both sides, or a lower and an upper one, not both.")
+        if len(both) == 2 and given["margin_low"] >= given["margin_high"]:
+            raise RequestError("margin_low", "The lower margin must lie below the upper one.")
+
+    def implied(self, values: Values) -> dict[str, Any]:
+        """See `Design.implied`: of a margin its side, the level of one test, and no difference unless one is stated."""
+        kind, more = self.hypothesis(values), super().implied(values)
+        if kind == "difference" or kind not in ONE_TEST:
+            return more
+        lower = kind != "equivalence" and values.get("better") == "lower"
+        found = {"alpha": ONE_TEST[kind], "sides": "less" if lower else "greater", **more}
+        if kind == "superiority" or any(name in values for name in self.effect_names() - {"null_mean"}):
+            return found
+        return {**found, **self.zero_effect}
+
+    def with_margin(self, plan: StatisticPlan, values: Values, find: str) -> Plan:
+        """The plan with the edge of its null hypothesis moved, or that of two one-sided tests."""
+        kind, unknown = self.hypothesis(values), find in ("effect", "margin")
+        if kind == "difference":
+            return plan
+        if kind == "equivalence":
+            low, high = (0.0, 0.0) if find == "margin" else self._margins(values)
+            common = {name: getattr(plan, name) for name in ("alpha", "target", "sides", "effect", "counting")}
+            return EquivalencePlan(**common, inner=plan, low=low, high=high, by_error=unknown)
+        sides = "less" if values.get("better") == "lower" else "greater"
+        edged = plan.replace(margin_kind=kind, by_error=unknown, sides=sides)
+        if find == "margin":
+            return edged
+        if "margin" not in values:
+            raise RequestError("margin", f"A margin is missing: {kind} is shown against one.")
+        moved = _at_edge(edged, values["margin"])
+        return moved.replace(effect=0.0) if find == "effect" else moved
+
+    def _margins(self, values: Values) -> tuple[float, float]:
+        if "margin_low" in values:
+            return values["margin_low"], values["margin_high"]
+        if "margin" not in values:
+            raise RequestError("margin", "A margin is missing: equivalence is shown within margins.")
+        return -values["margin"], values["margin"]
+
+    def finds_with(self, values: Values) -> tuple[str, ...]:
+        """See `Design.finds_with`: a margin only where there is one."""
+        finds = super().finds_with(values)
+        return finds if self.hypothesis(values) != "difference" else tuple(f for f in finds if f != "margin")
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`."""
+        known = super().in_other_words(values)
+        if "margin" in known and "margin_low" not in known:
+            known |= {"margin_low": -known["margin"], "margin_high": known["margin"]}
+        elif "margin_low" in known and "margin" not in known:
+            known["margin"] = (known["margin_high"] - known["margin_low"]) / 2
+        return known
+
+    # --- words ---
+
+    def margin_saying(self, values: Values, find: str, sizes: str, subject: str, other: str, rest: str) -> Saying:
+        """The sentence of a hypothesis with a margin: `subject` is not lower than `other` by more than it.
+
+        `rest` says what the scatter is; the test is named by its choice token.
+        """
+        kind, lower = self.hypothesis(values), values.get("better") == "lower"
+        worse, good = ("higher", "lower") if lower else ("lower", "higher")
+        if kind == "equivalence":
+            within = "less than {margin}"
+            if "margin_low" in values and find != "margin":
+                within = "no less than {margin_low} and no more than {margin_high}"
+            apart = f"that {other}" if other.startswith("with ") else other
+            shown = f"that {subject} differs from {apart} by {within}"
+        elif kind == "superiority":
+            shown = f"that {subject} is {good} than {other} by more than {{margin}}"
+        else:
+            shown = f"that {subject} is not {worse} than {other} by more than {{margin}}"
+        true = self.true_effect(values, find)
+        test = "two one-sided {test}s" if kind == "equivalence" else "a one-sided {test}"
+        return Saying(sizes, f"{shown} if {true} ({rest})", test, plural=kind == "equivalence", verb="show")
+
+    def true_effect(self, values: Values, find: str) -> str:
+        """What is taken to be true, in the sentence."""
+        return "the true difference is {difference}"
+
+    def margin_claim(self, values: Values, parameter: str, *where: str) -> Claim:
+        """What is tested, in symbols."""
+        kind = self.hypothesis(values)
+        if kind == "equivalence":
+            low, high = self._margins({"margin": 0.0, **values})
+            ends = f"{_signed(low)} or {parameter} ≥ {_signed(high)}"
+            return Claim(f"{parameter} ≤ {ends}", f"{_signed(low)} < {parameter} < {_signed(high)}", where)
+        margin = values.get("margin", 0.0)
+        edge = margin if kind == "superiority" else -margin
+        if values.get("better") == "lower":
+            return Claim(f"{parameter} ≥ {_signed(-edge)}", f"{parameter} < {_signed(-edge)}", where)
+        return Claim(f"{parameter} ≤ {_signed(edge)}", f"{parameter} > {_signed(edge)}", where)
+
+
+def _signed(value: float) -> str:
+    return number_text(value).replace("-", "−")

@@ -1,0 +1,154 @@
+"""Hypotheses with a margin: one mechanism for all designs that take them."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy import integrate, stats
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, Design, RequestError, all_designs, settle
+from ragwort.designs.kinds import EquivalencePlan
+from ragwort.designs.margins import WithMargins
+from ragwort.rehearsal import Departing, planned, rehearse, stage
+from ragwort.report import report_of
+from ragwort.report.tree import FormulaBlock
+from ragwort.stats.equivalence import power_with_estimated_sd, power_with_known_sd
+from ragwort.study import edits
+from ragwort.study.model import Entry
+from ragwort.study.outcome import outcome_of
+
+WITH = [design for design in all_designs() if isinstance(design, WithMargins)]
+DESIGNS = pytest.mark.parametrize("design", WITH, ids=lambda design: design.id)
+KINDS = ("superiority", "non-inferiority", "equivalence")
+
+
+def asked(design: Design, kind: str, better: str = "higher", **more: Any) -> dict[str, Any]:
+    """Values of a hypothesis with a margin, in units of what a new aim starts from."""
+    unit, sign = float(design.starting[design.primary]), 1 if better == "higher" else -1
+    values = {**design.starting, "hypothesis": kind, "margin": 0.8 * unit}
+    values[design.primary] = {"superiority": 2.0, "non-inferiority": -0.1, "equivalence": 0.1}[kind] * unit * sign
+    return {**values, **({} if kind == "equivalence" else {"better": better}), **more}
+
+
+@DESIGNS
+@pytest.mark.parametrize(("kind", "better"), [*itertools.product(KINDS[:2], ("higher", "lower")), (KINDS[2], "higher")])
+def test_whatever_is_found_gives_the_power_asked_for(design: Design, kind: str, better: str) -> None:
+    """Size, then effect, margin and alpha at it; the size is the smallest of all."""
+    values = asked(design, kind, better)
+    answer = settle(design, "n", values)
+    assert answer.power >= 0.8
+    smaller = answer.next_smaller()
+    assert smaller is not None
+    assert smaller[1] < 0.8
+    sized = {**values, "n": answer.total}
+    for find, name in (("effect", design.primary), ("margin", "margin"), ("alpha", "alpha")):
+        found = settle(design, find, {key: value for key, value in sized.items() if key != name})
+        again = settle(design, "power", {**sized, name: found.answer})
+        assert again.power == pytest.approx(0.8, abs=1e-7), find
+
+
+@DESIGNS
+def test_lower_is_the_mirror_image_of_higher(design: Design) -> None:
+    """Effects and critical values change their signs, sizes and powers stay."""
+    for kind in KINDS[:2]:
+        up, down = (settle(design, "n", asked(design, kind, better)) for better in ("higher", "lower"))
+        assert down.groups == up.groups
+        assert down.power == pytest.approx(up.power, abs=1e-12)
+        for name in ("noncentrality", "critical_value"):
+            assert float(np.ravel(down.details[name])[0]) == pytest.approx(-float(np.ravel(up.details[name])[0]))
+
+
+@DESIGNS
+@pytest.mark.parametrize("kind", KINDS)
+def test_power_is_what_happens(design: Design, kind: str) -> None:
+    """Simulated data, tested as an analyst would; on the edge of the null hypothesis the test rejects at alpha."""
+    of = planned(design, "n", asked(design, kind))
+    simulated = rehearse(stage(of, Departing()), seed=3)
+    assert simulated.power == pytest.approx(of.answer.power, abs=4 * simulated.standard_error)
+    none = rehearse(stage(of, Departing(effect="none")), seed=4)
+    assert none.power == pytest.approx(float(of.answer.plan.alpha), abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("more", "field"),
+    [
+        ({"hypothesis": "equivalence", "margin_low": -3.0}, "margin_high"),
+        ({"hypothesis": "equivalence", "margin_low": 3.0, "margin_high": 1.0}, "margin_low"),
+        ({"hypothesis": "non-inferiority"}, "margin"),
+        ({"hypothesis": "non-inferiority", "margin": 0}, "margin"),
+        ({"hypothesis": "equivalence", "margin": 2.0, "better": "lower"}, "better"),
+        ({"hypothesis": "superiority", "margin": 2.0, "sides": "two"}, "sides"),
+        ({"margin": 2.0}, "margin"),
+        ({"better": "lower"}, "better"),
+        ({"hypothesis": "superiority", "margin": 9.0}, "difference"),
+        ({"hypothesis": "equivalence", "margin": 5.0}, "difference"),
+    ],
+)
+def test_what_does_not_go_together_is_refused_at_its_field(more: dict[str, Any], field: str) -> None:
+    """In a sentence."""
+    design = next(design for design in WITH if design.id == "two-means")
+    with pytest.raises(RequestError) as said:
+        settle(design, "n", {"difference": 5.0, "sd": 10.0, **more})
+    assert said.value.field == field
+    assert said.value.message.endswith(".")
+
+
+def test_margins_that_leave_out_no_difference_are_allowed() -> None:
+    """As long as the true effect lies between them."""
+    design = next(design for design in WITH if design.id == "two-means")
+    values = {"difference": 5.0, "sd": 10.0, "hypothesis": "equivalence", "margin_low": 1.0, "margin_high": 9.0}
+    answer = settle(design, "n", values)
+    same = settle(design, "n", {"sd": 10.0, "hypothesis": "equivalence", "margin": 4.0})
+    assert isinstance(answer.plan, EquivalencePlan)
+    assert answer.groups == same.groups
+
+
+@given(low=st.floats(0.2, 8), high=st.floats(0.2, 8), df=st.floats(1, 400), alpha=st.floats(1e-4, 0.4))
+@settings(max_examples=40, deadline=None)
+def test_the_integral_is_that_of_a_general_integrator(low: float, high: float, df: float, alpha: float) -> None:
+    """Over the estimated SD, by adaptive quadrature."""
+    t = float(-stats.t.ppf(alpha, df))
+    largest = (low + high) / (2 * t)
+
+    def inside(s: float) -> float:
+        between = stats.norm.cdf(high - t * s) - stats.norm.cdf(-low + t * s)
+        return float(max(between, 0.0) * stats.chi2.pdf(df * s * s, df) * 2 * df * s)
+
+    points = [float(np.sqrt(stats.chi2.ppf(share, df) / df)) for share in (1e-6, 0.01, 0.5, 0.99)]
+    ends = sorted({0.0, *(point for point in points if point < largest), min(largest, 40.0)})
+    expected = sum(integrate.quad(inside, *pair, epsabs=1e-11, limit=200)[0] for pair in itertools.pairwise(ends))
+    assert float(power_with_estimated_sd(-low, high, df, alpha)) == pytest.approx(expected, abs=2e-8)
+
+
+def test_with_very_many_degrees_of_freedom_the_sd_is_known() -> None:
+    """Both formulas agree there; without room between the limits power is 0."""
+    for low, high in ((-3.0, 3.0), (-2.0, 5.0)):
+        known = float(power_with_known_sd(low, high, 0.05))
+        assert float(power_with_estimated_sd(low, high, 1e8, 0.05)) == pytest.approx(known, abs=1e-6)
+    assert float(power_with_known_sd(-1.0, 1.0, 0.05)) == 0.0
+
+
+def test_the_report_states_a_margin_in_symbols_and_words() -> None:
+    """The claim, the margin among the assumptions, no word of sides."""
+    aim = demo_study().aim("reaction")
+    own = {"hypothesis": "non-inferiority", "margin": 6.0, "better": "lower", "difference": 0.0}
+    entries = {**aim.entries, **{name: Entry(value=value) for name, value in own.items()}}
+    study = demo_study().changed(aims=(aim.changed(entries=entries, scenarios=(), planned=""),))
+    blocks = report_of(study).blocks
+    claims = next(block.lines for block in blocks if isinstance(block, FormulaBlock))
+    assert claims == ("H₀: μ₂ − μ₁ ≥ 6", "H₁: μ₂ − μ₁ < 6")
+    text = " ".join(getattr(block, "text", "") for block in blocks).replace("\u00a0", " ")
+    assert "is not higher than with brighter by more than 6 ms if the true difference is 0 ms" in text.replace(
+        "\u00a0", " "
+    )
+    rows = [row for block in blocks for row in getattr(block, "rows", ()) if row[0] == "Margin"]
+    assert [row[1] for row in rows] == ["6\u00a0ms"]
+    assert not [row for block in blocks for row in getattr(block, "rows", ()) if row[0] == "Sides"]
+    typed = edits.type_value(study, "reaction", "hypothesis", "a difference").study.aims[0]
+    assert isinstance(outcome_of(typed), Answer)
