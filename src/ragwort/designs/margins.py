@@ -66,6 +66,11 @@ BETTER = Assumption(
 )
 MARGINS = (HYPOTHESIS, MARGIN, MARGIN_LOW, MARGIN_HIGH, BETTER)
 MARGIN_WAYS = (Way("one margin", ("margin",)), Way("two margins", ("margin_low", "margin_high")))
+_MISSING = {
+    "superiority": "say by how much better the new one must be",
+    "non-inferiority": "say how much worse the new one may be",
+    "equivalence": "say within what the difference must lie",
+}
 ONE_TEST = {"superiority": 0.025, "non-inferiority": 0.025, "equivalence": 0.05}  # alpha of one test
 
 
@@ -137,6 +142,8 @@ class WithMargins(Design):
         if find == "margin" and kind == "difference":
             raise RequestError("hypothesis", "A margin is found for superiority, non-inferiority or equivalence.")
         both = [name for name in ("margin_low", "margin_high") if name in given]
+        if kind in _MISSING and find != "margin" and "margin" not in given and not both:
+            raise RequestError("margin", f"The margin is missing: {_MISSING[kind]}.")
         if both and (find == "margin" or "margin" in given):
             raise RequestError(both[0], "Give one margin for both sides, or a lower and an upper one, not both.")
         if len(both) == 2 and given["margin_low"] >= given["margin_high"]:
