@@ -162,3 +162,9 @@ def test_of_a_world_that_cannot_be_read_nothing_is_remarked() -> None:
     tally = rehearse(stage(of, departing(World(), of)), 100, seed=1)
     assert remark(aim, of, World(), tally, 1.0)
     assert remark(aim, of, World(faults={"lost": "“v” is not a number."}), tally, 1.0) == ""
+
+
+def test_a_choice_for_a_word_that_is_none_is_no_edit() -> None:
+    """The sentence may have moved on while a list was open."""
+    of = planned_of(DEMO.aim("reaction"))
+    assert edits.choose(DEMO, "reaction", of, "idle", "normal").study == DEMO

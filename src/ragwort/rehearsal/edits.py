@@ -52,6 +52,9 @@ def remove_world(study: Study, aim_id: str, of: Planned, world_id: str) -> Edit:
     return _with(study, aim, aim.rehearsing.changed(worlds=worlds, chosen=""))
 
 
+_PLAIN = {"shape": "normal", "related": "random", "analysis": ""}  # each choice where nothing departs
+
+
 @no_edit_of_what_is_gone
 def name_world(study: Study, aim_id: str, of: Planned, world_id: str, name: str) -> Edit:
     """Call a world something; by what departs where the name is empty."""
@@ -60,9 +63,11 @@ def name_world(study: Study, aim_id: str, of: Planned, world_id: str, name: str)
 
 @no_edit_of_what_is_gone
 def choose(study: Study, aim_id: str, of: Planned, name: str, value: str) -> Edit:
-    """Take a choice of the sentence for the world in view."""
+    """Take a choice of the sentence for the world in view; of a word that is none, as it has moved on, nothing."""
+    if name not in _PLAIN:
+        return Edit("", study)
     world = chosen_of(study.aim(aim_id), of)
-    plain = {"shape": "normal", "related": "random", "analysis": ""}[name]
+    plain = _PLAIN[name]
     asked: dict[str, Any] = {key: each for key, each in world.asked.items() if key != name}
     if name == "shape":
         asked = {key: each for key, each in asked.items() if key not in ("size", "low", "high")}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, QSize, Qt
-from PySide6.QtGui import QBrush
+from PySide6.QtGui import QBrush, QFocusEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
@@ -39,6 +39,12 @@ class CalmTable(QTableWidget):
         if event.type() == QEvent.Type.PaletteChange and self._what is not None:
             what, self._what = self._what, None
             self.show_rows(*what)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """What is only read stays marked only while it is read."""
+        super().focusOutEvent(event)
+        self.clearSelection()
+        self.setCurrentItem(None)
 
     def show_rows(self, labels: Sequence[str], rows: Sequence[Sequence[object]]) -> None:
         """Show these; the same again is nothing to do."""
