@@ -251,7 +251,7 @@ def _effects(rows: _Rows) -> _Part:
     known = np.flatnonzero(np.isfinite(effects))
     found = rows.some(known)
     found = replace(found, plan=found.plan.replace(effect=effects[known]))
-    answer = found.column(found.plan.effect_report()[rows.design.primary])
+    answer = found.column(next(iter(found.plan.effect_report().values())))
     return _Part(found, answer, _each(found), power(known, effects[known]))
 
 

@@ -12,12 +12,11 @@ from typing import Any, ClassVar
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Further, Values, Way
 from ragwort.designs.formula import Claim
-from ragwort.designs.kinds import EquivalencePlan, StatisticPlan
+from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, RequestError, number_text, percent_text
 from ragwort.designs.saying import Saying
 from ragwort.designs.sizes import Sizes
-from ragwort.designs.solve import find_effect
 from ragwort.stats import search
 from ragwort.stats.lazily import np
 
@@ -78,22 +77,33 @@ def margin_of(plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
     """The margin that reaches the target at these sizes. Raises `NotAttainable`, `RequestError`."""
     if isinstance(plan, EquivalencePlan):
         return sizes, _equivalence_margin(plan, sizes)
-    if not getattr(plan, "margin_kind", ""):
+    if not isinstance(plan, EdgedPlan) or not plan.margin_kind:
         raise RequestError("hypothesis", "A margin is found for superiority, non-inferiority or equivalence.")
-    up = plan.sides == "greater"
-    needed, true = abs(find_effect(plan, sizes, up, "margin")), float(plan.effect) * (1 if up else -1)
-    superior = plan.margin_kind == "superiority"  # type: ignore[attr-defined]
-    margin = true - needed if superior else needed - true
-    if margin <= 0:
+    superior = plan.margin_kind == "superiority"
+
+    def power(margin: float) -> float:
+        return float(_at_edge(plan, margin).power(sizes)[0])
+
+    if (power(0.0) >= plan.target) != superior:
         at = percent_text(plan.target)
         words = f"No margin above 0 gives {at} power" if superior else f"Every margin above 0 gives {at} power or more"
         raise NotAttainable("margin", f"{words} at this sample size with this effect.")
-    return sizes, _at_edge(plan, margin)
+    if superior:
+        return sizes, _at_edge(plan, search.close_in(power, plan.target, fails=abs(float(plan.effect)), reaches=0.0))
+    found = search.nearest_root(power, plan.target, _first_margin(plan), plan.widest_margin)
+    if found is None:
+        raise NotAttainable("margin", f"No margin gives {percent_text(plan.target)} power at this sample size.")
+    return sizes, _at_edge(plan, found)
 
 
-def _at_edge(plan: Plan, margin: float) -> Plan:
+def _first_margin(plan: EdgedPlan) -> float:
+    """Where to begin to look for a margin."""
+    return min(float(np.ravel(plan.effect_scale)[0]), plan.widest_margin / 2)
+
+
+def _at_edge(plan: EdgedPlan, margin: float) -> EdgedPlan:
     """The plan of a true effect that counts from no difference, with this margin."""
-    edge = margin if plan.margin_kind == "superiority" else -margin  # type: ignore[attr-defined]
+    edge = margin if plan.margin_kind == "superiority" else -margin
     edge = edge if plan.sides == "greater" else -edge
     return plan.replace(edge=edge, effect=plan.effect - edge)
 
@@ -102,8 +112,9 @@ def _equivalence_margin(plan: EquivalencePlan, sizes: Sizes) -> EquivalencePlan:
     def power(margin: float) -> float:
         return float(plan.replace(low=-margin, high=margin).power(sizes)[0])
 
-    start = abs(float(plan.effect)) or float(np.ravel(plan.inner.effect_scale)[0]) * 1e-6
-    found = search.nearest_root(power, plan.target, start, 1e300)
+    widest = plan.inner.widest_margin
+    start = min(abs(float(plan.effect)) or float(np.ravel(plan.inner.effect_scale)[0]) * 1e-6, widest / 2)
+    found = search.nearest_root(power, plan.target, start, widest)
     if found is None:
         raise NotAttainable("margin", f"No margin gives {percent_text(plan.target)} power at this sample size.")
     return plan.replace(low=-found, high=found)
@@ -116,9 +127,7 @@ class WithMargins(Design):
     """A design whose hypothesis may have a margin. Its plan has `edge` and `margin_kind`."""
 
     further: ClassVar[Mapping[str, Further]] = FURTHER
-    zero_effect: ClassVar[Mapping[str, Any]] = {
-        "difference": 0.0
-    }  # no difference, in the assumption that states the effect
+    equivalence: ClassVar[type[EquivalencePlan]] = EquivalencePlan
 
     def hypothesis(self, values: Values) -> str:
         """What is to be shown."""
@@ -158,9 +167,13 @@ class WithMargins(Design):
         found = {"alpha": ONE_TEST[kind], "sides": "less" if lower else "greater", **more}
         if kind == "superiority" or any(name in values for name in self.effect_names() - {"null_mean"}):
             return found
-        return {**found, **self.zero_effect}
+        return {**found, **self.zero_effect(values)}
 
-    def with_margin(self, plan: StatisticPlan, values: Values, find: str) -> Plan:
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        """No difference, as the effect is stated."""
+        return {"difference": 0.0}
+
+    def with_margin(self, plan: EdgedPlan, values: Values, find: str) -> Plan:
         """The plan with the edge of its null hypothesis moved, or that of two one-sided tests."""
         kind, unknown = self.hypothesis(values), find in ("effect", "margin")
         if kind == "difference":
@@ -168,7 +181,7 @@ class WithMargins(Design):
         if kind == "equivalence":
             low, high = (0.0, 0.0) if find == "margin" else self._margins(values)
             common = {name: getattr(plan, name) for name in ("alpha", "target", "sides", "effect", "counting")}
-            return EquivalencePlan(**common, inner=plan, low=low, high=high, by_error=unknown)
+            return self.equivalence(**common, inner=plan, low=low, high=high, by_error=unknown)
         sides = "less" if values.get("better") == "lower" else "greater"
         edged = plan.replace(margin_kind=kind, by_error=unknown, sides=sides)
         if find == "margin":
@@ -220,7 +233,9 @@ class WithMargins(Design):
             shown = f"that {subject} is not {worse} than {other} by more than {{margin}}"
         true = self.true_effect(values, find)
         test = "two one-sided {test}s" if kind == "equivalence" else "a one-sided {test}"
-        return Saying(sizes, f"{shown} if {true} ({rest})", test, plural=kind == "equivalence", verb="show")
+        return Saying(
+            sizes, f"{shown} if {true}{f' ({rest})' if rest else ''}", test, plural=kind == "equivalence", verb="show"
+        )
 
     def true_effect(self, values: Values, find: str) -> str:
         """What is taken to be true, in the sentence."""

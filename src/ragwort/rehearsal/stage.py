@@ -122,7 +122,8 @@ def _truth(of: Planned, asked: Departing) -> Plan:
 
 def _stated(of: Planned, primary: float) -> float:
     """The effect of a plan whose primary effect is this."""
-    values = {name: value for name, value in of.values.items() if name not in of.design.effect_names()}
+    gone = of.design.effect_names() - of.design.stands_alone
+    values = {name: value for name, value in of.values.items() if name not in gone}
     return float(of.design.stated_effect({**values, of.design.primary: primary}))
 
 

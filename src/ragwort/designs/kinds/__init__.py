@@ -11,7 +11,7 @@ The search, the pictures and the report ask which kind a plan is of, never which
 
 from ragwort.designs.kinds.counts import CountsPlan
 from ragwort.designs.kinds.edged import EdgedPlan
-from ragwort.designs.kinds.equivalence import EquivalencePlan
+from ragwort.designs.kinds.equivalence import EquivalencePlan, TwoTestsPlan
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 
@@ -21,4 +21,12 @@ def has_margin(plan: object) -> bool:
     return isinstance(plan, EquivalencePlan) or (isinstance(plan, EdgedPlan) and bool(plan.margin_kind))
 
 
-__all__ = ["CountsPlan", "EdgedPlan", "EquivalencePlan", "StatisticPlan", "TwoVariancesPlan", "has_margin"]
+__all__ = [
+    "CountsPlan",
+    "EdgedPlan",
+    "EquivalencePlan",
+    "StatisticPlan",
+    "TwoTestsPlan",
+    "TwoVariancesPlan",
+    "has_margin",
+]

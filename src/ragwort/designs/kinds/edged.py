@@ -25,6 +25,11 @@ class EdgedPlan(StatisticPlan):
         return self.effect + self.edge
 
     @property
+    def widest_margin(self) -> float:
+        """The widest margin that there can be."""
+        return 1e300
+
+    @property
     def hopeless(self) -> str:
         """See `Plan.hopeless`."""
         if self.margin_kind and super().hopeless:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
-from ragwort.designs.kinds.statistic import StatisticPlan
+from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, percent_text
@@ -26,7 +26,7 @@ _BOTH = "Two one-sided tests, each at alpha, show equivalence; that a difference
 class EquivalencePlan(Plan):
     """`effect` is the true effect; `inner` is the test of one side, an SD apart from a margin at effect 1."""
 
-    inner: StatisticPlan
+    inner: EdgedPlan
     low: float
     high: float
     by_error: bool = False  # whether the effect or the margin is asked for: then the split with the smaller error
@@ -119,3 +119,28 @@ class EquivalencePlan(Plan):
             "Equivalence is shown by two one-sided tests, each at alpha: a difference that is not significant does not."
         )
         return [both, *self.inner.notes(groups)]
+
+
+@dataclass(frozen=True)
+class TwoTestsPlan(EquivalencePlan):
+    """The same where the error depends on the effect: the powers of both one-sided tests less 1."""
+
+    def _sides(self) -> tuple[EdgedPlan, EdgedPlan]:
+        above = self.inner.replace(sides="greater", edge=self.low, effect=self.effect - self.low, alpha=self.alpha)
+        below = self.inner.replace(sides="less", edge=self.high, effect=self.effect - self.high, alpha=self.alpha)
+        return above, below
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.power`."""
+        above, below = self._sides()
+        return np.asarray(np.maximum(above.power(groups) + below.power(groups) - 1, 0.0))
+
+    def better(self, ways: list[Sizes]) -> Sizes:
+        """See `Plan.better`."""
+        if not self.by_error:
+            return Plan.better(self, ways)
+        return self.inner.replace(effect=self.effect, by_error=True).better(ways)
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return {"critical_value": self._sides()[0].test(groups).critical_value(self.alpha, "greater")}

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.restricted import restricted_shares
 from ragwort.stats.statistic import Sides
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.world import World
@@ -86,6 +87,20 @@ def analyse_one_share(data: Shares, null: float, method: str, level: Level) -> F
     found = level.z(angle - 2 * np.arcsin(np.sqrt(null)), 1 / np.sqrt(n))
     low, high = (np.sin(np.clip(angle + sign * reach / np.sqrt(n), 0, np.pi) / 2) ** 2 for sign in (-1, 1))
     return Found(found.p, share, found.statistic, low, high)
+
+
+def analyse_apart(data: Shares, method: str, edge: float, level: Level) -> Found:
+    """Two counts against a difference of `edge`: `unpooled`, or `score` (Farrington and Manning)."""
+    n1, n2 = (np.where(of > 0, of, np.nan) for of in data.of)
+    p1, p2 = data.yes[0] / n1, data.yes[1] / n2
+    plain = level.z(p2 - p1 - edge, np.sqrt(variance(p1, p2, n1, n2, "unpooled")))
+    found = plain
+    if method == "score":
+        held1, held2 = restricted_shares(p1, p2, n1, n2, edge)
+        found = level.z(p2 - p1 - edge, np.sqrt(variance(held1, held2, n1, n2, "unpooled")))
+    assert plain.low is not None
+    assert plain.high is not None
+    return Found(found.p, p2 - p1, found.statistic, plain.low + edge, plain.high + edge)
 
 
 def analyse_two_shares(data: Shares, method: str, level: Level, inflation: Number = 1.0) -> Found:

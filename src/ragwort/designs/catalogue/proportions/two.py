@@ -7,12 +7,16 @@ from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, METHODS, SCORE, ApartPlan, formulas_apart
+from ragwort.designs.catalogue.proportions.apart import METHOD_TEXTS as APART_TEXTS
+from ragwort.designs.catalogue.proportions.apart import REFERENCE as FARRINGTON
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
 from ragwort.designs.catalogue.proportions.fisher import FisherPlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
-from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.kinds import StatisticPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -130,7 +134,7 @@ def difference_of_proportions(values: Values) -> Number:
 
 
 @register
-class TwoProportions(TwoGroups):
+class TwoProportions(WithMargins, TwoGroups):
     """Two independent groups compared on a proportion."""
 
     id = "two-proportions"
@@ -158,6 +162,7 @@ class TwoProportions(TwoGroups):
     smallest = 1
     assumptions = (
         *two_proportions_effect(),
+        *MARGINS_OF_SHARES,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -167,13 +172,15 @@ class TwoProportions(TwoGroups):
             "choice",
             "Error rates",
             "Pooled: the usual z (or chi-square) test. Unpooled: each group its own variance. Arcsine: a scale with "
-            "constant variance. Fisher: exact, never above the alpha stated, and so a little less powerful.",
+            "constant variance. Fisher: exact, never above the alpha stated, and so a little less powerful. Against a "
+            "margin: unpooled, or score, which takes the variance on the margin.",
             default="pooled",
             choices=(
                 POOLED,
                 UNPOOLED,
                 ARCSINE,
                 Choice("fisher", "Fisher's exact", "Fisher's exact test"),
+                SCORE,
             ),
         ),
         POWER,
@@ -184,7 +191,8 @@ class TwoProportions(TwoGroups):
         replace(N_RULE, help="Of Fisher's exact test only. " + N_RULE.help),
         DROPOUT,
     )
-    ways = ((Way("a proportion for each group", ("proportion2",)),),)
+    ways = ((Way("a proportion for each group", ("proportion2",)),), MARGIN_WAYS)
+    equivalence = TwoTestsPlan
     elementwise = elementwise("proportion1", "proportion2")
     starting = {"proportion1": 0.3, "proportion2": 0.45}
     derived = (
@@ -202,6 +210,7 @@ class TwoProportions(TwoGroups):
         *REFERENCES,
         "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. "
         "Section 21.02.",
+        FARRINGTON,
     )
     approximation = (
         "Fisher's exact test is summed table by table. Pooled, unpooled and arcsine are normal approximations "
@@ -217,6 +226,15 @@ class TwoProportions(TwoGroups):
 
     def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
+        method = values["method"]
+        if self.hypothesis(values) != "difference":
+            if method not in METHODS:
+                raise RequestError("method", "Against a margin the method is unpooled or score.")
+            basis = self.basis(values, "power" if find == "margin" else find)
+            plan = ApartPlan(**basis, proportion1=values["proportion1"], method=method)
+            return self.with_margin(plan, values, find)
+        if method == "score":
+            raise RequestError("method", "The score method is for hypotheses with a margin: use pooled or unpooled.")
         no_difference(values, find)
         own = {**self.basis(values, find), "proportion1": values["proportion1"], "method": values["method"]}
         return FisherPlan(**own, n_rule=values["n_rule"]) if values["method"] == "fisher" else TwoProportionsPlan(**own)
@@ -236,20 +254,48 @@ class TwoProportions(TwoGroups):
             )
         return ways
 
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        """See `WithMargins.zero_effect`."""
+        return {"proportion2": values["proportion1"]} if "proportion1" in values else {}
+
+    def default_choice(self, name: str, values: Values) -> Any:
+        """See `Design.default_choice`: against a margin unpooled."""
+        if name == "method" and self.hypothesis(values) != "difference":
+            return "unpooled"
+        return super().default_choice(name, values)
+
+    def implied(self, values: Values) -> dict[str, Any]:
+        """See `Design.implied`."""
+        return {**super().implied(values), "method": self.default_choice("method", values)}
+
+    def true_effect(self, values: Values, find: str) -> str:
+        """See `WithMargins.true_effect`."""
+        return "the true proportions are {proportion1} and {proportion2}"
+
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
+        if self.hypothesis(values) != "difference":
+            compared = "the proportion with {groups.2}", "with {groups.1}"
+            said = self.margin_saying(values, find, self.size_words(values, find), *compared, "")
+            return replace(said, test=said.test.format(test="{method}"))
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = looking_for(values, *OF_SHARES)
         return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h {{h}})", test, looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
+        if self.hypothesis(values) != "difference":
+            return self.margin_claim(values, "π₂ − π₁", WHERE_SHARES)
         return claim("π₂ − π₁", "0", values["sides"], WHERE_SHARES)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
+        if self.hypothesis(values) != "difference":
+            return formulas_apart(values["method"], values["sides"], self.hypothesis(values))
         return formulas_of_shares(values["method"], values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
+        if self.hypothesis(values) != "difference":
+            return APART_TEXTS[values["method"]]
         return METHOD_TEXTS[values["method"]]

@@ -79,7 +79,8 @@ class TwoVariancesPlan(StatisticPlan):
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""
         ratio = {"variance_ratio": np.exp(2 * np.asarray(self.effect))}
-        return ratio if self.sd1 is None else {"sd2": self.sd1 * np.exp(self.effect), **ratio}
+        sd2 = {"sd2": (self.sd1 or 1.0) * np.exp(self.effect)}
+        return {**ratio, **sd2} if self.sd1 is None else {**sd2, **ratio}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
@@ -144,7 +145,7 @@ class TwoVariances(TwoGroups):
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         if "sd1" not in values or "sd2" not in values:
-            return np.log(values["variance_ratio"]) / 2
+            return np.log(values.get("variance_ratio", values.get("sd2", 1.0) ** 2)) / 2
         ratio = (values["sd2"] / values["sd1"]) ** 2
         return np.log(stated(values, "variance_ratio", ratio, "the two SDs make it")) / 2
 

@@ -1,0 +1,114 @@
+"""Two independent proportions against a margin on their difference."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ragwort.designs.assumption import Choice
+from ragwort.designs.catalogue.proportions.common import TwoShares
+from ragwort.designs.formula import Expression, Frac, Root, power_of_two_variances, power_of_z, row
+from ragwort.designs.kinds import EdgedPlan
+from ragwort.designs.margins import BETTER, HYPOTHESIS, MARGIN, MARGIN_HIGH, MARGIN_LOW
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.restricted import restricted_shares
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import counts
+
+SCORE = Choice("score", "score, for margins", "score test")
+METHODS = ("unpooled", "score")  # that take a margin
+_SHARE: dict[str, Any] = {"kind": "share", "high": 1, "open_high": True}
+MARGINS_OF_SHARES = (
+    HYPOTHESIS,
+    replace(MARGIN, **_SHARE),
+    *(replace(each, low=-1, open_low=True, **_SHARE) for each in (MARGIN_LOW, MARGIN_HIGH)),
+    BETTER,
+)
+METHOD_TEXTS = {
+    "unpooled": "for the z test of a difference of proportions against the margin, with separate variances throughout, "
+    "as a normal approximation.",
+    "score": "for the score test of a difference of proportions against the margin, with the variance of those "
+    "proportions on the margin that fit best (Farrington and Manning), as a normal approximation.",
+}
+REFERENCE = (
+    "Farrington CP, Manning G. Test statistics and sample size formulae for comparative binomial trials with null "
+    "hypothesis of non-zero risk difference or non-unity relative risk. Statistics in Medicine 1990; 9: 1447-1454."
+)
+
+
+@dataclass(frozen=True)
+class ApartPlan(TwoShares, EdgedPlan):
+    """`effect` is the difference of the proportions less the edge."""
+
+    @property
+    def planned(self) -> Number:
+        """See `SharePlan.planned`."""
+        return np.clip(self.known + self.difference, 0.0, 1.0)
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: the effect that leaves the planned proportion just inside 0 and 1."""
+        edge = float(np.ravel(self.edge)[0])
+        return (1 - self.known) * (1 - 1e-15) - edge if up else -self.known * (1 - 1e-15) - edge
+
+    @property
+    def widest_margin(self) -> float:
+        """See `EdgedPlan.widest_margin`."""
+        return 1 - 1e-12
+
+    def _own(self, groups: Sizes) -> Array:
+        """The variance of the difference at the planned proportions."""
+        (n1, n2), p1, p2 = groups, self.proportion1, self.planned
+        return np.asarray(p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2)
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; Farrington and Manning (1990), methods 1 and 3."""
+        own = np.sqrt(self._own(groups))
+        if self.method == "unpooled":
+            return NormalTest(self.effect / own)
+        (n1, n2), p1, p2 = groups, self.proportion1, self.planned
+        held1, held2 = restricted_shares(p1, p2, n1, n2, self.edge)
+        on_margin = np.sqrt(held1 * (1 - held1) / n1 + held2 * (1 - held2) / n2)
+        return NormalTest(self.effect / on_margin, own / on_margin)
+
+    def better(self, ways: list[Sizes]) -> Sizes:
+        """See `EdgedPlan.better`."""
+        if not self.by_error:
+            return super().better(ways)
+        return min(ways, key=lambda way: float(np.ravel(self._own(way))[0]))
+
+    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return counts.analyse_apart(data, self.method, float(self.edge), self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`."""
+        return float(self.difference)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {**super().effect_report(), "risk_difference": self.difference, **self.margin_report()}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        few = min(float(np.ravel(n * share)[0]) for n, p in zip(groups, self._shares(), strict=True) for share in p)
+        poor = ", and poor here, as fewer than 10 are expected with or without it in a group" if few < 10 else ""
+        return [f"A normal approximation{poor}."]
+
+    def _shares(self) -> tuple[tuple[float, float], ...]:
+        p2 = float(np.ravel(self.planned)[0])
+        return (self.proportion1, 1 - self.proportion1), (p2, 1 - p2)
+
+
+def formulas_apart(method: str, sides: str, kind: str) -> tuple[Expression, ...]:
+    """The formulas of a test against a margin; Δ₀ is the edge of the null hypothesis."""
+    own = row(Frac("π₁(1 − π₁)", "n₁"), " + ", Frac("π₂(1 − π₂)", "n₂"))
+    if kind == "equivalence":
+        return row("V₁ = ", own), "1 − β = power above the lower margin + power below the upper margin − 1"
+    if method == "unpooled":
+        return row("δ = ", Frac("π₂ − π₁ − Δ₀", Root(own))), "Δ₀ is the edge of the null hypothesis", power_of_z(sides)
+    held = "V₀ is V₁ at those π₁, π₂ with π₂ − π₁ = Δ₀ that fit best"
+    return row("Δ = π₂ − π₁ − Δ₀,   V₁ = ", own), held, power_of_two_variances(sides)
