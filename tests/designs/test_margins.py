@@ -28,11 +28,13 @@ KINDS = ("superiority", "non-inferiority", "equivalence")
 
 def asked(design: Design, kind: str, better: str = "higher", **more: Any) -> dict[str, Any]:
     """Values of a hypothesis with a margin, in units of what a new aim starts from."""
-    base = float(design.starting.get(f"{design.primary[:-1]}1", 0.0)) if "proportion" in design.primary else 0.0
+    base = {"proportion2": 0.3, "proportion": 0.5}.get(design.primary, 0.0)  # that the effect starts from
     unit, sign = float(design.starting[design.primary]) - base, 1 if better == "higher" else -1
     values = {**design.starting, "hypothesis": kind, "margin": 0.8 * unit}
     apart = {"superiority": 1.6, "non-inferiority": -0.1, "equivalence": 0.1}[kind] * unit * sign
     values[design.primary] = base + apart
+    if design.id == "one-proportion":
+        values["method"] = "score"  # the exact test has whole counts, see below
     return {**values, **({} if kind == "equivalence" else {"better": better}), **more}
 
 
@@ -70,7 +72,8 @@ def test_power_is_what_happens(design: Design, kind: str) -> None:
     """Simulated data, tested as an analyst would; on the edge of the null hypothesis the test rejects at alpha."""
     of = planned(design, "n", asked(design, kind))
     simulated = rehearse(stage(of, Departing()), seed=3)
-    assert simulated.power == pytest.approx(of.answer.power, abs=4 * simulated.standard_error)
+    missed = 0.016 if design.id == "one-proportion" else 0.0  # whole counts, which the normal curve has not
+    assert simulated.power == pytest.approx(of.answer.power, abs=4 * simulated.standard_error + missed)
     none = rehearse(stage(of, Departing(effect="none")), seed=4)
     assert none.power == pytest.approx(float(of.answer.plan.alpha), abs=0.01)
 
@@ -150,3 +153,33 @@ def test_the_report_states_a_margin_in_symbols_and_words() -> None:
     rows = [row for block in blocks for row in getattr(block, "rows", ()) if row[0] == "Margin"]
     assert [row[1] for row in rows] == ["6\u00a0ms"]
     assert not [row for block in blocks for row in getattr(block, "rows", ()) if row[0] == "Sides"]
+
+
+@pytest.mark.parametrize(
+    ("values", "find"),
+    [
+        ({"hypothesis": "equivalence", "null_proportion": 0.4, "margin": 0.2}, "equivalence"),
+        ({"hypothesis": "non-inferiority", "null_proportion": 0.7, "margin": 0.15}, "above"),
+        ({"hypothesis": "non-inferiority", "null_proportion": 0.3, "margin": 0.15, "better": "lower"}, "below"),
+    ],
+)
+def test_exact_margins_by_brute_force(values: dict[str, Any], find: str) -> None:
+    """Every size up to twice the one found: first and steady are those of sums over all counts."""
+    design = next(design for design in WITH if design.id == "one-proportion")
+    answer = settle(design, "n", values)
+    p0, margin = values["null_proportion"], values["margin"]
+    alpha = 0.05 if find == "equivalence" else 0.025
+
+    def power(n: int) -> float:
+        x = np.arange(n + 1)
+        above = stats.binom.sf(x - 1, n, p0 - margin) <= alpha
+        below = stats.binom.cdf(x, n, p0 + margin) <= alpha
+        kept = {"equivalence": above & below, "above": above, "below": below}[find]
+        return float(stats.binom.pmf(x, n, p0)[kept].sum())
+
+    powers = {n: power(n) for n in range(1, 2 * answer.total)}
+    reached = [n for n, each in powers.items() if each >= 0.8]
+    missed = [n for n, each in powers.items() if each < 0.8]
+    assert answer.n_more == {"first": reached[0], "steady": missed[-1] + 1}
+    assert answer.total == missed[-1] + 1
+    assert answer.power == pytest.approx(powers[answer.total], abs=1e-9)

@@ -8,6 +8,7 @@ from typing import Any
 
 from ragwort.designs.assumption import one_of
 from ragwort.designs.design import Design, Way, design_named
+from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.designs.sizes import Sizes, enrolment, rounded_up, whole_total
@@ -183,7 +184,8 @@ def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tup
         return find_sizes(plan, design.primary), plan
     sizes = plan.better(design.given_sizes(values, plan))
     if find == "effect":
-        up = values["direction"] == "up" if plan.sides == "two" else plan.sides == "greater"
+        both = plan.sides == "two" or isinstance(plan, EquivalencePlan)
+        up = values["direction"] == "up" if both else plan.sides == "greater"
         return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.primary))
     if find == "alpha":
         return sizes, plan.replace(alpha=find_alpha(plan, sizes))

@@ -2,146 +2,35 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, ClassVar
+from dataclasses import fields, replace
+from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, SharePlan, proportion
+from ragwort.designs.catalogue.proportions.against import (
+    MARGINS,
+    METHODS,
+    AgainstPlan,
+    ExactAgainstPlan,
+    ExactBetweenPlan,
+    need_edges_inside,
+)
+from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, proportion
+from ragwort.designs.catalogue.proportions.plans import ArcsinePlan, BinomialPlan, ScorePlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
-from ragwort.designs.kinds import CountsPlan, StatisticPlan
-from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, horizon
+from ragwort.designs.kinds import EdgedPlan, EquivalencePlan, TwoTestsPlan
+from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
-from ragwort.designs.sizes import Sizes
-from ragwort.stats import sawtooth, studies
-from ragwort.stats.binomial import BinomialTest, least_and_most
-from ragwort.stats.effects import h_of
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.statistic import NormalTest, Test
-from ragwort.stats.studies import counts
-
-if TYPE_CHECKING:
-    from numpy.typing import NDArray
-
-_LARGEST = 500_000  # participants up to which the exact test is searched
-_METHOD_NAMES = {"score": "The score test", "arcsine": "The arcsine method"}
-
-
-@dataclass(frozen=True)
-class _OneShare(SharePlan):
-    """One sample; `effect` is the planned proportion less the reference."""
-
-    null: float
-
-    method: ClassVar[str]  # by which the sample is tested
-
-    @property
-    def known(self) -> float:
-        """See `SharePlan.known`."""
-        return self.null
-
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
-        """See `Plan.draw`."""
-        return counts.draw_shares(world, count, sizes, (float(self.planned),))
-
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
-        return counts.analyse_one_share(data, self.null, self.method, self.level)
-
-    @property
-    def nothing(self) -> float:
-        """See `Plan.nothing`."""
-        return self.null
-
-    def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
-        p = self.planned
-        return {"proportion": p, "risk_difference": self.effect, "h": h_of(self.null, p)}
-
-
-@dataclass(frozen=True)
-class ScorePlan(_OneShare, StatisticPlan):
-    """The score test, a normal approximation."""
-
-    method = "score"
-
-    def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; methods of section 4, one-proportion."""
-        n, p, p0 = groups[0], self.planned, self.null
-        null_sd = np.sqrt(p0 * (1 - p0))
-        return NormalTest(np.sqrt(n) * self.effect / null_sd, np.sqrt(p * (1 - p)) / null_sd)
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        return [f"{_METHOD_NAMES[self.method]} is a normal approximation; the exact method is at hand."]
-
-
-@dataclass(frozen=True)
-class ArcsinePlan(ScorePlan):
-    """The test on the arcsine scale, a normal approximation."""
-
-    method = "arcsine"
-
-    def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), chapter 6."""
-        return NormalTest(h_of(self.null, self.planned) * np.sqrt(groups[0]))
-
-
-@dataclass(frozen=True)
-class BinomialPlan(_OneShare, CountsPlan, StatisticPlan):
-    """The exact binomial test."""
-
-    n_rule: str
-
-    method = "exact"
-
-    @property
-    def last_step(self) -> int:
-        """See `Plan.last_step`."""
-        return _LARGEST
-
-    def test(self, groups: Sizes) -> BinomialTest:
-        """See `StatisticPlan.test`."""
-        return BinomialTest(self.planned, self.null, groups[0])
-
-    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`."""
-        return np.asarray(self.test(groups).actual_alpha(self.alpha, self.sides))
-
-    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """See `CountsPlan.rejection_limits`."""
-        return self.test(groups).regions(self.alpha, self.sides)
-
-    def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`; runs of sizes are ruled out by bounds."""
-
-        def bound(which: int) -> sawtooth.Bound:
-            p, p0 = float(self.planned), self.null
-            return lambda first, last: least_and_most(
-                first.astype(float), last.astype(float), p, p0, self.alpha, self.sides
-            )[which]
-
-        power, lowest = self.power_along, self.counting.lowest
-        first = sawtooth.first_reaching(power, bound(1), self.target, lowest, self.last_step)
-        if first is None:
-            return None
-        end = horizon(power, self.target, max(2 * first, first + 200))
-        return first, sawtooth.last_below(power, bound(0), self.target, first, end) + 1
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        if all(np.isnan(limit[0]) for limit in self.rejection_limits(groups).values()):
-            return ["No count of this sample is rare enough to reject at this alpha, so power is 0."]
-        return []
 
 
 @register
-class OneProportion(OneSample):
+class OneProportion(WithMargins, OneSample):
     """One proportion against a known one."""
 
     id = "one-proportion"
@@ -180,6 +69,7 @@ class OneProportion(OneSample):
             "p₀",
             required=True,
         ),
+        *MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -202,8 +92,9 @@ class OneProportion(OneSample):
         N_RULE,
         DROPOUT,
     )
-    ways = ((Way("a proportion", ("proportion",)),),)
+    ways = ((Way("a proportion", ("proportion",)),), MARGIN_WAYS)
     elementwise = elementwise("proportion", "null_proportion")
+    equivalence = TwoTestsPlan
     starting = {"proportion": 0.6, "null_proportion": 0.5}
     derived = (
         Derived("Effect", "risk_difference", "difference"),
@@ -228,6 +119,8 @@ class OneProportion(OneSample):
 
     def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
+        if self.hypothesis(values) != "difference":
+            return self._against(values, find)
         null = values["null_proportion"]
         if find == "n" and values["proportion"] == null:
             raise RequestError(
@@ -240,6 +133,34 @@ class OneProportion(OneSample):
         kind = ScorePlan if values["method"] == "score" else ArcsinePlan
         return kind(**basis, null=null)
 
+    def _against(self, values: Values, find: str) -> Plan:
+        """The plan of a hypothesis with a margin. Raises `RequestError`."""
+        base, exact = values["null_proportion"], values["method"] == "exact"
+        if values["method"] not in METHODS:
+            raise RequestError("method", "Against a margin the method is exact or score.")
+        basis = self.basis(values, "power" if find == "margin" else find)
+        edged = (
+            ExactAgainstPlan(**basis, base=base, n_rule=values["n_rule"]) if exact else AgainstPlan(**basis, base=base)
+        )
+        plan = self.with_margin(edged, values, find)
+        if isinstance(plan, EquivalencePlan) and find != "margin":
+            two = "margin_low" in values
+            need_edges_inside(base, plan.low, plan.high, ("margin_low", "margin_high") if two else ("margin", "margin"))
+        elif isinstance(plan, EdgedPlan) and find != "margin":
+            need_edges_inside(base, plan.edge, None, ("margin", "margin"))
+        if isinstance(plan, EquivalencePlan) and exact:
+            own = {each.name: getattr(plan, each.name) for each in fields(plan)}
+            return ExactBetweenPlan(**own, n_rule=values["n_rule"])
+        return plan
+
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        """See `WithMargins.zero_effect`."""
+        return {"proportion": values["null_proportion"]} if "null_proportion" in values else {}
+
+    def true_effect(self, values: Values, find: str) -> str:
+        """See `WithMargins.true_effect`."""
+        return "the true proportion is {proportion}"
+
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
         return values["proportion"] - values["null_proportion"]
@@ -250,6 +171,10 @@ class OneProportion(OneSample):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
+        if self.hypothesis(values) != "difference":
+            compared = "the proportion", "{reference.1} of {null_proportion}"
+            said = self.margin_saying(values, find, "{n}", *compared, "")
+            return replace(said, test=said.test.format(test="{method}"))
         more = or_more(find, is_down(values, find, "-"))
         effect = f"a proportion of {{proportion}}{more} where {{reference.1}} is {{null_proportion}}"
         looking = looking_for(values, "a higher proportion", "a lower proportion")
@@ -257,7 +182,10 @@ class OneProportion(OneSample):
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        return claim("π", f"{values['null_proportion']:g}", values["sides"], "π is the proportion in the population.")
+        reference, where = f"{values['null_proportion']:g}", "π is the proportion in the population."
+        if self.hypothesis(values) != "difference":
+            return self.margin_claim(values, f"π − {reference}", where)
+        return claim("π", reference, values["sides"], where)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""

@@ -1,0 +1,175 @@
+"""One proportion against a known one with a margin: the test of one proportion, its null hypothesis moved."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+
+from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES
+from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
+from ragwort.designs.kinds import CountsPlan, EdgedPlan, TwoTestsPlan
+from ragwort.designs.kinds.counts import horizon
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.sizes import Sizes, Steps
+from ragwort.stats import sawtooth, studies
+from ragwort.stats.binomial import least_and_most
+from ragwort.stats.effects import h_of
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import Test
+from ragwort.stats.studies import counts
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+MARGINS = MARGINS_OF_SHARES
+METHODS = ("exact", "score")  # that take a margin
+_INSIDE = 1e-12
+
+
+@dataclass(frozen=True)
+class AgainstPlan(EdgedPlan):
+    """By the score test. `effect` is the proportion less the edge, which counts from the reference `base`."""
+
+    base: float
+
+    @property
+    def moved(self) -> ScorePlan | BinomialPlan:
+        """The plan whose reference is the edge of the null hypothesis."""
+        return ScorePlan(self.alpha, self.target, self.sides, self.effect, self.counting, null=self.base + self.edge)
+
+    effect_scale = 0.01
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        return self.moved.furthest(up)
+
+    @property
+    def widest_margin(self) -> float:
+        """See `EdgedPlan.widest_margin`: the edge must stay inside 0 and 1."""
+        below, above = self.base - _INSIDE, 1 - self.base - _INSIDE
+        if not self.margin_kind:
+            return min(below, above)
+        return below if (self.margin_kind == "superiority") == (self.sides == "less") else above
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`."""
+        return self.moved.test(groups)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+        """See `Plan.draw`."""
+        return self.moved.draw(sizes, world, count)
+
+    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return self.moved.analyse(data, way)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.base + float(np.ravel(self.edge)[0])
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        p = self.moved.planned
+        return {"proportion": p, "risk_difference": p - self.base, "h": h_of(self.base, p), **self.margin_report()}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return self.moved.notes(groups)
+
+
+@dataclass(frozen=True)
+class ExactAgainstPlan(CountsPlan, AgainstPlan):
+    """By the exact binomial test."""
+
+    n_rule: str
+
+    @property
+    def moved(self) -> BinomialPlan:
+        """See `AgainstPlan.moved`."""
+        basis = self.alpha, self.target, self.sides, self.effect, self.counting
+        return BinomialPlan(*basis, null=self.base + self.edge, n_rule=self.n_rule)
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return self.moved.last_step
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.actual_alpha`."""
+        return self.moved.actual_alpha(groups)
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """See `CountsPlan.rejection_limits`."""
+        return self.moved.rejection_limits(groups)
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """See `CountsPlan.first_and_steady`."""
+        return self.moved.first_and_steady()
+
+
+@dataclass(frozen=True)
+class ExactBetweenPlan(CountsPlan, TwoTestsPlan):
+    """Equivalence by two exact binomial tests: counts from one limit to the other reject both."""
+
+    n_rule: str = field(kw_only=True)
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return self.inner.last_step
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """See `CountsPlan.rejection_limits`: at or above one and at or below the other, though they may cross."""
+        above, below = (side.test(groups) for side in self._sides())
+        limits = above.regions(self.alpha, "greater") | below.regions(self.alpha, "less")  # type: ignore[attr-defined]
+        return dict(limits)
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.actual_alpha`: the larger chance of rejecting both with the proportion on a margin."""
+        edges = [self.replace(effect=edge).power(groups) for edge in (self.low, self.high)]
+        return np.asarray(np.maximum(*edges))
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        limits = {name: float(limit[0]) for name, limit in self.rejection_limits(groups).items()}
+        whole = {name.replace(" ", "_"): limit for name, limit in limits.items()}
+        shown = {name: None if np.isnan(limit) else int(limit) for name, limit in whole.items()}
+        return {**shown, "actual_alpha": float(self.actual_alpha(groups)[0])}
+
+    def smallest_sizes(self) -> Sizes | None:
+        """See `Plan.smallest_sizes`."""
+        return CountsPlan.smallest_sizes(self)
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """See `CountsPlan.first_and_steady`; the bounds of both tests less 1 bound the power."""
+        sides = [(side.sides, self.inner.base + side.edge) for side in self._sides()]  # type: ignore[attr-defined]
+        share = self.inner.base + float(self.effect)  # type: ignore[attr-defined]
+
+        def bound(which: int) -> Callable[[Steps, Steps], NDArray[np.float64]]:
+            def both(first: Steps, last: Steps) -> NDArray[np.float64]:
+                ends = first.astype(float), last.astype(float)
+                found = [least_and_most(*ends, share, null, self.alpha, side)[which] for side, null in sides]
+                return np.asarray(found[0] + found[1] - 1)
+
+            return both
+
+        power, lowest = self.power_along, self.counting.lowest
+        first = sawtooth.first_reaching(power, bound(1), self.target, lowest, self.last_step)
+        if first is None:
+            return None
+        end = horizon(power, self.target, max(2 * first, first + 200))
+        return first, sawtooth.last_below(power, bound(0), self.target, first, end) + 1
+
+
+def need_edges_inside(base: float, low: float | None, high: float | None, names: tuple[str, str]) -> None:
+    """Refuse margins whose edges leave 0 to 1. Raises `RequestError` that names the margin."""
+    for edge, name in ((low, names[0]), (high, names[1])):
+        if edge is not None and not 0 < base + edge < 1:
+            raise RequestError(
+                name,
+                f"With this margin the null hypothesis would lie at {number_text(base + edge)}: it must lie between 0 "
+                "and 1.",
+            )

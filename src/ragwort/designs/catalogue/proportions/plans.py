@@ -1,0 +1,132 @@
+"""One proportion against a known one: what is planned, by each test."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, ClassVar
+
+from ragwort.designs.catalogue.proportions.common import SharePlan
+from ragwort.designs.kinds import CountsPlan, StatisticPlan
+from ragwort.designs.kinds.counts import horizon
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import sawtooth, studies
+from ragwort.stats.binomial import BinomialTest, least_and_most
+from ragwort.stats.effects import h_of
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest, Test
+from ragwort.stats.studies import counts
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+_LARGEST = 500_000  # participants up to which the exact test is searched
+_METHOD_NAMES = {"score": "The score test", "arcsine": "The arcsine method"}
+
+
+@dataclass(frozen=True)
+class OneShare(SharePlan):
+    """One sample; `effect` is the planned proportion less the reference."""
+
+    null: float
+
+    method: ClassVar[str]  # by which the sample is tested
+
+    @property
+    def known(self) -> float:
+        """See `SharePlan.known`."""
+        return self.null
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+        """See `Plan.draw`."""
+        return counts.draw_shares(world, count, sizes, (float(self.planned),))
+
+    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return counts.analyse_one_share(data, self.null, self.method, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return self.null
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        p = self.planned
+        return {"proportion": p, "risk_difference": self.effect, "h": h_of(self.null, p)}
+
+
+@dataclass(frozen=True)
+class ScorePlan(OneShare, StatisticPlan):
+    """The score test, a normal approximation."""
+
+    method = "score"
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; methods of section 4, one-proportion."""
+        n, p, p0 = groups[0], self.planned, self.null
+        null_sd = np.sqrt(p0 * (1 - p0))
+        return NormalTest(np.sqrt(n) * self.effect / null_sd, np.sqrt(p * (1 - p)) / null_sd)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return [f"{_METHOD_NAMES[self.method]} is a normal approximation; the exact method is at hand."]
+
+
+@dataclass(frozen=True)
+class ArcsinePlan(ScorePlan):
+    """The test on the arcsine scale, a normal approximation."""
+
+    method = "arcsine"
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; Cohen (1988), chapter 6."""
+        return NormalTest(h_of(self.null, self.planned) * np.sqrt(groups[0]))
+
+
+@dataclass(frozen=True)
+class BinomialPlan(OneShare, CountsPlan, StatisticPlan):
+    """The exact binomial test."""
+
+    n_rule: str
+
+    method = "exact"
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return _LARGEST
+
+    def test(self, groups: Sizes) -> BinomialTest:
+        """See `StatisticPlan.test`."""
+        return BinomialTest(self.planned, self.null, groups[0])
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.actual_alpha`."""
+        return np.asarray(self.test(groups).actual_alpha(self.alpha, self.sides))
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """See `CountsPlan.rejection_limits`."""
+        return self.test(groups).regions(self.alpha, self.sides)
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """See `CountsPlan.first_and_steady`; runs of sizes are ruled out by bounds."""
+
+        def bound(which: int) -> sawtooth.Bound:
+            p, p0 = float(self.planned), self.null
+            return lambda first, last: least_and_most(
+                first.astype(float), last.astype(float), p, p0, self.alpha, self.sides
+            )[which]
+
+        power, lowest = self.power_along, self.counting.lowest
+        first = sawtooth.first_reaching(power, bound(1), self.target, lowest, self.last_step)
+        if first is None:
+            return None
+        end = horizon(power, self.target, max(2 * first, first + 200))
+        return first, sawtooth.last_below(power, bound(0), self.target, first, end) + 1
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if all(np.isnan(limit[0]) for limit in self.rejection_limits(groups).values()):
+            return ["No count of this sample is rare enough to reject at this alpha, so power is 0."]
+        return []
