@@ -44,9 +44,11 @@ def margins(aim: Aim) -> Iterator[tuple[str, Aim]]:
         if not any(assumption.name == "hypothesis" for assumption in design.assumptions):
             return
         for better in ("higher", "lower"):
-            own = {"hypothesis": kind, "margin": 4.0, "better": better}
+            base, unit = {"proportion": (0.5, 0.02), "proportion2": (0.3, 0.02)}.get(design.primary, (0.0, 1.0))
+            own = {"hypothesis": kind, "margin": 4.0 * unit, "better": better}
             sign = 1 if better == "higher" else -1
             effect = {"superiority": 9.0 * sign, "non-inferiority": -0.5 * sign, "equivalence": 0.5}[kind]
+            effect = round(base + effect * unit, 6)
             entries = {**aim.entries, **{name: Entry(value=value) for name, value in own.items()}}
             entries[design.primary] = Entry(value=effect)
             there = aim.changed(entries=entries)

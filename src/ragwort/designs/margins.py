@@ -232,10 +232,9 @@ class WithMargins(Design):
         else:
             shown = f"that {subject} is not {worse} than {other} by more than {{margin}}"
         true = self.true_effect(values, find)
-        test = "two one-sided {test}s" if kind == "equivalence" else "a one-sided {test}"
-        return Saying(
-            sizes, f"{shown} if {true}{f' ({rest})' if rest else ''}", test, plural=kind == "equivalence", verb="show"
-        )
+        test = "a one-sided {test} on each side" if kind == "equivalence" else "a one-sided {test}"
+        rest = f" ({rest})" if rest else ""
+        return Saying(sizes, f"{shown} if {true}{rest}", test, verb="show")
 
     def true_effect(self, values: Values, find: str) -> str:
         """What is taken to be true, in the sentence."""

@@ -42,7 +42,6 @@ class Saying:
     effect: str  # what is detected: `a difference of {difference} between {groups.1} and {groups.2}`
     test: str  # `a {sides} {variance}`
     looking: str = ""  # what a one-sided test looks for: `higher values with {groups.2}`
-    plural: bool = False  # whether `test` names several: they have a power
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
 
 
@@ -52,7 +51,7 @@ def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
     power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {{power}} power"
-    has = "had" if finished else "have" if saying.plural else "has"
+    has = "had" if finished else "has"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"
         return f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}."

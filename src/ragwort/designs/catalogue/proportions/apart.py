@@ -19,6 +19,7 @@ from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import counts
 
 SCORE = Choice("score", "score, for margins", "score test")
+IN_POINTS = "margin in percentage points"
 METHODS = ("unpooled", "score")  # that take a margin
 _SHARE: dict[str, Any] = {"kind": "share", "high": 1, "open_high": True}
 MARGINS_OF_SHARES = (

@@ -15,6 +15,7 @@ from ragwort.designs.catalogue.proportions.against import (
     ExactBetweenPlan,
     need_edges_inside,
 )
+from ragwort.designs.catalogue.proportions.apart import IN_POINTS
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, proportion
 from ragwort.designs.catalogue.proportions.plans import ArcsinePlan, BinomialPlan, ScorePlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
@@ -173,7 +174,7 @@ class OneProportion(WithMargins, OneSample):
         """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion", "{reference.1} of {null_proportion}"
-            said = self.margin_saying(values, find, "{n}", *compared, "")
+            said = self.margin_saying(values, find, "{n}", *compared, IN_POINTS)
             return replace(said, test=said.test.format(test="{method}"))
         more = or_more(find, is_down(values, find, "-"))
         effect = f"a proportion of {{proportion}}{more} where {{reference.1}} is {{null_proportion}}"

@@ -7,7 +7,14 @@ from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, METHODS, SCORE, ApartPlan, formulas_apart
+from ragwort.designs.catalogue.proportions.apart import (
+    IN_POINTS,
+    MARGINS_OF_SHARES,
+    METHODS,
+    SCORE,
+    ApartPlan,
+    formulas_apart,
+)
 from ragwort.designs.catalogue.proportions.apart import METHOD_TEXTS as APART_TEXTS
 from ragwort.designs.catalogue.proportions.apart import REFERENCE as FARRINGTON
 from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
@@ -276,7 +283,7 @@ class TwoProportions(WithMargins, TwoGroups):
         """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion with {groups.2}", "with {groups.1}"
-            said = self.margin_saying(values, find, self.size_words(values, find), *compared, "")
+            said = self.margin_saying(values, find, self.size_words(values, find), *compared, IN_POINTS)
             return replace(said, test=said.test.format(test="{method}"))
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = looking_for(values, *OF_SHARES)
