@@ -44,6 +44,7 @@ _PLAIN: dict[str, Any] = {
     **{"null_proportion": 0.4, "odds_ratio": 2.0, "risk_ratio": 1.5},
     **{"r1": 0.1, "r2": 0.6, "values3": [1.0, 2.0, 3.0, 5.0, 4.0], "values4": [2.0, 1.0, 5.0, 3.0, 6.0]},
     **{"contrast": 5.0},
+    **{"events1": 80, "time1": 100.0, "events2": 40, "time2": 100.0, "rate1": 1.0, "rate_ratio": 0.6, "fewer": 0.3},
     **{"lower": 380.0, "upper": 420.0, "span1": 30.0, "span2": 50.0},
     **{"icc": 0.05, "cluster_size": 12.5, "cluster_size_cv": 0.4},
     **{"chi_square": 9.0, "cramers_v": 0.3, "phi": 0.3, "rows": 2, "columns": 3, "categories": 4, "size": "medium"},
@@ -58,7 +59,7 @@ def inputs_of(route: Route) -> dict[str, Any]:
     return {asked.name: known[asked.name] for asked in route.inputs if asked.name in known}
 
 
-NO_CONVENTION = {"one-variance", "two-variances"}  # nobody has said what a small or a large effect is
+NO_CONVENTION = {"one-variance", "two-variances", "two-rates"}  # nobody has said what a small or a large effect is
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

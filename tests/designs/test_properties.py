@@ -18,7 +18,7 @@ BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choice
 SMOOTH = {"one-proportion": {"method": "score"}}
 
 
-LOPSIDED = {"one-variance"}  # a statistic whose distribution leans has no mirror image
+LOPSIDED = {"one-variance", "two-rates"}  # what leans, or scatters less downwards, has no mirror image
 
 
 def start(design: Design) -> dict[str, Any]:

@@ -119,6 +119,10 @@ class Plan:
         """The effect furthest from none on one side."""
         return 1e300 if up else -1e300
 
+    def furthest_at(self, groups: Sizes, up: bool) -> float:
+        """The same at these sizes, where they say how far the formula holds."""
+        return self.furthest(up)
+
     @property
     def last_step(self) -> int:
         """The largest step that is looked at for a sample size."""

@@ -80,7 +80,7 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     """The effect nearest to zero whose power reaches the target at these sizes. Raises `NotAttainable`."""
     if isinstance(plan, EquivalencePlan):
         return plan.furthest_effect(groups, up, primary)
-    limit = plan.furthest(up)
+    limit = plan.furthest_at(groups, up)
     power = _power_of_effect(plan, groups)
     scale = min(plan.effect_scale, abs(limit))
     found = search.nearest_root(power, plan.target, scale if up else -scale, limit)

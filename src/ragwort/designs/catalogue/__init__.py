@@ -12,3 +12,4 @@ from ragwort.designs.catalogue import correlation, two_correlations  # noqa: F40
 from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F401
 from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
 from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401
+from ragwort.designs.catalogue.rates import two as two_rates  # noqa: F401

@@ -5,6 +5,7 @@ A design names its routes; the panel, the study file and the report know nothing
 
 from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL_GROUPS
 from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
+from ragwort.designs.evidence.rates import TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
 from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
@@ -29,6 +30,7 @@ __all__ = [
     "SEVERAL_GROUPS",
     "TABLE",
     "TWO_GROUPS",
+    "TWO_RATES",
     "TWO_RELATIONS",
     "TWO_SCATTERS",
     "TWO_SHARES",

@@ -1,0 +1,1 @@
+"""Comparisons of how often something happens in a stretch of time."""

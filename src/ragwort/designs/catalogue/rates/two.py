@@ -1,0 +1,268 @@
+"""Two independent rates of events."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
+from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import rates
+
+_FEW = 10  # events expected in a group, under which the normal approximation is poor
+_FURTHEST = 60.0  # logarithm of a rate ratio
+
+_RATE2 = Assumption(
+    "rate2",
+    "Rate in group 2",
+    "number",
+    "Effect",
+    "Events per participant and unit of time expected in the second group, such as falls a year, or the nearest to the "
+    "first group's rate that would matter.",
+    words="Rate, {group2}",
+    symbol="λ₂",
+    low=0,
+    open_low=True,
+)
+_RATE_RATIO = Assumption(
+    "rate_ratio",
+    "Rate ratio",
+    "number",
+    "Effect",
+    "The second rate over the first: 0.7 is 30 % fewer events.",
+    symbol="RR",
+    low=0,
+    open_low=True,
+)
+
+
+@dataclass(frozen=True)
+class TwoRatesPlan(StatisticPlan):
+    """`effect` is the logarithm of rate 2 over rate 1."""
+
+    rate1: float
+    exposure: float
+    dispersion: float
+    method: str
+
+    effect_scale = 0.1
+    traits = frozenset({"arms"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`; at given sizes see `furthest_at`."""
+        return _FURTHEST if up else -_FURTHEST
+
+    def _means(self) -> tuple[float, Number]:
+        """Events expected of one participant, by group."""
+        first = self.rate1 * self.exposure
+        return first, first * np.exp(self.effect)
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; methods of section 13, two-rates."""
+        (n1, n2), (m1, m2) = groups, self._means()
+        own = (1 / m1 + self.dispersion) / n1 + (1 / m2 + self.dispersion) / n2
+        if self.method == "unpooled":
+            return NormalTest(self.effect / np.sqrt(own))
+        both = (n1 * m1 + n2 * m2) / (n1 + n2)
+        pooled = (1 / both + self.dispersion) * (1 / n1 + 1 / n2)
+        return NormalTest(self.effect / np.sqrt(pooled), np.sqrt(own / pooled))
+
+    def furthest_at(self, groups: Sizes, up: bool) -> float:
+        """See `Plan.furthest_at`: down to one event in group 2, below which the formula's power rises falsely."""
+        lowest = float(-np.log(self.rate1 * self.exposure * groups[1, 0]))
+        return _FURTHEST if up else min(lowest, -1e-12)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.Events:
+        """See `Plan.draw`."""
+        first, second = self._means()
+        return rates.draw_events(world, count, sizes, (first, float(second)), self.dispersion)
+
+    def analyse(self, data: rates.Events, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return rates.analyse_events(data, self.dispersion, self.method, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the logarithm of the rate ratio."""
+        return float(self.effect)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"rate2": self.rate1 * np.exp(self.effect), "rate_ratio": np.exp(np.asarray(self.effect))}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        expected = min(float(np.ravel(n * m)[0]) for n, m in zip(groups, self._means(), strict=True))
+        if expected >= _FEW:
+            return ["A normal approximation."]
+        return [f"A normal approximation, and poor here: a group expects {expected:.3g} events, fewer than {_FEW}."]
+
+
+@register
+class TwoRates(TwoGroups):
+    """Two independent groups compared on how often something happens."""
+
+    id = "two-rates"
+    title = "Two independent rates"
+    summary = "Does something that can happen again and again, such as a fall, happen more often in one group?"
+    evidence = evidence.TWO_RATES
+    takes = {"measured": ("count",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "poisson rates",
+        "negative binomial",
+        "events per year",
+        "incidence rate ratio",
+        "falls",
+        "exacerbations",
+        "overdispersed counts",
+    )
+    buys = "Every event counts, also the second and third of one person, and few events are no obstacle as for means."
+    smallest = 1
+    assumptions = (
+        _RATE2,
+        _RATE_RATIO,
+        replace(
+            _RATE2,
+            name="rate1",
+            label="Rate in group 1",
+            help="Events per participant and unit of time in the first group, mostly from records.",
+            words="Rate, {group1}",
+            symbol="λ₁",
+            required=True,
+        ),
+        Assumption(
+            "exposure",
+            "Time watched",
+            "number",
+            "Effect",
+            "How long each participant is watched, in the unit of time of the rates.",
+            symbol="T",
+            low=0,
+            open_low=True,
+            default=1.0,
+        ),
+        Assumption(
+            "dispersion",
+            "Overdispersion",
+            "number",
+            "Effect",
+            "How much more the counts of people vary than chance alone makes them: variance μ + κμ². Zero: all have "
+            "the same chance (Poisson). From the counts of earlier people: (variance − mean) / mean².",
+            symbol="κ",
+            low=0,
+            default=0.0,
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        Assumption(
+            "method",
+            "Method",
+            "choice",
+            "Error rates",
+            "Unpooled: each group its own variance, as the usual regression of counts has it. Pooled: the variance of "
+            "both groups together under the null hypothesis.",
+            default="unpooled",
+            choices=(
+                Choice("unpooled", "unpooled", "test of rates with unpooled variance"),
+                Choice("pooled", "pooled", "test of rates with pooled variance"),
+            ),
+        ),
+        POWER,
+        TOTAL,
+        *group_sizes(1),
+        RATIO,
+        BALANCE,
+        DROPOUT,
+    )
+    ways = ((Way("a rate for each group", ("rate2",)), Way("a rate ratio", ("rate_ratio",))),)
+    elementwise = elementwise("rate2", "rate_ratio")
+    starting = {"rate1": 1.0, "rate2": 1.4}
+    derived = (Derived("Effect", "rate_ratio", "rate ratio"),)
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "All are watched equally long, and each one's events come at a constant rate.",
+        "The dispersion is the same in both groups.",
+    )
+    references = (
+        "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
+        "Section 5.4.",
+        "Zhu H, Lakkis H. Sample size calculation for comparing two negative binomial rates. Statistics in Medicine "
+        "2014; 33: 376-387.",
+    )
+    approximation = (
+        "The logarithm of the rate ratio is taken to be normal, which is poor under about 10 events a group."
+    )
+
+    def plan(self, values: Values, find: str) -> TwoRatesPlan:
+        """See `Design.plan`."""
+        own = {name: values[name] for name in ("rate1", "exposure", "dispersion", "method")}
+        return TwoRatesPlan(**self.basis(values, find), **own)
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        if "rate2" not in values:
+            return np.log(values["rate_ratio"])
+        ratio = values["rate2"] / values["rate1"]
+        return np.log(stated(values, "rate_ratio", ratio, "the two rates make it"))
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`."""
+        known = dict(values)
+        if "rate2" in known:
+            known.setdefault("rate_ratio", rounded(known["rate2"] / known["rate1"]))
+        elif "rate_ratio" in known:
+            known["rate2"] = rounded(known["rate_ratio"] * known.get("rate1", 1.0))
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`."""
+        return self.restate({"rate1": values.get("rate1", 1.0), "rate2": effect}, way)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "rate2"))
+        if "rate_ratio" in values and "rate2" not in values and find != "effect":
+            effect = "a rate ratio of {rate_ratio}, {groups.2} to {groups.1} with a rate of {rate1}"
+        else:
+            effect = f"a difference between a rate of {{rate1}} with {{groups.1}} and {{rate2}}{more} with {{groups.2}}"
+        apart = ", overdispersion {dispersion}" if values.get("dispersion") else ""
+        looking = looking_for(values, "more events with {groups.2}", "fewer events with {groups.2}")
+        effect = f"{effect} (watched for {{exposure}}{apart})"
+        return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "λ₁ is the rate with {groups.1}, λ₂ the rate with {groups.2}."
+        return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        first, second = (row("(", Frac("1", f"μ{i}"), " + κ) ", Frac("1", f"n{i}")) for i in "₁₂")
+        means = row("Δ = ln ", Frac("λ₂", "λ₁"), ",   μ₁ = λ₁ T,   μ₂ = λ₂ T")
+        own = row("V₁ = ", first, " + ", second)
+        if values["method"] == "unpooled":
+            return means, own, "V₀ = V₁", power_of_two_variances(values["sides"])
+        mean = row("μ̄ = ", Frac("n₁μ₁ + n₂μ₂", "N"))
+        pooled = row("V₀ = (", Frac("1", "μ̄"), " + κ)(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")
+        return means, own, mean, pooled, power_of_two_variances(values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        pooled = "the pooled variance under the null hypothesis and " if values["method"] == "pooled" else ""
+        return (
+            f"for the test of a rate ratio on the logarithmic scale, with {pooled}the separate variances of the two "
+            "groups under the alternative, as a normal approximation; counts are Poisson, or negative binomial where "
+            "there is overdispersion."
+        )
