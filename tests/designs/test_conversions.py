@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 
 from ragwort.designs.conversions import ROUTES, convert
 
-FILE = Path(__file__).parents[1] / "reference" / "conversions.jsonl"
-CASES = [json.loads(line) for line in FILE.read_text().splitlines()]
+FILES = sorted((Path(__file__).parents[1] / "reference").glob("conversions*.jsonl"))
+CASES = [json.loads(line) for file in FILES for line in file.read_text().splitlines()]
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case["id"])

@@ -43,7 +43,7 @@ _PLAIN: dict[str, Any] = {
     **{"yes": 20, "yes1": 12, "yes2": 20, "proportion": 0.6, "proportion1": 0.3, "proportion2": 0.5},
     **{"null_proportion": 0.4, "odds_ratio": 2.0, "risk_ratio": 1.5},
     **{"r1": 0.1, "r2": 0.6, "values3": [1.0, 2.0, 3.0, 5.0, 4.0], "values4": [2.0, 1.0, 5.0, 3.0, 6.0]},
-    **{"contrast": 5.0},
+    **{"contrast": 5.0, "u": 600.0},
     **{"events1": 80, "time1": 100.0, "events2": 40, "time2": 100.0, "rate1": 1.0, "rate_ratio": 0.6, "fewer": 0.3},
     **{"lower": 380.0, "upper": 420.0, "span1": 30.0, "span2": 50.0},
     **{"icc": 0.05, "cluster_size": 12.5, "cluster_size_cv": 0.4},

@@ -66,6 +66,10 @@ NAMES: dict[str, Assumption] = {
     "counts": _number("counts", "table", shortest=2, low=0),
     "proportions": _number("proportions", "list", shortest=2, **_SHARE),
     "null_proportions": _number("null_proportions", "list", shortest=2, low=0, high=1, open_low=True),
+    "probability": _number("probability", low=0, high=1, open_low=True, open_high=True),
+    **{name: _number(name, **_OPEN_ONE) for name in ("rho1", "rho2")},
+    **{name: _number(name, **_ABOVE_ZERO) for name in ("median1", "median2", "sd_log", "cv")},
+    **{name: _number(name, low=0, high=1, open_low=True, open_high=True) for name in ("survival1", "survival2")},
     "size": Assumption("size", "size", "number", "Effect", ""),
 }
 
@@ -292,6 +296,17 @@ _route("w", "phi", lambda x: x["phi"])
 _route("w", "cramers_v rows columns", lambda x: x["cramers_v"] * _narrow(x))
 _route("chi_square", "w n", lambda x: x["w"] ** 2 * x["n"])
 _route("cramers_v", "w rows columns", lambda x: _at_most(x["w"], _narrow(x)) / _narrow(x))
+
+# --- chance of the better, overlap, correlations, survival, scatter on a log scale ---
+
+_route("probability", "d", lambda x: effects.chance_of_larger(x["d"]))
+_route("d", "probability", lambda x: effects.d_of_chance(x["probability"]))
+_route("overlap", "d", lambda x: effects.overlap(x["d"]))
+_route("q", "rho1 rho2", lambda x: math.atanh(x["rho2"]) - math.atanh(x["rho1"]))
+_route("hazard_ratio", "median1 median2", lambda x: x["median1"] / x["median2"])
+_route("hazard_ratio", "survival1 survival2", lambda x: math.log(x["survival2"]) / math.log(x["survival1"]))
+_route("cv", "sd_log", lambda x: math.sqrt(math.expm1(x["sd_log"] ** 2)))
+_route("sd_log", "cv", lambda x: math.sqrt(math.log1p(x["cv"] ** 2)))
 _route("phi", "w", lambda x: _at_most(x["w"], 1.0))
 
 

@@ -12,7 +12,7 @@ import math
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-from ragwort.stats.lazily import np
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Number, f_above, t_above
 from ragwort.stats.patience import check
 
@@ -62,6 +62,23 @@ def w_of_fit(proportions: Sequence[float], null_proportions: Sequence[float]) ->
 def h_of(proportion1: Number, proportion2: Number) -> Number:
     """Cohen's h, proportion 2 against proportion 1 (Cohen 1988, section 6.2); arrays broadcast."""
     return 2 * np.arcsin(np.sqrt(proportion2)) - 2 * np.arcsin(np.sqrt(proportion1))
+
+
+def chance_of_larger(d: float) -> float:
+    """P(Y2 > Y1) of normal outcomes that are d SDs apart: Phi(d / sqrt 2). McGraw and Wong, Psychological Bulletin 111
+    (1992), pages 361-365."""
+    return float(special.ndtr(d / np.sqrt(2)))
+
+
+def d_of_chance(probability: float) -> float:
+    """The d that makes this chance of a larger outcome."""
+    return float(np.sqrt(2) * special.ndtri(probability))
+
+
+def overlap(d: float) -> float:
+    """The share of two normal distributions, d SDs apart, that they have in common: 2 Phi(-|d| / 2). Inman and
+    Bradley, Communications in Statistics 18 (1989), pages 3851-3874."""
+    return float(2 * special.ndtr(-abs(d) / 2))
 
 
 def odds(proportion: Number) -> Number:

@@ -13,3 +13,4 @@ from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F40
 from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
 from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401
 from ragwort.designs.catalogue.rates import two as two_rates  # noqa: F401
+from ragwort.designs.catalogue.ranks import sum as rank_sum, signed  # noqa: F401

@@ -4,7 +4,7 @@ A design names its routes; the panel, the study file and the report know nothing
 """
 
 from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL_GROUPS
-from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, PAIRS, TWO_GROUPS
+from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, ONE_SHIFT, PAIRS, TWO_GROUPS, TWO_RANKS
 from ragwort.designs.evidence.rates import TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
@@ -24,12 +24,14 @@ __all__ = [
     "ONE_GROUP",
     "ONE_SCATTER",
     "ONE_SHARE",
+    "ONE_SHIFT",
     "PAIRS",
     "RELATION",
     "REPEATED",
     "SEVERAL_GROUPS",
     "TABLE",
     "TWO_GROUPS",
+    "TWO_RANKS",
     "TWO_RATES",
     "TWO_RELATIONS",
     "TWO_SCATTERS",

@@ -1,0 +1,1 @@
+"""Comparisons by ranks, which take no measured outcome at its face value."""

@@ -1,0 +1,337 @@
+"""Two independent groups compared by ranks."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import need_whole, stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
+from ragwort.designs.catalogue.ranks.signed import D
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.refusals import RequestError
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
+from ragwort.designs.saying import OF_VALUES, Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np, special
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import means, ranks
+
+_FEW = 15  # in a group, under which the normal approximation is poor
+Shares = tuple[tuple[float, ...], tuple[float, ...]]
+
+_PROBABILITY = Assumption(
+    "probability",
+    "Chance of the larger",
+    "share",
+    "Effect",
+    "The chance that somebody of group 2 has a higher outcome than somebody of group 1, ties counted half. One half is "
+    "no effect; 64 % are half an SD of normal outcomes.",
+    symbol="p",
+    low=0,
+    high=1,
+    open_low=True,
+    open_high=True,
+)
+_PROPORTIONS = Assumption(
+    "proportions1",
+    "Categories, group 1",
+    "list",
+    "Effect",
+    "The share of each ordered category in the first group, from the lowest on, together 1: 0.2, 0.5, 0.3.",
+    words="Categories, {group1}",
+    low=0,
+    high=1,
+    shortest=2,
+    adds_to_one=True,
+)
+
+
+@dataclass(frozen=True)
+class RankSumPlan(StatisticPlan):
+    """`effect` is d of normal outcomes, or the chance of the larger less one half."""
+
+    kind: str  # normal, chance or categories
+    sd: float | None
+    shares: Shares | None = None
+    passed_over: bool = False  # whether a d was given that is to be found
+
+    effect_scale = 0.1
+    single = ("kind",)
+    traits = frozenset({"arms"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        end = 12.0 if self.kind == "normal" else 0.5 * (1 - 1e-15)
+        return end if up else -end
+
+    @property
+    def chance(self) -> Number:
+        """That somebody of group 2 has the larger outcome."""
+        return special.ndtr(self.effect / np.sqrt(2)) if self.kind == "normal" else 0.5 + self.effect
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; Lehmann (1998), sections 2.1 and 2.3; methods of section 8, rank-sum."""
+        n1, n2 = groups
+        null = (n1 + n2 + 1) / (12 * n1 * n2) * self._ties(groups)
+        if self.kind == "chance":
+            return NormalTest(self.effect / np.sqrt(null))
+        both, over_first, over_second = self._parts()
+        own = (both + (n1 - 1) * over_second + (n2 - 1) * over_first) / (n1 * n2)
+        return NormalTest((self.chance - 0.5) / np.sqrt(null), np.sqrt(np.maximum(own, 0.0) / null))
+
+    def _ties(self, groups: Sizes) -> Number:
+        """What ties leave of the variance without an effect."""
+        if self.shares is None:
+            return 1.0
+        n1, n2 = groups
+        first, second = (np.array(each)[:, None] for each in self.shares)
+        return 1 - (((n1 * first + n2 * second) / (n1 + n2)) ** 3).sum(axis=0)
+
+    def _parts(self) -> tuple[Number, Number, Number]:
+        """Variances of the comparison of two people; of its mean given the one of group 1; given that of group 2."""
+        if self.shares is None:
+            p = self.chance
+            h = self.effect / np.sqrt(2)
+            alike = special.ndtr(h) - 2 * special.owens_t(h, 1 / np.sqrt(3)) - p**2
+            return p * (1 - p), alike, alike
+        first, second = (np.array(each) for each in self.shares)
+        psi = np.tril(np.ones((len(first), len(first))), -1).T + 0.5 * np.eye(len(first))  # rows: group 1
+        given_first, given_second = psi @ second, first @ psi
+        p = float(first @ given_first)
+        return (
+            float(first @ psi**2 @ second) - p**2,
+            float(first @ given_first**2) - p**2,
+            float(second @ given_second**2) - p**2,
+        )
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+        """See `Plan.draw`: ordered categories, or normal outcomes."""
+        if self.shares is not None:
+            apart = self.effect != 0
+            return ranks.draw_ordered(world, count, sizes, self.shares if apart else (self.shares[0], self.shares[0]))
+        d = float(self.effect) if self.kind == "normal" else math.sqrt(2) * float(special.ndtri(self.chance))
+        return means.draw_groups(world, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
+
+    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return ranks.analyse_rank_sum(data, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the chance of the larger."""
+        return float(self.chance)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return 0.5
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        chance = self.chance
+        d = self.effect if self.kind == "normal" else np.sqrt(2) * special.ndtri(chance)
+        found = {"difference": d * (self.sd or 1.0), "d": d, "probability": chance}
+        first = "probability" if self.kind != "normal" else "d" if self.sd is None else "difference"
+        return {first: found[first], **found}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        few = float(np.min(groups[:, 0])) < _FEW
+        said = [f"A normal approximation{f', and poor with fewer than {_FEW} in a group' if few else ''}."]
+        if self.kind == "chance":
+            said.append("From the chance alone the variance is taken as without an effect (Noether).")
+        if self.passed_over:
+            said.append("d was given but is not used when effect is found.")
+        return said
+
+
+@register
+class RankSum(TwoGroups):
+    """Two independent groups, by the Wilcoxon-Mann-Whitney test."""
+
+    id = "rank-sum"
+    title = "Ranks of two independent groups"
+    summary = "Does an outcome, measured or in ordered categories, tend to be higher in one group than in another?"
+    evidence = evidence.TWO_RANKS
+    takes = {
+        "measured": ("number", "category", "count"),
+        "compared": ("two",),
+        "same": ("once",),
+        "whole": ("no",),
+    }
+    known_as = (
+        "wilcoxon rank sum",
+        "mann-whitney u",
+        "ordinal outcome",
+        "ordered categories",
+        "likert",
+        "nonparametric two groups",
+        "win probability",
+    )
+    buys = "It takes ordered categories and skewed outcomes, and loses little where all is normal."
+    assumptions = (
+        replace(DIFFERENCE, help=f"{DIFFERENCE.help} With the SD it says how much the groups overlap."),
+        SD,
+        D,
+        _PROBABILITY,
+        _PROPORTIONS,
+        replace(
+            _PROPORTIONS,
+            name="proportions2",
+            label="Categories, group 2",
+            help="The share of each ordered category in the second group, in the same order.",
+            words="Categories, {group2}",
+        ),
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        TOTAL,
+        *group_sizes(2),
+        RATIO,
+        BALANCE,
+        DROPOUT,
+    )
+    ways = (
+        (
+            Way("a chance of the larger", ("probability",)),
+            Way("a difference and an SD", ("difference", "sd")),
+            Way("one d", ("d",)),
+            Way("ordered categories", ("proportions1", "proportions2")),
+        ),
+    )
+    stands_alone = frozenset({"sd"})
+    elementwise = elementwise("difference", "d", "probability")
+    starting = {"difference": 5.0, "sd": 10.0}
+    derived = (Derived("Effect", "probability", "chance of the larger"), Derived("Effect", "d", "d"))
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one group only.",
+        "The outcome can be ordered: of two values it can be said which is the higher.",
+    )
+    references = (
+        "Lehmann EL. Nonparametrics: Statistical Methods Based on Ranks. Revised ed. Upper Saddle River: Prentice "
+        "Hall; 1998. Chapters 1 and 2.",
+        "Noether GE. Sample size determination for some common nonparametric tests. Journal of the American "
+        "Statistical Association 1987; 82: 645-647.",
+    )
+    approximation = (
+        "A normal approximation with the variance under the alternative; poor with fewer than 15 in a group "
+        "(simulated with 5 and 7: 0.653 where the formula says 0.596)."
+    )
+
+    def plan(self, values: Values, find: str) -> RankSumPlan:
+        """See `Design.plan`."""
+        shares = _shares_of(values)
+        if find == "effect" and shares is not None:
+            raise RequestError("proportions1", "From categories no effect can be found: state a d, or an SD.")
+        if shares is not None:
+            kind = "categories"
+        elif find == "effect":
+            kind = "normal" if "sd" in values or "d" in values else "chance"
+        else:
+            kind = "chance" if "probability" in values and "d" not in values and "sd" not in values else "normal"
+        over = find == "effect" and "d" in values
+        return RankSumPlan(**self.basis(values, find), kind=kind, sd=values.get("sd"), shares=shares, passed_over=over)
+
+    def unused_names(self, find: str) -> frozenset[str]:
+        """See `Design.unused_names`: an SD, and that d is what is stated, say what is found."""
+        unused = super().unused_names(find)
+        return unused - {"sd", "d", "proportions1", "proportions2"}
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        shares = _shares_of(values)
+        if shares is not None:
+            first, second = (np.array(each) for each in shares)
+            below = np.concatenate([[0.0], np.cumsum(first)[:-1]])
+            return float(second @ (below + first / 2)) - 0.5
+        if "difference" in values and "sd" in values:
+            return stated(values, "d", values["difference"] / values["sd"], "the difference and the SD make it")
+        if "d" in values and "probability" in values:
+            return stated(values, "d", np.sqrt(2) * special.ndtri(values["probability"]), "the chance makes it")
+        if "d" in values:
+            return values["d"]
+        return values["probability"] - 0.5 if "probability" in values else values.get("difference", 0.0)
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: d as a difference on an SD of 10, and as the chance of normal outcomes."""
+        known = dict(values)
+        if "difference" in known and "sd" in known:
+            known.setdefault("d", rounded(known["difference"] / known["sd"]))
+        elif "probability" in known and "d" not in known:
+            known["d"] = rounded(float(np.sqrt(2) * special.ndtri(known["probability"])))
+        if "d" in known:
+            known.setdefault("sd", 10.0)
+            known.setdefault("difference", rounded(known["d"] * known["sd"]))
+            known.setdefault("probability", rounded(float(special.ndtr(known["d"] / np.sqrt(2)))))
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`."""
+        if "sd" in values:
+            return self.restate({"sd": values["sd"], "difference": effect}, way)
+        return self.restate({"d" if "d" in values else "probability": effect}, way)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "difference"))
+        between = "between {groups.1} and {groups.2}"
+        if "proportions1" in values:
+            effect = f"the ordered categories {{proportions1}} and {{proportions2}} {between}"
+        elif "sd" in values:
+            effect = f"a difference of {{difference}}{more} {between} (SD {{sd}}, d {{d}})"
+        elif "d" in values:
+            effect = f"an effect size d of {'{difference}' if find == 'effect' else '{d}'}{more} {between}"
+        else:
+            size = "{difference}" if find == "effect" else "{probability}"
+            effect = f"a chance of {size}{more} that the larger outcome is with {{groups.2}} and not with {{groups.1}}"
+        looking = looking_for(values, *OF_VALUES)
+        return Saying(self.size_words(values, find), effect, "a {sides} rank-sum test", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "p is the chance of a higher outcome with {groups.2} than with {groups.1}, ties counted half."
+        return claim("p", "1/2", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        null = row("Δ = p − ", Frac("1", "2"), ",   V₀ = ", Frac("N + 1", "12 n₁ n₂"), "(1 − Σ πⱼ³)")
+        own = row("V₁ = ", Frac("ζ₁₁ + (n₁ − 1) ζ₀₁ + (n₂ − 1) ζ₁₀", "n₁ n₂"))
+        if "probability" in values and "d" not in values and "sd" not in values:
+            return null, "V₁ = V₀", power_of_two_variances(values["sides"])
+        return null, own, power_of_two_variances(values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        return (
+            "for the Wilcoxon-Mann-Whitney test as a normal approximation: the share of pairs in which group 2 is the "
+            "higher has its variance under the null hypothesis, ties allowed for, and that under the alternative."
+        )
+
+
+def _shares_of(values: Values) -> Shares | None:
+    """The categories of both groups. Raises `RequestError` where they do not go together."""
+    if "proportions1" not in values or "proportions2" not in values:
+        return None
+    first, second = values["proportions1"], values["proportions2"]
+    if len(first) != len(second):
+        raise RequestError(
+            "proportions2", f"There are {len(first)} categories in group 1 but {len(second)} in group 2."
+        )
+    for name, given in (("proportions1", first), ("proportions2", second)):
+        need_whole(name, math.fsum(given))
+    return _whole(first), _whole(second)
+
+
+def _whole(shares: Sequence[float]) -> tuple[float, ...]:
+    total = math.fsum(shares)
+    return tuple(share / total for share in shares)
