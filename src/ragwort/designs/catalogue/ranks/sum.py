@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -25,6 +26,7 @@ from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import means, ranks
 
+_FIFTHS = 5
 _FEW = 15  # in a group, under which the normal approximation is poor
 Shares = tuple[tuple[float, ...], tuple[float, ...]]
 
@@ -267,12 +269,16 @@ class RankSum(TwoGroups):
         known = dict(values)
         if "difference" in known and "sd" in known:
             known.setdefault("d", rounded(known["difference"] / known["sd"]))
-        elif "probability" in known and "d" not in known:
+        elif _shares_of(known) is not None and "d" not in known:
+            known["probability"] = rounded(float(self.stated_effect(known)) + 0.5)
+        if "probability" in known and "d" not in known:
             known["d"] = rounded(float(np.sqrt(2) * special.ndtri(known["probability"])))
         if "d" in known:
             known.setdefault("sd", 10.0)
             known.setdefault("difference", rounded(known["d"] * known["sd"]))
             known.setdefault("probability", rounded(float(special.ndtr(known["d"] / np.sqrt(2)))))
+            known.setdefault("proportions1", [0.2] * _FIFTHS)
+            known.setdefault("proportions2", _in_fifths(known["d"]))
         return known
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
@@ -316,6 +322,13 @@ class RankSum(TwoGroups):
             "for the Wilcoxon-Mann-Whitney test as a normal approximation: the share of pairs in which group 2 is the "
             "higher has its variance under the null hypothesis, ties allowed for, and that under the alternative."
         )
+
+
+def _in_fifths(d: float) -> list[float]:
+    """The shares of group 2 in the fifths of group 1, of normal outcomes d apart."""
+    below = [0.0, *(float(special.ndtr(special.ndtri(at / _FIFTHS) - d)) for at in range(1, _FIFTHS)), 1.0]
+    shares = [round(high - low, 4) for low, high in itertools.pairwise(below)]
+    return [*shares[:-1], round(1 - math.fsum(shares[:-1]), 4)]
 
 
 def _shares_of(values: Values) -> Shares | None:
