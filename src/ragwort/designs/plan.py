@@ -54,6 +54,7 @@ class Plan:
     counting: Counting
 
     effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
+    estimated: ClassVar[str] = ""  # what `analyse` estimates, where that is not the primary effect itself
     traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
     signed: ClassVar[bool] = True  # whether the effect has a direction
     wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets

@@ -115,17 +115,18 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
     """How the estimates lie; None where no study could be analysed."""
     if not tally.edges:
         return None
-    unit, scale = aim.words.unit if of.rehearsed.primary.kind == "measured" else "", 1.0
+    measured = of.rehearsed.primary.kind == "measured" and not of.answer.plan.estimated
+    unit, scale = aim.words.unit if measured else "", 1.0
     if "proportion" in of.design.primary:
-        unit, scale = ("%" if of.answer.plan.nothing else "points"), 100.0
+        unit, scale = ("points" if of.answer.plan.estimated else "%"), 100.0
     return estimates_of(tally, _estimated(of), unit, _truth_words(of, tally, unit), scale)
 
 
 def _estimated(of: Planned) -> str:
     """What the estimates are of."""
     plan = of.answer.plan
-    if "proportion" in of.design.primary:
-        return "proportion" if plan.nothing else "difference of proportions"
+    if plan.estimated or "proportion" in of.design.primary:
+        return plan.estimated or "proportion"
     if of.design.primary == "f_squared" and plan.signed:
         return "partial correlation"
     label = of.rehearsed.primary.label
@@ -139,7 +140,9 @@ def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
     if "proportion" in primary.name:
         points = decimals_text(100 * tally.truth, 1).removesuffix(".0")
         whole = f"true {_estimated(of)} {percent_text(tally.truth)}"
-        return whole if of.answer.plan.nothing else f"true difference {points} points"
+        return f"true difference {points} points" if of.answer.plan.estimated else whole
+    if of.answer.plan.estimated:
+        return f"true {of.answer.plan.estimated} {tally.truth:.3g}".replace("-", "−")
     return f"true {_estimated(of)} {with_unit(primary, tally.truth, unit, digits=3)}"
 
 

@@ -225,8 +225,10 @@ def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
 def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
     kinds = {"correlation": "correlation", "regression-coefficient": "partial correlation"}
     primary = of.rehearsed.primary
-    yes_no = "proportion" in primary.name
-    if yes_no and of.answer.plan.nothing == 0:
+    yes_no, apart = "proportion" in primary.name, of.answer.plan.estimated
+    if apart and not yes_no:
+        return f"{apart} {_short(estimate)}"
+    if yes_no and apart:
         return f"difference {decimals_text(100 * estimate, 1)} points"
     if yes_no:
         return f"{decimals_text(100 * estimate, 1)} %"

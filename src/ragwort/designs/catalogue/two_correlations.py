@@ -46,6 +46,7 @@ class TwoCorrelationsPlan(StatisticPlan):
     rho1: float
 
     effect_scale = 0.2
+    estimated = "q"
     traits = frozenset({"measured"})
 
     def furthest(self, up: bool) -> float:

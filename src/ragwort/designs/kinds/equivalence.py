@@ -94,6 +94,11 @@ class EquivalencePlan(Plan):
         return self.inner.traits
 
     @property
+    def estimated(self) -> str:  # type: ignore[override]  # that of the test of one side
+        """See `Plan.estimated`."""
+        return self.inner.estimated
+
+    @property
     def at_null(self) -> float:
         """See `Plan.at_null`: on the upper margin."""
         return self.high

@@ -26,7 +26,7 @@ from ragwort.stats.studies import adjusted
 
 _EXPLAINED = Assumption(
     "r_squared",
-    "Explained by covariates R²",
+    "R² of covariates",
     "number",
     "Structure",
     "The share of the outcome's variance within groups that the covariates explain: of one covariate the square of its "

@@ -27,7 +27,7 @@ from ragwort.stats.studies.means import Groups, draw_groups
 
 _CONTRAST = Assumption(
     "contrast",
-    "Value of the contrast",
+    "Contrast",
     "measured",
     "Effect",
     "What the coefficients make of the means: for −1, 0, 1 the last mean less the first. Say the smallest that would "

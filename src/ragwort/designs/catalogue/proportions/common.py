@@ -53,6 +53,7 @@ class TwoShares(SharePlan):
     proportion1: float
     method: str
 
+    estimated = "difference of proportions"
     traits = frozenset({"arms"})
 
     @property

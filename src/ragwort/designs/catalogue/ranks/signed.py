@@ -113,7 +113,7 @@ class SignedRank(OneSample):
         DROPOUT,
     )
     smallest = 5
-    ways = ((Way("a difference and an SD", ("difference", "sd")), Way("one d", ("d",))),)
+    ways = ((Way("a difference and an SD", ("difference", "sd")), Way("d", ("d",))),)
     stands_alone = frozenset({"sd"})
     elementwise = elementwise("difference", "d")
     starting = {"difference": 5.0, "sd": 10.0}

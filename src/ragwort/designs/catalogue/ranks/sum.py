@@ -67,6 +67,7 @@ class RankSumPlan(StatisticPlan):
     passed_over: bool = False  # whether a d was given that is to be found
 
     effect_scale = 0.1
+    estimated = "chance of the larger"
     single = ("kind",)
     traits = frozenset({"arms"})
 
@@ -205,10 +206,10 @@ class RankSum(TwoGroups):
     )
     ways = (
         (
-            Way("a chance of the larger", ("probability",)),
+            Way("a chance", ("probability",)),
             Way("a difference and an SD", ("difference", "sd")),
-            Way("one d", ("d",)),
-            Way("ordered categories", ("proportions1", "proportions2")),
+            Way("d", ("d",)),
+            Way("categories", ("proportions1", "proportions2")),
         ),
     )
     stands_alone = frozenset({"sd"})

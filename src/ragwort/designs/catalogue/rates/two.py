@@ -57,6 +57,7 @@ class TwoRatesPlan(StatisticPlan):
     method: str
 
     effect_scale = 0.1
+    estimated = "log rate ratio"
     traits = frozenset({"arms"})
 
     def furthest(self, up: bool) -> float:
