@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout
 
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import label
+from ragwort.app.kit.widgets import Wrapped
 from ragwort.study.beside import Beside, Side
 
 
@@ -23,17 +23,15 @@ class Compared(QFrame):
         column.addLayout(sides)
         self._cells: list[list[QLabel]] = []
         for _ in range(2):
-            cells = [label("", name) for name in ("strong", "bigNumber", "", "quiet", "quiet")]
+            cells: list[QLabel] = [Wrapped("", name) for name in ("strong", "bigNumber", "", "quiet", "quiet")]
             one = QVBoxLayout()
             one.setSpacing(theme.px(3))
             for cell in cells:
-                cell.setWordWrap(True)
                 one.addWidget(cell)
             one.addStretch(1)
             sides.addLayout(one, 1)
             self._cells.append(cells)
-        self.says = label("")
-        self.says.setWordWrap(True)
+        self.says = Wrapped("", "")
         column.addWidget(self.says)
 
     def say(self, words: str) -> None:

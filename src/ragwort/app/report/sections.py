@@ -101,6 +101,7 @@ class OwnText(QPlainTextEdit):
         self.setAccessibleName(f"{PLACES[place]} the section")
         self.setPlaceholderText("nothing")
         self.setTabChangesFocus(True)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # lines break where they broke before
         self.textChanged.connect(self._typed)
         self.installEventFilter(self)
 

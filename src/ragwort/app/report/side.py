@@ -99,6 +99,9 @@ class ReportSide(QWidget):
         self.background.setAccessibleName("Background of the study")
         self.background.setPlaceholderText("What the study asks, in two or three sentences.")
         self.background.setTabChangesFocus(True)
+        self.background.setVerticalScrollBarPolicy(
+            Qt.ScrollBarPolicy.ScrollBarAlwaysOn
+        )  # lines break where they broke before
         self.background.textChanged.connect(self._set_background)
         self.background.installEventFilter(self)
         column.addWidget(self.background, 1)
