@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs.agreement import need_whole, scatter_within_pairs
-from ragwort.designs.assumption import Assumption, Kind, one_of
+from ragwort.designs.assumption import one_of
+from ragwort.designs.quantities import NAMES, number
 from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.stats import effects
 
@@ -29,49 +30,6 @@ _SIZES = ("small", "medium", "large")
 LAST_RESORT = (
     "A size by convention (Cohen, 1988) is a last resort: it says nothing about what would matter in your study."
 )
-
-
-def _number(name: str, kind: Kind = "number", **bounds: Any) -> Assumption:
-    return Assumption(name, name, kind, "Effect", "", **bounds)
-
-
-_OPEN_ONE: dict[str, Any] = {"low": -1, "high": 1, "open_low": True, "open_high": True}
-_SHARE: dict[str, Any] = {"low": 0, "high": 1}
-_UNDER_ONE: dict[str, Any] = {"low": 0, "high": 1, "open_high": True}
-_ABOVE_ZERO: dict[str, Any] = {"low": 0, "open_low": True}
-NAMES: dict[str, Assumption] = {
-    **{
-        name: _number(name)
-        for name in ("mean1", "mean2", "mean", "null_mean", "difference", "t", "d", "g", "slope", "h")
-    },
-    **{
-        name: _number(name, **_ABOVE_ZERO) for name in ("sd", "sd1", "sd2", "sd_difference", "odds_ratio", "risk_ratio")
-    },
-    **{name: _number(name, **_ABOVE_ZERO) for name in ("sd_predictor", "sd_residual")},
-    **{name: _number(name, "count", low=2) for name in ("n", "n1", "n2", "n_pairs", "rows", "columns")},
-    **{name: _number(name, low=1) for name in ("df", "df1", "df2")},
-    **{name: _number(name, low=0) for name in ("F", "f", "f_squared", "w", "chi_square")},
-    **{name: _number(name, **_OPEN_ONE) for name in ("r", "partial_r")},
-    **{
-        name: _number(name, **_UNDER_ONE)
-        for name in ("eta_squared", "r_squared", "r_squared_full", "r_squared_reduced")
-    },
-    "r_squared_predictors": _number("r_squared_predictors", **_UNDER_ONE),
-    **{name: _number(name, **_SHARE) for name in ("proportion1", "proportion2", "phi", "cramers_v")},
-    "correlation": _number("correlation", low=-1, high=1),
-    "risk_difference": _number("risk_difference", low=-1, high=1),
-    "means": _number("means", "list", shortest=2),
-    "sizes": _number("sizes", "list", shortest=2, low=0, open_low=True),
-    "table": _number("table", "table", shortest=2, **_SHARE),
-    "counts": _number("counts", "table", shortest=2, low=0),
-    "proportions": _number("proportions", "list", shortest=2, **_SHARE),
-    "null_proportions": _number("null_proportions", "list", shortest=2, low=0, high=1, open_low=True),
-    "probability": _number("probability", low=0, high=1, open_low=True, open_high=True),
-    **{name: _number(name, **_OPEN_ONE) for name in ("rho1", "rho2")},
-    **{name: _number(name, **_ABOVE_ZERO) for name in ("median1", "median2", "sd_log", "cv")},
-    **{name: _number(name, low=0, high=1, open_low=True, open_high=True) for name in ("survival1", "survival2")},
-    "size": Assumption("size", "size", "number", "Effect", ""),
-}
 
 
 @dataclass(frozen=True)
@@ -115,7 +73,7 @@ def _converted(request: Any) -> dict[str, Any]:
         raise RequestError("to", f"to must be {one_of(targets)}, not {said(to)}.")
     given = _checked(request["from"])
     if "level" in request:
-        level = _number("level", low=0, high=1, open_low=True, open_high=True)
+        level = number("level", low=0, high=1, open_low=True, open_high=True)
         given["level"] = level.check(request["level"])
     route = _find_route(to, given)
     try:
