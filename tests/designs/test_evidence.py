@@ -35,7 +35,7 @@ _PLAIN: dict[str, Any] = {
         "values1": [1.0, 2.0, 4.0, 3.0, 7.0],
         "values2": [3.0, 2.5, 6.0, 5.0, 9.0],
     },
-    **{"n": 60, "n1": 30, "n2": 30, "n_pairs": 30, "t": 2.5, "p": 0.01, "df": 40.0, "value": 0.4, "which": "d"},
+    **{"n": 60, "n1": 30, "n2": 30, "n_pairs": 100, "t": 2.5, "p": 0.01, "df": 40.0, "value": 0.4, "which": "d"},
     **{"correlation": 0.5, "sphericity": 0.8, "measurements": 4, "cells": [[1.0, 2.0, 4.0], [1.0, 3.0, 7.0]]},
     **{"F": 5.0, "df1": 2.0, "df2": 57.0, "means": [10.0, 12.0, 15.0], "sizes": [20, 20, 20], "eta_squared": 0.1},
     **{"r": 0.4, "r_squared": 0.2, "predictors": 3, "r_squared_full": 0.3, "r_squared_reduced": 0.2},
@@ -46,6 +46,7 @@ _PLAIN: dict[str, Any] = {
     **{"contrast": 5.0, "u": 600.0},
     **{"events1": 80, "time1": 100.0, "events2": 40, "time2": 100.0, "rate1": 1.0, "rate_ratio": 0.6, "fewer": 0.3},
     **{"lower": 380.0, "upper": 420.0, "span1": 30.0, "span2": 50.0},
+    **{"proportion10": 0.1, "proportion01": 0.25, "down": 10, "up": 30, "disagree": 0.3},
     **{"icc": 0.05, "cluster_size": 12.5, "cluster_size_cv": 0.4},
     **{"chi_square": 9.0, "cramers_v": 0.3, "phi": 0.3, "rows": 2, "columns": 3, "categories": 4, "size": "medium"},
 }
@@ -59,7 +60,12 @@ def inputs_of(route: Route) -> dict[str, Any]:
     return {asked.name: known[asked.name] for asked in route.inputs if asked.name in known}
 
 
-NO_CONVENTION = {"one-variance", "two-variances", "two-rates"}  # nobody has said what a small or a large effect is
+NO_CONVENTION = {
+    "one-variance",
+    "two-variances",
+    "two-rates",
+    "paired-proportions",
+}  # nobody has said what a small or a large effect is
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

@@ -112,6 +112,8 @@ def test_sides_and_signs_mirror(design: Design) -> None:
     mirrored = answer.plan.replace(effect=-answer.plan.effect, sides="less")
     if hasattr(mirrored, "proportion1"):
         mirrored = mirrored.replace(proportion1=1 - mirrored.proportion1)
+    if hasattr(mirrored, "proportion10"):
+        mirrored = mirrored.replace(proportion10=mirrored.proportion10 + answer.plan.effect)
     if design.id in LOPSIDED:
         return
     if getattr(mirrored, "null_rho", 0.0) == 0.0:

@@ -18,7 +18,7 @@ from ragwort.stats.patience import Stopped, heard_by
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
 # Approximations that miss by more than 4 standard errors: simulated less computed, measured with these seeds.
-MISSES = {"chi-square-fit": -0.037}
+MISSES = {"chi-square-fit": -0.037, "paired-proportions-asymptotic": 0.012}
 
 
 def cases() -> list[Any]:
@@ -43,7 +43,9 @@ def agrees(design: Design, find: str, given: dict[str, Any], missed: float = 0.0
 @pytest.mark.parametrize(("design", "method"), cases())
 def test_power_is_what_happens(design: Design, method: dict[str, Any]) -> None:
     """At the size found for the starting values."""
-    agrees(design, "n", {**design.starting, **method}, MISSES.get(design.id, 0.0))
+    agrees(
+        design, "n", {**design.starting, **method}, MISSES.get("-".join([design.id, *map(str, method.values())]), 0.0)
+    )
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

@@ -12,12 +12,13 @@ from pypdf import PdfReader
 from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
+from ragwort.designs import design_named
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.labels import labels_bytes
 from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
 from ragwort.sheet.writing import KINDS, list_bytes, sheet_bytes
-from ragwort.study.edits import type_value
+from ragwort.study.edits import new_aim, type_value
 from ragwort.study.model import Aim, Resources
 from ragwort.study.outcome import outcome_of
 
@@ -44,6 +45,14 @@ def test_every_aim_of_the_demo_has_a_sheet(aim: Aim) -> None:
     names = [column.name for column in sheet.columns]
     assert len(set(names)) == len(names)
     assert all(len(row) == len(names) for row in sheet.rows)
+
+
+def test_pairs_of_yes_or_no_have_a_column_for_each_condition() -> None:
+    """Both answers of a pair stand in its row, each yes or no."""
+    aim = new_aim(design_named("paired-proportions"), "Pairs")
+    own = [column for column in sheet_of(STUDY, aim).columns if column.kind == "choice"]
+    assert [column.name for column in own] == ["the first", "the second condition"]
+    assert {column.choices for column in own} == {("yes", "no")}
 
 
 def test_the_list_is_apart_and_the_sheet_blind_unless_asked() -> None:

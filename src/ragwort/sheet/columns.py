@@ -55,7 +55,10 @@ def _outcomes(aim: Aim, design: Design, allowed: Range) -> list[Column]:
     outcome = f"{words.outcome or 'outcome'}{f', {words.unit}' if words.unit else ''}"
     low, high = allowed
     if "proportion" in design.primary:
-        return [Column(words.outcome or "outcome", "choice", "The outcome", choices=_YES_NO)]
+        pairs = names_of(aim, "conditions")[:2] if design.rows == "pair" else ()
+        return [
+            Column(name, "choice", "The outcome", choices=_YES_NO) for name in pairs or (words.outcome or "outcome",)
+        ]
     if design.primary == "w":
         return _categories(aim)
     both = names_of(aim, "conditions") if design.rows == "pair" else names_of(aim, "variables")

@@ -9,7 +9,7 @@ from ragwort.designs.evidence.rates import TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
 from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
-from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, TWO_SHARES
+from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, PAIRED_SHARES, TWO_SHARES
 from ragwort.designs.evidence.tables import FIT, TABLE
 
 __all__ = [
@@ -25,6 +25,7 @@ __all__ = [
     "ONE_SCATTER",
     "ONE_SHARE",
     "ONE_SHIFT",
+    "PAIRED_SHARES",
     "PAIRS",
     "RELATION",
     "REPEATED",

@@ -163,3 +163,57 @@ ONE_SHARE = (
     ),
     Route("convention", "rule of thumb", (_KNOWN, SIZE), _one_thumb, last_resort=True),
 )
+
+
+def _of_pairs(p10: float, p01: float, remark: str = "") -> Finding:
+    if p10 + p01 > 1:
+        raise RequestError("proportion01", "Pairs that disagree add up to more than all: at most 1 can be had.")
+    values = {"proportion10": rounded(p10), "proportion01": rounded(p01)}
+    return Finding(values, f"difference {100 * (p01 - p10):.2g}\u00a0%", remark=remark)
+
+
+def _pairs_counted(x: Inputs) -> Finding:
+    """Counts of an earlier table of pairs; its lower limit keeps how many pairs disagree."""
+    down, up, n = x["down"], x["up"], x["n_pairs"]
+    if down + up > n:
+        raise RequestError("up", f"{down} and {up} pairs that disagree are more than the {n} pairs given.")
+    both, apart = (up + down) / n, (up - down) / n
+    if not apart:
+        raise RequestError("up", "Both are as frequent: there is no difference to plan on.")
+    reach = _Z * math.sqrt(max(both - apart**2, 0.0) / n)
+    near = nearer(apart - reach, apart + reach)
+    lower = {"proportion10": rounded((both - near) / 2), "proportion01": rounded((both + near) / 2)}
+    found = _of_pairs(down / n, up / n)
+    words = interval_words("difference", apart - reach, apart + reach)
+    return Finding(found.values, found.effect, words, lower if near else {})
+
+
+def _pairs_by_odds(x: Inputs) -> Finding:
+    down = x["disagree"] / (1 + x["odds_ratio"])
+    return _of_pairs(down, x["disagree"] - down)
+
+
+PAIRED_SHARES = (
+    Route(
+        "worthwhile",
+        "smallest worthwhile difference",
+        (share("proportion10", "Yes in the first only"), share("proportion01", "Worth having: yes in the second only")),
+        lambda x: _of_pairs(x["proportion10"], x["proportion01"], WORTH),
+    ),
+    Route(
+        "counts",
+        "counts of earlier pairs",
+        (
+            count("down", "Pairs with a yes in the first only", low=0),
+            count("up", "Pairs with a yes in the second only", low=0),
+            count("n_pairs", "Pairs", low=1),
+        ),
+        _pairs_counted,
+    ),
+    Route(
+        "odds_ratio",
+        "published odds ratio of pairs",
+        (share("disagree", "Pairs that disagree"), number("odds_ratio", "Odds ratio", low=0, open_low=True)),
+        _pairs_by_odds,
+    ),
+)

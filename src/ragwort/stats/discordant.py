@@ -1,0 +1,37 @@
+"""Exact power of McNemar's test: over how many pairs disagree, that of the binomial test of one half.
+
+Source: Fleiss, Levin and Paik, *Statistical Methods for Rates and Proportions* (3rd ed., 2003), section 13.1.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from ragwort.stats.binomial import BinomialTest
+from ragwort.stats.lazily import np, special
+from ragwort.stats.noncentral import Array
+from ragwort.stats.statistic import Sides
+
+_REACH = 9.5  # SDs of the number of pairs that disagree, beyond which there is next to no chance
+_BLOCK = 256
+
+
+def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) -> float:
+    """Power at n pairs, of which a share disagrees and a share `up` does so upwards."""
+    if disagree <= 0:
+        return 0.0
+    middle, spread = n * disagree, np.sqrt(n * disagree * (1 - disagree))
+    low, high = max(0, int(middle - _REACH * spread) - 10), min(n, int(middle + _REACH * spread) + 10)
+    m = np.arange(low, high + 1, dtype=float)
+    logs = special.gammaln(n + 1.0) - special.gammaln(m + 1) - special.gammaln(n - m + 1)
+    chance = np.exp(logs + special.xlogy(m, disagree) + special.xlog1py(n - m, -min(disagree, 1.0)))
+    power = _along(min(up / disagree, 1.0), alpha, sides, (high // _BLOCK + 1) * _BLOCK)[low : high + 1]
+    return float(chance @ power)
+
+
+@lru_cache(maxsize=256)
+def _along(share: float, alpha: float, sides: Sides, last: int) -> Array:
+    """Power of the binomial test at each number of pairs that disagree, 0 at none."""
+    m = np.arange(1, last + 1, dtype=float)
+    found = np.asarray(BinomialTest(share, 0.5, m).power(alpha, sides), dtype=float)
+    return np.concatenate([[0.0], found])

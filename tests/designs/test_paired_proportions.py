@@ -1,0 +1,109 @@
+"""McNemar's test against enumeration of every table of pairs, against simulated studies, and at its borders."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+import pytest
+from scipy import stats
+
+from ragwort.designs import Answer, RequestError, design_named, settle
+
+DESIGN = design_named("paired-proportions")
+
+
+def find(unknown: str, **assumptions: Any) -> Answer:
+    """One answer."""
+    return settle(DESIGN, unknown, assumptions)
+
+
+def enumerated(n: int, p10: float, p01: float, sides: str) -> float:
+    """The exact test's power over each number of pairs that disagree either way, by SciPy's binomial test."""
+    alternative = "two-sided" if sides == "two" else sides
+    power = 0.0
+    for up in range(n + 1):
+        for down in range(n + 1 - up):
+            if up + down and stats.binomtest(up, up + down, 0.5, alternative).pvalue <= 0.05:
+                rest = n - up - down
+                ways = math.comb(n, up) * math.comb(n - up, down)
+                power += ways * p01**up * p10**down * (1 - p01 - p10) ** rest
+    return power
+
+
+@pytest.mark.parametrize("sides", ["two", "greater", "less"])
+@pytest.mark.parametrize(("n", "p10", "p01"), [(9, 0.05, 0.7), (16, 0.3, 0.1), (21, 0.02, 0.4)])
+def test_exact_power_is_that_of_every_table(n: int, p10: float, p01: float, sides: str) -> None:
+    """At small sizes each table of pairs is enumerated; so is the alpha that is really used."""
+    found = find("power", proportion10=p10, proportion01=p01, n=n, sides=sides, method="exact")
+    assert found.power == pytest.approx(enumerated(n, p10, p01, sides), abs=1e-12)
+    half = (p10 + p01) / 2
+    assert found.details["actual_alpha"] == pytest.approx(enumerated(n, half, half, sides), abs=1e-12)
+    assert found.details["actual_alpha"] <= 0.05
+
+
+@pytest.mark.parametrize(("method", "slack"), [("exact", 0.0), ("asymptotic", 0.012)])
+def test_simulated_pairs_are_found_as_often_as_the_power_says(method: str, slack: float) -> None:
+    """20 000 studies of pairs drawn from both proportions and their correlation, analysed by hand."""
+    found = find("power", proportion1=0.4, proportion2=0.55, correlation=0.4, n=150, method=method)
+    both = 0.4 * 0.55 + 0.4 * math.sqrt(0.4 * 0.6 * 0.55 * 0.45)
+    cells = [0.4 - both, 0.55 - both, both, 1 - 0.4 - 0.55 + both]
+    drawn = np.random.default_rng(20261127).multinomial(150, cells, 20_000)
+    down, up = drawn[:, 0], drawn[:, 1]
+    if method == "exact":
+        p = np.minimum(2 * stats.binom.cdf(np.minimum(down, up), down + up, 0.5), 1)
+    else:
+        p = stats.chi2.sf((up - down) ** 2 / (up + down), 1)
+    assert (
+        abs(float(np.mean(p <= 0.05)) - found.power) < 4 * math.sqrt(found.power * (1 - found.power) / 20_000) + slack
+    )
+
+
+def test_both_ways_of_stating_agree() -> None:
+    """What one way states the other computes to the same power, there and back."""
+    stated = {"proportion10": 0.12, "proportion01": 0.27}
+    other = DESIGN.in_other_words(dict(stated))
+    as_two = {name: other[name] for name in ("proportion1", "proportion2", "correlation")}
+    assert find("power", **as_two, n=90).power == pytest.approx(
+        find("power", **stated, n=90).power, abs=5e-5
+    )  # restated in few digits
+    assert DESIGN.in_other_words(dict(as_two))["proportion01"] == pytest.approx(0.27, abs=5e-5)
+
+
+@pytest.mark.parametrize("correlation", [-0.3, 0.0, 0.6])
+def test_a_share_that_disagrees_leads_back_to_the_second_proportion(correlation: float) -> None:
+    """With the first proportion and the correlation the share of no, then yes tells the effect."""
+    asked = {"proportion1": 0.45, "proportion2": 0.6, "correlation": correlation}
+    share = float(np.ravel(find("power", **asked, n=50).effect["proportion01"])[0])
+    known = {"proportion1": 0.45, "correlation": correlation, "proportion01": share}
+    assert DESIGN.stated_effect(known) == pytest.approx(0.15, abs=1e-9)
+
+
+@pytest.mark.parametrize("way", [{"proportion10": 0.1}, {"proportion1": 0.4, "correlation": 0.3}])
+@pytest.mark.parametrize("method", ["asymptotic", "exact"])
+def test_a_found_effect_has_the_power_asked(way: dict[str, float], method: str) -> None:
+    """Solve, then power, agree, upwards and downwards."""
+    for direction in ("up", "down"):
+        if direction == "down" and "proportion10" in way:
+            continue
+        found = find("effect", **way, n=140, method=method, direction=direction)
+        name = "proportion01" if "proportion10" in way else "proportion2"
+        again = find("power", **way, **{name: found.answer}, n=140, method=method)
+        assert again.power == pytest.approx(0.8, abs=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("field", "assumptions"),
+    [
+        ("proportion01", {"proportion10": 0.3, "proportion01": 0.9}),
+        ("correlation", {"proportion1": 0.4, "proportion2": 0.52, "correlation": 0.95}),
+        ("correlation", {"proportion1": 0.4, "proportion2": 0.52}),
+        ("proportion01", {"proportion10": 0.2, "proportion01": 0.2}),
+    ],
+)
+def test_pairs_that_cannot_be_are_refused_where_they_stand(field: str, assumptions: dict[str, float]) -> None:
+    """No cell below 0, no shares above 1, no effect of nothing."""
+    with pytest.raises(RequestError) as refused:
+        find("n", **assumptions)
+    assert refused.value.field == field
