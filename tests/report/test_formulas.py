@@ -65,6 +65,15 @@ def test_every_design_states_what_it_tests_and_how(design: Design) -> None:
     assert len(made.xpath("//m:oMath")) == len(lines)
 
 
+@pytest.mark.parametrize(("rule", "said"), [("steady", "from which on power stays"), ("first", "whose power reaches")])
+def test_a_steady_size_is_not_called_the_smallest_that_reaches_the_target(rule: str, said: str) -> None:
+    """Exact power falls again above the first size: the paragraph says which of both sizes was taken."""
+    aim = demo_study().aim("awake")
+    aim = aim.changed(entries={**aim.entries, "n_rule": Entry(value=rule)})
+    words = " ".join(block.text for block in calculated(aim) if isinstance(block, Paragraph))
+    assert f"The sample size is the smallest in whole staff {said}" in words
+
+
 def _letters(expression: Expression) -> str:
     """All letters of a formula, in order."""
     if isinstance(expression, str):

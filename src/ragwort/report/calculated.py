@@ -74,8 +74,10 @@ def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
         return []
     total, power = smaller
     many = aim.words.many
+    falls = answer.n_more.get("first", answer.total) < answer.total  # of an exact test, above a size that reaches it
+    reached = "from which on power stays at the target or above" if falls else "whose power reaches the target"
     words = (
-        f"The sample size is the smallest in whole {many} whose power reaches the target: with "
+        f"The sample size is the smallest in whole {many} {reached}: with "
         f"{count_text(total)} {many} in all, the next smaller size, power would be {power_text(power)}."
     )
     return [Paragraph(words)]
