@@ -107,3 +107,12 @@ def test_pairs_that_cannot_be_are_refused_where_they_stand(field: str, assumptio
     with pytest.raises(RequestError) as refused:
         find("n", **assumptions)
     assert refused.value.field == field
+
+
+@pytest.mark.parametrize("phi", [0.785, -0.849])
+def test_the_refusal_says_which_correlations_can_be_had(phi: float) -> None:
+    """Just within the range that the message names there is an answer."""
+    stated = {"proportion1": 0.4, "proportion2": 0.52}
+    with pytest.raises(RequestError, match=r"can be −0\.850 to 0\.784"):
+        find("power", **stated, correlation=0.95, n=90)
+    assert find("power", **stated, correlation=phi - 0.002 if phi > 0 else phi, n=90).power > 0

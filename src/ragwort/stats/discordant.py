@@ -5,6 +5,7 @@ Source: Fleiss, Levin and Paik, *Statistical Methods for Rates and Proportions* 
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 
 from ragwort.stats.binomial import BinomialTest
@@ -35,3 +36,13 @@ def _along(share: float, alpha: float, sides: Sides, last: int) -> Array:
     m = np.arange(1, last + 1, dtype=float)
     found = np.asarray(BinomialTest(share, 0.5, m).power(alpha, sides), dtype=float)
     return np.concatenate([[0.0], found])
+
+
+def correlations_text(p1: float, apart: float) -> str:
+    """Which correlations two answers can have, the shares of yes being `p1` and `p1 + apart`: no cell below 0."""
+    p2 = p1 + apart
+    scale = math.sqrt(p1 * (1 - p1) * p2 * (1 - p2))
+    if not scale:
+        return "Where a proportion is 0 or 1, no correlation can be had: take one between."
+    low, high = ((both - p1 * p2) / scale for both in (max(0.0, p1 + p2 - 1), min(p1, p2)))
+    return f"With these proportions the correlation can be {low:.3f} to {high:.3f}.".replace("-", "−")

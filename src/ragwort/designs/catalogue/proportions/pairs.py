@@ -19,7 +19,7 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import patience, studies
-from ragwort.stats.discordant import exact_power
+from ragwort.stats.discordant import correlations_text, exact_power
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
@@ -391,7 +391,7 @@ def _need_table(plan: PairedShares, values: Values) -> None:
             )
         return
     if not plan._possible(float(np.ravel(plan.effect)[0])):
-        raise RequestError("correlation", "With these proportions pairs cannot go together so closely, or so little.")
+        raise RequestError("correlation", correlations_text(plan.proportion1, float(np.ravel(plan.effect)[0])))
     for name, cell in (("proportion10", p10), ("proportion01", p01)):
         if name in values and not agree(values[name], cell):
             raise RequestError(name, f"{name} is given, but the proportions and their correlation make it {cell:.6g}.")
