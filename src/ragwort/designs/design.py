@@ -72,7 +72,9 @@ class Design:
     clusters: ClassVar[str] = ""  # stand-in for what participants come in, where they come in clusters
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order
     data_assumptions: ClassVar[tuple[str, ...]]  # what must hold of the data
-    approximation: ClassVar[str]  # how far the formula is exact, and where it is not
+    approximation: ClassVar[str]  # how far the formula is exact, and where it is not: of every method that it has
+    accuracies: ClassVar[Mapping[Any, str]] = {}  # the same of each method alone, by the value of `accuracy_by`
+    accuracy_by: ClassVar[str] = "method"
     references: ClassVar[tuple[str, ...]]
 
     @property
@@ -127,6 +129,10 @@ class Design:
             if any(self.primary in way.names for way in ways):
                 return frozenset(name for way in ways for name in way.names)
         return frozenset({self.primary})
+
+    def accuracy(self, values: Values) -> str:
+        """How far the formula is exact under the choices made: `approximation`, without methods that are not used."""
+        return self.accuracies.get(values.get(self.accuracy_by), self.approximation)
 
     def default_choice(self, name: str, values: Values) -> Any:
         """What a choice is when nothing is chosen: its default, unless the design works it out from the rest."""

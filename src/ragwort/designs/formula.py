@@ -93,6 +93,24 @@ def power_of_z(sides: str) -> Expression:
     return row("1 − β = ", *_by_side(sides, row("Φ(δ − ", limit, ")"), row("Φ(−δ − ", limit, ")")))
 
 
+EDGE = "Δ₀ is the edge of the null hypothesis"
+
+
+def powers_of_equivalence(error: Expression, known: bool) -> tuple[Expression, ...]:
+    """Two one-sided tests that both reject, of an effect with this standard error and margins M₁ and M₂.
+
+    Phillips, Journal of Pharmacokinetics and Biopharmaceutics 18 (1990), pages 137-144.
+    """
+    above, below, limit = Frac("M₂ − Δ", "SE"), Frac("M₁ − Δ", "SE"), Sub("z" if known else "t", "1−α")
+    named = row("SE = ", error)
+    if known:
+        return named, row(
+            "1 − β = Φ(", above, " − ", limit, ") − Φ(", below, " + ", limit, "), and 0 if that is below 0"
+        )
+    inside = row("1 − β = E[Φ(", above, " − ", limit, "S) − Φ(", below, " + ", limit, "S)]")
+    return named, inside, "νS² is χ² with ν degrees of freedom; E goes over the S at which the bracket is positive"
+
+
 def power_of_f() -> Expression:
     """Noncentral F: the same book, chapter 30."""
     return row("1 − β = P(F′(ν₁, ν₂, λ) > ", Sub("F", "1−α, ν₁, ν₂"), ")")

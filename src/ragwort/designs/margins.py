@@ -11,7 +11,7 @@ from typing import Any, ClassVar
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Further, Values, Way
-from ragwort.designs.formula import Claim
+from ragwort.designs.formula import EDGE, Claim
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, RequestError, number_text, percent_text
@@ -239,6 +239,35 @@ class WithMargins(Design):
     def true_effect(self, values: Values, find: str) -> str:
         """What is taken to be true, in the sentence."""
         return "the true difference is {difference}"
+
+    def tested_words(self, values: Values, over: str) -> str:
+        """How the method says the noncentrality, `over` being the standard error, and which tails are counted."""
+        kind = self.hypothesis(values)
+        if kind == "equivalence":
+            over_all = "" if self.scatter_is_known(values) else " over all estimates of the scatter"
+            return f"Both one-sided tests must reject, one at each margin; power is the chance of that{over_all}."
+        if kind != "difference":
+            less = f"The noncentrality is δ = (difference − edge) / {over}, where the edge is the margin with its sign."
+            return f"{less} One tail is counted."
+        tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
+        return f"The noncentrality is δ = difference / {over}. {tails}"
+
+    def both_words(self, values: Values) -> str:
+        """What is added of equivalence to the words on a method."""
+        both = " Both one-sided tests must reject, one at each margin."
+        return both if self.hypothesis(values) == "equivalence" else ""
+
+    def scatter_is_known(self, values: Values) -> bool:
+        """Whether the scatter is taken as known, not estimated from the data."""
+        return False
+
+    def apart(self, values: Values, parameter: str) -> str:
+        """How far the effect is from the null hypothesis, in symbols; see `formula.EDGE`."""
+        return parameter if self.hypothesis(values) == "difference" else f"{parameter} − Δ₀"
+
+    def edge_named(self, values: Values) -> tuple[str, ...]:
+        """What Δ₀ is, where a formula has it."""
+        return () if self.hypothesis(values) == "difference" else (EDGE,)
 
     def margin_claim(self, values: Values, parameter: str, *where: str) -> Claim:
         """What is tested, in symbols."""

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 from functools import lru_cache, partial
 
 from ragwort.designs import Answer, Design, design_named
-from ragwort.designs.assumption import Assumption
 from ragwort.figures.pictures import Scene, reported
 from ragwort.report.arranged import arranged
-from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_choices
+from ragwort.report.assumed import assumption_blocks
+from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_values
 from ragwort.report.coverage import coverage_blocks
 from ragwort.report.grids import grid_blocks
 from ragwort.report.rehearsals import rehearsal_blocks
@@ -18,11 +18,10 @@ from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph,
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Scenario, Study
-from ragwort.study.naming import cluster_word, label_of, names_of
-from ragwort.study.numbers import count_text, range_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, Problem, Settled, idle_names, key_of, outcome_of, to_enrol
+from ragwort.study.naming import cluster_word, in_study_words, names_of
+from ragwort.study.numbers import count_text, decimals_text
+from ragwort.study.outcome import Outcome, Problem, Settled, key_of, outcome_of, to_enrol
 from ragwort.study.progress import progress_of
-from ragwort.study.provenance import source_words
 from ragwort.study.resources import limit_of
 from ragwort.study.scenarios import answer_words, difference_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
@@ -90,14 +89,11 @@ def _size(told: Told) -> list[Block]:
     return [said, _answer_table(told.aim, told.design, told.answer), *_strata(told.aim, told.answer)]
 
 
-def _assumptions(told: Told) -> list[Block]:
-    return [_assumption_table(told.aim, told.design), *_notes(told.aim, told.design)]
-
-
 def _validity(told: Told) -> list[Block]:
     """What must hold of the data, how far the formula is exact, and what the answer says of itself."""
     notes = [Paragraph(note, "quiet") for note in told.answer.notes]
-    return [Bullets(told.design.data_assumptions), Paragraph(told.design.approximation), *notes]
+    needs = tuple(in_study_words(told.aim, need) for need in told.design.data_assumptions)
+    return [Bullets(needs), Paragraph(told.design.accuracy(stated_values(told.aim))), *notes]
 
 
 def statement(aim: Aim, outcome: Outcome) -> str:
@@ -119,8 +115,7 @@ def _strata(aim: Aim, answer: Answer) -> list[Block]:
 def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     names = names_of(aim, "groups") if len(answer.groups) > 1 else ()
     head = ("", *names, "In all")
-    by_group = [count_text(size) for size in answer.groups] if names else []
-    analysed = ("Analysed", *by_group, count_text(answer.total))
+    analysed = _analysed(answer, bool(names))
     rows = [analysed]
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
@@ -140,51 +135,16 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
 
+def _analysed(answer: Answer, by_group: bool) -> tuple[str, ...]:
+    if answer.planned:
+        sizes = [decimals_text(size, 1) for size in answer.planned] if by_group else []
+        return "Analysed, not rounded", *sizes, decimals_text(sum(answer.planned), 1)
+    return "Analysed", *([count_text(size) for size in answer.groups] if by_group else []), count_text(answer.total)
+
+
 def _with_capital(words: str) -> str:
     """With a capital at the start; those that it has it keeps: ICU nurses."""
     return f"{words[:1].upper()}{words[1:]}"
-
-
-def _assumption_table(aim: Aim, design: Design) -> Table:
-    rows = []
-    unused = design.unused_names(aim.find) | idle_names(design, aim)
-    values = aim.values() | stated_choices(aim, design)
-    for assumption in design.assumptions:
-        value = values.get(assumption.name, assumption.default)
-        hidden = not assumption.in_ledger or assumption.name in unused or value is None
-        if not hidden and not _other_way(aim, design, assumption.name):
-            rows.append(_assumption_row(aim, assumption, value))
-    head = ("Assumption", "Value", "Plausible", "Source")
-    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
-
-
-def _other_way(aim: Aim, design: Design, name: str) -> bool:
-    """Whether a quantity is stated in another way than by this assumption."""
-    stated = {name for name, entry in aim.entries.items() if entry.value is not None}
-    return any(name in way.names for ways in design.ways for way in ways) and name not in stated
-
-
-def _assumption_row(aim: Aim, assumption: Assumption, value: object) -> tuple[str, str, str, str]:
-    entry = aim.entry(assumption.name)
-    text = value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)
-    text = f"{text}: {entry.terms}" if entry.terms else text
-    return label_of(assumption, aim), text, range_text(assumption, entry.low, entry.high), _source(aim, assumption)
-
-
-def _source(aim: Aim, assumption: Assumption) -> str:
-    words = source_words(aim, assumption)
-    if aim.entry(assumption.name).example:
-        return "example value, not confirmed"
-    return words if words.startswith("was ") else words.removeprefix("from ")
-
-
-def _notes(aim: Aim, design: Design) -> list[Block]:
-    noted = [
-        f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
-        for assumption in design.assumptions
-        if aim.entry(assumption.name).note
-    ]
-    return [Bullets(tuple(noted))] if noted else []
 
 
 def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
@@ -235,7 +195,7 @@ def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[
 _MADE: Mapping[str, Callable[[Told], list[Block]]] = {
     "size": _size,
     "hypotheses": lambda told: hypothesis_blocks(told.aim),
-    "assumptions": _assumptions,
+    "assumptions": lambda told: assumption_blocks(told.aim, told.design),
     "method": lambda told: method_blocks(told.aim, told.answer),
     "errors": lambda told: error_blocks(told.aim, told.answer),
     "validity": _validity,

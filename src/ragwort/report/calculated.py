@@ -11,7 +11,7 @@ from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
-from ragwort.study.naming import name_at
+from ragwort.study.naming import cluster_word, name_at
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import values_with_defaults
 
@@ -30,13 +30,14 @@ _LABELS = {
 }
 
 
-def _values(aim: Aim) -> dict[str, Any]:
-    return values_with_defaults(aim) | stated_choices(aim, design_named(aim.design))
+def stated_values(aim: Aim) -> dict[str, Any]:
+    """The values of an aim with defaults, and with the choices that its design works out."""
+    return stated_choices(aim, design_named(aim.design)) | values_with_defaults(aim)
 
 
 def hypothesis_blocks(aim: Aim) -> list[Block]:
     """The claim in symbols, and what the symbols stand for."""
-    claim = design_named(aim.design).claim(_values(aim))
+    claim = design_named(aim.design).claim(stated_values(aim))
     symbols = FormulaBlock((f"H₀: {claim.null}", f"H₁: {claim.alternative}"))
     return [symbols, *(Paragraph(_named(aim, sentence)) for sentence in claim.where)]
 
@@ -48,7 +49,7 @@ def _named(aim: Aim, sentence: str) -> str:
 
 def method_blocks(aim: Aim, answer: Answer) -> list[Block]:
     """The test in words, its formulas, the numbers, and how a whole number came of them."""
-    design, values = design_named(aim.design), _values(aim)
+    design, values = design_named(aim.design), stated_values(aim)
     said = Paragraph(f"Power was computed {design.method_text(values)}")
     formulas = FormulaBlock(design.formulas(values))
     return [said, formulas, _numbers(answer), *_whole_number(aim, answer)]
@@ -74,10 +75,11 @@ def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
         return []
     total, power = smaller
     many = aim.words.many
+    whole = cluster_word(aim) if "clusters" in answer.n_more else many
     falls = answer.n_more.get("first", answer.total) < answer.total  # of an exact test, above a size that reaches it
     reached = "from which on power stays at the target or above" if falls else "whose power reaches the target"
     words = (
-        f"The sample size is the smallest in whole {many} {reached}: with "
+        f"The sample size is the smallest in whole {whole} {reached}: with "
         f"{count_text(total)} {many} in all, the next smaller size, power would be {power_text(power)}."
     )
     return [Paragraph(words)]

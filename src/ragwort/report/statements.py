@@ -7,10 +7,11 @@ import re
 from ragwort.designs import design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
+from ragwort.report.calculated import stated_values
 from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
+from ragwort.study.naming import in_study_words, label_of
 from ragwort.study.numbers import with_unit
-from ragwort.study.outcome import Outcome, Problem, idle_names, outcome_of, values_with_defaults
+from ragwort.study.outcome import Outcome, Problem, idle_names, outcome_of
 from ragwort.study.provenance import source_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
@@ -43,14 +44,7 @@ def _outcome(aim: Aim) -> str:
 
 
 def _method(aim: Aim) -> str:
-    design = design_named(aim.design)
-    values = values_with_defaults(aim)
-    chosen = {
-        each.name: design.default_choice(each.name, values)
-        for each in design.assumptions
-        if each.chosen and each.name not in values and design.default_choice(each.name, values) is not None
-    }
-    return f"Power was computed {design.method_text(values | chosen)}"
+    return f"Power was computed {design_named(aim.design).method_text(stated_values(aim))}"
 
 
 def _assumptions(aim: Aim) -> str:
@@ -65,15 +59,24 @@ def _assumptions(aim: Aim) -> str:
         if assumption.name in _IN_THE_SENTENCE or any(assumption.name in way.names for way in design.sizes):
             continue
         source = source_words(aim, assumption)
-        words = f"{in_running_text(label_of(assumption, aim))} {with_unit(assumption, value, aim.words.unit)}"
+        words = _assumed(label_of(assumption, aim), with_unit(assumption, value, aim.words.unit), assumption.kind)
         said.append(f"{words} ({source})" if source else words)
     if any("," in words for words in said):
         return f"It was assumed: {'; '.join(said)}."
     return f"It was assumed: {listed(said)}." if said else ""
 
 
+def _assumed(label: str, value: str, kind: str) -> str:
+    """`standard deviation 10`, but `3 predictors` and `proportion, group 2: 45 %`."""
+    label = in_running_text(label)
+    first = label.split()[0]
+    if kind == "count" and first.endswith("s") and (" " not in label or " per " in label):
+        return f"{value} {first[:-1] if value == '1' else first}{label[len(first) :]}"
+    return f"{label}: {value}" if "," in label or kind == "count" else f"{label} {value}"
+
+
 def _needs(aim: Aim) -> str:
-    needs = [need.rstrip(".") for need in design_named(aim.design).data_assumptions]
+    needs = [in_study_words(aim, need).rstrip(".") for need in design_named(aim.design).data_assumptions]
     lowered = [need[:1].lower() + need[1:] for need in needs]
     if not lowered:
         return ""

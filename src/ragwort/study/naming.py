@@ -65,6 +65,18 @@ def in_words(route: Route, aim: Aim) -> Route:
     return replace(route, inputs=inputs)
 
 
+def in_study_words(aim: Aim, text: str) -> str:
+    """What a design says of participants, said of the study's own people, and clusters; a capital stays one."""
+    own = {"participants": aim.words.many, "participant": aim.words.one, "clusters": cluster_word(aim)}
+    own = {word: said for word, said in own.items() if said}
+
+    def said(found: re.Match[str]) -> str:
+        words = own[found[0].lower()]
+        return words[:1].upper() + words[1:] if found[0][:1].isupper() else words
+
+    return re.sub(rf"\b({'|'.join(own)})\b", said, text, flags=re.IGNORECASE)
+
+
 def label_of(assumption: Assumption, aim: Aim) -> str:
     """An assumption's label in the study's own words."""
     if not assumption.words:

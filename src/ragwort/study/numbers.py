@@ -158,7 +158,7 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
         return assumption.joint.join(_trim(each, digits) for each in value)
     if assumption.kind == "records":
         return "; ".join(
-            " ".join(_field_text(field, row.get(field.name)) for field in assumption.fields) for row in value
+            " ".join(field_text(field, row.get(field.name)) for field in assumption.fields) for row in value
         )
     if assumption.kind == "share":
         return _trim(value * 100, digits)
@@ -167,7 +167,8 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     return _trim(value, digits)
 
 
-def _field_text(field: Field, value: Any) -> str:
+def field_text(field: Field, value: Any) -> str:
+    """One value of an entry of kind `records`: `20%`, `1×2`; `?` where it is missing."""
     if field.kind == "list":
         return "×".join(_trim(each) for each in value)
     if not isinstance(value, int | float):
@@ -217,6 +218,11 @@ def decimals_text(value: float, decimals: int) -> str:
     """A number with so many decimals, zeros at its end included."""
     whole, dot, rest = f"{value:.{decimals}f}".partition(".")
     return f"{_trim(int(whole)) if abs(int(whole)) >= 10_000 else whole}{dot}{rest}".replace("-", MINUS)
+
+
+def number_text(value: float) -> str:
+    """A number with the digits that it has."""
+    return _trim(value)
 
 
 def count_text(count: int) -> str:

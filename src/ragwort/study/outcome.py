@@ -162,10 +162,11 @@ def _trouble(design_id: str, find: str) -> str:
 
 
 def values_with_defaults(aim: Aim, setting: Setting | None = None) -> dict[str, Any]:
-    """All values in force: those given, and the defaults of the rest."""
-    design = design_named(aim.design)
+    """All values in force: those given that have a say, what follows from them, and the defaults of the rest."""
+    design, given = design_named(aim.design), aim if setting is None else setting
     defaults = {a.name: a.default for a in design.assumptions if a.default is not None}
-    values = (aim if setting is None else setting).values()
+    idle = idle_names(design, given)
+    values = {name: value for name, value in given.values().items() if name not in idle}
     return {**defaults, **design.implied(values), **values}
 
 

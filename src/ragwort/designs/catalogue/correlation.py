@@ -91,7 +91,7 @@ class CorrelationPlan(StatisticPlan):
         """See `Plan.notes`."""
         if self.method != "fisher-z" or groups[0, 0] >= _FEW:
             return []
-        return ["Fisher's transformation is approximate with fewer than 50: the exact method is at hand."]
+        return ["Fisher's transformation is approximate with fewer than 50; the exact method is not."]
 
 
 @register
@@ -157,10 +157,12 @@ class Correlation(OneSample):
         "Society B 1953; 15: 193-232.",
         "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
     )
-    approximation = (
-        "The exact method integrates the distribution of r in a bivariate normal population. Fisher's z is an "
-        "approximation (simulated with 8 participants and a correlation of 0.8: 0.758 where it says 0.690)."
-    )
+    accuracies = {
+        "exact": "The exact method integrates the distribution of r in a bivariate normal population.",
+        "fisher-z": "Fisher's z is an approximation (simulated with 8 participants and a correlation of 0.8: 0.758 "
+        "where it says 0.690).",
+    }
+    approximation = " ".join(accuracies.values())
 
     def borrowed(self, values: Values) -> dict[str, Any]:
         """See `Design.borrowed`: a partial correlation as if nothing were held constant."""

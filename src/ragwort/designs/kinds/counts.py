@@ -69,8 +69,8 @@ class CountsPlan(Plan):
             return sizes, []
         where = f"{number_text(first)}{self.step_words}"
         return sizes, [
-            f"Power first reaches the target at {where}, falls below it again at some larger sizes, and stays there "
-            f"from {number_text(steady)} on."
+            f"Power first reaches the target at {where}, falls below it again at some larger sizes, and stays at or "
+            f"above it from {number_text(steady)} on."
         ]
 
 

@@ -139,13 +139,18 @@ class ClusterMeans(Clusters):
     derived = (Derived("Effect", "d", "d"), *DERIVED)
     data_assumptions = (
         "Clusters are independent of each other, and each is wholly in one arm.",
-        "People of one cluster are equally alike in all clusters; the means of clusters are roughly normal.",
+        "People within clusters are equally alike in all clusters; the means of clusters are roughly normal.",
     )
-    approximation = (
-        "Exact for clusters of equal size and the t test. Unequal sizes make it an approximation (simulated "
-        "with 15 clusters per arm and a variation of 0.6: 0.671 where the formula says 0.646); z takes the "
-        "variance as known."
+    _unequal = (
+        "Unequal sizes make it an approximation (simulated with 15 clusters per arm and a variation of 0.6: 0.671 "
+        "where the formula says 0.646)."
     )
+    accuracy_by = "distribution"
+    accuracies = {
+        "t": f"The t test is exact for clusters of equal size. {_unequal}",
+        "z": f"The z test takes the variance as known. {_unequal}",
+    }
+    approximation = f"The t test is exact for clusters of equal size; z takes the variance as known. {_unequal}"
 
     def default_choice(self, name: str, values: Values) -> Any:
         """See `Design.default_choice`: z with strata, t otherwise."""

@@ -75,7 +75,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = ["A normal approximation: too hopeful with few clusters."]
+        found = ["This power is a normal approximation, too hopeful with few clusters."]
         return [*found, REAL_SIZES] if self.clustering.strata else found
 
 
@@ -124,7 +124,7 @@ class ClusterProportions(Clusters):
     )
     data_assumptions = (
         "Clusters are independent of each other, and each is wholly in one arm.",
-        "People of one cluster are equally alike in all clusters, and each has one yes or no.",
+        "People within clusters are equally alike in all clusters, and each has one yes or no.",
     )
     approximation = (
         "A normal approximation with the design effect taken as known (simulated with 22 clusters of 25 per "

@@ -19,6 +19,7 @@ from ragwort.designs.formula import (
     claim,
     power_of_t,
     power_of_z,
+    powers_of_equivalence,
     row,
     variance_of_mean,
 )
@@ -182,10 +183,14 @@ class TwoMeans(WithMargins, TwoGroups):
         "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
     )
     references = REFERENCES
-    approximation = (
-        "Exact for equal variances and for known SDs. Welch's degrees of freedom are an approximation, good "
-        "from about 6 per group (simulated with 2 and 2: 0.469 where the formula says 0.502)."
-    )
+    accuracy_by = "variance"
+    accuracies = {
+        "equal": "The pooled t test is exact where the outcome is normal with equal variances.",
+        "known": "The z test is exact where the outcome is normal and its SDs are truly known.",
+        "unequal": "Welch's degrees of freedom are an approximation, good from about 6 per group (simulated with 2 and "
+        "2: 0.469 where the formula says 0.502).",
+    }
+    approximation = " ".join(accuracies.values())
 
     def borrowed(self, values: Values) -> dict[str, Any]:
         """See `Design.borrowed`: the difference of two means from a mean and its reference."""
@@ -266,16 +271,17 @@ class TwoMeans(WithMargins, TwoGroups):
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`; for Welch's test Satterthwaite, Biometrics Bulletin 2 (1946), pages 110-114."""
         part1, part2 = variance_of_mean(1), variance_of_mean(2)
-        noncentrality = row("δ = ", Frac("μ₂ − μ₁", Root(row(part1, " + ", part2))))
-        variance = self.variance(values)
-        if variance == "known":
-            return noncentrality, power_of_z(values["sides"])
-        if variance == "equal":
-            return noncentrality, "ν = n₁ + n₂ − 2", power_of_t(values["sides"])
-        own = (Frac(Sup(row("(", part, ")"), "2"), f"n{index} − 1") for part, index in ((part1, "₁"), (part2, "₂")))
-        first, second = own
-        df = row("ν = ", Frac(Sup(row("(", part1, " + ", part2, ")"), "2"), row(first, " + ", second)))
-        return noncentrality, df, power_of_t(values["sides"])
+        error, known = Root(row(part1, " + ", part2)), self.scatter_is_known(values)
+        df = () if known else (_df(self.variance(values), part1, part2),)
+        if self.hypothesis(values) == "equivalence":
+            return "Δ = μ₂ − μ₁", *df, *powers_of_equivalence(error, known)
+        noncentrality = row("δ = ", Frac(self.apart(values, "μ₂ − μ₁"), error))
+        power = power_of_z(values["sides"]) if known else power_of_t(values["sides"])
+        return noncentrality, *self.edge_named(values), *df, power
+
+    def scatter_is_known(self, values: Values) -> bool:
+        """See `WithMargins.scatter_is_known`."""
+        return self.variance(values) == "known"
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
@@ -288,11 +294,15 @@ class TwoMeans(WithMargins, TwoGroups):
             "known": "the two-sample z test with known standard deviations: under the planned difference its "
             "statistic is normal",
         }
-        return f"for {tests[self.variance(values)]}. The noncentrality is δ = difference / √(SD1²/n1 + SD2²/n2). " + (
-            "Both rejection tails are counted."
-            if values["sides"] == "two"
-            else "Only the tail named by the one-sided test is counted."
-        )
+        return f"for {tests[self.variance(values)]}. {self.tested_words(values, '√(SD1²/n1 + SD2²/n2)')}"
+
+
+def _df(variance: str, part1: Expression, part2: Expression) -> Expression:
+    if variance == "equal":
+        return "ν = n₁ + n₂ − 2"
+    both = ((part1, "₁"), (part2, "₂"))
+    first, second = (Frac(Sup(row("(", part, ")"), "2"), f"n{index} − 1") for part, index in both)
+    return row("ν = ", Frac(Sup(row("(", part1, " + ", part2, ")"), "2"), row(first, " + ", second)))
 
 
 def _spreads(values: Values) -> tuple[float, float]:

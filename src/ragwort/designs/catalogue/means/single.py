@@ -10,7 +10,17 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
-from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
+from ragwort.designs.formula import (
+    Claim,
+    Expression,
+    Frac,
+    Root,
+    claim,
+    power_of_t,
+    power_of_z,
+    powers_of_equivalence,
+    row,
+)
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
@@ -127,21 +137,26 @@ class SingleMean(WithMargins, OneSample):
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
-        noncentrality = row("δ = ", Root("n"), " ", Frac("Δ", "σ"))
-        if values.get("sd_known"):
-            return noncentrality, power_of_z(values["sides"])
-        return noncentrality, "ν = n − 1", power_of_t(values["sides"])
+        known, df = self.scatter_is_known(values), () if self.scatter_is_known(values) else ("ν = n − 1",)
+        if self.hypothesis(values) == "equivalence":
+            return *df, *powers_of_equivalence(Frac("σ", Root("n")), known)
+        noncentrality = row("δ = ", Root("n"), " ", Frac(self.apart(values, "Δ"), "σ"))
+        power = power_of_z(values["sides"]) if known else power_of_t(values["sides"])
+        return noncentrality, *self.edge_named(values), *df, power
+
+    def scatter_is_known(self, values: Values) -> bool:
+        """See `WithMargins.scatter_is_known`."""
+        return bool(values.get("sd_known"))
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         test = (
             "z test with a known standard deviation: under the planned difference its statistic is normal"
-            if values.get("sd_known")
+            if self.scatter_is_known(values)
             else f"{self.test_name}: under the planned difference its statistic follows a noncentral t distribution "
             "with n − 1 degrees of freedom"
         )
-        tails = "Both rejection tails are counted." if values["sides"] == "two" else "One tail is counted."
-        return f"for the {test}. The noncentrality is δ = √n · difference / SD. {tails}"
+        return f"for the {test}. {self.tested_words(values, '(SD / √n)')}"
 
 
 @register
@@ -213,7 +228,7 @@ class OneMean(SingleMean):
         """See `Design.claim`."""
         reference, where = f"{values.get('null_mean', 0.0):g}", "μ is the mean in the population."
         if self.hypothesis(values) != "difference":
-            return self.margin_claim(values, f"μ − {reference}", where)
+            return self.margin_claim(values, "μ" if reference == "0" else f"μ − {reference}", where)
         return claim("μ", reference, values["sides"], where)
 
     def saying(self, values: Values, find: str) -> Saying:

@@ -6,8 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
-from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES
+from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, both_reject
 from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
+from ragwort.designs.formula import EDGE, Expression, Frac, power_of_two_variances, row
 from ragwort.designs.kinds import CountsPlan, EdgedPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.refusals import RequestError, number_text
@@ -173,3 +174,19 @@ def need_edges_inside(base: float, low: float | None, high: float | None, names:
                 f"With this margin the null hypothesis would lie at {number_text(base + edge)}: it must lie between 0 "
                 "and 1.",
             )
+
+
+def formulas_against(method: str, sides: str, kind: str) -> tuple[Expression, ...]:
+    """The formulas of one proportion against a margin."""
+    if method == "exact" and kind == "equivalence":
+        limits = "c₁ is where the exact test rejects π₀ + M₁ upwards, c₂ where it rejects π₀ + M₂ downwards, each at α"
+        return "1 − β = P(c₁ ≤ X ≤ c₂)", f"X is binomial (n, π); {limits}"
+    if method == "exact":
+        power = "P(X ≥ c)" if sides == "greater" else "P(X ≤ c)"
+        return f"1 − β = {power}", "X is binomial (n, π); c is where the exact test rejects π₀ + Δ₀", EDGE
+    own = row("V₁ = ", Frac("π(1 − π)", "n"))
+    if kind == "equivalence":
+        nulls = "V₀₁ and V₀₂ are the same at π₀ + M₁ and at π₀ + M₂; Δ = π − π₀"
+        return own, nulls, both_reject(("Δ − M₁", "V₀₁"), ("M₂ − Δ", "V₀₂"))
+    nulls = "Δ = π − π₀ − Δ₀; V₀ is the same as V₁ at π₀ + Δ₀"
+    return own, nulls, EDGE, power_of_two_variances(sides)

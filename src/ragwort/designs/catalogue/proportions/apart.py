@@ -7,7 +7,7 @@ from typing import Any
 
 from ragwort.designs.assumption import Choice
 from ragwort.designs.catalogue.proportions.common import TwoShares
-from ragwort.designs.formula import Expression, Frac, Root, power_of_two_variances, power_of_z, row
+from ragwort.designs.formula import EDGE, Expression, Frac, Root, Sub, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import BETTER, HYPOTHESIS, MARGIN, MARGIN_HIGH, MARGIN_LOW
 from ragwort.designs.sizes import Sizes
@@ -97,7 +97,7 @@ class ApartPlan(TwoShares, EdgedPlan):
         """See `Plan.notes`."""
         few = min(float(np.ravel(n * share)[0]) for n, p in zip(groups, self._shares(), strict=True) for share in p)
         poor = ", and poor here, as fewer than 10 are expected with or without it in a group" if few < 10 else ""
-        return [f"A normal approximation{poor}."]
+        return [f"This power is a normal approximation{poor}."]
 
     def _shares(self) -> tuple[tuple[float, float], ...]:
         p2 = float(np.ravel(self.planned)[0])
@@ -108,8 +108,24 @@ def formulas_apart(method: str, sides: str, kind: str) -> tuple[Expression, ...]
     """The formulas of a test against a margin; Δ₀ is the edge of the null hypothesis."""
     own = row(Frac("π₁(1 − π₁)", "n₁"), " + ", Frac("π₂(1 − π₂)", "n₂"))
     if kind == "equivalence":
-        return row("V₁ = ", own), "1 − β = power above the lower margin + power below the upper margin − 1"
+        named = row("Δ = π₂ − π₁,   V₁ = ", own)
+        return named, *_equivalence(method)
     if method == "unpooled":
-        return row("δ = ", Frac("π₂ − π₁ − Δ₀", Root(own))), "Δ₀ is the edge of the null hypothesis", power_of_z(sides)
+        return row("δ = ", Frac("π₂ − π₁ − Δ₀", Root(own))), EDGE, power_of_z(sides)
     held = "V₀ is V₁ at those π₁, π₂ with π₂ − π₁ = Δ₀ that fit best"
-    return row("Δ = π₂ − π₁ − Δ₀,   V₁ = ", own), held, power_of_two_variances(sides)
+    return row("Δ = π₂ − π₁ − Δ₀,   V₁ = ", own), EDGE, held, power_of_two_variances(sides)
+
+
+def _equivalence(method: str) -> tuple[Expression, ...]:
+    """Both tests reject: the sum of their powers less 1."""
+    low, high = ("V₁", "V₁") if method == "unpooled" else ("V₀₁", "V₀₂")
+    power = both_reject(("Δ − M₁", low), ("M₂ − Δ", high))
+    held = "V₀₁, V₀₂ are V₁ at those π₁, π₂ with π₂ − π₁ = M₁, or = M₂, that fit best"
+    return (power,) if method == "unpooled" else (held, power)
+
+
+def both_reject(*tests: tuple[str, str]) -> Expression:
+    """The sum of the powers of two one-sided tests less 1, each of an effect apart from an edge with its V₀."""
+    limit = Sub("z", "1−α")
+    tails = [row("Φ(", Frac(row(f"{apart} − ", limit, Root(null)), Root("V₁")), ")") for apart, null in tests]
+    return row("1 − β = ", tails[0], " + ", tails[1], " − 1, and 0 if that is below 0")

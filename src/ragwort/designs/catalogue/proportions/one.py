@@ -13,6 +13,7 @@ from ragwort.designs.catalogue.proportions.against import (
     AgainstPlan,
     ExactAgainstPlan,
     ExactBetweenPlan,
+    formulas_against,
     need_edges_inside,
 )
 from ragwort.designs.catalogue.proportions.apart import IN_POINTS
@@ -107,10 +108,14 @@ class OneProportion(WithMargins, OneSample):
         "Each has one yes or no, and all have the same chance of a yes.",
     )
     references = REFERENCES
-    approximation = (
-        "The exact method sums binomial probabilities and approximates nothing. Score and arcsine are normal "
-        "approximations (simulated with 194 participants: 0.808 where both say 0.800 to 0.801)."
-    )
+    accuracies = {
+        "exact": "The exact method sums binomial probabilities and approximates nothing.",
+        "score": "The score test is a normal approximation (simulated with 194 participants: 0.808 where it says "
+        "0.801).",
+        "arcsine": "The arcsine scale is a normal approximation (simulated with 194 participants: 0.808 where it says "
+        "0.800).",
+    }
+    approximation = " ".join(accuracies.values())
 
     def borrowed(self, values: Values) -> dict[str, Any]:
         """See `Design.borrowed`: the first group's proportion as if it were known."""
@@ -191,6 +196,8 @@ class OneProportion(WithMargins, OneSample):
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
         sides = values["sides"]
+        if self.hypothesis(values) != "difference":
+            return formulas_against(values["method"], sides, self.hypothesis(values))
         if values["method"] == "arcsine":
             return row("δ = (2 arcsin ", Root("π"), " − 2 arcsin ", Root("π₀"), ") ", Root("n")), power_of_z(sides)
         if values["method"] == "score":
@@ -210,4 +217,4 @@ class OneProportion(WithMargins, OneSample):
             "arcsine": "on the arcsine scale, h = 2 arcsin √p − 2 arcsin √p₀, on which the "
             "proportion is taken to be normal with variance 1/n.",
         }
-        return methods[values["method"]]
+        return methods[values["method"]] + self.both_words(values)

@@ -122,7 +122,7 @@ class PairedPlan(PairedShares, StatisticPlan):
         """See `Plan.notes`."""
         expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
         poor = f", and poor here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
-        return [f"A normal approximation{poor}; the exact method is at hand."]
+        return [f"This power is a normal approximation{poor}; that of the exact method is not."]
 
 
 @dataclass(frozen=True)
@@ -261,10 +261,11 @@ class PairedProportions(OneSample):
         "McNemar Q. Note on the sampling error of the difference between correlated proportions or percentages. "
         "Psychometrika 1947; 12: 153-157.",
     )
-    approximation = (
-        "Asymptotic: a normal approximation, poor where fewer than 10 pairs are expected to disagree. Exact: binomial "
-        "probabilities summed over how many pairs disagree."
-    )
+    accuracies = {
+        "asymptotic": "Asymptotic: a normal approximation, poor where fewer than 10 pairs are expected to disagree.",
+        "exact": "Exact: binomial probabilities summed over how many pairs disagree.",
+    }
+    approximation = " ".join(accuracies.values())
 
     def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""

@@ -66,8 +66,8 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
         fewest = min(n1 * p1, n1 * (1 - p1), n2 * p2, n2 * (1 - p2))
         if fewest < _FEW:
             count = number_text(round(fewest, 2))
-            return [f"A normal approximation, and poor here: an expected count is {count}, under {_FEW}."]
-        return ["A normal approximation; Fisher's exact test is at hand."]
+            return [f"This power is a normal approximation, and poor here: an expected count is {count}, under {_FEW}."]
+        return ["This power is a normal approximation; that of Fisher's exact test is not."]
 
 
 def two_proportions_effect() -> tuple[Assumption, Assumption]:
@@ -219,11 +219,19 @@ class TwoProportions(WithMargins, TwoGroups):
         "Section 21.02.",
         FARRINGTON,
     )
-    approximation = (
-        "Fisher's exact test is summed table by table. Pooled, unpooled and arcsine are normal approximations "
-        "(simulated with 163 per group: 0.797 where the pooled formula says 0.802), poor where an expected "
-        "count is under 5."
+    _normal = (
+        "Pooled, unpooled and arcsine are normal approximations (simulated with 163 per group: 0.797 where the pooled "
+        "formula says 0.802), poor where an expected count is under 5."
     )
+    accuracies = {
+        "fisher": "Fisher's exact test is summed table by table.",
+        "pooled": "Pooled variance is a normal approximation (simulated with 163 per group: 0.797 where the formula "
+        "says 0.802), poor where an expected count is under 5.",
+        "unpooled": "Unpooled variance is a normal approximation, poor where an expected count is under 5.",
+        "arcsine": "The arcsine scale is a normal approximation, poor where an expected count is under 5.",
+        "score": "The score test is a normal approximation, poor where an expected count is under 5.",
+    }
+    approximation = f"{accuracies['fisher']} {_normal}"
 
     def borrowed(self, values: Values) -> dict[str, Any]:
         """See `Design.borrowed`: a reference that is an estimate is the proportion of a first group."""
@@ -304,5 +312,5 @@ class TwoProportions(WithMargins, TwoGroups):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         if self.hypothesis(values) != "difference":
-            return APART_TEXTS[values["method"]]
+            return APART_TEXTS[values["method"]] + self.both_words(values)
         return METHOD_TEXTS[values["method"]]

@@ -76,8 +76,8 @@ class SignedRankPlan(StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         if groups[0, 0] >= _FEW:
-            return ["A normal approximation, for normal differences."]
-        return [f"A normal approximation, for normal differences, and poor with fewer than {_FEW}."]
+            return ["This power is a normal approximation, for normal differences."]
+        return [f"This power is a normal approximation, for normal differences, and poor with fewer than {_FEW}."]
 
 
 @register

@@ -149,7 +149,9 @@ class RankSumPlan(StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         few = float(np.min(groups[:, 0])) < _FEW
-        said = [f"A normal approximation{f', and poor with fewer than {_FEW} in a group' if few else ''}."]
+        said = [
+            f"This power is a normal approximation{f', and poor with fewer than {_FEW} in a group' if few else ''}."
+        ]
         if self.kind == "chance":
             said.append("From the chance alone the variance is taken as without an effect (Noether).")
         if self.passed_over:

@@ -106,8 +106,9 @@ class TwoRatesPlan(StatisticPlan):
         """See `Plan.notes`."""
         expected = min(float(np.ravel(n * m)[0]) for n, m in zip(groups, self._means(), strict=True))
         if expected >= _FEW:
-            return ["A normal approximation."]
-        return [f"A normal approximation, and poor here: a group expects {expected:.3g} events, fewer than {_FEW}."]
+            return ["This power is a normal approximation."]
+        few = f"a group expects {expected:.3g} events, fewer than {_FEW}"
+        return [f"This power is a normal approximation, and poor here: {few}."]
 
 
 @register

@@ -1,0 +1,103 @@
+"""The assumptions of an aim as a table: value, plausible range and source, every number with what it stands for."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ragwort.designs import Design
+from ragwort.designs.assumption import Assumption
+from ragwort.report.calculated import stated_choices
+from ragwort.report.tree import Block, Bullets, Table
+from ragwort.study.model import Aim
+from ragwort.study.naming import label_of, names_of, names_of_numbers
+from ragwort.study.numbers import field_text, number_text, range_text, unit_text, value_text, with_unit
+from ragwort.study.outcome import idle_names
+from ragwort.study.provenance import source_words
+
+
+def assumption_blocks(aim: Aim, design: Design) -> list[Block]:
+    """The table, and the notes on what it holds."""
+    return [_assumption_table(aim, design), *_notes(aim, design)]
+
+
+def _assumption_table(aim: Aim, design: Design) -> Table:
+    rows: list[tuple[str, ...]] = []
+    unused = design.unused_names(aim.find) | idle_names(design, aim)
+    values = aim.values() | stated_choices(aim, design)
+    for assumption in design.assumptions:
+        value = values.get(assumption.name, assumption.default)
+        hidden = not assumption.in_ledger or assumption.name in unused or value is None
+        if not hidden and not _other_way(aim, design, assumption.name):
+            rows += _assumption_rows(aim, assumption, value)
+    head = ("Assumption", "Value", "Plausible", "Source")
+    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
+
+
+def _other_way(aim: Aim, design: Design, name: str) -> bool:
+    """Whether a quantity is stated in another way than by this assumption."""
+    stated = {name for name, entry in aim.entries.items() if entry.value is not None}
+    return any(name in way.names for ways in design.ways for way in ways) and name not in stated
+
+
+def _assumption_rows(aim: Aim, assumption: Assumption, value: Any) -> list[tuple[str, ...]]:
+    """A row; of records, and of a table, one for each of theirs, the first of which is labelled."""
+    entry = aim.entry(assumption.name)
+    if assumption.kind in ("records", "table"):
+        line = _record_words if assumption.kind == "records" else _table_words
+        texts = [line(aim, assumption, at, each) for at, each in enumerate(value)]
+    else:
+        texts = [_told_value(aim, assumption, value)]
+    texts[0] = f"{texts[0]}: {entry.terms}" if entry.terms else texts[0]
+    plausible = range_text(assumption, entry.low, entry.high)
+    first = (label_of(assumption, aim), texts[0], plausible, _source(aim, assumption))
+    return [first, *(("", text, "", "") for text in texts[1:])]
+
+
+def _told_value(aim: Aim, assumption: Assumption, value: Any) -> str:
+    """A value in words; of several numbers, what each stands for: `usual 412, brighter 398 ms`."""
+    if assumption.chosen:
+        return value_text(assumption, value)
+    if assumption.numbers_of:
+        return names_of_numbers(assumption, aim) or value_text(assumption, value)
+    if assumption.kind == "list":
+        return _list_words(aim, assumption, value)
+    return with_unit(assumption, value, aim.words.unit)
+
+
+def _list_words(aim: Aim, assumption: Assumption, numbers: list[float]) -> str:
+    names = names_of(aim, assumption.row_names) if assumption.row_names else ()
+    unit = aim.words.unit if assumption.each_measured else unit_text(assumption, aim.words.unit)
+    after = f"\u00a0{unit}" if unit else ""
+    if len(names) != len(numbers):
+        return f"{value_text(assumption, numbers)}{after}"
+    return f"{', '.join(f'{name} {number_text(each)}' for name, each in zip(names, numbers, strict=True))}{after}"
+
+
+def _record_words(aim: Aim, assumption: Assumption, at: int, record: Any) -> str:
+    names = names_of(aim, assumption.row_names) if assumption.row_names else ()
+    parts = [f"{field.label} {field_text(field, record.get(field.name))}" for field in assumption.fields]
+    parts = [part.replace("%", "\u00a0%") for part in parts]
+    return f"{names[at]}: {', '.join(parts)}" if at < len(names) else ", ".join(parts)
+
+
+def _table_words(aim: Aim, assumption: Assumption, at: int, numbers: Any) -> str:
+    """One line of a table: `usual: coffee 0.14, tea 0.18`."""
+    names, columns = names_of(aim, assumption.row_names), names_of(aim, assumption.column_names)
+    parts = [f"{name} {number_text(each)}" for name, each in zip(columns, numbers, strict=True)]
+    return f"{names[at]}: {', '.join(parts)}"
+
+
+def _source(aim: Aim, assumption: Assumption) -> str:
+    words = source_words(aim, assumption)
+    if aim.entry(assumption.name).example:
+        return "example value, not confirmed"
+    return words if words.startswith("was ") else words.removeprefix("from ")
+
+
+def _notes(aim: Aim, design: Design) -> list[Block]:
+    noted = [
+        f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
+        for assumption in design.assumptions
+        if aim.entry(assumption.name).note
+    ]
+    return [Bullets(tuple(noted))] if noted else []

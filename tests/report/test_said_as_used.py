@@ -1,0 +1,138 @@
+"""The report says what was used, in the study's own words: the test chosen, whom it counts, what a number is of."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, Design, all_designs, design_named
+from ragwort.designs.formula import linear
+from ragwort.report import report_of
+from ragwort.report.aim import aim_blocks
+from ragwort.report.calculated import method_blocks, stated_values
+from ragwort.report.statements import statement_of
+from ragwort.report.tree import Bullets, FormulaBlock, Heading, Paragraph, Table
+from ragwort.study.edits import new_aim
+from ragwort.study.model import Aim, Entry, Study
+from ragwort.study.outcome import outcome_of
+from tests.study.readings import margins
+
+WITH_MARGINS = [d for d in all_designs() if any(a.name == "hypothesis" for a in d.assumptions)]
+
+
+def _method(aim: Aim) -> tuple[str, str]:
+    """The words and the formulas."""
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    said, formulas, *_ = method_blocks(aim, answer)
+    assert isinstance(said, Paragraph) and isinstance(formulas, FormulaBlock)
+    return said.text, " | ".join(map(linear, formulas.lines))
+
+
+@pytest.mark.parametrize("design", WITH_MARGINS, ids=lambda design: design.id)
+def test_a_margin_is_written_as_the_one_sided_test_that_it_is(design: Design) -> None:
+    """Also where the aim was two-sided before; the formula has the edge, or both margins."""
+    start = new_aim(design, "Aim")
+    start = start.changed(entries={**start.entries, "sides": Entry(value="two")})
+    for words, aim in margins(start):
+        if not words.endswith("find n") or (words.startswith("equivalence") and "lower" in words):
+            continue
+        said, formulas = _method(aim)
+        assert "α/2" not in formulas and "Both rejection tails" not in said, words
+        marks = ("M₁", "M₂") if words.startswith("equivalence") else ("Δ₀",)
+        assert all(mark in formulas for mark in marks), (words, formulas)
+        if not words.startswith("equivalence"):
+            assert ("lower is better" in words) == (not _looks_up(formulas)), (words, formulas)
+
+
+def _looks_up(formulas: str) -> bool:
+    """Whether the only tail of a formula is the upper one."""
+    if "X is binomial" in formulas:
+        return "P(X ≥ c)" in formulas
+    return not any(lower in formulas for lower in ("< −t", "Φ(−δ", "Φ((−Δ"))
+
+
+def test_how_exact_a_method_is_names_no_other_method() -> None:
+    """Each choice of method has words of its own, and only those are said."""
+    seen = 0
+    for design in all_designs():
+        for value, words in design.accuracies.items():
+            others = [text for other, text in design.accuracies.items() if other != value and text != words]
+            assert design.accuracy({design.accuracy_by: value}) == words
+            assert not any(other in words for other in others)
+            seen += 1
+    assert seen >= 14
+    pooled, welch = demo_study().aims[:2]
+    for aim, said, unsaid in (
+        (pooled, "pooled t test is exact", "Welch's degrees"),
+        (welch, "Welch's degrees", "pooled"),
+    ):
+        text = design_named(aim.design).accuracy(stated_values(aim))
+        assert said in text and unsaid not in text
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_what_must_hold_is_said_of_the_studys_own_people(design: Design) -> None:
+    """In the report and in the statement; capitals stay where a sentence begins."""
+    aim = new_aim(design, "Aim")
+    own = aim.words.model_copy(update={"one": "nurse", "many": "nurses", "clusters": "wards"})
+    aim = aim.changed(words=own)
+    needs = next(block for block in aim_blocks(Study(aims=(aim,)), aim, 1) if isinstance(block, Bullets))
+    text = f"{' '.join(needs.items)} {statement_of(aim, 'full').partition('This holds if')[2]}"
+    assert "participant" not in text.lower() and "cluster" not in text.lower()
+    assert all(item[:1].isupper() for item in needs.items)
+
+
+def test_every_number_of_several_is_named_in_the_table() -> None:
+    """Means with their groups, strata one by one, a table row by row, a term by its factors."""
+    found = {
+        row[0]: row[1].replace("\u00a0", " ")
+        for block in report_of(demo_study()).blocks
+        if isinstance(block, Table) and block.caption.startswith("Assumptions")
+        for row in block.rows
+        if row[0]
+    }
+    assert found["Means"] == "usual 412, daylight 405, brighter 398 ms"
+    assert found["Strata of cluster sizes"] == "small wards: share 20 %, mean size 8, SD of sizes 2"
+    assert found["Term tested"] == "lighting × caffeine"
+    assert found["Expected table"] == "brighter: coffee 0.12, tea 0.2, water 0.18"
+
+
+def test_a_size_that_is_not_rounded_adds_up() -> None:
+    """Arms of strata are said with a decimal, so that they add up to the total."""
+    tables = [block for block in report_of(demo_study()).blocks if isinstance(block, Table)]
+    (row,) = [row for table in tables for row in table.rows if row[0] == "Analysed, not rounded"]
+    first, second, total = map(float, row[1:])
+    assert first + second == pytest.approx(total, abs=0.11)
+
+
+def test_no_number_has_more_digits_than_its_assumptions_bear() -> None:
+    """Found numbers have at most four digits that count; longer ones were typed so, or count people."""
+    typed = 0.123456789012
+    aim = new_aim(design_named("two-means"), "Aim")
+    aim = aim.changed(entries={**aim.entries, "difference": Entry(value=typed), "sd": Entry(value=1 / 3)})
+    studies = [demo_study(), Study(aims=tuple(new_aim(design, design.title) for design in all_designs()))]
+    long = {number for study in studies for number in _numbers(study) if _digits(number) > 4}
+    assert not long
+    assert {number for number in _numbers(Study(aims=(aim,))) if _digits(number) > 4} <= {
+        "0.123456789012",
+        "0.333333333333",
+    }
+
+
+def _numbers(study: Study) -> set[str]:
+    """Every number with a decimal point that the report says, but for references and the request to compute again."""
+    texts: list[str] = []
+    for block in report_of(study).blocks:
+        if isinstance(block, Heading) and block.text == "References":
+            break
+        texts += [block.text] if isinstance(block, Paragraph) else []
+        texts += block.items if isinstance(block, Bullets) else []
+        texts += [cell for row in block.rows for cell in row] if isinstance(block, Table) else []
+    return {found for text in texts for found in re.findall(r"\d+\.\d+", text)}
+
+
+def _digits(number: str) -> int:
+    return len(number.replace(".", "").lstrip("0"))
