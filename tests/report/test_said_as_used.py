@@ -40,11 +40,25 @@ def test_a_margin_is_written_as_the_one_sided_test_that_it_is(design: Design) ->
         if not words.endswith("find n") or (words.startswith("equivalence") and "lower" in words):
             continue
         said, formulas = _method(aim)
+        assert all(len(line) <= 110 for line in formulas.split(" | ")), words
         assert "α/2" not in formulas and "Both rejection tails" not in said, words
         marks = ("M₁", "M₂") if words.startswith("equivalence") else ("Δ₀",)
         assert all(mark in formulas for mark in marks), (words, formulas)
         if not words.startswith("equivalence"):
             assert ("lower is better" in words) == (not _looks_up(formulas)), (words, formulas)
+
+
+@pytest.mark.parametrize("design", WITH_MARGINS, ids=lambda design: design.id)
+def test_the_table_has_the_alpha_that_the_statement_has(design: Design) -> None:
+    """The level of one test where it follows from the hypothesis, and no difference where none was stated."""
+    for words, aim in margins(new_aim(design, "Aim")):
+        if words.endswith("find n"):
+            aim = aim.changed(entries={name: entry for name, entry in aim.entries.items() if name != "alpha"})
+            blocks = aim_blocks(Study(aims=(aim,)), aim, 1)
+            table = next(b for b in blocks if isinstance(b, Table) and b.caption.startswith("Assumptions"))
+            (alpha,) = [row[1] for row in table.rows if row[0] == "Alpha"]
+            assert f"at alpha {alpha}" in statement_of(aim, "short")
+            assert not any(row[0] == "Sides" for row in table.rows)
 
 
 def _looks_up(formulas: str) -> bool:

@@ -6,7 +6,7 @@ from typing import Any
 
 from ragwort.designs import Design
 from ragwort.designs.assumption import Assumption
-from ragwort.report.calculated import stated_choices
+from ragwort.report.calculated import stated_values
 from ragwort.report.tree import Block, Bullets, Table
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of, names_of, names_of_numbers
@@ -23,9 +23,9 @@ def assumption_blocks(aim: Aim, design: Design) -> list[Block]:
 def _assumption_table(aim: Aim, design: Design) -> Table:
     rows: list[tuple[str, ...]] = []
     unused = design.unused_names(aim.find) | idle_names(design, aim)
-    values = aim.values() | stated_choices(aim, design)
+    values = stated_values(aim)
     for assumption in design.assumptions:
-        value = values.get(assumption.name, assumption.default)
+        value = values.get(assumption.name)
         hidden = not assumption.in_ledger or assumption.name in unused or value is None
         if not hidden and not _other_way(aim, design, assumption.name):
             rows += _assumption_rows(aim, assumption, value)

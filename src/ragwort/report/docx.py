@@ -9,6 +9,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
+from ragwort.figures.palette import LIGHT
 from ragwort.figures.pictures import Picture
 from ragwort.files import FileError
 from ragwort.files.texts import legal
@@ -34,6 +35,7 @@ _BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27
 _LETTERS = "Arial"  # that every machine has, or a likeness of it
 _TABLE = 6.3  # inches that a table is wide
 _PAPERS = {"A4": (21.0, 29.7), "Letter": (21.59, 27.94)}  # centimetres
+_ONE_PAGE = 20  # rows of a table that is kept on one page
 _HAIRLINE, _RULE = ("DDD6C3", 4), ("1F2E27", 8)  # colours and eighths of a point
 
 
@@ -95,7 +97,26 @@ def _dressed(made: Any, paper: str) -> Any:
         ("List Bullet", 10, _INK, False, False),
     ):
         _set_style(made.styles[name], size, colour, bold, italic)
+    _washed(made.styles["Intense Quote"])
     return made
+
+
+def _washed(style: Any) -> None:
+    """A statement stands on a ground of its own and on one page."""
+    from docx.oxml import OxmlElement
+    from docx.oxml.ns import qn
+    from docx.shared import Pt
+
+    properties = style.element.get_or_add_pPr()
+    for rule in properties.findall(qn("w:pBdr")):
+        properties.remove(rule)
+    ground = OxmlElement("w:shd")
+    for name, value in (("w:val", "clear"), ("w:color", "auto"), ("w:fill", LIGHT.found_wash.lstrip("#"))):
+        ground.set(qn(name), value)
+    properties.insert_element_before(ground, "w:tabs", "w:spacing", "w:ind", "w:contextualSpacing", "w:jc", "w:rPr")
+    form = style.paragraph_format
+    form.left_indent = form.right_indent = Pt(0)
+    form.space_before, form.space_after, form.keep_together = Pt(6), Pt(10), True
 
 
 def _set_style(style: Any, size: float, colour: tuple[int, int, int], bold: bool, italic: bool) -> None:
@@ -157,14 +178,17 @@ class _Writer:
         run = self._made.add_paragraph().add_run(legal(block.text))
         run.font.name, run.font.size = "Courier New", Pt(8)
 
-    def _caption(self, text: str) -> None:
-        self._made.add_paragraph(legal(text), style=self._style("Caption"))
+    def _caption(self, text: str, above: bool = False) -> None:
+        """On the page of what it names: below a picture, above a table."""
+        made = self._made.add_paragraph(legal(text), style=self._style("Caption"))
+        made.paragraph_format.keep_with_next = above or None
 
     def _figure(self, block: FigureBlock) -> None:
         from docx.shared import Inches
 
         shape = self._made.add_picture(io.BytesIO(next(self._drawn)), width=Inches(_WIDE))
         shape._inline.docPr.set("descr", legal(block.picture.says))
+        self._made.paragraphs[-1].paragraph_format.keep_with_next = True
         self._caption(block.caption)
 
     def _cell_style(self) -> Any:
@@ -183,13 +207,14 @@ class _Writer:
         from docx.enum.text import WD_ALIGN_PARAGRAPH
         from docx.shared import Inches
 
-        self._caption(block.caption)
+        self._caption(block.caption, above=True)
         cell = self._cell_style()
         table = self._made.add_table(rows=0, cols=len(block.head))
         table.autofit = False
         widths = [Inches(_TABLE * share) for share in shares_of(block)]
         for column, width in zip(table.columns, widths, strict=True):
             column.width = width
+        together = len(block.rows) if len(block.rows) <= _ONE_PAGE else 1
         for number, row in enumerate((block.head, *block.rows)):
             cells = table.add_row().cells
             for place, text in enumerate(row):
@@ -197,6 +222,7 @@ class _Writer:
                 paragraph = cells[place].paragraphs[0]
                 paragraph._p.style = cell.style_id  # by its id: to look each style up takes longer than all else
                 paragraph.add_run(legal(text)).bold = number == 0 or None
+                paragraph.paragraph_format.keep_with_next = number < together or None
                 if place in block.right:
                     paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
         _ruled(table)
@@ -211,6 +237,8 @@ def _ruled(table: Any) -> None:
     for side in ("bottom", "insideH"):
         borders.append(_border(f"w:{side}", *_HAIRLINE))
     table._tbl.tblPr.append(borders)
+    for row in table.rows:
+        row._tr.get_or_add_trPr().append(OxmlElement("w:cantSplit"))
     head = table.rows[0]
     for cell in head.cells:
         under = OxmlElement("w:tcBorders")

@@ -36,7 +36,7 @@
 #let paragraph(block-given) = {
   let style = block-given.style
   if style == "statement" {
-    block(width: 100%, fill: wash, radius: 5pt, inset: 12pt, above: 8pt, below: 12pt, text(11pt, block-given.text))
+    block(width: 100%, breakable: false, fill: wash, radius: 5pt, inset: 12pt, above: 8pt, below: 12pt, text(11pt, block-given.text))
   } else if style == "quiet" {
     par(text(8.6pt, fill: quiet, block-given.text))
   } else if style == "problem" {

@@ -63,6 +63,8 @@ class Code:
     text: str
 
 
+_ACROSS = 80  # letters that stand beside each other on a page of print
+_BOLD = 1.15  # how much wider the words of a heading row are
 _WIDEST = 40  # characters of a cell that a column is made wide for
 
 
@@ -76,7 +78,11 @@ def shares_of(table: Table) -> list[float]:
     columns = list(zip(table.head, *table.rows, strict=True))
     words = [max((_width(word) for text in column for word in text.split(" ")), default=1) for column in columns]
     texts = [min(_WIDEST, max(map(_width, column))) for column in columns]
-    wanted = [max(min(word, _WIDEST), text) + 2 for word, text in zip(words, texts, strict=True)]
+    least = [_BOLD * min(word, _WIDEST) + 2 for word in words]
+    wanted = [max(low, text + 2) for low, text in zip(least, texts, strict=True)]
+    if sum(wanted) > _ACROSS > sum(least):
+        spare = (_ACROSS - sum(least)) / (sum(wanted) - sum(least))
+        wanted = [low + spare * (want - low) for low, want in zip(least, wanted, strict=True)]
     return [each / sum(wanted) for each in wanted]
 
 

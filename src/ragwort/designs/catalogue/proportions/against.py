@@ -179,8 +179,8 @@ def need_edges_inside(base: float, low: float | None, high: float | None, names:
 def formulas_against(method: str, sides: str, kind: str) -> tuple[Expression, ...]:
     """The formulas of one proportion against a margin."""
     if method == "exact" and kind == "equivalence":
-        limits = "c₁ is where the exact test rejects π₀ + M₁ upwards, c₂ where it rejects π₀ + M₂ downwards, each at α"
-        return "1 − β = P(c₁ ≤ X ≤ c₂)", f"X is binomial (n, π); {limits}"
+        limits = "c₁ rejects π₀ + M₁ upwards, c₂ rejects π₀ + M₂ downwards, each at α"
+        return "1 − β = P(c₁ ≤ X ≤ c₂)", "X is binomial (n, π)", limits
     if method == "exact":
         power = "P(X ≥ c)" if sides == "greater" else "P(X ≤ c)"
         return f"1 − β = {power}", "X is binomial (n, π); c is where the exact test rejects π₀ + Δ₀", EDGE
