@@ -14,6 +14,7 @@ from ragwort.designs.plan import Plan
 from ragwort.figures.shown import Shown, Texts
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.exact import CorrelationTest
+from ragwort.stats.fit import FitTest
 from ragwort.stats.noncentral import Array
 from ragwort.stats.scatter import OneVarianceTest, TwoVariancesTest
 from ragwort.stats.statistic import ChiSquareTest, FTest, Test, TTest
@@ -149,7 +150,7 @@ def _at_one_size(test: Test) -> Test:
 
 def _range(test: Test, limit: float) -> Array:
     """The x values that show both distributions, rounded outwards so that the axis moves in small steps only."""
-    if isinstance(test, OneVarianceTest | TwoVariancesTest):
+    if isinstance(test, OneVarianceTest | TwoVariancesTest | FitTest):
         hills = test.hills()
         high = max(1.6 * limit, *(centre + 2.6 * spread for centre, spread in hills))
         return _with_hills(np.linspace(0.0, np.ceil(high), POINTS), hills)

@@ -222,8 +222,8 @@ class FTest(_Upper):
         if float(noncentrality) > _VAST:
             centre = (self.df1 + noncentrality) / self.df1
             with np.errstate(divide="ignore"):
-                return _slope(lambda at: special.chdtrc(self.df2, self.df2 * centre / at), x)
-        return _slope(lambda at: special.ncfdtr(self.df1, self.df2, noncentrality, at), x)
+                return slope(lambda at: special.chdtrc(self.df2, self.df2 * centre / at), x)
+        return slope(lambda at: special.ncfdtr(self.df1, self.df2, noncentrality, at), x)
 
 
 @dataclass(frozen=True)
@@ -250,11 +250,11 @@ class ChiSquareTest(_Upper):
 
     def null_density(self, x: Array) -> Array:
         """See `Test.null_density`."""
-        return _slope(lambda at: special.chndtr(at, self.df, 0.0), x)
+        return slope(lambda at: special.chndtr(at, self.df, 0.0), x)
 
     def effect_density(self, x: Array) -> Array:
         """See `Test.effect_density`."""
-        return _slope(lambda at: chi_square_below(at, self.df, self.noncentrality), x)
+        return slope(lambda at: chi_square_below(at, self.df, self.noncentrality), x)
 
 
 def _by_side(above: Number, below: Number, sides: Sides) -> Number:
@@ -266,7 +266,7 @@ def _by_side(above: Number, below: Number, sides: Sides) -> Number:
 _VAST = 1e8  # a noncentrality beside which the numerator of F does not vary as far as can be drawn; the series is slow
 
 
-def _slope(cdf: Any, x: Array) -> Array:
+def slope(cdf: Any, x: Array) -> Array:
     """The density as the central slope of a distribution function; for drawing, not for power."""
     step = np.maximum(np.abs(x), 1e-3) * 1e-4
     low = np.maximum(x - step, 0.0)
