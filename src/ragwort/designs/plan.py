@@ -55,6 +55,7 @@ class Plan:
 
     effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
     estimated: ClassVar[str] = ""  # what `analyse` estimates, where that is not the primary effect itself
+    something: ClassVar[str] = "an effect other than 0"  # what is stated where there is an effect
     traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
     signed: ClassVar[bool] = True  # whether the effect has a direction
     wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets
@@ -84,7 +85,7 @@ class Plan:
     def hopeless(self) -> str:
         """Why no sample size reaches any power; empty where one may."""
         if self.effect == 0:
-            return "With no effect there is nothing to detect, at any sample size. Give an effect other than 0."
+            return f"With no effect there is nothing to detect, at any sample size. Give {self.something}."
         if self.points_away:
             return (
                 "The effect points against the one-sided test, so no sample size reaches the power: "

@@ -78,6 +78,8 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
     given = _checked(design, assumptions)
     design.refuse_idle(given, find)
     values, notes = _without_the_unknown(design, find, given)
+    values, idle_notes = _without_the_idle(design, values)
+    notes += idle_notes
     values = {**design.implied(values), **values}
     values, more = _stated_once(design, find, values)
     values = _with_defaults(design, values)
@@ -130,6 +132,14 @@ def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tu
     return {name: value for name, value in given.items() if name not in extra}, notes
 
 
+def _without_the_idle(design: Design, given: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
+    """What has no say under the choices made is left out, with a note."""
+    idle = design.idle_names(given)
+    extra = [name for name in given if name in idle and not design.assumption(name).chosen]
+    notes = [f"{name} was given but has no say under the choices made." for name in extra]
+    return {name: value for name, value in given.items() if name not in extra}, notes
+
+
 def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
     """The values without what is stated by halves beside a whole statement, and notes on what was left out.
 
@@ -145,7 +155,7 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
         if not found and not unused.issuperset(name for way in ways for name in way.names):
             extra |= _require_one(design, ways, values)
     for assumption in design.assumptions:
-        if assumption.required and assumption.name not in values and assumption.name not in unused:
+        if assumption.required and assumption.name not in {*values, *unused, *idle}:
             raise RequestError(assumption.name, f"{design.id} needs {assumption.name}: {assumption.label} is missing.")
     notes = [f"{name} was given but is not used: {instead} is." for name, instead in extra.items()]
     return {name: value for name, value in values.items() if name not in extra}, notes

@@ -54,18 +54,17 @@ def _outcomes(aim: Aim, design: Design, allowed: Range) -> list[Column]:
     words = aim.words
     outcome = f"{words.outcome or 'outcome'}{f', {words.unit}' if words.unit else ''}"
     low, high = allowed
-    if "proportion" in design.primary:
+    if design.takes["measured"][0] == "yes-no":
         pairs = names_of(aim, "conditions")[:2] if design.rows == "pair" else ()
-        return [
-            Column(name, "choice", "The outcome", choices=_YES_NO) for name in pairs or (words.outcome or "outcome",)
-        ]
+        named = pairs or (words.outcome or "outcome",)
+        return [*(Column(name, "choice", "The outcome", choices=_YES_NO) for name in named), *_predictors(aim, design)]
     if design.primary == "w":
         return _categories(aim)
     both = names_of(aim, "conditions") if design.rows == "pair" else names_of(aim, "variables")
     if len(both) > 1:
         unit = f", {words.unit}" if words.unit and design.rows == "pair" else ""
         return [Column(f"{name}{unit}", "number", "The outcome", low, high) for name in both[:2]]
-    return [Column(outcome, "number", "The outcome", low, high), *_predictors(aim)]
+    return [Column(outcome, "number", "The outcome", low, high), *_predictors(aim, design)]
 
 
 def _categories(aim: Aim) -> list[Column]:
@@ -79,8 +78,11 @@ def _categories(aim: Aim) -> list[Column]:
     return found if columns else [Column(aim.words.outcome or "category", "text", "The outcome")]
 
 
-def _predictors(aim: Aim) -> list[Column]:
+def _predictors(aim: Aim, design: Design) -> list[Column]:
     """Named predictors by name, others by number; products are made of others."""
+    if any(assumption.name == "predictor" for assumption in design.assumptions):
+        binary = values_with_defaults(aim)["predictor"] == "binary"
+        return [Column("predictor", "choice" if binary else "number", "A predictor", choices=_YES_NO if binary else ())]
     count = values_with_defaults(aim).get("predictors")
     if not isinstance(count, int):
         return []

@@ -9,7 +9,7 @@ from ragwort.designs.catalogue.anova import one_way, ancova, contrast, factorial
 from ragwort.designs.catalogue.proportions import one, two, pairs as paired_proportions  # noqa: F401
 from ragwort.designs.catalogue.clusters import means, proportions  # noqa: F401
 from ragwort.designs.catalogue import correlation, two_correlations  # noqa: F401
-from ragwort.designs.catalogue.regression import model, coefficient  # noqa: F401
+from ragwort.designs.catalogue.regression import model, coefficient, logistic  # noqa: F401
 from ragwort.designs.catalogue import model_fit  # noqa: F401
 from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
 from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401

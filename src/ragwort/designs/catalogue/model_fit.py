@@ -56,6 +56,7 @@ class ModelFitPlan(StatisticPlan):
     null: Number
     df: int
 
+    something = "an RMSEA other than the reference"
     effect_scale = 0.01
     single = ("sides",)
     traits = frozenset({"measured"})

@@ -7,7 +7,7 @@ from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL
 from ragwort.designs.evidence.means import CLUSTER_MEANS, ONE_GROUP, ONE_SHIFT, PAIRS, TWO_GROUPS, TWO_RANKS
 from ragwort.designs.evidence.models import MODEL_FIT
 from ragwort.designs.evidence.rates import TWO_RATES
-from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, RELATION, TWO_RELATIONS
+from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, ODDS, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
 from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
 from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, PAIRED_SHARES, TWO_SHARES
@@ -23,6 +23,7 @@ __all__ = [
     "FIT",
     "MODEL",
     "MODEL_FIT",
+    "ODDS",
     "ONE_GROUP",
     "ONE_SCATTER",
     "ONE_SHARE",

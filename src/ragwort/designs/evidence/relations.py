@@ -289,3 +289,62 @@ COEFFICIENT = (
     ),
     thumb("f_squared", "f²", "f_squared"),
 )
+
+
+# --- logistic regression ---
+
+
+def _odds(x: Inputs) -> Finding:
+    """A published odds ratio, with its interval where it is known."""
+    ratio = rounded(x["odds_ratio"])
+    effect = f"odds ratio {two_digits(ratio)}"
+    ends = [x[name] for name in ("low", "high") if name in x]
+    if len(ends) < 2:
+        return Finding({"odds_ratio": ratio}, effect)
+    low, high = ends
+    if not low < ratio < high:
+        raise RequestError("low", "The interval must go from below the odds ratio to above it.")
+    words = f"Its interval: {two_digits(low)} to {two_digits(high)}"
+    if low <= 1 <= high:
+        return Finding({"odds_ratio": ratio}, effect, f"{words}; it includes no effect, so it has no lower limit")
+    return Finding({"odds_ratio": ratio}, effect, words, {"odds_ratio": rounded(low if low > 1 else high)})
+
+
+def _coefficient(x: Inputs) -> Finding:
+    ratio = rounded(math.exp(x["slope"] * x["sd_predictor"]))
+    return Finding({"odds_ratio": ratio}, f"odds ratio {two_digits(ratio)} for an SD of the predictor")
+
+
+def _of_d(x: Inputs) -> Finding:
+    """Of two groups whose predictor is d apart, normal with one SD: the log odds ratio for an SD is d."""
+    ratio = rounded(math.exp(x["d"]))
+    return Finding({"odds_ratio": ratio}, f"odds ratio {two_digits(ratio)} for an SD of the predictor")
+
+
+ODDS = (
+    Route(
+        "odds_ratio",
+        "published odds ratio",
+        (
+            number("odds_ratio", "Odds ratio", low=0, open_low=True),
+            number("low", "Lower limit", required=False, low=0, open_low=True),
+            number("high", "Upper limit", required=False, low=0, open_low=True),
+        ),
+        _odds,
+    ),
+    Route(
+        "coefficient",
+        "published coefficient",
+        (
+            number("slope", "Coefficient for a unit", low=-100, high=100),
+            spread("sd_predictor", "SD of the predictor"),
+        ),
+        _coefficient,
+    ),
+    Route(
+        "d",
+        "distance of those with a yes",
+        (number("d", "Cohen's d of the predictor", low=-20, high=20),),
+        _of_d,
+    ),
+)

@@ -56,6 +56,7 @@ class TwoRatesPlan(StatisticPlan):
     dispersion: float
     method: str
 
+    something = "a rate ratio other than 1"
     effect_scale = 0.1
     estimated = "log rate ratio"
     traits = frozenset({"arms"})

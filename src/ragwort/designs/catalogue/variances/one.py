@@ -38,6 +38,7 @@ class OneVariancePlan(StatisticPlan):
 
     null_sd: float
 
+    something = "an SD other than the reference"
     effect_scale = 0.1
     traits = frozenset({"measured"})
 

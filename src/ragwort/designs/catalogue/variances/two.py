@@ -50,6 +50,7 @@ class TwoVariancesPlan(StatisticPlan):
 
     sd1: float | None
 
+    something = "a ratio other than 1"
     effect_scale = 0.1
     traits = frozenset({"measured"})
 
