@@ -47,7 +47,19 @@ _PLAIN: dict[str, Any] = {
     **{"events1": 80, "time1": 100.0, "events2": 40, "time2": 100.0, "rate1": 1.0, "rate_ratio": 0.6, "fewer": 0.3},
     **{"lower": 380.0, "upper": 420.0, "span1": 30.0, "span2": 50.0},
     **{"proportion10": 0.1, "proportion01": 0.25, "down": 10, "up": 30, "disagree": 0.3},
-    **{"rmsea": 0.08, "df_model": 50, "fit": "fair", "d": 0.5, "low": 1.2, "high": 3.0},
+    **{
+        "rmsea": 0.08,
+        "df_model": 50,
+        "fit": "fair",
+        "first": 0.1,
+        "last": 0.3,
+        "k": 4,
+        "yes_counts": [5, 9, 14],
+        "people": [40, 41, 42],
+        "d": 0.5,
+        "low": 1.2,
+        "high": 3.0,
+    },
     **{"icc": 0.05, "cluster_size": 12.5, "cluster_size_cv": 0.4},
     **{"chi_square": 9.0, "cramers_v": 0.3, "phi": 0.3, "rows": 2, "columns": 3, "categories": 4, "size": "medium"},
 }
@@ -67,6 +79,7 @@ NO_CONVENTION = {
     "two-rates",
     "paired-proportions",
     "logistic",
+    "trend-proportions",
 }  # nobody has said what a small or a large effect is
 
 

@@ -18,7 +18,11 @@ BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choice
 SMOOTH = {"one-proportion": {"method": "score"}}
 
 
-LOPSIDED = {"one-variance", "two-rates"}  # what leans, or scatters less downwards, has no mirror image
+LOPSIDED = {
+    "one-variance",
+    "two-rates",
+    "trend-proportions",
+}  # what leans, or scatters less downwards, has no mirror image
 
 
 def start(design: Design) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from ragwort.designs.evidence.rates import TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, ODDS, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route
 from ragwort.designs.evidence.scatter import ONE_SCATTER, TWO_SCATTERS
-from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, PAIRED_SHARES, TWO_SHARES
+from ragwort.designs.evidence.shares import CLUSTER_SHARES, ONE_SHARE, PAIRED_SHARES, TREND, TWO_SHARES
 from ragwort.designs.evidence.tables import FIT, TABLE
 
 __all__ = [
@@ -34,6 +34,7 @@ __all__ = [
     "REPEATED",
     "SEVERAL_GROUPS",
     "TABLE",
+    "TREND",
     "TWO_GROUPS",
     "TWO_RANKS",
     "TWO_RATES",

@@ -217,3 +217,56 @@ PAIRED_SHARES = (
         _pairs_by_odds,
     ),
 )
+
+
+# --- several ordered groups ---
+
+
+def _trend(shares: list[float], remark: str = "") -> Finding:
+    shown = [rounded(each) for each in shares]
+    ends = f"{100 * shown[0]:.3g} % to {100 * shown[-1]:.3g} %"
+    values = {"proportions": shown, "scores": [float(at) for at in range(len(shown))]}
+    return Finding(values, f"from {ends} over {len(shown)} groups", remark=remark)
+
+
+def _counts_of_groups(x: Inputs) -> Finding:
+    yes, people = x["yes_counts"], x["people"]
+    if len(yes) != len(people):
+        raise RequestError("people", f"There are {len(yes)} counts but {len(people)} numbers of people.")
+    for each, of in zip(yes, people, strict=True):
+        if not 0 <= each <= of or of < 1:
+            raise RequestError("yes_counts", f"{each:g} of {of:g} is no count of people.")
+    return _trend([each / of for each, of in zip(yes, people, strict=True)])
+
+
+def _ends_of_line(x: Inputs) -> Finding:
+    first, last, k = x["first"], x["last"], int(x["k"])
+    return _trend([first + (last - first) * at / (k - 1) for at in range(k)], "In equal steps between the two.")
+
+
+def _odds_for_each_step(x: Inputs) -> Finding:
+    odds = x["first"] / (1 - x["first"])
+    made = [odds * x["odds_ratio"] ** at for at in range(int(x["k"]))]
+    return _trend([each / (1 + each) for each in made])
+
+
+_K = count("k", "Groups", low=3)
+_FIRST = share("first", "Proportion of the first group")
+TREND = (
+    Route(
+        "counts",
+        "counts of the groups",
+        (
+            number("yes_counts", "With a yes, group by group", "list", shortest=3),
+            number("people", "People, group by group", "list", shortest=3),
+        ),
+        _counts_of_groups,
+    ),
+    Route("ends", "first and last group", (_FIRST, share("last", "Proportion of the last group"), _K), _ends_of_line),
+    Route(
+        "odds_ratio",
+        "published odds ratio for each step",
+        (_FIRST, number("odds_ratio", "Odds ratio", low=0, open_low=True), _K),
+        _odds_for_each_step,
+    ),
+)

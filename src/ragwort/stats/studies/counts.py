@@ -63,6 +63,20 @@ def _left(world: World, people: Counts, outcome: float) -> Counts:
     return np.asarray(world.rng.binomial(people, 1 - risk))
 
 
+def analyse_trend(data: Shares, scores: tuple[float, ...], level: Level) -> Found:
+    """Cochran and Armitage's test for trend; the estimate is the slope of the shares over the scores."""
+    yes, n = (np.array(each, dtype=float) for each in (data.yes, data.of))
+    total = np.where(n.sum(axis=0) > 0, n.sum(axis=0), np.nan)
+    apart = np.array(scores)[:, None] - (n * np.array(scores)[:, None]).sum(axis=0) / total
+    spread, mean = (n * apart**2).sum(axis=0), yes.sum(axis=0) / total
+    share = yes / np.maximum(n, 1)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        slope = (apart * yes).sum(axis=0) / spread
+        own = np.sqrt((n * apart**2 * share * (1 - share)).sum(axis=0)) / spread
+        found, plain = level.z(slope, np.sqrt(mean * (1 - mean) / spread)), level.z(slope, own)
+    return Found(found.p, slope, found.statistic, plain.low, plain.high)
+
+
 def analyse_one_share(data: Shares, null: float, method: str, level: Level) -> Found:
     """A count against a known share: `exact` by summed probabilities, `score` or `arcsine`.
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
-from ragwort.designs.agreement import stated
+from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.kinds import StatisticPlan
@@ -153,6 +153,15 @@ class Cells(Design):
         """The sizes as the sentence says them."""
         given = find != "n" and self.per in values
         return f"{{{self.per}.people}} per {self.group_word}" if given else "{n} ({group_sizes})"
+
+
+def need_total_of_weights(values: Values, smallest: int) -> None:
+    """Refuse a total that relative sizes do not make, with `smallest` or more in the smallest group."""
+    if not values.get("weights"):
+        return
+    weights, total = np.array(values["weights"]), values["n"]
+    if not any(int(np.ceil(weights * step - SAME).sum()) == total for step in range(smallest, total + 1)):
+        raise RequestError("n", f"n is {total}, which these relative sizes do not make.")
 
 
 def _need_df(total: int, parameters: int, field: str) -> None:

@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
-from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, balance
+from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, balance, need_total_of_weights
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
@@ -191,11 +191,8 @@ class Contrast(Cells):
         if values.get("n_per_group", 2) < 2:
             raise RequestError("n_per_group", f"n_per_group must be 2 or more, not {values['n_per_group']}.")
         ways = super().given_sizes(values, plan)
-        if values.get("weights") and "n_per_group" not in values:
-            weights, total = np.array(values["weights"]), values["n"]
-            steps = range(2, total + 1)
-            if not any(int(np.ceil(weights * step - SAME).sum()) == total for step in steps):
-                raise RequestError("n", f"n is {total}, which these relative sizes do not make.")
+        if "n_per_group" not in values:
+            need_total_of_weights(values, 2)
         return ways
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
