@@ -271,3 +271,14 @@ def test_rows_are_laid_out_as_a_cross_table(open_window: MakeWindow) -> None:
     rest(window)
     assert page.cross.isHidden()
     assert not page.table.isHidden()
+
+
+def test_what_was_chosen_for_another_aim_is_no_choice(window: Window) -> None:
+    """A menu that stayed open while another aim was picked names what that one may not have."""
+    page = opened(window)
+    differs = next(each for each in page.sentence._tokens if each.piece.name.startswith("name"))
+    window.session.select("age")
+    rest(window)
+    before = window.session.study
+    differs.chosen.emit("sd")
+    assert window.session.study == before

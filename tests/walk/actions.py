@@ -8,9 +8,10 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QImage, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPlainTextEdit, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QWidget
 from shiboken6 import isValid
 
+from ragwort.app.kit.plain_text import PlainText
 from ragwort.designs import all_designs
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
@@ -73,12 +74,14 @@ def press_a_key(walk: Walk) -> str:
 @action(10)
 def type_somewhere(walk: Walk) -> str:
     """Over what a field has, or on from it."""
-    fields = _visible(walk, QLineEdit, QPlainTextEdit)
+    fields = _visible(walk, QLineEdit, PlainText)
     if not fields:
         return "nothing to type into"
     field, text = walk.rng.choice(fields), walk.rng.choice(TEXTS)
-    walk.send(lambda: field.setFocus(Qt.FocusReason.TabFocusReason))
     name = _name(field)
+    walk.send(lambda: field.setFocus(Qt.FocusReason.TabFocusReason))
+    if not isValid(field):
+        return f"{name} went when it was to take the focus"
     if not field.hasFocus():
         return f"{name} does not take the focus"
     if walk.rng.random() < 0.8:

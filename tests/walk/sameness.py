@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 from PySide6.QtCore import QAbstractAnimation, QCoreApplication, QEvent, QSettings, Qt
 from PySide6.QtGui import QImage
-from PySide6.QtWidgets import QApplication, QLineEdit, QPlainTextEdit, QTableWidget, QTextBrowser, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QTableWidget, QTextEdit, QWidget
 from shiboken6 import isValid
 
 from ragwort.app.shell.main import make_window
@@ -87,7 +87,7 @@ def park(window: Window) -> None:
     if progress is not None:
         progress._forget_file()  # what is open there, and what was said of it, belongs to no study
     unhover(window)
-    for text in window.findChildren(QPlainTextEdit) + window.findChildren(QTextBrowser):
+    for text in window.findChildren(QTextEdit):
         cursor = text.textCursor()  # marked text stays marked when it is left, as it does everywhere
         cursor.clearSelection()
         text.setTextCursor(cursor)

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QAbstractScrollArea, QPlainTextEdit
+from PySide6.QtWidgets import QAbstractScrollArea
 
 from ragwort.app.bench.ledger import Ledger
 from ragwort.app.bench.picture import PictureView
 from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
+from ragwort.app.kit.plain_text import PlainText
 from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.window import Window
@@ -84,8 +85,8 @@ def _scroll(old: Window, new: Window) -> None:
     """Everything that can be scrolled, as far; some of it was made in another order."""
     were, are = (_areas(window) for window in (old, new))
     for was, now in ((each, are[name]) for name, each in were.items() if name in are):
-        if isinstance(now, QPlainTextEdit):
-            _lay_out(now)
+        if isinstance(now, PlainText):
+            now.document().documentLayout().documentSize()  # lays out every line: how far it can be scrolled
         now.verticalScrollBar().setValue(was.verticalScrollBar().value())
         now.horizontalScrollBar().setValue(was.horizontalScrollBar().value())
 
@@ -99,14 +100,6 @@ def _areas(window: Window) -> dict[tuple[str, ...], QAbstractScrollArea]:
             name.append("next")
         found[(*name,)] = area
     return found
-
-
-def _lay_out(text: QPlainTextEdit) -> None:
-    """Every line of it: how far it can be scrolled is known only then."""
-    block = text.document().firstBlock()
-    while block.isValid():
-        text.document().documentLayout().blockBoundingRect(block)
-        block = block.next()
 
 
 def _picture(old: PictureView, new: PictureView) -> None:

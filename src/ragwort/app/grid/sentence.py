@@ -142,6 +142,8 @@ class GridSentence(LiveText):
 
     def _vary(self, place: int, name: str) -> None:
         aim = self._aim()
+        if not any(assumption.name == name for assumption in design_named(aim.design).assumptions):
+            return  # the menu was opened for an aim of another design
         now = sentences.value_now(aim, design_named(aim.design).assumption(name))
         self._do(edits.vary, place, name, now)
 

@@ -265,8 +265,8 @@ QToolTip { background: $raised; color: $ink; border: 1px solid $hairline; paddin
 #finder QListWidget::item:selected { background: $found_wash; color: $ink; }
 QTextBrowser { background: $sheet; color: $sheetInk; border: 1px solid $hairline; border-radius: ${p4}px;
   selection-background-color: $leaf; selection-color: $paper; }
-QPlainTextEdit { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px; }
-QPlainTextEdit:focus { border-color: $leaf; }
+PlainText { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p4}px; }
+PlainText:focus { border-color: $leaf; }
 QProgressBar { background: $hairline; border: none; border-radius: ${p2}px; max-height: ${p6}px; text-align: center; }
 QProgressBar::chunk { background: $leaf; border-radius: ${p2}px; }
 QMessageBox, QDialog { background: $paper; }

@@ -6,8 +6,9 @@ from collections.abc import Mapping
 
 from PySide6.QtCore import QEvent, QObject, QSignalBlocker, Qt
 from PySide6.QtGui import QKeyEvent, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QPlainTextEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from ragwort.app.kit.plain_text import PlainText
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, label, link
 from ragwort.app.session.session import Session
@@ -92,16 +93,13 @@ def _tick(ticked: bool) -> Qt.CheckState:
     return Qt.CheckState.Checked if ticked else Qt.CheckState.Unchecked
 
 
-class OwnText(QPlainTextEdit):
+class OwnText(PlainText):
     """The user's words before or after the section that is picked; kept at every keystroke."""
 
     def __init__(self, session: Session, place: str) -> None:
-        super().__init__()
+        super().__init__(placeholder="nothing")
         self.session, self.place, self.name = session, place, ""
         self.setAccessibleName(f"{PLACES[place]} the section")
-        self.setPlaceholderText("nothing")
-        self.setTabChangesFocus(True)
-        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)  # lines break where they broke before
         self.textChanged.connect(self._typed)
         self.installEventFilter(self)
 

@@ -7,13 +7,13 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
-    QPlainTextEdit,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
+from ragwort.app.kit.plain_text import PlainText
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import label, link
 from ragwort.app.report.sections import SectionsView
@@ -95,13 +95,8 @@ class ReportSide(QWidget):
 
     def _add_background(self, column: QVBoxLayout) -> None:
         column.addWidget(label("BACKGROUND", "heading"))
-        self.background = QPlainTextEdit()
+        self.background = PlainText(placeholder="What the study asks, in two or three sentences.")
         self.background.setAccessibleName("Background of the study")
-        self.background.setPlaceholderText("What the study asks, in two or three sentences.")
-        self.background.setTabChangesFocus(True)
-        self.background.setVerticalScrollBarPolicy(
-            Qt.ScrollBarPolicy.ScrollBarAlwaysOn
-        )  # lines break where they broke before
         self.background.textChanged.connect(self._set_background)
         self.background.installEventFilter(self)
         column.addWidget(self.background, 1)

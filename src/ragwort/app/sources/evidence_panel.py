@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
-    QPlainTextEdit,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -22,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.cells import Cells
+from ragwort.app.kit.plain_text import PlainText
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Box, discard, form_grid, hairline, label, link
 from ragwort.app.session.session import Session
@@ -275,12 +275,10 @@ class EvidencePanel(SidePanel):
         box.currentIndexChanged.connect(lambda _: self._typed(asked.name, box.currentData()))
         return box
 
-    def _list_editor(self, asked: Assumption, text: str) -> QPlainTextEdit:
+    def _list_editor(self, asked: Assumption, text: str) -> PlainText:
         """Numbers typed or pasted, apart by spaces, line breaks or semicolons."""
-        editor = QPlainTextEdit(text)
-        editor.setTabChangesFocus(True)
+        editor = PlainText(text, "type or paste: 398 412 405 …")
         editor.setFixedHeight(self.theme.px(64))
-        editor.setPlaceholderText("type or paste: 398 412 405 …")
         editor.textChanged.connect(lambda: self._typed(asked.name, editor.toPlainText()))
         return editor
 
