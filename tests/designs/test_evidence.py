@@ -51,6 +51,9 @@ _PLAIN: dict[str, Any] = {
         "rmsea": 0.08,
         "df_model": 50,
         "fit": "fair",
+        "events": 30,
+        "time": 20.0,
+        "null_rate": 1.0,
         "first": 0.1,
         "last": 0.3,
         "k": 4,
@@ -80,6 +83,7 @@ NO_CONVENTION = {
     "paired-proportions",
     "logistic",
     "trend-proportions",
+    "one-rate",
 }  # nobody has said what a small or a large effect is
 
 

@@ -15,10 +15,11 @@ BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choice
 
 
 # Exact tests have a power that goes up and down, and tests of their own (test_exact_proportions.py).
-SMOOTH = {"one-proportion": {"method": "score"}}
+SMOOTH = {"one-proportion": {"method": "score"}, "one-rate": {"method": "score"}}
 
 
 LOPSIDED = {
+    "one-rate",
     "one-variance",
     "two-rates",
     "trend-proportions",

@@ -114,6 +114,6 @@ def find_alpha(plan: Plan, groups: Sizes) -> float:
         raise NotAttainable(
             "alpha",
             f"No alpha below {percent_text(plan.target)} gives {percent_text(plan.target)} power here: the effect is "
-            "zero or points against the one-sided test.",
+            "zero, too small for this size, or points against the one-sided test.",
         )
     return found

@@ -12,7 +12,7 @@ from ragwort.designs import Answer, StatisticPlan
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.plan import Plan
 from ragwort.figures.shown import Shown, Texts
-from ragwort.stats.binomial import BinomialTest
+from ragwort.stats.counted import CountedTest
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.fit import FitTest
 from ragwort.stats.noncentral import Array
@@ -100,7 +100,7 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
     lower, upper = (None if limit is None else float(limit) for limit in test.limits(plan.tested_alpha, plan.sides))
     x = _range(test, max(abs(limit) for limit in (lower, upper) if limit is not None))
     alpha, power = float(plan.actual_alpha(answer.sizes())[0]), answer.power
-    counted = isinstance(test, BinomialTest)
+    counted = isinstance(test, CountedTest)
     where = _at_counts(lower, upper) if counted else _where(lower, upper)
     if counted:  # the bar of a count is as wide as one
         lower, upper = lower if lower is None else lower + 0.5, upper if upper is None else upper - 0.5
@@ -164,7 +164,7 @@ def _range(test: Test, limit: float) -> Array:
         hills = ((df / scale, np.sqrt(2 * df) / scale), ((df + shift) / scale, spread / scale))
         high = max(1.6 * limit, (df + shift + 2.6 * spread) / scale)
         return _with_hills(np.linspace(0.0, np.ceil(high), POINTS), hills)
-    if isinstance(test, BinomialTest):
+    if isinstance(test, CountedTest):
         return _counts_around(test)
     if isinstance(test, CorrelationTest):
         null, rho = float(test.null_rho), float(test.rho)
@@ -191,12 +191,11 @@ def _with_hills(x: Array, hills: tuple[tuple[float, float], ...]) -> Array:
     return np.unique(more[(more >= x[0]) & (more <= x[-1])]) if narrow else x
 
 
-def _counts_around(test: BinomialTest) -> Array:
+def _counts_around(test: CountedTest) -> Array:
     """Places along the counts that come up without an effect or with it: both edges of each bar."""
-    n = float(test.n)
-    ends = [(n * p, 4 * np.sqrt(n * p * (1 - p)) + 1) for p in (float(test.null_p), float(test.p))]
+    ends = [(centre, 4 * spread + 1) for centre, spread in test.hills()]
     low = max(np.floor(min(centre - spread for centre, spread in ends)), 0.0)
-    high = min(np.ceil(max(centre + spread for centre, spread in ends)), n)
+    high = min(np.ceil(max(centre + spread for centre, spread in ends)), float(test.highest))
     if high - low > 2 * POINTS:
         return np.linspace(low, high, 2 * POINTS)
     edges = np.arange(low, high + 1) - 0.5

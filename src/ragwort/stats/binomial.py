@@ -12,20 +12,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
+from ragwort.stats.counted import CountedTest, counts_as, first_rare
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
 
 if TYPE_CHECKING:
-    from numpy.typing import NDArray
+    pass
 
 _KEPT = 50_000  # up to this size limits are remembered
-_SLACK = 1 + 1e-12  # a probability this close above alpha counts as alpha
-
-
-def counts_as(alpha: Number) -> Number:
-    """The largest probability that counts as at most alpha; never that of certainty."""
-    return np.minimum(alpha * _SLACK, 1 - 1e-15)
 
 
 def at_or_above(count: Number, n: Number, p: Number) -> Array:
@@ -84,13 +79,13 @@ def _limit(n: Array, p0: Number, tail: Number, upper: bool) -> Array:
 
 def upper_limit(n: Array, p0: float, tail: Number) -> Array:
     """The smallest count c with P(X >= c | p0) <= tail; n + 1 where no count is that rare."""
-    return _first_rare(_guess(n, p0, tail), lambda c: at_or_above(c, n, p0) <= counts_as(tail), n + 1)
+    return first_rare(_guess(n, p0, tail), lambda c: at_or_above(c, n, p0) <= counts_as(tail), n + 1)
 
 
 def lower_limit(n: Array, p0: float, tail: Number) -> Array:
     """The largest count c with P(X <= c | p0) <= tail; -1 where no count is that rare."""
     return np.asarray(
-        n - _first_rare(_guess(n, 1 - p0, tail), lambda c: at_or_below(n - c, n, p0) <= counts_as(tail), n + 1)
+        n - first_rare(_guess(n, 1 - p0, tail), lambda c: at_or_below(n - c, n, p0) <= counts_as(tail), n + 1)
     )
 
 
@@ -101,26 +96,8 @@ def _guess(n: Array, p0: float, tail: Number) -> Array:
     return np.asarray(np.clip(np.ceil(count), 1, n + 1))
 
 
-def _first_rare(count: Array, is_rare: Callable[[Array], NDArray[np.bool_]], highest: Array) -> Array:
-    """The smallest rare count of 1..highest (which is rare), from a guess on: in steps that double, then by halves.
-
-    Counts are rare from some count on; 0 never is.
-    """
-    low, high = np.zeros_like(highest), highest.astype(float)
-    count, step = np.broadcast_to(count, highest.shape).astype(float), 1.0
-    while True:
-        rare = is_rare(count)
-        low, high = np.where(rare, low, np.maximum(low, count)), np.where(rare, np.minimum(high, count), high)
-        if np.all(high - low <= 1):
-            return high
-        halfway = np.floor((low + high) / 2)
-        onwards = np.where(rare, np.maximum(count - step, halfway), np.minimum(count + step, halfway))
-        count = np.where(high - low <= 1, high, np.clip(onwards, low + 1, np.maximum(high - 1, low + 1)))
-        step *= 2
-
-
 @dataclass(frozen=True)
-class BinomialTest:
+class BinomialTest(CountedTest):
     """The number of successes in samples of `n`, with probability `null_p` without an effect and `p` with one."""
 
     p: Number
@@ -134,52 +111,28 @@ class BinomialTest:
         return self.n * (self.p - self.null_p)
 
     def counts(self, alpha: Number, sides: Sides) -> Limits:
-        """Reject at or below the first count, at or above the second: -1 and n + 1 where no count rejects."""
+        """See `CountedTest.counts`."""
         n = np.asarray(self.n, dtype=float)
         tail = upper_tail(alpha, sides)
         upper = _limit(n, self.null_p, tail, upper=True) if sides != "less" else n + 1
         lower = _limit(n, self.null_p, tail, upper=False) if sides != "greater" else np.full_like(n, -1.0)
         return lower, upper
 
-    def limits(self, alpha: Number, sides: Sides) -> Limits:
-        """See `Test.limits`; of one size only, `None` where no count rejects on that side."""
-        lower, upper = (float(np.ravel(limit)[0]) for limit in self.counts(alpha, sides))
-        return (lower if lower >= 0 else None), (upper if upper <= float(np.ravel(self.n)[0]) else None)
+    @property
+    def highest(self) -> Number:
+        """See `CountedTest.highest`."""
+        return self.n
 
-    def critical_value(self, alpha: Number, sides: Sides) -> Number:
-        """See `Test.critical_value`."""
-        lower, upper = self.limits(alpha, sides)
-        return lower if upper is None else upper
-
-    def power(self, alpha: Number, sides: Sides) -> Number:
-        """See `Test.power`."""
-        return self.rejected(alpha, sides, self.p)
-
-    def regions(self, alpha: Number, sides: Sides) -> dict[str, Array]:
-        """The limits of both regions by name, NaN where no count rejects; only those that the test looks at."""
-        lower, upper = self.counts(alpha, sides)
-        found = {
-            "reject at or below": np.where(lower >= 0, lower, np.nan),
-            "reject at or above": np.where(upper <= self.n, upper, np.nan),
-        }
-        away = {"greater": "reject at or below", "less": "reject at or above"}.get(sides)
-        return {name: limit for name, limit in found.items() if name != away}
-
-    def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
-        """See `Test.reported`; of one size only. A region without a count is None."""
-        counts = {name.replace(" ", "_"): float(limit[0]) for name, limit in self.regions(alpha, sides).items()}
-        whole = {name: None if np.isnan(limit) else int(limit) for name, limit in counts.items()}
-        return {**whole, "actual_alpha": float(np.ravel(self.actual_alpha(alpha, sides))[0])}
-
-    def actual_alpha(self, alpha: Number, sides: Sides) -> Number:
-        """How often the test rejects without an effect: at most alpha, mostly less, because counts are whole."""
-        return self.rejected(alpha, sides, self.null_p)
-
-    def rejected(self, alpha: Number, sides: Sides, p: Number) -> Number:
-        """The chance of a count in the rejection region where the probability is `p`."""
-        n = np.asarray(self.n, dtype=float)
-        lower, upper = self.counts(alpha, sides)
+    def beyond(self, lower: Number, upper: Number, effect: bool) -> Array:
+        """See `CountedTest.beyond`."""
+        n, p = np.asarray(self.n, dtype=float), self.p if effect else self.null_p
         return at_or_above(upper, n, p) + at_or_below(lower, n, p)
+
+    def hills(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """See `CountedTest.hills`."""
+        n, both = float(self.n), (float(self.null_p), float(self.p))
+        null, own = ((n * p, float(np.sqrt(n * p * (1 - p)))) for p in both)
+        return null, own
 
     def null_density(self, x: Array) -> Array:
         """The probability of the whole number nearest to x, as a bar of width 1."""

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from ragwort.stats.binomial import counts_as
+from ragwort.stats.counted import counts_as
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.patience import check

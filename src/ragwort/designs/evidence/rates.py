@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 
 from ragwort.designs.assumption import rounded
-from ragwort.designs.evidence.route import Finding, Inputs, Route, interval_words, number, two_digits
+from ragwort.designs.evidence.route import LEVEL, Finding, Inputs, Route, interval_words, number, two_digits
 from ragwort.designs.refusals import RequestError
+from ragwort.stats.lazily import special
 
 _TWO_SIDED = 1.959963984540054
 
@@ -58,5 +59,52 @@ TWO_RATES = (
         "smallest worthwhile reduction",
         (_RATE1, number("fewer", "Fewer events", "share", low=0, high=1, open_high=True)),
         _percent,
+    ),
+)
+
+
+# --- one rate ---
+
+
+def _events(x: Inputs) -> Finding:
+    """Events in some time, with Garwood's interval of the rate."""
+    rate = rounded(x["events"] / x["time"])
+    tail = (1 - LEVEL) / 2
+    low = float(special.chdtri(2 * x["events"], 1 - tail)) / 2 / x["time"]
+    high = float(special.chdtri(2 * (x["events"] + 1), tail)) / 2 / x["time"]
+    words = f"95 % interval of the rate: {two_digits(low)} to {two_digits(high)}"
+    return Finding({"rate": rate}, f"rate {two_digits(rate)}", words)
+
+
+def _of_known(x: Inputs, ratio: float) -> Finding:
+    values = {"null_rate": rounded(x["null_rate"]), "rate": rounded(x["null_rate"] * ratio)}
+    return Finding(values, f"rate ratio {two_digits(ratio)}")
+
+
+def _fewer_than_known(x: Inputs) -> Finding:
+    if x["fewer"] == 0:
+        raise RequestError("fewer", "No fewer events are no effect.")
+    return _of_known(x, 1 - x["fewer"])
+
+
+_KNOWN = number("null_rate", "Reference rate", low=0, open_low=True)
+ONE_RATE = (
+    Route(
+        "counts",
+        "events and time watched",
+        (number("events", "Events", low=1), number("time", "Time watched in all", low=0, open_low=True)),
+        _events,
+    ),
+    Route(
+        "ratio",
+        "published rate ratio",
+        (_KNOWN, number("rate_ratio", "Rate ratio", low=0, open_low=True)),
+        lambda x: _of_known(x, x["rate_ratio"]),
+    ),
+    Route(
+        "worthwhile",
+        "smallest worthwhile reduction",
+        (_KNOWN, number("fewer", "Fewer events", "share", low=0, high=1, open_high=True)),
+        _fewer_than_known,
     ),
 )

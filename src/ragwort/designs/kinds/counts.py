@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import lru_cache
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeAlias
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
 from ragwort.designs.sizes import Sizes, Steps
+from ragwort.stats import sawtooth
 from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
+
+Bounds: TypeAlias = "tuple[NDArray[np.float64], NDArray[np.float64]]"  # the least and the most power of runs of sizes
 
 N_RULE = Assumption(
     "n_rule",
@@ -72,6 +75,16 @@ class CountsPlan(Plan):
             f"Power first reaches the target at {where}, falls below it again at some larger sizes, and stays at or "
             f"above it from {number_text(steady)} on."
         ]
+
+
+def by_bounds(plan: CountsPlan, bounds: Callable[[Steps, Steps], Bounds]) -> tuple[int, int] | None:
+    """The first and the steady size, runs of sizes ruled out by the least and the most power that each can have."""
+    power, lowest = plan.power_along, plan.counting.lowest
+    first = sawtooth.first_reaching(power, lambda a, b: bounds(a, b)[1], plan.target, lowest, plan.last_step)
+    if first is None:
+        return None
+    end = horizon(power, plan.target, max(2 * first, first + 200))
+    return first, sawtooth.last_below(power, lambda a, b: bounds(a, b)[0], plan.target, first, end) + 1
 
 
 @lru_cache(maxsize=256)

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.stats.lazily import np
+from ragwort.stats import poisson
+from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.world import Kept, World
@@ -68,3 +69,40 @@ def _people(counts: Array, kept: Kept) -> Array:
 def _mean(counts: Array, kept: Kept) -> Array:
     total = (counts if kept is None else np.where(kept, counts, 0)).sum(axis=1)
     return np.asarray(np.maximum(total, 0.5) / _people(counts, kept))
+
+
+@dataclass(frozen=True)
+class OneGroupsEvents:
+    """Events of each participant of one group (studies x participants), all watched equally long."""
+
+    counts: Array
+    kept: Kept
+
+    def study(self, number: int) -> dict[str, Array]:
+        """See `Events.study`."""
+        own = self.counts[number]
+        return {"outcome": own if self.kept is None else np.where(self.kept[number], own, np.nan)}
+
+
+def draw_one_group(world: World, count: int, n: int, mean: float) -> OneGroupsEvents:
+    """Poisson counts."""
+    drawn = world.rng.poisson(mean, (count, n)).astype(np.float64)
+    return OneGroupsEvents(drawn, world.kept((drawn - mean) / np.sqrt(mean)))
+
+
+def analyse_one_rate(data: OneGroupsEvents, null: float, exposure: float, method: str, level: Level) -> Found:
+    """Events against a known rate, `exact` or by the `score` test; the exact interval is Garwood's.
+
+    Garwood, Biometrika 28 (1936), pages 437-442.
+    """
+    time = _people(data.counts, data.kept) * exposure
+    events = (data.counts if data.kept is None else np.where(data.kept, data.counts, 0)).sum(axis=1)
+    rate = events / time
+    if method == "score":
+        found = level.z(rate - null, np.sqrt(null / time))
+        reach = -special.ndtri(level.tail) * np.sqrt(rate / time)
+        return Found(found.p, rate, found.statistic, rate - reach, rate + reach)
+    p = level.p_of(poisson.at_or_above(events, null * time), poisson.at_or_below(events, null * time))
+    low = np.where(events > 0, special.chdtri(2 * np.maximum(events, 1), 1 - level.tail) / 2, 0.0) / time
+    high = special.chdtri(2 * (events + 1), level.tail) / 2 / time
+    return Found(p, rate, np.full(rate.shape, np.nan), low, high)

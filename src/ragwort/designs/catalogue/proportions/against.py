@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
@@ -10,10 +9,10 @@ from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, both_
 from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
 from ragwort.designs.formula import EDGE, Expression, Frac, power_of_two_variances, row
 from ragwort.designs.kinds import CountsPlan, EdgedPlan, TwoTestsPlan
-from ragwort.designs.kinds.counts import horizon
+from ragwort.designs.kinds.counts import Bounds, by_bounds
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sizes import Sizes, Steps
-from ragwort.stats import sawtooth, studies
+from ragwort.stats import studies
 from ragwort.stats.binomial import least_and_most
 from ragwort.stats.effects import h_of
 from ragwort.stats.lazily import np
@@ -149,20 +148,14 @@ class ExactBetweenPlan(CountsPlan, TwoTestsPlan):
         sides = [(side.sides, self.inner.base + side.edge) for side in self._sides()]  # type: ignore[attr-defined]
         share = self.inner.base + float(self.effect)  # type: ignore[attr-defined]
 
-        def bound(which: int) -> Callable[[Steps, Steps], NDArray[np.float64]]:
-            def both(first: Steps, last: Steps) -> NDArray[np.float64]:
-                ends = first.astype(float), last.astype(float)
-                found = [least_and_most(*ends, share, null, self.alpha, side)[which] for side, null in sides]
-                return np.asarray(found[0] + found[1] - 1)
+        def bounds(first: Steps, last: Steps) -> Bounds:
+            ends = first.astype(float), last.astype(float)
+            (least1, most1), (least2, most2) = (
+                least_and_most(*ends, share, null, self.alpha, side) for side, null in sides
+            )
+            return least1 + least2 - 1, most1 + most2 - 1
 
-            return both
-
-        power, lowest = self.power_along, self.counting.lowest
-        first = sawtooth.first_reaching(power, bound(1), self.target, lowest, self.last_step)
-        if first is None:
-            return None
-        end = horizon(power, self.target, max(2 * first, first + 200))
-        return first, sawtooth.last_below(power, bound(0), self.target, first, end) + 1
+        return by_bounds(self, bounds)
 
 
 def need_edges_inside(base: float, low: float | None, high: float | None, names: tuple[str, str]) -> None:

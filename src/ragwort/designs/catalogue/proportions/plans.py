@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, ClassVar
 
 from ragwort.designs.catalogue.proportions.common import SharePlan
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
-from ragwort.designs.kinds.counts import horizon
+from ragwort.designs.kinds.counts import by_bounds
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import sawtooth, studies
+from ragwort.stats import studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of
 from ragwort.stats.lazily import np
@@ -112,18 +112,10 @@ class BinomialPlan(OneShare, CountsPlan, StatisticPlan):
     def first_and_steady(self) -> tuple[int, int] | None:
         """See `CountsPlan.first_and_steady`; runs of sizes are ruled out by bounds."""
 
-        def bound(which: int) -> sawtooth.Bound:
-            p, p0 = float(self.planned), self.null
-            return lambda first, last: least_and_most(
-                first.astype(float), last.astype(float), p, p0, self.alpha, self.sides
-            )[which]
-
-        power, lowest = self.power_along, self.counting.lowest
-        first = sawtooth.first_reaching(power, bound(1), self.target, lowest, self.last_step)
-        if first is None:
-            return None
-        end = horizon(power, self.target, max(2 * first, first + 200))
-        return first, sawtooth.last_below(power, bound(0), self.target, first, end) + 1
+        p, p0 = float(self.planned), self.null
+        return by_bounds(
+            self, lambda a, b: least_and_most(a.astype(float), b.astype(float), p, p0, self.alpha, self.sides)
+        )
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

@@ -8,6 +8,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
@@ -144,17 +145,7 @@ class TwoRates(TwoGroups):
             symbol="λ₁",
             required=True,
         ),
-        Assumption(
-            "exposure",
-            "Time watched",
-            "number",
-            "Effect",
-            "How long each participant is watched, in the unit of time of the rates.",
-            symbol="T",
-            low=0,
-            open_low=True,
-            default=1.0,
-        ),
+        EXPOSURE,
         Assumption(
             "dispersion",
             "Overdispersion",

@@ -1,0 +1,17 @@
+"""What designs of events per unit of time share."""
+
+from __future__ import annotations
+
+from ragwort.designs.assumption import Assumption
+
+EXPOSURE = Assumption(
+    "exposure",
+    "Time watched",
+    "number",
+    "Effect",
+    "How long each participant is watched, in the unit of time of the rates.",
+    symbol="T",
+    low=0,
+    open_low=True,
+    default=1.0,
+)

@@ -1,0 +1,252 @@
+"""One rate of events against a known one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Any
+
+from ragwort.designs import evidence
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.catalogue.rates.common import EXPOSURE
+from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
+from ragwort.designs.kinds import CountsPlan, StatisticPlan
+from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
+from ragwort.designs.refusals import number_text
+from ragwort.designs.sampling import OneSample
+from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import Sizes, Steps
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.poisson import PoissonTest, least_and_most
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import rates
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+_LARGEST = 500_000  # participants up to which the exact test is searched
+_FURTHEST = 1e9  # rate that is looked at, over the reference
+_FEW = 10  # events expected without an effect, under which the score test is poor
+
+_RATE = Assumption(
+    "rate",
+    "Rate",
+    "number",
+    "Effect",
+    "Events per participant and unit of time that you expect, or the nearest to the reference that would matter.",
+    symbol="λ",
+    low=0,
+    open_low=True,
+)
+
+
+@dataclass(frozen=True)
+class OneRatePlan(StatisticPlan):
+    """The score test, a normal approximation. `effect` is the rate less the reference."""
+
+    null: Number
+    exposure: Number
+
+    method = "score"
+    something = "a rate other than the reference"
+
+    @property
+    def effect_scale(self) -> Number:
+        """See `Plan.effect_scale`."""
+        return self.null / 10
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        return float(self.null * _FURTHEST if up else -self.null * (1 - 1e-15))
+
+    @property
+    def rate(self) -> Number:
+        """The planned rate."""
+        return np.maximum(self.null + self.effect, 0.0)
+
+    def test(self, groups: Sizes) -> Any:
+        """See `StatisticPlan.test`; methods of section 13, one-rate."""
+        time = groups[0] * self.exposure
+        return NormalTest(np.sqrt(time / self.null) * self.effect, np.sqrt(self.rate / self.null))
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.OneGroupsEvents:
+        """See `Plan.draw`."""
+        return rates.draw_one_group(world, count, sizes[0], float(self.rate * self.exposure))
+
+    def analyse(self, data: rates.OneGroupsEvents, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return rates.analyse_one_rate(data, float(self.null), float(self.exposure), self.method, self.level)
+
+    @property
+    def nothing(self) -> float:
+        """See `Plan.nothing`."""
+        return float(self.null)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"rate": self.rate, "rate_ratio": self.rate / self.null}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        expected = float(groups[0, 0] * self.exposure * self.null)
+        poor = f", and poor here: {expected:.3g} events are expected, fewer than {_FEW}" if expected < _FEW else ""
+        return [f"The score test is a normal approximation{poor}; the exact method is not."]
+
+
+@dataclass(frozen=True)
+class ExactRatePlan(CountsPlan, OneRatePlan):
+    """The exact Poisson test."""
+
+    n_rule: str
+
+    method = "exact"
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return _LARGEST
+
+    def test(self, groups: Sizes) -> PoissonTest:
+        """See `StatisticPlan.test`."""
+        time = groups[0] * self.exposure
+        return PoissonTest(time * self.rate, time * self.null)
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.actual_alpha`."""
+        return np.asarray(self.test(groups).actual_alpha(self.alpha, self.sides))
+
+    def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
+        """See `CountsPlan.rejection_limits`."""
+        return self.test(groups).regions(self.alpha, self.sides)
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """See `CountsPlan.first_and_steady`."""
+
+        def bounds(first: Steps, last: Steps) -> Bounds:
+            ends = [(time * self.rate, time * self.null) for time in (first * self.exposure, last * self.exposure)]
+            return least_and_most(ends[0], ends[1], self.alpha, self.sides)
+
+        return by_bounds(self, bounds)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        if all(np.isnan(limit[0]) for limit in self.rejection_limits(groups).values()):
+            return ["No count of events is rare enough to reject at this alpha, so power is 0."]
+        return []
+
+
+@register
+class OneRate(OneSample):
+    """One rate of events against a known one."""
+
+    id = "one-rate"
+    title = "One rate"
+    summary = "Does something that can happen again and again, such as a fall, happen more or less often than known?"
+    evidence = evidence.ONE_RATE
+    takes = {"measured": ("count",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "poisson rate",
+        "standardised incidence ratio",
+        "events against a norm",
+        "incidence rate",
+        "standardised mortality ratio",
+    )
+    buys = "One group is enough, because the rate to compare with is known without error."
+    assumptions = (
+        _RATE,
+        replace(
+            _RATE,
+            name="null_rate",
+            label="Reference rate",
+            help="The rate to compare with: a norm, or that of so long a time that it counts as known.",
+            symbol="λ₀",
+            required=True,
+        ),
+        EXPOSURE,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        Assumption(
+            "method",
+            "Method",
+            "choice",
+            "Error rates",
+            "Exact: the Poisson test, whose actual alpha is never above the one stated. Score: its normal "
+            "approximation, for comparison and for many events.",
+            default="exact",
+            choices=(Choice("exact", "exact Poisson", "exact Poisson test"), Choice("score", "score", "score test")),
+        ),
+        POWER,
+        TOTAL,
+        N_RULE,
+        DROPOUT,
+    )
+    ways = ((Way("a rate", ("rate",)),),)
+    elementwise = elementwise("rate", "null_rate")
+    starting = {"rate": 1.5, "null_rate": 1.0}
+    derived = (
+        Derived("Effect", "rate_ratio", "rate ratio"),
+        Derived("Error rates", "actual_alpha", "actual alpha"),
+    )
+    data_assumptions = (
+        "Participants are independent of each other.",
+        "All are watched equally long, and each one's events come at a constant rate, the same for all.",
+    )
+    references = (
+        "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
+        "Section 5.2.",
+        "Garwood F. Fiducial limits for the Poisson distribution. Biometrika 1936; 28: 437-442.",
+    )
+    accuracies = {
+        "exact": "The exact method sums Poisson probabilities and approximates nothing.",
+        "score": "The score test is a normal approximation, poor where few events are expected.",
+    }
+    approximation = " ".join(accuracies.values())
+
+    def plan(self, values: Values, find: str) -> OneRatePlan:
+        """See `Design.plan`."""
+        own = {"null": values["null_rate"], "exposure": values["exposure"]}
+        basis = self.basis(values, find)
+        if values["method"] == "exact":
+            return ExactRatePlan(**basis, **own, n_rule=values["n_rule"])
+        return OneRatePlan(**basis, **own)
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        return values["rate"] - values["null_rate"]
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (Naming("reference", "Reference", ("the reference",)),)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "rate"))
+        effect = f"a rate of {{rate}}{more} where {{reference.1}} is {{null_rate}} (watched for {{exposure}})"
+        return Saying("{n}", effect, "a {sides} {method}", looking_for(values, "more events", "fewer events"))
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "λ is the rate in the population."
+        return claim("λ", number_text(values["null_rate"]), values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        sides = values["sides"]
+        if values["method"] == "score":
+            return "Δ = n T (λ − λ₀),   V₀ = n T λ₀,   V₁ = n T λ", power_of_two_variances(sides)
+        low, high = "P(X ≤ c₁)", "P(X ≥ c₂)"
+        power = {"two": f"{low} + {high}", "greater": high, "less": low}[sides]
+        limits = "c₁ and c₂ are the rejection limits of the exact test under λ₀"
+        return f"1 − β = {power}", "X is Poisson (n T λ)", limits
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        if values["method"] == "exact":
+            return f"for the exact Poisson test by summing the probabilities of all counts that reject. {COUNTS_UP}"
+        return (
+            "for the score test of a rate, with the variance of the reference rate under the null hypothesis and that "
+            "of the planned one under the alternative, as a normal approximation."
+        )
