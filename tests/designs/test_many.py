@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 import pytest
 
-from ragwort.designs import Answer, all_designs
+from ragwort.designs import Answer, CountsPlan, StatisticPlan, all_designs, settle
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.many import along, plan_with, powers, stacked
@@ -101,3 +101,16 @@ def test_who_waits_is_asked_between_slow_powers() -> None:
         along(design, values, "rho", rho[:200], lambda _: np.arange(20, 120))
     few = powers(design, values, {"rho": rho[::8]})
     np.testing.assert_array_equal(few[:3], [powers(design, values, {"rho": rho[[at]]})[0] for at in (0, 8, 16)])
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_effects_and_sizes_make_a_table(design: Design) -> None:
+    """A column of effects against a row of sizes: the power of each pair is that of the two alone."""
+    plan = settle(design, "n", design.starting).plan
+    if not isinstance(plan, StatisticPlan) or isinstance(plan, CountsPlan):
+        pytest.skip("its sums take one size or one effect at a time")
+    effects = float(plan.effect) * np.array([0.5, 0.8, 1.0, 1.1])
+    sizes = plan.counting.ways(np.arange(plan.counting.lowest + 5, plan.counting.lowest + 11))[0]
+    table = plan.replace(effect=effects[:, None]).power(sizes)
+    alone = [[plan.replace(effect=effect).power(size[:, None])[0] for size in sizes.T] for effect in effects]
+    assert table == pytest.approx(np.array(alone), rel=1e-12)

@@ -79,24 +79,24 @@ class TrendPlan(StatisticPlan):
         return min(ends, key=abs) * (1 - 1e-12)
 
     @property
-    def shares(self) -> Array:
-        """The proportions, groups x anything."""
-        offsets, lean = (np.array(each)[:, None] for each in (self.offsets, self.lean))
-        start, effect = (np.ravel(np.asarray(each, dtype=float)) for each in (self.start, self.effect))
-        return np.asarray(np.clip(start + offsets + lean * effect, 0.0, 1.0))
+    def shares(self) -> list[Array]:
+        """The proportion of each group, of the shape of the effect."""
+        both = zip(self.offsets, self.lean, strict=True)
+        return [np.clip(self.start + offset + lean * np.asarray(self.effect), 0.0, 1.0) for offset, lean in both]
 
     def test(self, groups: Sizes) -> NormalTest:
         """See `StatisticPlan.test`; Armitage, Biometrics 11 (1955), pages 375-386; methods of section 9."""
-        p, s, total = self.shares, np.array(self.scores)[:, None], groups.sum(axis=0)
-        apart = s - (groups * s).sum(axis=0) / total
-        mean = (groups * p).sum(axis=0) / total
-        null = mean * (1 - mean) * (groups * apart**2).sum(axis=0)
-        own = (groups * apart**2 * p * (1 - p)).sum(axis=0)
-        return NormalTest((groups * apart * p).sum(axis=0) / np.sqrt(null), np.sqrt(own / null))
+        total, shares = groups.sum(axis=0), self.shares
+        centre = sum(n * s for n, s in zip(groups, self.scores, strict=True)) / total
+        mean = sum(n * p for n, p in zip(groups, shares, strict=True)) / total
+        parts = [(n * (s - centre), s - centre, p) for n, s, p in zip(groups, self.scores, shares, strict=True)]
+        null = mean * (1 - mean) * sum(weight * apart for weight, apart, _ in parts)
+        own = sum(weight * apart * p * (1 - p) for weight, apart, p in parts)
+        return NormalTest(sum(weight * p for weight, _, p in parts) / np.sqrt(null), np.sqrt(own / null))
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
         """See `Plan.draw`."""
-        return counts.draw_shares(world, count, sizes, tuple(float(each) for each in self.shares[:, 0]))
+        return counts.draw_shares(world, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
 
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
@@ -108,7 +108,7 @@ class TrendPlan(StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        p, n = self.shares[:, 0], groups[:, 0]
+        p, n = np.array([np.ravel(each)[0] for each in self.shares]), groups[:, 0]
         few = min(float(n @ p), float(n @ (1 - p))) / len(p)
         poor = ", and poor here: few are expected with, or without, a yes" if few < _FEW else ""
         return [f"This power is a normal approximation{poor}."]
