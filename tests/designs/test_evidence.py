@@ -51,6 +51,9 @@ _PLAIN: dict[str, Any] = {
         "rmsea": 0.08,
         "df_model": 50,
         "fit": "fair",
+        "mean_ratio": 0.95,
+        "cv": 0.25,
+        "sd_within": 20.0,
         "events": 30,
         "time": 20.0,
         "null_rate": 1.0,
@@ -84,6 +87,7 @@ NO_CONVENTION = {
     "logistic",
     "trend-proportions",
     "one-rate",
+    "crossover-means",
 }  # nobody has said what a small or a large effect is
 
 

@@ -10,7 +10,7 @@ from ragwort.designs import Answer, Design, all_designs, design_named, settle
 from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.outcome import idle_names, outcome_of
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
 READINGS = Path(__file__).parent / "sentences.md"
@@ -62,7 +62,7 @@ def stated(design: Design) -> Iterator[tuple[str, Aim]]:
     aim = edits.new_aim(design, "Aim")
     yield "as it starts", aim
     for ways in design.ways:
-        for way in ways:
+        for way in (way for way in ways if not idle_names(design, aim) & set(way.names)):
             try:
                 yield way.label, edits.choose_way(Study(aims=(aim,)), aim.id, way).study.aims[0]
             except RequestError:

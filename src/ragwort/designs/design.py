@@ -95,9 +95,19 @@ class Design:
     def _named(self) -> dict[str, Assumption]:
         return {assumption.name: assumption for assumption in self.assumptions}
 
-    def unknown_of(self, find: str) -> str:
-        """The assumption that carries the flower when `find` is asked for."""
-        return self.primary if find == "effect" else find
+    def primary_in(self, values: Values) -> str:
+        """The name of the primary effect under the choices made: that of the first way that has a say."""
+        idle = self.idle_names(values)
+        ways = (way for ways in self.ways if any(self.primary in way.names for way in ways) for way in ways)
+        return next((way.names[0] for way in ways if not idle & set(way.names)), self.primary)
+
+    def unknown_of(self, find: str, values: Values | None = None) -> str:
+        """The assumption that carries the flower when `find` is asked for, under the choices made."""
+        if find != "effect":
+            return find
+        return (
+            self.primary if values is None or self.primary not in self.idle_names(values) else self.primary_in(values)
+        )
 
     def unused_names(self, find: str) -> frozenset[str]:
         """The assumptions that have no say when `find` is asked for: the unknown, in every way to state it."""

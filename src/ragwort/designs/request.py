@@ -153,7 +153,7 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
             continue
         found = any(unknown in way.names for way in ways)
         if not found and not unused.issuperset(name for way in ways for name in way.names):
-            extra |= _require_one(design, ways, values)
+            extra |= _require_one(design, tuple(way for way in ways if not idle & set(way.names)), values)
     for assumption in design.assumptions:
         if assumption.required and assumption.name not in {*values, *unused, *idle}:
             raise RequestError(assumption.name, f"{design.id} needs {assumption.name}: {assumption.label} is missing.")

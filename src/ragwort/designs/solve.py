@@ -32,6 +32,11 @@ class Answer:
     planned: tuple[float, ...] = ()  # group sizes that were computed with, where they are no whole numbers
 
     @property
+    def primary(self) -> str:
+        """The name of the primary effect, as it is reported first."""
+        return next(iter(self.effect))
+
+    @property
     def total(self) -> int:
         """Participants analysed, all groups together."""
         return whole_total(self.planned) if self.planned else sum(self.groups)

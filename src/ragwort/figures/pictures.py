@@ -210,6 +210,6 @@ def _made(kind: Kind, scene: Scene) -> Picture:
 def effect_words(aim: Aim, answer: Answer) -> str:
     """The planned effect in a few words: `difference 12 ms`."""
     design = design_named(aim.design)
-    assumption = design.assumption(design.primary)
-    value = with_unit(assumption, answer.effect[design.primary], aim.words.unit, digits=4)
+    assumption = design.assumption(answer.primary)
+    value = with_unit(assumption, answer.effect[answer.primary], aim.words.unit, digits=4)
     return f"{assumption.label.lower()} {value}"

@@ -64,7 +64,7 @@ class Found:
     @property
     def _assumption(self) -> Assumption:
         design = design_named(self.aim.design)
-        return design.assumption(design.unknown_of(self.find))
+        return design.assumption(design.unknown_of(self.find, self.aim.values()))
 
     @property
     def _enrols(self) -> bool:

@@ -117,7 +117,7 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
         return None
     measured = of.rehearsed.primary.kind == "measured" and not of.answer.plan.estimated
     unit, scale = aim.words.unit if measured else "", 1.0
-    if "proportion" in of.design.primary:
+    if "proportion" in of.answer.primary:
         unit, scale = ("points" if of.answer.plan.estimated else "%"), 100.0
     return estimates_of(tally, _estimated(of), unit, _truth_words(of, tally, unit), scale)
 
@@ -125,9 +125,9 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
 def _estimated(of: Planned) -> str:
     """What the estimates are of."""
     plan = of.answer.plan
-    if plan.estimated or "proportion" in of.design.primary:
+    if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated or "proportion"
-    if of.design.primary == "f_squared" and plan.signed:
+    if of.answer.primary == "f_squared" and plan.signed:
         return "partial correlation"
     label = of.rehearsed.primary.label
     return label[:1].lower() + label[1:]

@@ -19,5 +19,7 @@ def planned_of(aim: Aim) -> Planned:
         raise RequestError(outcome.field, outcome.message)
     design = design_named(there.design)
     request = request_of(design, there)
-    label = re.sub(r", (.+)$", r" (\1)", label_of(design.assumption(design.primary), there))
+    label = re.sub(
+        r", (.+)$", r" (\1)", label_of(design.assumption(design.unknown_of("effect", there.values())), there)
+    )
     return planned(design, there.find, request["assumptions"], there.words.unit, label)

@@ -192,7 +192,7 @@ def _said_effect(aim: Aim, of: Planned, world: World) -> str:
     value = world.asked.get("effect")
     if value == NONE:
         return "no effect at all"
-    shown = of.answer.effect[of.design.primary] if value is None else value
+    shown = of.answer.effect[of.answer.primary] if value is None else value
     return with_unit(of.rehearsed.primary, shown, aim.words.unit, digits=4)
 
 
@@ -206,7 +206,7 @@ def typed_text(aim: Aim, of: Planned, world: World, name: str) -> str:
     if value == NONE:
         return "none"
     if value is None and name == "effect":
-        value = float(f"{of.answer.effect[of.design.primary]:.4g}")
+        value = float(f"{of.answer.effect[of.answer.primary]:.4g}")
     return "" if value is None else value_text(declared, value)
 
 
@@ -242,7 +242,7 @@ def nudged_text(aim: Aim, of: Planned, world: World, name: str, steps: int) -> s
         return value_text(declared, _moved(declared, getattr(aim.rehearsing, name), steps))
     value = world.asked.get(name)
     if name == "effect" and not isinstance(value, int | float):
-        value = float(f"{of.answer.effect[of.design.primary]:.4g}")
+        value = float(f"{of.answer.effect[of.answer.primary]:.4g}")
     start = _FIRST.get(name, SIZES.get(str(world.asked.get("shape")), declared.default))
     return value_text(declared, start if value is None else _moved(declared, value, steps))
 

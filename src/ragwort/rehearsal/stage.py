@@ -34,7 +34,7 @@ class Planned:
     @property
     def rehearsed(self) -> Rehearsed:
         """As departures are asked about it."""
-        primary = self.design.assumption(self.design.primary)
+        primary = self.design.assumption(self.answer.primary)
         named = replace(primary, label=self.label) if self.label else primary
         return Rehearsed(self.answer.plan, self.values, named, self.unit)
 
@@ -44,7 +44,7 @@ def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str
     answer = settle(design, find, assumptions)
     values, _ = values_in_force(design, find, assumptions)
     if find == "effect":
-        values = {**values, design.primary: answer.answer}
+        values = {**values, answer.primary: answer.answer}
     elif find != "n":
         values = {**values, find: answer.answer}
     return Planned(design, values, answer, unit, label)
@@ -124,7 +124,7 @@ def _stated(of: Planned, primary: float) -> float:
     """The effect of a plan whose primary effect is this."""
     gone = of.design.effect_names() - of.design.stands_alone
     values = {name: value for name, value in of.values.items() if name not in gone}
-    return float(of.design.stated_effect({**values, of.design.primary: primary}))
+    return float(of.design.stated_effect({**values, of.answer.primary: primary}))
 
 
 def with_effect(plan: Plan, effect: float) -> Plan:

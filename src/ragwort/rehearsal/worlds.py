@@ -48,7 +48,7 @@ def usual(of: Planned) -> tuple[World, ...]:
 
 def _smaller(of: Planned) -> float:
     """A true effect on the way from the planned one to none, as a person would have typed it."""
-    effect = of.answer.effect[of.design.primary]
+    effect = of.answer.effect[of.answer.primary]
     nothing = _without(of)
     aimed = nothing + _SMALLER * (effect - nothing)
     digits = max(0, 1 - math.floor(math.log10(abs(aimed)))) if aimed else 0
@@ -58,7 +58,7 @@ def _smaller(of: Planned) -> float:
 def _without(of: Planned) -> float:
     """The primary effect where there is none."""
     report = with_effect(of.answer.plan, 0.0).effect_report()
-    return float(report[of.design.primary]) if of.design.primary in report else 0.0
+    return float(report[of.answer.primary]) if of.answer.primary in report else 0.0
 
 
 def departing(world: World, of: Planned) -> Departing:

@@ -106,7 +106,9 @@ def _cell(aim: Aim, assumption: Assumption, setting: Setting) -> str:
 def _answers(aim: Aim, outcomes: Sequence[Outcome]) -> list[Row]:
     """What each finds, how many that is, and with what power."""
     design, unit = design_named(aim.design), aim.words.unit
-    labels = [label_of(design.assumption(design.unknown_of(each.find)), aim) for each in (aim, *aim.scenarios)]
+    labels = [
+        label_of(design.assumption(design.unknown_of(each.find, each.values())), aim) for each in (aim, *aim.scenarios)
+    ]
 
     def found(at: int, answer: Answer) -> str:
         text = found_text(answer, unit)

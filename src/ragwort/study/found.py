@@ -50,7 +50,9 @@ def full_text(answer: Answer, unit: str) -> str:
 
 def _assumption(answer: Answer) -> Assumption:
     design = design_named(answer.design)
-    return design.assumption(design.unknown_of(answer.find))
+    return design.assumption(
+        answer.primary if answer.find == "effect" and answer.effect else design.unknown_of(answer.find)
+    )
 
 
 def _text(answer: Answer, assumption: Assumption) -> str:

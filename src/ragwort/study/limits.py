@@ -118,7 +118,7 @@ def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
         return f"{power_text(found.power)} power instead of {power_text(before.plan.target)}, with {enrolled}."
     if way.find == "effect":
         design = design_named(aim.design)
-        label = label_of(design.assumption(design.unknown_of("effect")), aim)
+        label = label_of(design.assumption(design.unknown_of("effect", aim.values())), aim)
         return (
             f"{label} {found_text(found, aim.words.unit)}, with {power_text(found.plan.target)} power and {enrolled}."
         )

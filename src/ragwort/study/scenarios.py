@@ -25,7 +25,7 @@ def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
     if outcome.find == "power":
         return found_text(outcome, ""), f"power, {count_text(outcome.total)} {aim.words.many}"
     design = design_named(aim.design)
-    assumption = design.assumption(design.unknown_of(outcome.find))
+    assumption = design.assumption(design.unknown_of(outcome.find, aim.values()))
     found = found_text(outcome, aim.words.unit)
     return found, f"{label_of(assumption, aim).lower()}, {count_text(outcome.total)} {aim.words.many}"
 

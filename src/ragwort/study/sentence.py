@@ -154,7 +154,7 @@ class _Writer:
 
     def _assumption(self, name: str, way: str) -> Piece:
         assumption = self.design.assumption(name)
-        if name == self.design.unknown_of(self.setting.find):
+        if name == self.design.unknown_of(self.setting.find, self.setting.values()):
             full = full_text(self.outcome, self.aim.words.unit) if isinstance(self.outcome, Answer) else ""
             return Piece("value", self._found(name, way), name, found=True, full=full)
         entry = self.setting.entries.get(name)

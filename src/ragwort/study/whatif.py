@@ -41,7 +41,7 @@ def stated_effect(design: Design, aim: Setting, effect: float) -> dict[str, Any]
     for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
         if set(way.names) <= set(aim.entries):
             return design.effect_as(way, effect, aim.values())
-    return {design.primary: effect}
+    return {design.unknown_of("effect", aim.values()): effect}
 
 
 def values_for(aim: Aim, answer: Answer, find: str) -> dict[str, Any]:

@@ -73,20 +73,20 @@ class Ledger(QScrollArea):
         names = rows_of(design, aim)
         if self._shape != (design.id, names):
             self._shape = (design.id, names)
-            self._build(design, names)
+            self._build(design, aim, names)
         self._offer(design, offered_ways(design, aim, names))
         outcome = self.session.outcome(aim)
         for row in self._rows:
             row.show_state(aim, outcome)
         if self._evidence is not None:
-            self._evidence.setVisible(design.unknown_of(aim.find) != design.primary)
+            self._evidence.setVisible(aim.find != "effect")
         self._show_derived(design, outcome)
         self._show_breakdown(aim, outcome)
 
-    def _build(self, design: Design, names: list[str]) -> None:
+    def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
         self._rows, self._derived, self._breakdown, self._evidence = [], {}, None, None
         self._links, self._offered = {}, None
-        finds = {design.unknown_of(find): find for find in design.finds}
+        finds = {design.unknown_of(find, aim.values()): find for find in design.finds}
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(self.theme.px(6), self.theme.px(12), self.theme.px(6), self.theme.px(12))
@@ -188,7 +188,7 @@ class Ledger(QScrollArea):
 
 def rows_of(design: Design, aim: Aim) -> list[str]:
     """The assumptions that have a row: of what can be stated in several ways, the way in use."""
-    unknown = design.unknown_of(aim.find)
+    unknown = design.unknown_of(aim.find, aim.values())
     hidden: set[str] = set()
     for ways in (*design.ways, design.sizes):
         names = {name for way in ways for name in way.names}
@@ -200,7 +200,7 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
 
 def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
     """The other ways to state what has a row and is given."""
-    unknown, shown, idle = design.unknown_of(aim.find), set(rows), idle_names(design, aim)
+    unknown, shown, idle = design.unknown_of(aim.find, aim.values()), set(rows), idle_names(design, aim)
     found = []
     for ways in (*design.ways, design.sizes):
         used = next((way for way in ways if shown & set(way.names)), None)

@@ -32,7 +32,8 @@ def _unknowns(aim: Aim) -> list[tuple[str, str, bool]]:
     """What can be found instead: its name, its label, whether it is found now."""
     design = design_named(aim.design)
     return [
-        (find, label_of(design.assumption(design.unknown_of(find)), aim), find == aim.find) for find in finds_of(aim)
+        (find, label_of(design.assumption(design.unknown_of(find, aim.values())), aim), find == aim.find)
+        for find in finds_of(aim)
     ]
 
 

@@ -4,7 +4,7 @@ The order here is the order in lists.
 """
 
 # isort: off
-from ragwort.designs.catalogue.means import independent, single, pairs  # noqa: F401
+from ragwort.designs.catalogue.means import independent, single, pairs, crossover  # noqa: F401
 from ragwort.designs.catalogue.anova import one_way, ancova, contrast, factorial, repeated  # noqa: F401
 from ragwort.designs.catalogue.proportions import one, two, pairs as paired_proportions, trend  # noqa: F401
 from ragwort.designs.catalogue.clusters import means, proportions  # noqa: F401

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
@@ -33,7 +34,7 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.estimates import mean_and_sd
-from ragwort.stats.lazily import np
+from ragwort.stats.lazily import np, special
 
 
 def _difference(d: float, sd: float, sd_name: str, sizes: Mapping[str, int], exact: float | None = None) -> Finding:
@@ -316,3 +317,63 @@ TWO_RANKS = (
     *(route for route in TWO_GROUPS if route.last_resort),
 )
 ONE_SHIFT = tuple(route for route in ONE_GROUP if route.name not in ("worthwhile", "means", "raw"))
+
+
+# --- crossovers ---
+
+_LOG = {"scale": "log"}
+_ON_LOGS = "Ratios of geometric means and a CV are of logarithms: the scale is set to logarithms."
+
+
+def _ratio_and_cv(x: Inputs) -> Finding:
+    values = {**_LOG, "mean_ratio": rounded(x["mean_ratio"]), "cv": rounded(x["cv"])}
+    return Finding(values, f"ratio {two_digits(x['mean_ratio'])}, CV {100 * x['cv']:.3g} %", remark=_ON_LOGS)
+
+
+def _interval_of_ratio(x: Inputs) -> Finding:
+    """The ratio and the CV behind a published 90 % interval: Jones and Kenward (2014), section 7.2."""
+    if not x["low"] < x["high"]:
+        raise RequestError("high", "The upper limit must be above the lower one.")
+    error = math.log(x["high"] / x["low"]) / 2 / -float(special.stdtrit(x["n"] - 2, 0.05))
+    cv = math.sqrt(math.expm1(error**2 * x["n"] / 2))
+    return _ratio_and_cv({"mean_ratio": math.sqrt(x["low"] * x["high"]), "cv": cv})
+
+
+def _within_of_two(x: Inputs) -> Finding:
+    values = {"difference": rounded(x["difference"]), "sd_within": rounded(x["sd_within"])}
+    return Finding(values, f"{x['difference'] / x['sd_within']:.2f} SDs within participants".replace("-", "\u2212"))
+
+
+CROSSOVER = (
+    Route(
+        "means",
+        "difference and SD of the differences",
+        (_DIFFERENCE, spread("sd_difference", "SD of the differences")),
+        lambda x: Finding({name: rounded(x[name]) for name in ("difference", "sd_difference")}, "as published"),
+    ),
+    Route(
+        "within",
+        "difference and SD within participants",
+        (_DIFFERENCE, spread("sd_within", "SD within participants")),
+        _within_of_two,
+    ),
+    Route(
+        "ratio",
+        "published ratio and CV",
+        (
+            number("mean_ratio", "Ratio of geometric means", low=0, open_low=True),
+            number("cv", "CV within participants", "share", low=0, open_low=True),
+        ),
+        _ratio_and_cv,
+    ),
+    Route(
+        "interval",
+        "published 90 % interval of the ratio",
+        (
+            number("low", "Lower limit", low=0, open_low=True),
+            number("high", "Upper limit", low=0, open_low=True),
+            count("n", "People", low=4),
+        ),
+        _interval_of_ratio,
+    ),
+)

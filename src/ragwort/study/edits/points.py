@@ -26,7 +26,7 @@ def drag_over(study: Study, aim_id: str, values: Mapping[str, float], step: int 
     """
     aim = study.aim(aim_id)
     design = design_named(aim.design)
-    if design.unknown_of(aim.find) in values:
+    if design.unknown_of(aim.find, aim.values()) in values:
         study = move_flower(study, aim_id, "power").study
         aim = study.aim(aim_id)
     entries = dict(aim.entries)

@@ -68,7 +68,7 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
         if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
             down = float(outcome.plan.effect) < 0  # look for it on the side on which it was stated
             entries["direction"] = Entry(value="down" if down else "up")
-    label = design.assumption(design.unknown_of(find)).label.lower()
+    label = design.assumption(design.unknown_of(find, aim.values())).label.lower()
     return Edit(f"finding {label}", study.with_aim(aim.changed(find=find, entries=entries)))
 
 

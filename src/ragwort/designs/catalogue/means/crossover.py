@@ -1,0 +1,393 @@
+"""Two treatments in two periods, each participant having both, in one of two sequences."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
+from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, powers_of_equivalence, row
+from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
+from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
+from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
+from ragwort.stats import studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import TTest
+from ragwort.stats.studies import crossover
+
+_USUAL = (0.8, 1.25)  # margins of a ratio of means where nothing else is said
+_OF_RATIOS = ("margin", "margin_low", "margin_high")
+
+_RATIO = Assumption(
+    "mean_ratio",
+    "Ratio of means",
+    "number",
+    "Effect",
+    "The true ratio of the geometric means, second treatment over first; 1 is no difference, 0.95 is 5 % less.",
+    symbol="θ",
+    low=0,
+    open_low=True,
+)
+_SD_WITHIN = replace(
+    SD,
+    name="sd_within",
+    label="SD within participants",
+    help="How far one measurement of a participant scatters around that participant's own mean under a treatment.",
+    symbol="σ",
+)
+_CV = Assumption(
+    "cv",
+    "CV within participants",
+    "share",
+    "Effect",
+    "How far one measurement of a participant scatters around that participant's own mean, in per cent of it.",
+    symbol="CV",
+    low=0,
+    open_low=True,
+)
+_SCALE = Assumption(
+    "scale",
+    "Scale",
+    "choice",
+    "Structure",
+    "As it is: differences of means. Logarithms: ratios of geometric means, as for concentrations and times that "
+    "scatter in proportion to their size.",
+    default="raw",
+    choices=(Choice("raw", "as it is"), Choice("log", "logarithms")),
+)
+_BALANCE = Assumption(
+    "balance",
+    "Total counts up",
+    "choice",
+    "Sample",
+    "By sequences: both sequences are of one size. Any total: also odd ones, the second sequence then has one more.",
+    default="sequences",
+    choices=(Choice("sequences", "by sequences"), Choice("any", "to any total")),
+)
+
+
+@dataclass(frozen=True)
+class CrossoverPlan(EdgedPlan):
+    """`effect` is the second treatment less the first, of logarithms where `logs`; `sd` is within participants."""
+
+    sd: Number
+    logs: bool = False
+
+    single = ("logs",)
+    traits = frozenset({"measured", "bounds"})
+
+    @property
+    def effect_scale(self) -> Number:
+        """See `Plan.effect_scale`."""
+        return self.sd
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: a ratio that can still be held."""
+        end = 690.0 if self.logs else 1e300
+        return end if up else -end
+
+    @property
+    def widest_margin(self) -> float:
+        """See `EdgedPlan.widest_margin`."""
+        return 690.0 if self.logs else super().widest_margin
+
+    def test(self, groups: Sizes) -> TTest:
+        """See `StatisticPlan.test`; Jones and Kenward (2014), section 2.11."""
+        n1, n2 = groups
+        return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> crossover.Periods:
+        """See `Plan.draw`."""
+        return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
+
+    def analyse(self, data: crossover.Periods, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return self.from_nothing(crossover.analyse_crossover(data, float(np.ravel(self.edge)[0]), self.level))
+
+    @property
+    def estimated(self) -> str:  # type: ignore[override]  # by scale
+        """See `Plan.estimated`."""
+        return "log ratio of means" if self.logs else ""
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the difference, of logarithms where that is the scale."""
+        return float(np.ravel(self.difference)[0])
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        if not self.logs:
+            return {"difference": self.difference, **self.margin_report()}
+        ratios = {name: np.exp(value) for name, value in self.margin_report().items()}
+        return {"mean_ratio": np.exp(np.asarray(self.difference)), "difference": self.difference, **ratios}
+
+
+@dataclass(frozen=True)
+class CrossoverEquivalence(EquivalencePlan):
+    """The same between two margins."""
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        found = super().effect_report()
+        logs = self.inner.logs  # type: ignore[attr-defined]  # a `CrossoverPlan`
+        return found | {"margin": np.exp(found["margin"])} if logs else found
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`."""
+        return float(np.ravel(self.effect)[0])
+
+
+@register
+class CrossoverMeans(WithMargins):
+    """Two treatments compared within participants, in two periods."""
+
+    id = "crossover-means"
+    title = "Crossover of two treatments"
+    summary = "Does a measured outcome differ between two treatments that each participant has one after the other?"
+    evidence = evidence.CROSSOVER
+    takes = {"measured": ("number", "count"), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
+    known_as = (
+        "bioequivalence",
+        "two period crossover",
+        "average bioequivalence",
+        "geometric mean ratio",
+        "AB BA",
+        "tost",
+        "two one sided tests",
+    )
+    buys = "Each participant is compared with himself or herself, and a difference between the periods does no harm."
+    further = {"margin": Further(margin_of, lambda plan: float(plan.effect_report()["margin"]))}
+    equivalence = CrossoverEquivalence
+    group_word = "sequence"
+    sizes = (Way("one number", ("n",)),)
+    assumptions = (
+        replace(DIFFERENCE, help="Mean under the second treatment minus mean under the first, in the outcome's unit."),
+        _RATIO,
+        _SD_WITHIN,
+        replace(
+            SD,
+            name="sd_difference",
+            label="SD of differences",
+            help="How far the differences within participants scatter: √2 times the SD within participants.",
+            symbol="σΔ",
+        ),
+        _CV,
+        *MARGINS,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        POWER,
+        replace(TOTAL, low=4),
+        _BALANCE,
+        DROPOUT,
+        _SCALE,
+    )
+    ways = (
+        (Way("a difference", ("difference",)), Way("a ratio of means", ("mean_ratio",))),
+        (
+            Way("an SD within participants", ("sd_within",)),
+            Way("an SD of differences", ("sd_difference",)),
+            Way("a CV", ("cv",)),
+        ),
+        MARGIN_WAYS,
+    )
+    elementwise = elementwise("difference", "mean_ratio", "sd_within", "sd_difference", "cv")
+    starting = {"difference": 5.0, "sd_within": 8.0}
+    derived = (Derived("Sample", "df", "degrees of freedom"),)
+    data_assumptions = (
+        "Participants are independent of each other, and each has both treatments.",
+        "What the first treatment did is over when the second begins.",
+        "The differences within participants, of logarithms where that is the scale, are roughly normal.",
+    )
+    references = (
+        "Jones B, Kenward MG. Design and Analysis of Cross-Over Trials. 3rd ed. Boca Raton: CRC Press; 2014. "
+        "Sections 2.11 and 7.",
+        "Phillips KF. Power of the two one-sided tests procedure in bioequivalence. Journal of Pharmacokinetics and "
+        "Biopharmaceutics 1990; 18: 137-144.",
+    )
+    approximation = "Exact where the outcome, or its logarithm, is normal with equal scatter under both treatments."
+
+    def idle_names(self, values: Values) -> frozenset[str]:
+        """See `Design.idle_names`."""
+        other = {"difference", "sd_within", "sd_difference"} if _is_log(values) else {"mean_ratio", "cv"}
+        return super().idle_names(values) | other
+
+    def refuse_idle(self, given: Values, find: str) -> None:
+        """See `Design.refuse_idle`: ratios have margins of their own where none are given."""
+        usual = _is_log(given) and self.hypothesis(given) == "equivalence" and find != "margin"
+        margins = {} if not usual or any(name in given for name in _OF_RATIOS) else _usual()
+        other = {"difference", "sd_within", "sd_difference", "mean_ratio", "cv"} & self.idle_names(given)
+        super().refuse_idle({n: v for n, v in {**given, **margins}.items() if n not in other}, find)
+
+    def implied(self, values: Values) -> dict[str, Any]:
+        """See `Design.implied`."""
+        found = super().implied(values)
+        usual = _is_log(values) and self.hypothesis(values) == "equivalence"
+        given = any(name in values for name in _OF_RATIOS)
+        return {**_usual(), **found} if usual and not given else found
+
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        """See `WithMargins.zero_effect`."""
+        return {"mean_ratio": 1.0} if _is_log(values) else {"difference": 0.0}
+
+    def effect_names(self) -> frozenset[str]:
+        """See `Design.effect_names`."""
+        return frozenset({"difference", "mean_ratio"})
+
+    def plan(self, values: Values, find: str) -> Plan:
+        """See `Design.plan`. Raises `RequestError`."""
+        logs = _is_log(values)
+        plan = CrossoverPlan(**self.basis(values, find), sd=_spread(values), logs=logs)
+        return self.with_margin(plan, _on_logs(values, find) if logs else values, find)
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`."""
+        name = "mean_ratio" if _is_log(values) else "difference"
+        if name not in values:
+            raise RequestError(name, f"On this scale the effect is {name}, which is missing.")
+        return np.log(values[name]) if _is_log(values) else values[name]
+
+    def counting(self, values: Values) -> ByRatio | AnyTotal:
+        """See `Design.counting`."""
+        return AnyTotal(1.0, 2) if values["balance"] == "any" else ByRatio(1.0, 2)
+
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        return {"n": sum(groups)}
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        if values["n"] < 4:
+            raise RequestError("n", f"n must be 4 or more, 2 in each sequence, not {values['n']}.")
+        return plan.counting.splits(values["n"])
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: what scatters within participants, in each way of its scale."""
+        known = super().in_other_words(values)
+        if "sd_within" in known:
+            known.setdefault("sd_difference", rounded(known["sd_within"] * 2**0.5))
+        elif "sd_difference" in known:
+            known["sd_within"] = rounded(known["sd_difference"] / 2**0.5)
+        if _is_log(values) and "margin" in values and "margin_low" not in values:
+            known |= {"margin_low": rounded(1 / values["margin"]), "margin_high": values["margin"]}
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`."""
+        return {"mean_ratio": effect} if _is_log(values) else self.restate({"difference": effect}, way)
+
+    def names(self, values: Values) -> tuple[Naming, ...]:
+        """See `Design.names`."""
+        return (
+            Naming("groups", "Sequences", ("sequence AB", "sequence BA")),
+            Naming("conditions", "Treatments", ("the first treatment", "the second treatment")),
+        )
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        logs = _is_log(values)
+        spread = "CV within participants {cv}" if logs else "SD within participants {sd_within}"
+        if not logs and "sd_within" not in values:
+            spread = "SD of differences {sd_difference}"
+        sizes = "{n} ({group_sizes})"
+        if self.hypothesis(values) != "difference":
+            compared = "the mean with {conditions.2}", "with {conditions.1}"
+            said = self.margin_saying(values, find, sizes, *compared, spread)
+            said = replace(said, test=said.test.format(test="t test of the crossover"))
+            return _of_ratios(said, values) if logs else said
+        down = is_down(values, find, "difference")
+        between = "between {conditions.1} and {conditions.2}"
+        if logs:
+            more = or_more(find, down)
+            effect = f"a ratio of geometric means of {{mean_ratio}}{more}, {{conditions.2}} to {{conditions.1}}"
+        elif in_words(values, find, "difference"):
+            side = "lower" if down else "higher"
+            effect = (
+                f"a mean {{difference.size}}{or_more(find)} {side} with {{conditions.2}} than with {{conditions.1}}"
+            )
+        else:
+            effect = f"a difference of {{difference}}{or_more(find)} {between}"
+        looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
+        return Saying(sizes, f"{effect} ({spread})", "a {sides} t test of the crossover", looking)
+
+    def true_effect(self, values: Values, find: str) -> str:
+        """See `WithMargins.true_effect`."""
+        return "the true ratio is {mean_ratio}" if _is_log(values) else super().true_effect(values, find)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        logs = _is_log(values)
+        of = "logarithms of the outcome" if logs else "outcome"
+        where = f"μ₁ and μ₂ are the means of the {of} with {{conditions.1}} and with {{conditions.2}}."
+        if self.hypothesis(values) == "difference":
+            return claim("μ₂ − μ₁", "0", values["sides"], where)
+        return self.margin_claim(_on_logs(values, "") if logs else values, "μ₂ − μ₁", where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        within = row("σ ", Root(row(Frac("1", "2"), "(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")))
+        logs = ("σ² = ln(1 + CV²)",) if _is_log(values) else ()
+        df = "ν = n₁ + n₂ − 2"
+        if self.hypothesis(values) == "equivalence":
+            return "Δ = μ₂ − μ₁", *logs, df, *powers_of_equivalence(within, known=False)
+        noncentrality = row("δ = ", Frac(self.apart(values, "μ₂ − μ₁"), within))
+        return noncentrality, *self.edge_named(values), *logs, df, power_of_t(values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        on = ", on the logarithms," if _is_log(values) else ""
+        test = (
+            f"for the t test of a two-period crossover{on} which compares half the differences between the periods of "
+            "the two sequences: under the planned effect its statistic follows a noncentral t distribution with "
+            "n1 + n2 − 2 degrees of freedom"
+        )
+        return f"{test}. {self.tested_words(values, '(SD within · √((1/n1 + 1/n2)/2))')}"
+
+
+def _is_log(values: Values) -> bool:
+    return bool(values.get("scale") == "log")
+
+
+def _usual() -> dict[str, float]:
+    return {"margin_low": _USUAL[0], "margin_high": _USUAL[1]}
+
+
+def _spread(values: Values) -> Number:
+    """The SD within participants, of logarithms where that is the scale. Raises `RequestError`."""
+    if _is_log(values) and "cv" not in values:
+        raise RequestError("cv", "On logarithms the scatter is a CV: cv is missing.")
+    if _is_log(values):
+        return np.sqrt(np.log1p(np.asarray(values["cv"]) ** 2))
+    apart = values["sd_difference"] / np.sqrt(2) if "sd_difference" in values else None
+    return stated(values, "sd_within", apart, "the SD of differences makes it")
+
+
+def _on_logs(values: Values, find: str) -> dict[str, Any]:
+    """The margins of a ratio as those of a difference of logarithms. Raises `RequestError`."""
+    found = dict(values)
+    for name in _OF_RATIOS:
+        if name in values and find != "margin":
+            ratio = values[name]
+            if ratio <= 0 or (name == "margin" and ratio <= 1):
+                low = "1" if name == "margin" else "0"
+                raise RequestError(name, f"{name} is a ratio and must be above {low}, not {number_text(ratio)}.")
+            found[name] = float(np.log(ratio))
+    return found
+
+
+def _of_ratios(said: Saying, values: Values) -> Saying:
+    """The sentence of a margin that is a ratio: means become geometric ones, apart by a factor."""
+    effect = said.effect.replace("that the mean with", "that the geometric mean with")
+    effect = effect.replace("by more than {margin}", "by more than a factor of {margin}")
+    effect = effect.replace("by less than {margin}", "by less than a factor of {margin}")
+    within = "by a ratio from {margin_low} to {margin_high}"
+    return replace(said, effect=effect.replace("by no less than {margin_low} and no more than {margin_high}", within))
