@@ -51,6 +51,11 @@ _PLAIN: dict[str, Any] = {
         "rmsea": 0.08,
         "df_model": 50,
         "fit": "fair",
+        "hazard_ratio": 2.0,
+        "median1": 10.0,
+        "median2": 14.0,
+        "survival1": 0.5,
+        "survival2": 0.65,
         "mean_ratio": 0.95,
         "cv": 0.25,
         "sd_within": 20.0,
@@ -87,6 +92,7 @@ NO_CONVENTION = {
     "logistic",
     "trend-proportions",
     "one-rate",
+    "survival",
     "crossover-means",
 }  # nobody has said what a small or a large effect is
 

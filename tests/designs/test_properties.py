@@ -15,10 +15,11 @@ BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choice
 
 
 # Exact tests have a power that goes up and down, and tests of their own (test_exact_proportions.py).
-SMOOTH = {"one-proportion": {"method": "score"}, "one-rate": {"method": "score"}}
+SMOOTH = {"one-proportion": {"method": "score"}, "one-rate": {"method": "score"}, "survival": {"hazard_ratio": 1.5}}
 
 
 LOPSIDED = {
+    "survival",
     "one-rate",
     "one-variance",
     "two-rates",

@@ -45,6 +45,8 @@ def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
             assert answer[name] == pytest.approx(value, abs=precise, rel=0)
         elif name in FIELDS_OF_N:
             assert answer["n"][name] == value
+        elif name == "events":
+            assert answer["n"][name] == pytest.approx(value, rel=1e-7)
         elif value is None:
             assert answer["details"][name] is None
         else:

@@ -48,6 +48,7 @@ QUESTIONS = (
             Option("yes-no", "yes or no", "yes or no"),
             Option("category", "one of several categories", "categories"),
             Option("count", "a count, such as errors or falls", "a count"),
+            Option("time", "how long until something happens", "a time until an event"),
         ),
     ),
     Question(

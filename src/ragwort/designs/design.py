@@ -120,6 +120,10 @@ class Design:
         """The assumptions that have no say under the choices made: margins where no hypothesis has one."""
         return frozenset()
 
+    def idle_for(self, values: Values, find: str) -> frozenset[str]:
+        """The same when `find` is asked for."""
+        return self.idle_names(values)
+
     def refuse_idle(self, given: Values, find: str) -> None:
         """Refuse what is given and has no say under the choices made. Raises `RequestError` at its field."""
 

@@ -78,7 +78,7 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
     given = _checked(design, assumptions)
     design.refuse_idle(given, find)
     values, notes = _without_the_unknown(design, find, given)
-    values, idle_notes = _without_the_idle(design, values)
+    values, idle_notes = _without_the_idle(design, find, values)
     notes += idle_notes
     values = {**design.implied(values), **values}
     values, more = _stated_once(design, find, values)
@@ -132,9 +132,9 @@ def _without_the_unknown(design: Design, find: str, given: dict[str, Any]) -> tu
     return {name: value for name, value in given.items() if name not in extra}, notes
 
 
-def _without_the_idle(design: Design, given: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
+def _without_the_idle(design: Design, find: str, given: dict[str, Any]) -> tuple[dict[str, Any], list[str]]:
     """What has no say under the choices made is left out, with a note."""
-    idle = design.idle_names(given)
+    idle = design.idle_for(given, find)
     extra = [name for name in given if name in idle and not design.assumption(name).chosen]
     notes = [f"{name} was given but has no say under the choices made." for name in extra]
     return {name: value for name, value in given.items() if name not in extra}, notes
@@ -147,7 +147,7 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
     """
     unused, unknown = design.unused_names(find), design.unknown_of(find)
     extra: dict[str, str] = {}
-    idle = design.idle_names(values)
+    idle = design.idle_for(values, find)
     for ways in (*design.ways, design.sizes):
         if all(idle.issuperset(way.names) for way in ways):
             continue
@@ -191,12 +191,12 @@ def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:
 
 def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tuple[Sizes, Plan]:
     if find == "n":
-        return find_sizes(plan, design.primary), plan
+        return find_sizes(plan, design.unknown_of("effect", values)), plan
     sizes = plan.better(design.given_sizes(values, plan))
     if find == "effect":
         both = plan.sides == "two" or isinstance(plan, EquivalencePlan)
         up = values["direction"] == "up" if both else plan.sides == "greater"
-        return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.primary))
+        return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.unknown_of("effect", values)))
     if find == "alpha":
         return sizes, plan.replace(alpha=find_alpha(plan, sizes))
     return design.further[find].solve(plan, sizes) if find in design.further else (sizes, plan)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.plan import Plan
@@ -86,7 +88,7 @@ class TwoGroups(Design):
     """Two separate groups in a ratio, given as one total or by group."""
 
     smallest: int = 2  # participants per group
-    sizes = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
+    sizes: ClassVar[tuple[Way, ...]] = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
     group_words = ("group 1", "group 2")
 
     def counting(self, values: Values) -> ByRatio | AnyTotal:

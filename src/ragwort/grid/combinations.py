@@ -155,7 +155,7 @@ def offered(aim: Aim, outcome: Outcome) -> list[Assumption]:
     """The assumptions that can take several values and have a say."""
     design, find = design_named(aim.design), unknown_of(aim)
     values = base_of(aim, outcome, find)
-    unused = design.unused_names(find) | design.idle_names(values)
+    unused = design.unused_names(find) | design.idle_for(values, find)
     return [
         each
         for each in design.assumptions

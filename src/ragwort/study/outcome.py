@@ -60,7 +60,7 @@ def request_of(design: Design, setting: Setting) -> dict[str, Any]:
 def idle_names(design: Design, setting: Setting) -> frozenset[str]:
     """What has no say under the choices that were made."""
     defaults = {each.name: each.default for each in design.assumptions if each.chosen and each.default is not None}
-    return design.idle_names({**defaults, **setting.values()})
+    return design.idle_for({**defaults, **setting.values()}, setting.find)
 
 
 def finds_of(aim: Aim) -> tuple[str, ...]:

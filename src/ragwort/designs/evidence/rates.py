@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ragwort.designs.assumption import rounded
-from ragwort.designs.evidence.route import LEVEL, Finding, Inputs, Route, interval_words, number, two_digits
+from ragwort.designs.assumption import Assumption, rounded
+from ragwort.designs.evidence.route import LEVEL, Finding, Inputs, Route, interval_words, number, share, two_digits
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.lazily import special
 
@@ -106,5 +106,65 @@ ONE_RATE = (
         "smallest worthwhile reduction",
         (_KNOWN, number("fewer", "Fewer events", "share", low=0, high=1, open_high=True)),
         _fewer_than_known,
+    ),
+)
+
+
+# --- times until an event ---
+
+
+def _hazard_ratio(x: Inputs) -> Finding:
+    """A published hazard ratio, with its interval where it is known."""
+    ratio = rounded(x["hazard_ratio"])
+    effect, ends = f"hazard ratio {two_digits(ratio)}", [x[name] for name in ("low", "high") if name in x]
+    if len(ends) < 2:
+        return Finding({"hazard_ratio": ratio}, effect)
+    low, high = ends
+    if not low < high:
+        raise RequestError("high", "The upper limit must be above the lower one.")
+    words = f"Its interval: {two_digits(low)} to {two_digits(high)}"
+    if low <= 1 <= high:
+        return Finding({"hazard_ratio": ratio}, effect, f"{words}; it includes no effect, so it has no lower limit")
+    return Finding({"hazard_ratio": ratio}, effect, words, {"hazard_ratio": rounded(low if low > 1 else high)})
+
+
+def _medians(x: Inputs) -> Finding:
+    values = {name: rounded(x[name]) for name in ("median1", "median2")}
+    return Finding(values, f"hazard ratio {two_digits(x['median1'] / x['median2'])}")
+
+
+def _shares_at_a_time(x: Inputs) -> Finding:
+    ratio = math.log(x["survival2"]) / math.log(x["survival1"])
+    values = {name: rounded(x[name]) for name in ("survival1", "time", "survival2")}
+    return Finding(values, f"hazard ratio {two_digits(ratio)}")
+
+
+def _time(name: str, label: str) -> Assumption:
+    return number(name, label, low=0, open_low=True)
+
+
+SURVIVAL = (
+    Route(
+        "hazard_ratio",
+        "published hazard ratio",
+        (
+            _time("hazard_ratio", "Hazard ratio"),
+            number("low", "Lower limit", required=False, low=0, open_low=True),
+            number("high", "Upper limit", required=False, low=0, open_low=True),
+        ),
+        _hazard_ratio,
+    ),
+    Route(
+        "medians", "two medians", (_time("median1", "Median of arm 1"), _time("median2", "Median of arm 2")), _medians
+    ),
+    Route(
+        "shares",
+        "shares without the event at a time",
+        (
+            share("survival1", "Without the event, arm 1"),
+            share("survival2", "Without the event, arm 2"),
+            _time("time", "At time"),
+        ),
+        _shares_at_a_time,
     ),
 )

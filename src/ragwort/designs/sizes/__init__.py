@@ -18,7 +18,7 @@ from ragwort.designs.sizes.counting import (
     whole_total,
 )
 from ragwort.designs.sizes.groups import AnyOver, EqualGroups, OneGroup
-from ragwort.designs.sizes.two_groups import AnyTotal, ByRatio, TwoGroupCounting
+from ragwort.designs.sizes.two_groups import AnyTotal, ByEvents, ByRatio, TwoGroupCounting
 
 __all__ = [
     "LARGEST_TOTAL",
@@ -27,6 +27,7 @@ __all__ = [
     "AnyOver",
     "AnyTotal",
     "ByClusters",
+    "ByEvents",
     "ByRatio",
     "Counting",
     "EqualGroups",

@@ -127,3 +127,19 @@ class AnyTotal(TwoGroupCounting):
 def _inside(start: int, end: int, lowest: int, highest: int) -> tuple[int, int]:
     start = min(max(start, lowest), highest)
     return start, min(max(end, start), highest)
+
+
+@dataclass(frozen=True)
+class ByEvents(Counting):
+    """Events of two arms, one after the other; each arm has as many as its share of the people, seldom whole."""
+
+    ratio: float
+
+    @property
+    def lowest(self) -> int:
+        return 1
+
+    def ways(self, steps: Steps) -> list[Sizes]:
+        """See `Counting.ways`: one way."""
+        events = steps.astype(float)
+        return [np.stack([events / (1 + self.ratio), events * self.ratio / (1 + self.ratio)])]

@@ -1,0 +1,1 @@
+"""Times until an event."""

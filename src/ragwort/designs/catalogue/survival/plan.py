@@ -1,0 +1,133 @@
+"""Two arms compared by the log-rank test: what is planned, and what can be found beside the usual."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.sizes import Sizes
+from ragwort.designs.solve import find_sizes
+from ragwort.stats import search, studies
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import survival as simulated
+from ragwort.stats.survival import by_freedman, by_schoenfeld, chance_of_event
+
+_FURTHEST = 60.0  # log hazard ratio
+_FEW = 20  # events, under which the normal approximation is poor
+
+
+@dataclass(frozen=True)
+class SurvivalPlan(StatisticPlan):
+    """`effect` is the log hazard ratio. Where `by_events`, sizes are events, in the arms' ratio, not people."""
+
+    hazard1: Number
+    accrual: Number
+    follow_up: Number
+    loss: Number
+    method: str
+    by_events: bool = False
+
+    effect_scale = 0.1
+    estimated = "log hazard ratio"
+    something = "a hazard ratio other than 1"
+    single = ("by_events",)
+    traits = frozenset({"arms"})
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`."""
+        return _FURTHEST if up else -_FURTHEST
+
+    def events(self, groups: Sizes) -> Number:
+        """How many events are expected."""
+        n1, n2 = groups
+        if self.by_events:
+            return n1 + n2
+        hazards = self.hazard1, self.hazard1 * np.exp(self.effect)
+        one, two = (chance_of_event(each, self.accrual, self.follow_up, self.loss) for each in hazards)
+        return n1 * one + n2 * two
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; Schoenfeld (1981), Freedman (1982)."""
+        n1, n2 = groups
+        away = by_schoenfeld if self.method == "schoenfeld" else by_freedman
+        return NormalTest(away(self.effect, self.events(groups), n1, n2))
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> simulated.Times:
+        """See `Plan.draw`: where only events are counted, everybody is watched until theirs."""
+        hazard = 1.0 if self.by_events else float(self.hazard1)
+        watched = (0.0, math.inf, 0.0)
+        plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
+        return simulated.draw_times(world, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
+
+    def analyse(self, data: simulated.Times, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return simulated.analyse_times(data, self.level)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the log hazard ratio."""
+        return float(self.effect)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        return {"hazard_ratio": np.exp(np.asarray(self.effect))}
+
+    def further_sizes(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.further_sizes`: the events that are expected, which need not be whole."""
+        expected = float(np.ravel(self.events(groups))[0])
+        return {"events": round(expected) if self.by_events else expected}
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `StatisticPlan.details`; with how many must be recruited per unit of time."""
+        found = super().details(groups)
+        if self.by_events or not float(self.accrual):
+            return found
+        return {**found, "recruited_per_time": float(groups.sum()) / float(self.accrual)}
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        expected = float(np.ravel(self.events(groups))[0])
+        said = [f"This power is a normal approximation; {expected:.4g} events are expected."]
+        if expected < _FEW:
+            said = [f"This power is a normal approximation, and poor here: {expected:.3g} events are expected."]
+        uneven = abs(float(groups[1, 0] / groups[0, 0]) - 1) > 0.05
+        return [*said, *(["With unequal arms the truth lies between the two methods."] if uneven else [])]
+
+
+def smallest_events(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, SurvivalPlan]:
+    """The smallest whole number of events. Raises `NotAttainable`."""
+    return find_sizes(plan, "hazard_ratio"), plan
+
+
+def events_found(plan: SurvivalPlan) -> int:
+    sizes = plan.smallest_sizes()
+    assert sizes is not None, "events that were found are there"
+    return round(float(sizes.sum()))
+
+
+def shortest_follow_up(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, SurvivalPlan]:
+    """The shortest follow-up of the last one to enter. Raises `NotAttainable`."""
+
+    def power(length: float) -> float:
+        return float(plan.replace(follow_up=length).power(sizes)[0])
+
+    if plan.effect == 0 or plan.points_away:
+        raise NotAttainable("follow_up", plan.hopeless)
+    if plan.accrual and power(0.0) >= plan.target:
+        return sizes, plan.replace(follow_up=0.0)
+    hazard = float(plan.hazard1) + float(plan.loss)
+    furthest = 100.0 / hazard * max(1.0, math.exp(-float(plan.effect)))
+    found = search.nearest_root(power, plan.target, 0.01 / hazard, furthest)
+    if found is None:
+        most = percent_text(power(furthest))
+        raise NotAttainable(
+            "follow_up",
+            f"However long these people are watched, power is at most {most}, not {percent_text(plan.target)}: more "
+            "people are needed.",
+        )
+    return sizes, plan.replace(follow_up=found)

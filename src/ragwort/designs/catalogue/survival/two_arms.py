@@ -1,0 +1,261 @@
+"""Times until an event in two arms."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from ragwort.designs import evidence
+from ragwort.designs.agreement import stated
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
+from ragwort.designs.catalogue.survival.assumptions import ARM1, ARM2, METHOD, SCHEDULE
+from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, shortest_follow_up, smallest_events
+from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
+from ragwort.designs.plan import Plan
+from ragwort.designs.refusals import RequestError
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
+from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+
+_TIMES = frozenset({"accrual", "follow_up", "loss"})
+_FIRST_ARM = frozenset({"median1", "survival1", "time", "hazard1"})
+
+
+@register
+class Survival(TwoGroups):
+    """Two arms compared on the time until an event."""
+
+    id = "survival"
+    title = "Time until an event"
+    summary = "Does an event, such as a relapse, come later in one of two arms, where not everybody has it in time?"
+    evidence = evidence.SURVIVAL
+    takes = {"measured": ("time",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
+    known_as = (
+        "log-rank",
+        "survival",
+        "hazard ratio",
+        "time to event",
+        "kaplan meier",
+        "cox proportional hazards",
+        "median survival",
+        "censored",
+    )
+    buys = "Those who have not had the event when the study ends count for as long as they were watched."
+    smallest = 1
+    group_words = ("arm 1", "arm 2")
+    group_word = "arm"
+    assumptions = (
+        *ARM2,
+        *ARM1,
+        DIRECTION,
+        ALPHA,
+        SIDES,
+        METHOD,
+        POWER,
+        TOTAL,
+        *group_sizes(1),
+        Assumption(
+            "events",
+            "Events",
+            "count",
+            "Sample",
+            "How many events the comparison waits for, whoever has them; people and times then have no say.",
+            symbol="D",
+            low=1,
+            high=10_000_000,
+        ),
+        RATIO,
+        BALANCE,
+        DROPOUT,
+        *SCHEDULE,
+    )
+    sizes = (*TwoGroups.sizes, Way("events", ("events",)))
+    further = {
+        "events": Further(smallest_events, events_found),
+        "follow_up": Further(shortest_follow_up, lambda plan: float(plan.follow_up)),
+    }
+    ways = (
+        (
+            Way("a hazard ratio", ("hazard_ratio",)),
+            Way("a second median", ("median2",)),
+            Way("a second share", ("survival2", "time")),
+        ),
+        (
+            Way("a median", ("median1",)),
+            Way("a share at a time", ("survival1", "time")),
+            Way("a hazard", ("hazard1",)),
+        ),
+    )
+    stands_alone = frozenset({"time"})
+    elementwise = elementwise("hazard_ratio", "median1", "hazard1", "accrual", "follow_up", "loss")
+    starting = {"hazard_ratio": 0.7, "median1": 12.0, "accrual": 12.0, "follow_up": 12.0}
+    derived = (
+        Derived("Effect", "hazard_ratio", "hazard ratio"),
+        Derived("Structure", "recruited_per_time", "to recruit per unit of time"),
+    )
+    data_assumptions = (
+        "Participants are independent of each other, and each is in one arm only.",
+        "The hazard ratio is the same at all times, and times are exponential.",
+        "Who is lost is lost for reasons that have nothing to do with the event.",
+    )
+    references = (
+        "Schoenfeld D. The asymptotic properties of nonparametric tests for comparing survival distributions. "
+        "Biometrika 1981; 68: 316-319.",
+        "Freedman LS. Tables of the number of patients required in clinical trials using the logrank test. Statistics "
+        "in Medicine 1982; 1: 121-129.",
+        "Lachin JM, Foulkes MA. Evaluation of sample size and power for analyses of survival. Biometrics 1986; 42: "
+        "507-519.",
+    )
+    approximation = (
+        "A normal approximation, good from about 20 events on with equal arms; with unequal ones the truth lies "
+        "between Schoenfeld and Freedman (hazard ratio 3, arms of 12 and 36: simulated 0.756 for 0.838 and 0.574)."
+    )
+
+    def idle_for(self, values: Values, find: str) -> frozenset[str]:
+        """See `Design.idle_for`: with events alone, people, times and the first arm's hazard have no say."""
+        if not _by_events(values, find):
+            return frozenset()
+        first_arm = _FIRST_ARM if "hazard_ratio" in values or find == "effect" else frozenset()
+        return _TIMES | first_arm
+
+    def unused_names(self, find: str) -> frozenset[str]:
+        """See `Design.unused_names`: where events are found, no size is given."""
+        unused = super().unused_names(find)
+        return unused | {"n", "n1", "n2"} if find == "events" else unused
+
+    def plan(self, values: Values, find: str) -> SurvivalPlan:
+        """See `Design.plan`. Raises `RequestError`."""
+        by_events = _by_events(values, find)
+        own = {"method": values["method"], "by_events": by_events}
+        basis = self.basis(values, find)
+        if by_events:
+            return SurvivalPlan(**basis, **own, hazard1=1.0, accrual=0.0, follow_up=0.0, loss=0.0)
+        follow_up = 0.0 if find == "follow_up" else values["follow_up"]
+        if find != "follow_up" and np.any(np.asarray(values["accrual"] + follow_up) <= 0):
+            raise RequestError("follow_up", "Recruiting time and follow-up are both 0: nobody is watched at all.")
+        times = {"accrual": values["accrual"], "follow_up": follow_up, "loss": values["loss"]}
+        return SurvivalPlan(**basis, **own, hazard1=_hazard(values, "1"), **times)
+
+    def counting(self, values: Values) -> ByRatio | AnyTotal | ByEvents:  # type: ignore[override]  # events, too
+        """See `Design.counting`."""
+        return ByEvents(values["ratio"]) if values.get("_by_events") else super().counting(values)
+
+    def basis(self, values: Values, find: str) -> Any:
+        """See `Design.basis`: events count up where they are what is counted."""
+        return super().basis({**values, "_by_events": _by_events(values, find)}, find)
+
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        """See `Design.given_sizes`."""
+        if isinstance(plan.counting, ByEvents):
+            return plan.counting.ways(np.array([values.get("events", 1)]))
+        return super().given_sizes(values, plan)
+
+    def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
+        """See `Design.sizes_as_values`."""
+        found = super().sizes_as_values(groups, plan)
+        assert isinstance(plan, SurvivalPlan)
+        events = plan.events(np.array(groups, dtype=float)[:, None])
+        return {**found, "events": max(round(float(np.ravel(events)[0])), 1)}
+
+    def stated_effect(self, values: Values) -> Number:
+        """See `Design.stated_effect`. Raises `RequestError`."""
+        if "median2" not in values and "survival2" not in values:
+            return np.log(values.get("hazard_ratio", 1.0))
+        ratio = _hazard(values, "2") / _hazard(values, "1")
+        return np.log(stated(values, "hazard_ratio", ratio, "the two arms make it"))
+
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """See `Design.in_other_words`: hazards, medians and shares at a time as each other."""
+        known = dict(values)
+        hazards = {arm: _known_hazard(known, arm) for arm in "12"}
+        if hazards["2"] is None and hazards["1"] is not None and "hazard_ratio" in known:
+            hazards["2"] = hazards["1"] * known["hazard_ratio"]
+        if hazards["1"] is not None and hazards["2"] is not None:
+            known.setdefault("hazard_ratio", rounded(hazards["2"] / hazards["1"]))
+        known.setdefault("time", 12.0)
+        for arm, hazard in hazards.items():
+            if hazard is not None:
+                known.setdefault(f"median{arm}", rounded(math.log(2) / hazard))
+                known.setdefault(f"survival{arm}", rounded(math.exp(-hazard * known["time"])))
+                known.setdefault(f"hazard{arm}", rounded(hazard))
+        return known
+
+    def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.effect_as`: on top of the first arm."""
+        kept = {name: values[name] for name in _FIRST_ARM if name in values}
+        return self.restate({**kept, "hazard_ratio": effect}, way)
+
+    def saying(self, values: Values, find: str) -> Saying:
+        """See `Design.saying`."""
+        more = or_more(find, find == "effect" and is_down(values, find, "hazard_ratio"))
+        effect = f"a hazard ratio of {{hazard_ratio}}{more}, {{groups.2}} to {{groups.1}}"
+        if find != "effect" and "median2" in values:
+            effect = "a median of {median2} with {groups.2} against {groups.1}"
+        elif find != "effect" and "survival2" in values:
+            effect = "{survival2} without the event with {groups.2} against {groups.1}"
+        first = {
+            "median1": "median {median1} with {groups.1}",
+            "survival1": "{survival1} of {groups.1} without the event at {time}",
+            "hazard1": "hazard {hazard1} with {groups.1}",
+        }
+        arm1 = [words for name, words in first.items() if name in values]
+        times = "recruiting for {accrual} and watching for {follow_up} after"
+        if _by_events(values, find):
+            sizes = "{events} events"
+        else:
+            sizes = self.size_words(values, find)
+            effect = f"{effect} ({'; '.join([*arm1[:1], times])})"
+        looking = looking_for(values, "earlier events with {groups.2}", "later events with {groups.2}")
+        return Saying(sizes, effect, "a {sides} {method}", looking)
+
+    def claim(self, values: Values) -> Claim:
+        """See `Design.claim`."""
+        where = "λ₁ is the hazard with {groups.1}, λ₂ the hazard with {groups.2}."
+        return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
+
+    def formulas(self, values: Values) -> tuple[Expression, ...]:
+        """See `Design.formulas`."""
+        seen = row("Pⱼ = ", Frac("λⱼ", "hⱼ"), "(1 − ", Frac("exp(−hⱼF) − exp(−hⱼ(A + F))", "hⱼA"), "),   hⱼ = λⱼ + η")
+        events = () if _by_events(values, "") else (seen, "D = n₁P₁ + n₂P₂")
+        if values["method"] == "schoenfeld":
+            away = row("δ = ln HR ", Frac(Root("D n₁n₂"), "N"))
+        else:
+            away = row("δ = ", Root("r D"), " ", Frac("HR − 1", "1 + r HR"), ",   r = n₂/n₁")
+        return *events, away, power_of_z(values["sides"])
+
+    def method_text(self, values: Values) -> str:
+        """See `Design.method_text`."""
+        by = "Schoenfeld" if values["method"] == "schoenfeld" else "Freedman"
+        counted = "" if _by_events(values, "") else " expected from exponential times with even entry"
+        return f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."
+
+
+def _by_events(values: Values, find: str) -> bool:
+    """Whether events are counted, not people."""
+    return find == "events" or ("events" in values and find not in ("n", "follow_up"))
+
+
+def _known_hazard(values: Values, arm: str) -> Number | None:
+    """An arm's hazard; None where nothing says it."""
+    if f"hazard{arm}" in values:
+        return values[f"hazard{arm}"]
+    if f"median{arm}" in values:
+        return math.log(2) / values[f"median{arm}"]
+    if f"survival{arm}" in values and "time" in values:
+        return -np.log(values[f"survival{arm}"]) / values["time"]
+    return None
+
+
+def _hazard(values: Values, arm: str) -> Number:
+    """An arm's hazard. Raises `RequestError`."""
+    if f"survival{arm}" in values and "time" not in values:
+        raise RequestError("time", f"survival{arm} is the share at a time: time is missing.")
+    hazard = _known_hazard(values, arm)
+    if hazard is None:
+        raise RequestError(
+            f"median{arm}", f"Nothing says how soon events come in arm {arm}: give a median or a hazard."
+        )
+    return hazard
