@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from ragwort.designs import Answer, NotAttainable, RequestError, design_named, settle
+from ragwort.designs import Answer, NotAttainable, RequestError, answer_request, design_named, settle
 
 MEANS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
 SHARES = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25}
@@ -137,3 +137,12 @@ def test_a_study_of_more_people_than_are_looked_at_is_refused(design: str) -> No
         for ratio in (1e8, 1e18, 1e300):
             with pytest.raises(NotAttainable, match=r"more than 10.000.000 in all|No sample size up to"):
                 settle(design_named(design), "n", {**effect, "icc": 0.03, "ratio": ratio, **sizes})
+
+
+def test_no_answer_is_a_study_of_nobody() -> None:
+    """However large the effect: sizes that are not rounded become one participant and one cluster at least."""
+    strata = [{"share": 0.5, "mean_size": 8, "sd_size": 2}, {"share": 0.5, "mean_size": 18, "sd_size": 4}]
+    values = {"difference": 5, "sd": 1e-12, "icc": 0.03, "strata": strata}
+    answer = answer_request({"design": "cluster-means", "find": "n", "assumptions": values})
+    assert answer["n"]["groups"] == [1, 1]
+    assert answer["n"]["clusters"] == [1, 1]

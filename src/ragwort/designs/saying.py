@@ -45,6 +45,13 @@ class Saying:
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
 
 
+_WAITING = {  # unknowns that are waited for, not recruited
+    "events": "Wait for {s.sizes} to {s.verb} {s.effect}{power}, {using}.",
+    "follow_up": "Recruit {s.sizes}, and watch the last of them for {{follow_up}}, to {s.verb} {s.effect}{power}, "
+    "{using}.",
+}
+
+
 def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
     """The sentence that answers the question; of a finished study in the past tense."""
     looking = f", looking only for {saying.looking}" if saying.looking else ""
@@ -66,6 +73,8 @@ def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
             f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}, as long as the "
             "intracluster correlation is at most {icc}."
         )
+    if find in _WAITING:
+        return _WAITING[find].format(s=saying, power=power, using=using)
     if finished:
         return f"{saying.sizes} would have been needed to {saying.verb} {saying.effect}{power}, {using}."
     return f"Recruit {saying.sizes} to {saying.verb} {saying.effect}{power}, {using}."

@@ -91,8 +91,8 @@ class Counting:
 
 
 def rounded_up(size: float) -> int:
-    """The whole number of people that a size takes."""
-    return math.ceil(size - SLACK)
+    """The whole number of people that a size takes: at least one for any size above 0."""
+    return max(math.ceil(size - SLACK), 1) if size > 0 else 0
 
 
 def whole_total(sizes: Iterable[float]) -> int:

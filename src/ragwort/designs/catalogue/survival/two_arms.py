@@ -202,7 +202,8 @@ class Survival(TwoGroups):
             "hazard1": "hazard {hazard1} with {groups.1}",
         }
         arm1 = [words for name, words in first.items() if name in values]
-        times = "recruiting for {accrual} and watching for {follow_up} after"
+        watching = "" if find == "follow_up" else " and watching for {follow_up} after"
+        times = f"recruiting for {{accrual}}{watching}"
         if _by_events(values, find):
             sizes = "{events} events"
         else:
