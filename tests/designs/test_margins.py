@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from scipy import integrate, stats
 
 from ragwort.demo import demo_study
-from ragwort.designs import Design, RequestError, all_designs, settle
+from ragwort.designs import Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.margins import WithMargins
 from ragwort.rehearsal import Departing, planned, rehearse, stage
@@ -183,3 +183,29 @@ def test_exact_margins_by_brute_force(values: dict[str, Any], find: str) -> None
     assert answer.n_more == {"first": reached[0], "steady": missed[-1] + 1}
     assert answer.total == missed[-1] + 1
     assert answer.power == pytest.approx(powers[answer.total], abs=1e-9)
+
+
+def test_two_tests_point_to_both_sides() -> None:
+    """A true effect below no difference is nothing against a one-sided test: equivalence looks to both sides."""
+    for name, effect in (
+        ("two-means", {"difference": -2.0, "sd": 10.0}),
+        ("crossover-means", {"difference": -2.0, "sd_within": 8.0}),
+    ):
+        answer = settle(design_named(name), "n", {**effect, "hypothesis": "equivalence", "margin": 6.0})
+        assert answer.power >= 0.8
+        assert not any("points against" in note for note in answer.notes)
+
+
+def test_a_ratio_of_means_has_the_margins_of_a_protocol() -> None:
+    """On logarithms equivalence is between 0.8 and 1.25 unless others are given; 24 are needed with a CV of 25 %."""
+    design = design_named("crossover-means")
+    base = {"scale": "log", "hypothesis": "equivalence", "cv": 0.25}
+    usual = settle(design, "n", base)
+    given = settle(design, "n", {**base, "margin_low": 0.8, "margin_high": 1.25})
+    assert usual.total == given.total
+    assert usual.effect["mean_ratio"] == 1.0
+    found = settle(design, "margin", {**base, "n": usual.total})
+    assert 1 < found.answer < 1.25
+    with pytest.raises(RequestError) as refused:
+        settle(design, "n", {**base, "mean_ratio": 1.3})
+    assert refused.value.field == "mean_ratio"

@@ -191,6 +191,11 @@ def _described(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
 
 def _from_where(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
     """What outcomes are counted from, where the plan does not say how large they are."""
+    if "event" in columns:
+        events, watched = np.nansum(columns["event"]), np.isfinite(columns["event"]).sum()
+        return f" Times are how long each was watched; {events:.0f} of {watched} had the event."
+    if of.design.takes["measured"][0] == "count":
+        return ""
     names = names_of(aim, "groups")
     stated = "mean1" in of.values or bool(getattr(of.answer.plan, "means", ()))
     if "group" not in columns or "outcome" not in columns or stated or _is_yes_no(columns["outcome"]):

@@ -30,6 +30,8 @@ from ragwort.study.outcome import Outcome, idle_names, to_enrol
 
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
 
+_LINKS_ACROSS = 330  # that the links to other ways may take of a line
+
 
 class Ledger(QScrollArea):
     """All rows of the aim in view."""
@@ -50,7 +52,7 @@ class Ledger(QScrollArea):
         self._shape: object = None
         self._rows: list[Row] = []
         self._derived: dict[str, Wrapped] = {}
-        self._links: dict[str, QHBoxLayout] = {}  # by group: the other ways to state it
+        self._links: dict[str, QVBoxLayout] = {}  # by group: the other ways to state it, line by line
         self._offered: list[Way] | None = None
         self._breakdown: QLabel | None = None
         self._evidence: QPushButton | None = None
@@ -141,9 +143,8 @@ class Ledger(QScrollArea):
             self._breakdown.setTextFormat(Qt.TextFormat.RichText)
             self._breakdown.setWordWrap(True)
             column.addWidget(self._breakdown)
-        box = QHBoxLayout()
-        box.setSpacing(self.theme.px(8))
-        box.addStretch(1)
+        box = QVBoxLayout()
+        box.setSpacing(0)
         column.addLayout(box)
         self._links[group] = box
         return line
@@ -154,16 +155,14 @@ class Ledger(QScrollArea):
             return
         self._offered = ways
         for group, box in self._links.items():
-            for at in range(box.count() - 1, 0, -1):
-                old = box.takeAt(at).widget()
-                if old is not None:
-                    discard(old)
-            for way in ways:
-                if design.assumption(way.names[0]).group == group:
-                    button = link(f"as {way.label}", lambda way=way: self._choose(way), "smallLink")
-                    button.setToolTip(f"State it as {way.label}; what can be worked out is carried over.")
-                    box.addWidget(button)
-                    button.show()
+            _clear(box)
+            links = [self._way_link(way) for way in ways if design.assumption(way.names[0]).group == group]
+            _in_lines(box, links, self.theme.px(_LINKS_ACROSS), self.theme.px(8))
+
+    def _way_link(self, way: Way) -> QPushButton:
+        button = link(f"as {way.label}", lambda: self._choose(way), "smallLink")
+        button.setToolTip(f"State it as {way.label}; what can be worked out is carried over.")
+        return button
 
     def _choose(self, way: Way) -> None:
         self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
@@ -184,6 +183,32 @@ class Ledger(QScrollArea):
             shown.setVisible(bool(text))
             tail = shown.parentWidget()
             tail.setVisible(bool(text) or any(not each.isHidden() for each in tail.findChildren(QPushButton)))
+
+
+def _clear(lines: QVBoxLayout) -> None:
+    """Take every line out, with what stands in it."""
+    while lines.count():
+        line = lines.takeAt(0).layout()
+        while line is not None and line.count():
+            old = line.takeAt(0).widget()
+            if old is not None:
+                discard(old)
+
+
+def _in_lines(lines: QVBoxLayout, links: list[QPushButton], width: int, gap: int) -> None:
+    """Links beside each other as far as there is room, to the right; the rest in further lines."""
+    room = 0
+    for button in links:
+        wide = button.sizeHint().width() + gap
+        if wide > room:
+            line = QHBoxLayout()
+            line.setSpacing(gap)
+            line.addStretch(1)
+            lines.addLayout(line)
+            room = width
+        room -= wide
+        line.addWidget(button)
+        button.show()
 
 
 def rows_of(design: Design, aim: Aim) -> list[str]:

@@ -63,6 +63,11 @@ class EquivalencePlan(Plan):
             return ""
         return "The true effect lies on or outside the margins, so no sample size shows equivalence."
 
+    @property
+    def points_away(self) -> bool:
+        """See `Plan.points_away`: two tests look to both sides."""
+        return False
+
     def furthest_effect(self, groups: Sizes, up: bool, field: str) -> float:
         """The effect furthest from the middle of the margins that still reaches the target. Raises `NotAttainable`."""
 

@@ -385,9 +385,20 @@ def _on_logs(values: Values, find: str) -> dict[str, Any]:
 
 
 def _of_ratios(said: Saying, values: Values) -> Saying:
-    """The sentence of a margin that is a ratio: means become geometric ones, apart by a factor."""
+    """The sentence of a margin that is a ratio: means become geometric ones, equivalence that of a protocol."""
+    if values.get("hypothesis") == "equivalence":
+        ratio = "that the ratio of geometric means, {conditions.2} to {conditions.1},"
+        true = said.effect[said.effect.index(" if the true") :]
+        return replace(said, effect=f"{ratio} lies {_within(values)}{true}")
     effect = said.effect.replace("that the mean with", "that the geometric mean with")
-    effect = effect.replace("by more than {margin}", "by more than a factor of {margin}")
-    effect = effect.replace("by less than {margin}", "by less than a factor of {margin}")
-    within = "by a ratio from {margin_low} to {margin_high}"
-    return replace(said, effect=effect.replace("by no less than {margin_low} and no more than {margin_high}", within))
+    return replace(said, effect=effect.replace("by more than {margin}", "by more than a factor of {margin}"))
+
+
+def _within(values: Values) -> str:
+    """Between which ratios equivalence is to be shown, in words."""
+    if "margin_low" in values:
+        return "between {margin_low} and {margin_high}"
+    if "margin" in values:
+        return "within a factor of {margin}"
+    low, high = (f"{100 * each:.2f}" for each in _USUAL)
+    return f"between {low} and {high}\u00a0%"

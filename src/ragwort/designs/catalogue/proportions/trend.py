@@ -135,7 +135,7 @@ class TrendProportions(Cells):
         _SLOPE,
         proportion(
             "proportion1",
-            "Proportion of the first group",
+            "First proportion",
             "The share with a yes in the first group, from which the others rise in a straight line.",
             "p₁",
         ),

@@ -48,7 +48,7 @@ _PREDICTOR = Assumption(
 )
 _SHARED = Assumption(
     "r_squared_predictors",
-    "R² with the other predictors",
+    "R² with others",
     "number",
     "Structure",
     "How much of the predictor's variance the other predictors of the model explain; 0 without others.",
@@ -122,7 +122,7 @@ class LogisticPlan(StatisticPlan):
         rate = self._rate()
         few = min(rate, 1 - rate) * float(groups[0, 0])
         shared = "; all predictors share them" if few >= _FEW else f", fewer than {_FEW}: real power may be points off"
-        said = [f"This power is a normal approximation. {few:.3g} with the rarer outcome are expected{shared}."]
+        said = [f"This power is a normal approximation. {few:.3g} people with the rarer outcome are expected{shared}."]
         passed_over = ["probability2 was given but is not used when effect is found."] if self.by_probability else []
         return [*said, *passed_over]
 
@@ -176,7 +176,7 @@ class Logistic(OneSample):
         replace(
             proportion(
                 "probability1",
-                "Probability without it",
+                "Yes without it",
                 "The probability of a yes among those without the predictor, such as the not exposed.",
                 "p₁",
             ),
@@ -184,7 +184,7 @@ class Logistic(OneSample):
         ),
         proportion(
             "probability2",
-            "Probability with it",
+            "Yes with it",
             "The probability of a yes among those with the predictor, such as the exposed.",
             "p₂",
         ),
@@ -206,7 +206,7 @@ class Logistic(OneSample):
     ways = ((Way("an odds ratio", ("odds_ratio",)), Way("two probabilities", ("probability2",))),)
     elementwise = elementwise("odds_ratio")
     starting = {"probability": 0.2, "odds_ratio": 1.5}
-    derived = (Derived("Effect", "odds_ratio", "odds ratio"), Derived("Effect", "probability2", "probability with it"))
+    derived = (Derived("Effect", "odds_ratio", "odds ratio"), Derived("Effect", "probability2", "yes with it"))
     data_assumptions = (
         "Participants are independent of each other.",
         "Each has one yes or no, and its log odds rise evenly with the predictor.",
@@ -272,7 +272,8 @@ class Logistic(OneSample):
         elif "probability2" in values and find != "effect":
             effect = "a yes in {probability2} of those with a predictor and {probability1} of those without it"
         else:
-            effect = f"an odds ratio of {{odds_ratio}}{more} for what {{share}} have ({{probability1}} without it)"
+            having = "for having a predictor ({share} have it; {probability1} of the others with a yes)"
+            effect = f"an odds ratio of {{odds_ratio}}{more} {having}"
         apart = ", of whose variance the other predictors explain {r_squared_predictors}"
         effect += apart if values.get("r_squared_predictors") else ""
         looking = looking_for(values, "more of a yes", "less of a yes")
