@@ -10,6 +10,7 @@ map.py          Map: power over two assumptions as contour lines
 error_rates.py  Errors: the test statistic without and with an effect, and the two error rates
 drivers.py      Drivers: how far the answer moves within the plausible ranges
 spread.py      Spread: what power is likely with all ranges at once
+events.py       Events: how many are expected by when
 steps.py        Steps: an exact test size by size
 steering.py     the sentences that pictures are steered by; wanted.py, the command line's words
 strips.py       how the groups of a pilot file lie

@@ -13,6 +13,7 @@ from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.error_rates import errors_of
+from ragwort.figures.events import counts_events, events_of
 from ragwort.figures.map import Map, map_of
 from ragwort.figures.pins import flags_of
 from ragwort.figures.shown import Beyond, Shown
@@ -169,6 +170,12 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         lambda aim: "What splitting the participants otherwise between both groups would change.",
         reported=lambda aim, answer: "Split" in aim.pictures,
         has_rough=True,
+    ),
+    Kind(
+        "Events",
+        counts_events,
+        lambda scene: events_of(scene.aim, scene.answer),
+        lambda aim: "Expected events over the calendar: in each arm (dashed, dotted) and together.",
     ),
     Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
 )

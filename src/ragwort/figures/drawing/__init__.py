@@ -19,6 +19,7 @@ from ragwort.figures.curve import Curve
 from ragwort.figures.drawing.curve import CurveDrawing
 from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
+from ragwort.figures.drawing.events import EventsDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.panels import PanelsDrawing
@@ -37,6 +38,7 @@ from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors
+from ragwort.figures.events import Events
 from ragwort.figures.labels import Box
 from ragwort.figures.map import Map
 from ragwort.figures.panels import Panels
@@ -62,6 +64,7 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Drivers: DriversDrawing(),
     Split: SplitDrawing(),
     Spread: SpreadDrawing(),
+    Events: EventsDrawing(),
     Steps: StepsDrawing(),
     Estimates: EstimatesDrawing(),
     PValues: PValuesDrawing(),
