@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.designs import Design, all_designs, design_named
+from ragwort.demo import demo_study, second_demo_study
+from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import outcome_of
@@ -57,3 +58,15 @@ def test_singular_plural_and_sides() -> None:
     less = edits.set_value(less, less.aims[0].id, "difference", -5).study
     assert "a mean 5 lower with the second condition than with the first" in said(less.aims[0])
     assert said(less.aims[0]).endswith("at alpha 0.05, looking only for lower values with the second condition.")
+
+
+def test_the_second_demo_study_has_an_answer_to_every_aim() -> None:
+    """Ten aims of ten designs that the first demo has none of, two of them with a margin."""
+    aims = second_demo_study().aims
+    first = {aim.design for aim in demo_study().aims}
+    assert len({aim.design for aim in aims} - (first - {"two-means"})) == len(aims) == 10
+    assert sum("margin" in aim.entries or "margin_low" in aim.entries for aim in aims) == 2
+    for aim in aims:
+        outcome = outcome_of(aim)
+        assert isinstance(outcome, Answer), (aim.name, outcome)
+        assert "—" not in plain_text(sentence_of(aim, outcome))

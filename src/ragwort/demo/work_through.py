@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from ragwort.demo.pilot import pilot_csv
+from ragwort.demo.second import second_demo_study
 from ragwort.demo.study import demo_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
@@ -29,6 +30,10 @@ def work_through(folder: Path) -> Iterator[str]:
     path = folder / f"night-shift-lighting{SUFFIX}"
     write_study(study, path)
     yield f"{study.title}: {path}"
+    second = second_demo_study()
+    another = folder / f"a-year-of-brighter-nights{SUFFIX}"
+    write_study(second, another)
+    yield f"{second.title}: {another}"
     pilot = folder / "pilot-of-60-nights.csv"
     write_whole(pilot, pilot_csv().encode())
     yield f"Pilot file: {pilot}"

@@ -10,7 +10,7 @@ from ragwort.app.kit.widgets import label, link
 
 WAYS = (
     ("choose", "Choose a design", "Say what is measured and compared; the designs that fit are listed, with reasons."),
-    ("demo", "Open the demo study", "Night-shift lighting: made-up aims of every kind, to look around in."),
+    ("demo", "Open the demo study", "Night-shift lighting: made-up aims of many kinds, to look around in."),
     ("open", "Open a study…", "Go on with one that was saved."),
 )
 

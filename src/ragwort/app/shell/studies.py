@@ -45,6 +45,7 @@ class Studies(QObject):
             Command("file.new", "File", "New study", self.new, "Ctrl+N"),
             Command("file.open", "File", "Open…", self.ask_and_open, "Ctrl+O"),
             Command("file.demo", "File", "Open the demo study", self.open_demo),
+            Command("file.second-demo", "File", "Open the second demo study", self.open_second_demo),
             Command("file.save", "File", "Save", self.save, "Ctrl+S", separated=True),
             Command("file.save-as", "File", "Save as…", self.save_as, "Ctrl+Shift+S"),
         ]
@@ -62,8 +63,17 @@ class Studies(QObject):
         """The demo study, as a study not yet saved."""
         from ragwort.demo import demo_study
 
+        self._open_unsaved(demo_study)
+
+    def open_second_demo(self) -> None:
+        """The same with the other one."""
+        from ragwort.demo import second_demo_study
+
+        self._open_unsaved(second_demo_study)
+
+    def _open_unsaved(self, made: Callable[[], Study]) -> None:
         if self.may_leave():
-            self.session.open(demo_study(), None)
+            self.session.open(made(), None)
             self.opened.emit()
 
     def ask_and_open(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -200,13 +201,16 @@ class ModelFit(OneSample):
         known = dict(values)
         if {"observed", "parameters"} <= set(known):
             known.setdefault("df", known["observed"] * (known["observed"] + 1) // 2 - known["parameters"])
+        elif "df" in known:
+            known["observed"] = math.isqrt(2 * known["df"] + 1) + 1  # the fewest, or one more, that leave parameters
+            known["parameters"] = known["observed"] * (known["observed"] + 1) // 2 - known["df"]
         return known
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         down = _is_closer(values, find)
-        df = "{df}" if "df" in values else f"{_df(values)}"
-        freedom = degrees(_df(values)).replace("{df}", df)
+        stated = "df" in values or not {"observed", "parameters"} <= set(values)
+        freedom = degrees(values.get("df")) if stated else degrees(_df(values)).replace("{df}", f"{_df(values)}")
         side = "" if find != "effect" else " or less" if down else " or more"
         effect = f"a model's RMSEA of {{rmsea}}{side} where {{null_rmsea}} is the reference ({freedom})"
         return Saying("{n}", effect, f"a test of {'close' if down else 'poor'} fit")

@@ -1,0 +1,130 @@
+"""A year of brighter nights: what the lighting study asks next, with margins, ranks, counts and times. All invented."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ragwort.study.model import Aim, Entry, Study, Words
+
+_STAFF = {"one": "member of staff", "many": "staff"}
+_ROOMS = ("usual lighting", "brighter")
+
+
+def second_demo_study() -> Study:
+    """The study with its aims. Ids are fixed, so that two runs write the same file."""
+    return Study(
+        title="A year of brighter nights",
+        background=(
+            "The brighter break room stays for a year. Is a cheaper lamp as good, do staff stay well and safe, and "
+            "what of the morning after?"
+        ),
+        aims=(*_margins(), *_counts_and_times(), *_ordered()),
+    )
+
+
+def _aim(name: str, design: str, words: Mapping[str, Any], names: Mapping[str, tuple[str, ...]], **values: Any) -> Aim:
+    """An aim with the usual power and dropout beside these values."""
+    given = {"power": 0.8, "dropout": 0.1, **values}
+    entries = {each: Entry(value=value) for each, value in given.items()}
+    own = Words(**words, names=dict(names))
+    return Aim(id=name.lower().replace(" ", "-"), name=name, design=design, find="n", entries=entries, words=own)
+
+
+def _margins() -> tuple[Aim, ...]:
+    lamps = {"groups": ("the usual lamp", "the cheaper lamp")}
+    times = {**_STAFF, "outcome": "reaction time at 4 am", "unit": "ms"}
+    cortisol = {**_STAFF, "outcome": "morning cortisol"}
+    treatments = {"conditions": ("usual lighting", "brighter lighting")}
+    return (
+        _aim(
+            "Cheaper lamp",
+            "two-means",
+            times,
+            lamps,
+            difference=0,
+            sd=24,
+            hypothesis="non-inferiority",
+            margin=6,
+            better="lower",
+        ),
+        _aim(
+            "Same cortisol",
+            "crossover-means",
+            cortisol,
+            treatments,
+            scale="log",
+            hypothesis="equivalence",
+            mean_ratio=0.97,
+            cv=0.25,
+            margin_low=0.8,
+            margin_high=1.25,
+        ),
+    )
+
+
+def _counts_and_times() -> tuple[Aim, ...]:
+    rooms = {"groups": _ROOMS}
+    stay = {**_STAFF, "outcome": "time until leaving night work"}
+    misses = {**_STAFF, "outcome": "near misses in a year"}
+    return (
+        _aim("Staying on nights", "survival", stay, rooms, hazard_ratio=0.6, median1=30, accrual=6, follow_up=24),
+        _aim("Near misses a year", "two-rates", misses, rooms, rate1=1.4, rate2=1.0, exposure=1, dispersion=0.4),
+        _aim(
+            "Falls against the norm",
+            "one-rate",
+            {**_STAFF, "outcome": "falls in a year"},
+            {"reference": ("the hospital's rate",)},
+            rate=0.12,
+            null_rate=0.2,
+            exposure=1,
+        ),
+    )
+
+
+def _ordered() -> tuple[Aim, ...]:
+    awake = {"one": "pair of nights", "many": "pairs of nights", "outcome": "a nap at 4 am"}
+    return (
+        _aim(
+            "Nap before and after",
+            "paired-proportions",
+            awake,
+            {"conditions": ("usual lighting", "brighter lighting")},
+            proportion10=0.25,
+            proportion01=0.1,
+        ),
+        _aim(
+            "Sleepiness in five steps",
+            "rank-sum",
+            {**_STAFF, "outcome": "sleepiness"},
+            {"groups": _ROOMS},
+            proportions1=[0.1, 0.2, 0.3, 0.25, 0.15],
+            proportions2=[0.2, 0.27, 0.28, 0.16, 0.09],
+        ),
+        _aim(
+            "More light more awake",
+            "trend-proportions",
+            {**_STAFF, "outcome": "awake at the wheel"},
+            {"groups": ("300 lux", "600 lux", "1200 lux")},
+            proportions=[0.8, 0.87, 0.93],
+            scores=[0, 1, 2],
+        ),
+        _aim(
+            "Who leaves",
+            "logistic",
+            {**_STAFF, "outcome": "leaving night work"},
+            {},
+            probability=0.25,
+            odds_ratio=1.5,
+            r_squared_predictors=0.1,
+        ),
+        _aim(
+            "Sleepiness scale",
+            "model-fit",
+            {**_STAFF, "outcome": "answers to twelve questions"},
+            {},
+            rmsea=0.08,
+            observed=12,
+            parameters=27,
+        ),
+    )
