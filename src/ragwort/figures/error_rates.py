@@ -28,6 +28,7 @@ _SYMBOLS = {
     "chi-square": "chi-square statistic",
     "r": "sample correlation r",
     "count": "number with a yes",
+    "events": "number of events",
 }
 
 

@@ -7,6 +7,7 @@ import re
 from typing import Any
 
 from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
 from ragwort.study.found import power_text
@@ -89,7 +90,8 @@ def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
     """Truth and decision, two by two."""
     alpha = _actual(answer)
     beta = 1 - math.floor(answer.power * 1000 + 1e-9) / 1000  # what is said of power and this add up
-    head = ("Decision", "In truth no effect", "In truth the planned effect")
+    nothing = "In truth on the margin" if has_margin(answer.plan) else "In truth no effect"
+    head = ("Decision", nothing, "In truth the planned effect")
     rows = (
         ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {power_text(answer.power)}"),
         ("Test does not", f"rightly not: {percent_text(1 - alpha)}", f"missed: {percent_text(beta)}"),

@@ -63,7 +63,7 @@ class PoissonTest(CountedTest):
 
     mean: Number
     null_mean: Number
-    distribution: str = "count"
+    distribution: str = "events"
 
     @property
     def noncentrality(self) -> Number:

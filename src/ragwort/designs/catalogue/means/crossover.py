@@ -324,13 +324,13 @@ class CrossoverMeans(WithMargins):
         return "the true ratio is {mean_ratio}" if _is_log(values) else super().true_effect(values, find)
 
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
-        logs = _is_log(values)
-        of = "logarithms of the outcome" if logs else "outcome"
-        where = f"μ₁ and μ₂ are the means of the {of} with {{conditions.1}} and with {{conditions.2}}."
+        """See `Design.claim`: on logarithms, of the ratio of geometric means."""
+        if _is_log(values):
+            return _claim_of_ratio(values)
+        where = "μ₁ is the mean with {conditions.1}, μ₂ the mean with {conditions.2}."
         if self.hypothesis(values) == "difference":
             return claim("μ₂ − μ₁", "0", values["sides"], where)
-        return self.margin_claim(_on_logs(values, "") if logs else values, "μ₂ − μ₁", where)
+        return self.margin_claim(values, "μ₂ − μ₁", where)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
@@ -338,8 +338,9 @@ class CrossoverMeans(WithMargins):
         logs = ("σ² = ln(1 + CV²)",) if _is_log(values) else ()
         df = "ν = n₁ + n₂ − 2"
         if self.hypothesis(values) == "equivalence":
-            return "Δ = μ₂ − μ₁", *logs, df, *powers_of_equivalence(within, known=False)
-        noncentrality = row("δ = ", Frac(self.apart(values, "μ₂ − μ₁"), within))
+            shown = "Δ = ln θ,   M₁ and M₂ the logarithms of the margins" if logs else "Δ = μ₂ − μ₁"
+            return shown, *logs, df, *powers_of_equivalence(within, known=False)
+        noncentrality = row("δ = ", Frac(self.apart(values, "ln θ" if _is_log(values) else "μ₂ − μ₁"), within))
         return noncentrality, *self.edge_named(values), *logs, df, power_of_t(values["sides"])
 
     def method_text(self, values: Values) -> str:
@@ -382,6 +383,21 @@ def _on_logs(values: Values, find: str) -> dict[str, Any]:
                 raise RequestError(name, f"{name} is a ratio and must be above {low}, not {number_text(ratio)}.")
             found[name] = float(np.log(ratio))
     return found
+
+
+def _claim_of_ratio(values: Values) -> Claim:
+    """What is tested of the ratio of geometric means."""
+    kind, margin = values.get("hypothesis", "difference"), values.get("margin", 1.0)
+    where = ("θ is the ratio of geometric means, {conditions.2} to {conditions.1}.",)
+    if kind == "difference":
+        return claim("θ", "1", values["sides"], *where)
+    if kind == "equivalence":
+        ends = values.get("margin_low", 1 / margin), values.get("margin_high", margin)
+        low, high = (number_text(rounded(each)) for each in ends)
+        return Claim(f"θ ≤ {low} or θ ≥ {high}", f"{low} < θ < {high}", where)
+    down = values.get("better") == "lower"
+    edge = number_text(rounded(1 / margin if (kind == "superiority") == down else margin))
+    return Claim(f"θ {'≥' if down else '≤'} {edge}", f"θ {'<' if down else '>'} {edge}", where)
 
 
 def _of_ratios(said: Saying, values: Values) -> Saying:
