@@ -15,6 +15,7 @@ from ragwort.demo import demo_study
 from ragwort.designs import Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.margins import WithMargins
+from ragwort.figures.two_tests import two_tests_of
 from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.report import report_of
 from ragwort.report.tree import FormulaBlock
@@ -209,3 +210,19 @@ def test_a_ratio_of_means_has_the_margins_of_a_protocol() -> None:
     with pytest.raises(RequestError) as refused:
         settle(design, "n", {**base, "mean_ratio": 1.3})
     assert refused.value.field == "mean_ratio"
+
+
+def test_the_picture_of_equivalence_has_a_null_hypothesis_on_each_margin() -> None:
+    """Between the limits lies about alpha of the studies on a margin, and the power of those planned."""
+    given = {"difference": 1.0, "sd": 10.0, "hypothesis": "equivalence", "margin": 4.0}
+    answer = settle(design_named("two-means"), "n", given)
+    shown = two_tests_of(answer, "difference 1")
+    step, inside = shown.x[1] - shown.x[0], shown.rejected()
+    on_margins = [null[inside].sum() * step for null in (shown.at_low, shown.at_high)]
+    assert on_margins == pytest.approx([0.05, 0.05], abs=0.003)
+    assert shown.effect[inside].sum() * step == pytest.approx(answer.power, abs=0.01)
+    assert shown.margins == (-4.0, 4.0)
+    assert "80.1 %" in shown.says
+    few = two_tests_of(settle(design_named("two-means"), "power", {**given, "n": 20}), "difference 1")
+    assert not few.rejected().any()
+    assert "no estimate shows equivalence" in few.says

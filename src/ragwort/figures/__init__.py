@@ -11,6 +11,7 @@ error_rates.py  Errors: the test statistic without and with an effect, and the t
 drivers.py      Drivers: how far the answer moves within the plausible ranges
 spread.py      Spread: what power is likely with all ranges at once
 events.py       Events: how many are expected by when
+two_tests.py    Errors of equivalence: a null hypothesis on each margin
 steps.py        Steps: an exact test size by size
 steering.py     the sentences that pictures are steered by; wanted.py, the command line's words
 strips.py       how the groups of a pilot file lie

@@ -21,6 +21,7 @@ from ragwort.figures.split import Split, can_be_split, split_of
 from ragwort.figures.spread import spread_of
 from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
+from ragwort.figures.two_tests import has_two_tests, two_tests_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 from ragwort.study.outcome import finds_of, values_with_defaults
@@ -91,11 +92,13 @@ def _rejects(answer: Answer) -> bool:
     """Whether there is one statistic, and a region in which it rejects."""
     plan = answer.plan
     if not isinstance(plan, StatisticPlan):
-        return False
+        return has_two_tests(answer)
     return any(limit is not None for limit in plan.test(answer.sizes()).limits(plan.tested_alpha, plan.sides))
 
 
 def _errors(scene: Scene) -> Picture:
+    if has_two_tests(scene.answer):
+        return two_tests_of(scene.answer, effect_words(scene.aim, scene.answer))
     return errors_of(scene.answer, effect_words(scene.aim, scene.answer))
 
 
@@ -126,6 +129,12 @@ def _always(answer: Answer) -> bool:
     return True
 
 
+def _about_errors(aim: Aim) -> str:
+    if aim.values().get("hypothesis") == "equivalence":
+        return "The estimate with a true effect on either margin (dashed) and with the planned one."
+    return "The test statistic without an effect (dashed) and with the planned one."
+
+
 def _about_curve(aim: Aim) -> str:
     steer = aim.steer("Curve")
     drawn = steer.y or steer.x or steer.family
@@ -146,7 +155,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Errors",
         _rejects,
         _errors,
-        lambda aim: "The test statistic without an effect (dashed) and with the planned one.",
+        _about_errors,
     ),
     Kind(
         "Drivers",

@@ -36,6 +36,10 @@ class EquivalencePlan(Plan):
         test = self.inner.replace(effect=1.0).test(groups)
         return 1 / np.asarray(test.noncentrality), test.df if isinstance(test, TTest) else None
 
+    def standard_error(self, groups: Sizes) -> Number:
+        """The true standard error of the estimate."""
+        return self._scaled(groups)[0]
+
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.power`."""
         error, df = self._scaled(groups)

@@ -36,6 +36,7 @@ from ragwort.figures.drawing.split import SplitDrawing
 from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
+from ragwort.figures.drawing.two_tests import TwoTestsDrawing
 from ragwort.figures.drivers import Drivers
 from ragwort.figures.error_rates import Errors
 from ragwort.figures.events import Events
@@ -48,6 +49,7 @@ from ragwort.figures.split import Split
 from ragwort.figures.spread import Spread
 from ragwort.figures.steps import Steps
 from ragwort.figures.trace import Trace
+from ragwort.figures.two_tests import TwoTests
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist
@@ -66,6 +68,7 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Spread: SpreadDrawing(),
     Events: EventsDrawing(),
     Steps: StepsDrawing(),
+    TwoTests: TwoTestsDrawing(),
     Estimates: EstimatesDrawing(),
     PValues: PValuesDrawing(),
     Worlds: WorldsDrawing(),

@@ -1,0 +1,113 @@
+"""Two one-sided tests: the estimate if the truth lies on either margin and if it is the planned one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ragwort.designs import Answer
+from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan
+from ragwort.figures.shown import Shown, Texts
+from ragwort.study.found import power_text
+
+POINTS = 401
+_AWAY = 3.2  # standard errors beyond both margins
+
+
+@dataclass(frozen=True)
+class TwoTests(Shown):
+    """What the picture Errors shows of equivalence: three densities of the estimate, and where both tests reject."""
+
+    x_label: str
+    x: NDArray[np.float64]
+    at_low: NDArray[np.float64]  # with the truth on the lower margin
+    at_high: NDArray[np.float64]
+    effect: NDArray[np.float64]
+    margins: tuple[float, float]
+    limits: tuple[float, float]  # equivalence is shown between them; crossed where no estimate shows it
+    alpha: float
+    power: float
+    effect_label: str
+    says: str
+    texts: Texts = ()
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "how often"
+
+    @property
+    def y_high(self) -> float:
+        """The top of the y axis."""
+        return 1.42 * float(self.effect.max())
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("two tests", self.x_label, float(self.x[0]), float(self.x[-1]), self.y_high)
+
+    def rejected(self) -> NDArray[np.bool_]:
+        """Where on x both tests reject."""
+        low, high = self.limits
+        return np.asarray((self.x >= low) & (self.x <= high))
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        head: list[object] = [
+            self.x_label,
+            "density, lower margin",
+            "density, upper margin",
+            "density, planned",
+            "shown",
+        ]
+        columns = zip(self.x, self.at_low, self.at_high, self.effect, self.rejected(), strict=True)
+        rows: list[list[object]] = [[*(float(each) for each in row[:4]), bool(row[4])] for row in columns]
+        return [head, *rows]
+
+
+def has_two_tests(answer: Answer) -> bool:
+    """Whether equivalence is shown of an estimate whose error does not depend on the effect."""
+    plan = answer.plan
+    return isinstance(plan, EquivalencePlan) and not isinstance(plan, TwoTestsPlan)
+
+
+def two_tests_of(answer: Answer, effect_label: str) -> TwoTests:
+    """The picture of an answer that `has_two_tests`."""
+    plan, sizes = answer.plan, answer.sizes()
+    assert isinstance(plan, EquivalencePlan)
+    error = float(np.ravel(plan.standard_error(sizes))[0])
+    reach = error * float(np.ravel(plan.details(sizes)["critical_value"])[0])
+    low, high, effect = plan.low, plan.high, float(plan.effect)
+    ends = min(low, effect) - _AWAY * error, max(high, effect) + _AWAY * error
+    x = np.linspace(*ends, POINTS)
+    at_low, at_high, planned = (
+        np.exp(-(((x - centre) / error) ** 2) / 2) / (error * np.sqrt(2 * np.pi)) for centre in (low, high, effect)
+    )
+    limits = low + reach, high - reach
+    logs = bool(getattr(plan.inner, "logs", False))
+    return TwoTests(
+        x_label="estimated logarithm of the ratio" if logs else "estimated difference",
+        x=x,
+        at_low=at_low,
+        at_high=at_high,
+        effect=planned,
+        margins=(low, high),
+        limits=limits,
+        alpha=float(plan.alpha),
+        power=answer.power,
+        effect_label=effect_label,
+        says=_says(limits, float(plan.alpha), answer.power),
+    )
+
+
+def _says(limits: tuple[float, float], alpha: float, power: float) -> str:
+    if limits[0] >= limits[1]:
+        return (
+            "At this size no estimate shows equivalence: the margins are nearer to each other than the tests can tell."
+        )
+    between = " and ".join(f"{limit:.3g}" for limit in limits).replace("-", "\u2212")
+    return (
+        f"An estimate between {between} shows equivalence: so do {power_text(power)} of studies with the planned "
+        f"effect, and at most {100 * alpha:.3g} % of those whose true effect lies on a margin."
+    ).replace("\u00a0", " ")
