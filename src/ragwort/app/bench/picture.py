@@ -16,7 +16,7 @@ from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.bench.steering_view import SteeringView
 from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, link, say
+from ragwort.app.kit.widgets import Elided, link, restyle, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
@@ -125,7 +125,9 @@ class PictureView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         narrow = self.width() < self.theme.px(NARROW)
         self._copy.setVisible(not narrow)  # the menu of ways out has it too
-        self._tab_row.setSpacing(self.theme.px(6 if narrow else 20))
+        self._tab_row.setSpacing(self.theme.px(5 if narrow else 20))
+        for tab in self._group.buttons():
+            restyle(tab, narrow=narrow)  # smaller letters: seven tabs are never cut
 
     def _load(self) -> None:
         if self.ready:

@@ -167,6 +167,7 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
 #pageTab:focus { border-color: $leaf; }
 #pictureTab { background: transparent; border: none; border-radius: 0; border-bottom: 2px solid transparent; color: $quiet;
   padding: ${p6}px 0 ${p4}px 0; font-size: ${f14}px; }
+#pictureTab[narrow="true"] { font-size: ${f12}px; }
 #pictureTab:hover { color: $ink; }
 #pictureTab:focus { color: $leaf; }
 #pictureTab:checked { color: $ink; font-weight: 700; border-bottom-color: $leaf; }
