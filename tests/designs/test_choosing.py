@@ -109,6 +109,10 @@ def test_answers_narrow_at_once_and_can_be_left_open() -> None:
         ({}, "moderation", {"product"}),
         ({"compared": "factors"}, "", {"screen"}),
         ({"measured": "count"}, "", {"count"}),
+        ({}, "is it as good as the usual lamp", {"margin"}),
+        ({}, "equivalence of two means", {"margin"}),
+        ({"measured": "time"}, "", {"proportional"}),
+        ({}, "two variances", {"normal-scatter"}),
     ],
 )
 def test_guards_speak_only_when_pointed_to(answers: dict[str, str], typed: str, names: set[str]) -> None:

@@ -231,9 +231,29 @@ GUARDS = (
     ),
     Guard(
         "count",
-        "Counts are compared here through their means, which needs counts that are not small: with many zeros, ask "
-        "instead who had any at all, yes or no.",
+        "Means of counts can be compared where counts are not small. With many zeros compare rates of events, or ask "
+        "who had any at all, yes or no.",
         (("measured", frozenset({"count"})),),
+    ),
+    Guard(
+        "margin",
+        "That a difference is not significant does not show that there is none. Ask for equivalence, or that the new "
+        "one is not worse, under To be shown. The margin must be smaller than the effect that earlier studies found, "
+        "or something without any effect could pass; alpha is that of one one-sided test, 0.025 or 0.05.",
+        words=("equivalen", "non-inferior", "noninferior", "not worse", "as good as", "alike", "no difference", "tost"),
+    ),
+    Guard(
+        "proportional",
+        "The log-rank test asks for one hazard ratio at all times. Where the curves are to cross, or the effect comes "
+        "late, real power is less; and it is events that count, not people.",
+        (("measured", frozenset({"time"})),),
+        ("surviv", "hazard", "log-rank", "logrank", "time to event", "time-to-event"),
+    ),
+    Guard(
+        "normal-scatter",
+        "Tests of variances, unlike those of means, are far off where the outcome is skewed or long-tailed, however "
+        "many people there are.",
+        words=("variance", "standard deviation", "scatter"),
     ),
 )
 
