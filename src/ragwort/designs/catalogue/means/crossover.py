@@ -2,26 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
+from ragwort.designs.catalogue.means.crossover_plan import CrossoverEquivalence, CrossoverPlan
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, powers_of_equivalence, row
-from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
-from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.statistic import TTest
-from ragwort.stats.studies import crossover
 
 _USUAL = (0.8, 1.25)  # margins of a ratio of means where nothing else is said
 _OF_RATIOS = ("margin", "margin_low", "margin_high")
@@ -72,78 +69,6 @@ _BALANCE = Assumption(
     default="sequences",
     choices=(Choice("sequences", "by sequences"), Choice("any", "to any total")),
 )
-
-
-@dataclass(frozen=True)
-class CrossoverPlan(EdgedPlan):
-    """`effect` is the second treatment less the first, of logarithms where `logs`; `sd` is within participants."""
-
-    sd: Number
-    logs: bool = False
-
-    single = ("logs",)
-    traits = frozenset({"measured", "bounds"})
-
-    @property
-    def effect_scale(self) -> Number:
-        """See `Plan.effect_scale`."""
-        return self.sd
-
-    def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: a ratio that can still be held."""
-        end = 690.0 if self.logs else 1e300
-        return end if up else -end
-
-    @property
-    def widest_margin(self) -> float:
-        """See `EdgedPlan.widest_margin`."""
-        return 690.0 if self.logs else super().widest_margin
-
-    def test(self, groups: Sizes) -> TTest:
-        """See `StatisticPlan.test`; Jones and Kenward (2014), section 2.11."""
-        n1, n2 = groups
-        return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
-
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> crossover.Periods:
-        """See `Plan.draw`."""
-        return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
-
-    def analyse(self, data: crossover.Periods, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
-        return self.from_nothing(crossover.analyse_crossover(data, float(np.ravel(self.edge)[0]), self.level))
-
-    @property
-    def estimated(self) -> str:  # type: ignore[override]  # by scale
-        """See `Plan.estimated`."""
-        return "log ratio of means" if self.logs else ""
-
-    @property
-    def truth(self) -> float:
-        """See `Plan.truth`: the difference, of logarithms where that is the scale."""
-        return float(np.ravel(self.difference)[0])
-
-    def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
-        if not self.logs:
-            return {"difference": self.difference, **self.margin_report()}
-        ratios = {name: np.exp(value) for name, value in self.margin_report().items()}
-        return {"mean_ratio": np.exp(np.asarray(self.difference)), "difference": self.difference, **ratios}
-
-
-@dataclass(frozen=True)
-class CrossoverEquivalence(EquivalencePlan):
-    """The same between two margins."""
-
-    def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
-        found = super().effect_report()
-        logs = self.inner.logs  # type: ignore[attr-defined]  # a `CrossoverPlan`
-        return found | {"margin": np.exp(found["margin"])} if logs else found
-
-    @property
-    def truth(self) -> float:
-        """See `Plan.truth`."""
-        return float(np.ravel(self.effect)[0])
 
 
 @register
