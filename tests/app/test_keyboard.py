@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from ragwort.app.session.token import Token
 from ragwort.app.shell.endings import Endings
 from ragwort.app.shell.window import PAGES, Window
+from ragwort.designs import design_named
 from ragwort.study import edits
 
 from .conftest import retype, settle, type_into, wait_until
@@ -139,3 +140,61 @@ def test_the_session_managers_word_keeps_unsaved_work(window: Window, tmp_path: 
     (copy,) = (tmp_path / "recovery").glob("*.ragwort*")
     assert json.loads(copy.read_text())["ended"] is True
     assert '"value":31' in copy.read_text().replace(" ", "")
+
+
+def _press_undo(again: bool = False) -> None:
+    keys = Qt.KeyboardModifier
+    QTest.keyClick(
+        QApplication.focusWidget(), Qt.Key.Key_Z, keys.ControlModifier | (keys.ShiftModifier if again else keys(0))
+    )
+
+
+def test_undo_in_a_field_is_the_studys(window: Window) -> None:
+    """Typed over, taken back while still there: as if nothing had been typed, also whether it was an example."""
+    window.activateWindow()
+    session = window.session
+    aim = edits.new_aim(design_named("two-means"), "Another")
+    session.do(edits.add_aim(session.study, aim), aim.id)
+    settle(window)
+    before = session.study
+    editor = window.bench.ledger.row("sd").editor
+    assert session.aim.entry("sd").example
+    editor.setFocus()
+    editor.selectAll()
+    QTest.keyClicks(editor, "31")
+    assert session.aim.values()["sd"] == 31
+    _press_undo()
+    assert session.study == before
+    assert editor.text() == "10"
+    assert editor.hasFocus()
+    _press_undo(again=True)
+    assert editor.text() == "31"
+    _press_undo()
+    QTest.keyClick(editor, Qt.Key.Key_Tab)
+    assert session.study == before
+
+
+def test_undo_works_in_the_next_field(window: Window) -> None:
+    """Where Tab has led to is a field, too: it does not keep the keys to itself."""
+    window.activateWindow()
+    editor = window.bench.ledger.row("sd").editor
+    retype(editor, "31")
+    QTest.keyClick(editor, Qt.Key.Key_Tab)
+    assert QApplication.focusWidget() is not editor
+    _press_undo()
+    assert window.session.aim.values()["sd"] == 24
+    assert editor.text() == "24"
+
+
+def test_undo_while_typing_in_the_sentence(window: Window) -> None:
+    """The editor over a word closes, and what was typed there is gone."""
+    window.activateWindow()
+    before = window.session.study
+    token = next(each for each in window.bench.sentence._tokens if each.piece.name == "sd")
+    token.setFocus()
+    QTest.keyClicks(token, "3")
+    QTest.keyClicks(QApplication.focusWidget(), "1")
+    assert window.session.aim.values()["sd"] == 31
+    _press_undo()
+    assert window.session.study == before
+    assert not token.typing

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import UP_AND_DOWN, Elided, FlowerButton, Wrapped, label, link, restyle
-from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.live import make_live, show_in, undo_with_study
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
@@ -108,6 +108,7 @@ class Row(QWidget):
         editor.textEdited.connect(self._typed)
         editor.editingFinished.connect(self._finished)
         editor.installEventFilter(self)
+        undo_with_study(editor, self.session)
         return editor
 
     def _choice(self) -> QPushButton:

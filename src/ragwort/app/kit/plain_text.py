@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtWidgets import QTextEdit
+
+from ragwort.app.kit.widgets import is_undo_or_redo
 
 
 class PlainText(QTextEdit):
@@ -19,3 +21,11 @@ class PlainText(QTextEdit):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setPlaceholderText(placeholder)
         self.setPlainText(text)
+
+    def event(self, event: QEvent) -> bool:
+        """Where nothing typed here can be taken back or brought again, undo and redo are the window's."""
+        document = self.document()
+        if is_undo_or_redo(event) and not (document.isUndoAvailable() or document.isRedoAvailable()):
+            event.ignore()
+            return True
+        return super().event(event)

@@ -13,6 +13,7 @@ from PySide6.QtGui import (
     QFontMetrics,
     QHideEvent,
     QKeyEvent,
+    QKeySequence,
     QMouseEvent,
     QPainter,
     QPaintEvent,
@@ -270,6 +271,13 @@ class FlowerButton(QAbstractButton):
         self.update()
 
 
+def is_undo_or_redo(event: QEvent) -> bool:
+    """Whether a key is about to be pressed that takes back or brings again, which a field would keep to itself."""
+    keys = QKeySequence.StandardKey
+    asked = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
+    return asked and (event.matches(keys.Undo) or event.matches(keys.Redo))
+
+
 class PassingEdit(QLineEdit):
     """An editor that is there only while it has the focus. `done` says that it has been left, whatever was typed.
 
@@ -281,6 +289,12 @@ class PassingEdit(QLineEdit):
     def __init__(self, text: str, parent: QWidget) -> None:
         super().__init__(text, parent)
         self.returnPressed.connect(self.done)
+
+    def event(self, event: QEvent) -> bool:
+        if is_undo_or_redo(event):
+            event.ignore()  # the window's own: what was typed here is one step of the study
+            return True
+        return super().event(event)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)

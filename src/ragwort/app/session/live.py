@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QObject
+from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QLineEdit
 
 from ragwort.app.session.session import Session
@@ -19,6 +20,35 @@ class _Beginning(QObject):
         if event.type() == QEvent.Type.FocusOut and isinstance(watched, QLineEdit):
             watched.setCursorPosition(0)
         return False
+
+
+class _StudysUndo(QObject):
+    """Undo and redo are the study's: the field's own would type the old text anew, and do nothing in the next field."""
+
+    def __init__(self, editor: QLineEdit, session: Session) -> None:
+        super().__init__(editor)
+        self._editor, self._session = editor, session
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
+            return False
+        if event.matches(QKeySequence.StandardKey.Undo):
+            self._move(self._session.undo)
+        elif event.matches(QKeySequence.StandardKey.Redo):
+            self._move(self._session.redo)
+        else:
+            return False
+        return True
+
+    def _move(self, act: Callable[[], None]) -> None:
+        self._editor.setModified(False)  # what the study has is shown again
+        act()
+        self._editor.selectAll()
+
+
+def undo_with_study(editor: QLineEdit, session: Session) -> None:
+    """Undo and redo pressed in `editor` take back and bring again what was done in the study."""
+    editor.installEventFilter(_StudysUndo(editor, session))
 
 
 def make_live(editor: QLineEdit, session: Session, edit: Callable[[str], Edit]) -> None:
@@ -36,6 +66,7 @@ def make_live(editor: QLineEdit, session: Session, edit: Callable[[str], Edit]) 
     editor.textEdited.connect(typed)
     editor.editingFinished.connect(left)
     editor.installEventFilter(_Beginning(editor))
+    undo_with_study(editor, session)
 
 
 def is_being_typed(editor: QLineEdit) -> bool:
