@@ -273,9 +273,9 @@ class FlowerButton(QAbstractButton):
 
 def is_undo_or_redo(event: QEvent) -> bool:
     """Whether a key is about to be pressed that takes back or brings again, which a field would keep to itself."""
-    keys = QKeySequence.StandardKey
-    asked = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
-    return asked and (event.matches(keys.Undo) or event.matches(keys.Redo))
+    if not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.ShortcutOverride:
+        return False
+    return event.matches(QKeySequence.StandardKey.Undo) or event.matches(QKeySequence.StandardKey.Redo)
 
 
 class PassingEdit(QLineEdit):
