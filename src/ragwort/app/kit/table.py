@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QEvent, QSize, Qt
-from PySide6.QtGui import QBrush, QFocusEvent
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QFocusEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
@@ -32,13 +32,6 @@ class CalmTable(QTableWidget):
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(theme.px(_ROW))
-
-    def changeEvent(self, event: QEvent) -> None:
-        """The inks of cells are the theme's."""
-        super().changeEvent(event)
-        if event.type() == QEvent.Type.PaletteChange and self._what is not None:
-            what, self._what = self._what, None
-            self.show_rows(*what)
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """What is only read stays marked only while it is read."""
@@ -86,7 +79,7 @@ class CalmTable(QTableWidget):
         text = self._lost if cell is None else f"{cell:g}".replace("-", "−") if isinstance(cell, float) else str(cell)
         made = QTableWidgetItem(text)
         made.setTextAlignment(_aligned(isinstance(cell, int | float) or (cell is None and bool(self._lost))))
-        made.setForeground(QBrush(self.theme.colour("quiet" if cell is None else "ink")))
+        made.setData(Qt.ItemDataRole.ForegroundRole, "quiet" if cell is None else "ink")
         made.setToolTip(text)
         return made
 

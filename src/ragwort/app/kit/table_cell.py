@@ -30,15 +30,20 @@ class Cell(QStyledItemDelegate):
             self._mark_picked(painter, place, index.column() == 0)
         painter.setPen(QPen(self.theme.colour("hairline"), 1))
         painter.drawLine(place.bottomLeft(), place.bottomRight())
-        font, ink = index.data(Qt.ItemDataRole.FontRole), index.data(Qt.ItemDataRole.ForegroundRole)
+        font = index.data(Qt.ItemDataRole.FontRole)
         painter.setFont(font if isinstance(font, QFont) else option.font)
-        painter.setPen(ink.color() if isinstance(ink, QBrush) else self.theme.colour("ink"))
+        painter.setPen(self._ink(index))
         room = place.adjusted(self.theme.px(PADDING), 0, -self.theme.px(PADDING), -1)
         text = QFontMetrics(painter.font()).elidedText(
             str(index.data(Qt.ItemDataRole.DisplayRole)), Qt.TextElideMode.ElideRight, room.width()
         )
         painter.drawText(room, index.data(Qt.ItemDataRole.TextAlignmentRole), text)
         painter.restore()
+
+    def _ink(self, index: Index) -> QColor:
+        """A colour, or the name of one of the theme's, which changes with it."""
+        ink = index.data(Qt.ItemDataRole.ForegroundRole)
+        return ink.color() if isinstance(ink, QBrush) else self.theme.colour(ink or "ink")
 
     def _mark_picked(self, painter: QPainter, place: QRect, first: bool) -> None:
         leaf = self.theme.colour("leaf")
