@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from copy import deepcopy
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -13,8 +14,7 @@ from ragwort.figures.palette import LIGHT
 from ragwort.figures.pictures import Picture
 from ragwort.files import FileError
 from ragwort.files.texts import legal
-from ragwort.files.typeset import dots_of
-from ragwort.report.drawn import svg_of
+from ragwort.report.drawn import as_dots, svg_of
 from ragwort.report.formulas import omml
 from ragwort.report.tree import (
     Block,
@@ -29,7 +29,6 @@ from ragwort.report.tree import (
     shares_of,
 )
 
-_SHARP = 160  # dots per inch of a picture
 _WIDE = 6.1  # inches of a picture
 _BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27)
 _LETTERS = "Arial"  # that every machine has, or a likeness of it
@@ -63,7 +62,7 @@ def _dots(pictures: Sequence[Picture], progress: Callable[[float], None]) -> Ite
     with ThreadPoolExecutor(1) as elsewhere:
         coming = []
         for number, picture in enumerate(pictures, start=1):
-            coming.append(elsewhere.submit(dots_of, svg_of(picture), _SHARP))
+            coming.append(elsewhere.submit(as_dots, svg_of(picture)))
             progress(0.1 + 0.8 * number / len(pictures))
         return iter([each.result() for each in coming])
 
@@ -141,12 +140,12 @@ class _Writer:
     def write(self, block: Block) -> None:
         """Add one block."""
         if isinstance(block, Heading):
-            self._made.add_heading(legal(block.text), level=block.level)
+            self._say(block.text, f"Heading {block.level}" if block.level else "Title")
         elif isinstance(block, Paragraph):
             self._paragraph(block)
         elif isinstance(block, Bullets):
             for item in block.items:
-                self._made.add_paragraph(legal(item), style=self._style("List Bullet"))
+                self._say(item, "List Bullet")
         elif isinstance(block, FigureBlock):
             self._figure(block)
         elif isinstance(block, FormulaBlock):
@@ -157,15 +156,17 @@ class _Writer:
         else:
             self._table(block)
 
-    def _style(self, name: str) -> Any:
-        """A style, where the template has it."""
-        return self._styles.get(name)
+    def _say(self, text: str, style: str = "") -> Any:
+        """A paragraph, in a style where the template has it."""
+        made = self._made.add_paragraph(legal(text))
+        if style in self._styles:
+            made._p.style = self._styles[style].style_id  # by its id: to look each style up takes longer than all else
+        return made
 
     def _paragraph(self, block: Paragraph) -> None:
         from docx.shared import RGBColor
 
-        style = self._style("Intense Quote") if block.style == "statement" else None
-        run = self._made.add_paragraph(style=style).add_run(legal(block.text))
+        run = self._say("", "Intense Quote" if block.style == "statement" else "").add_run(legal(block.text))
         if block.style == "problem":
             run.bold = True
             run.font.color.rgb = RGBColor(*_BRICK)
@@ -180,15 +181,16 @@ class _Writer:
 
     def _caption(self, text: str, above: bool = False) -> None:
         """On the page of what it names: below a picture, above a table."""
-        made = self._made.add_paragraph(legal(text), style=self._style("Caption"))
+        made = self._say(text, "Caption")
         made.paragraph_format.keep_with_next = above or None
 
     def _figure(self, block: FigureBlock) -> None:
         from docx.shared import Inches
 
-        shape = self._made.add_picture(io.BytesIO(next(self._drawn)), width=Inches(_WIDE))
+        place = self._made.add_paragraph()
+        shape = place.add_run().add_picture(io.BytesIO(next(self._drawn)), width=Inches(_WIDE))
         shape._inline.docPr.set("descr", legal(block.picture.says))
-        self._made.paragraphs[-1].paragraph_format.keep_with_next = True
+        place.paragraph_format.keep_with_next = True
         self._caption(block.caption)
 
     def _cell_style(self) -> Any:
@@ -196,37 +198,52 @@ class _Writer:
         from docx.enum.style import WD_STYLE_TYPE
         from docx.shared import Pt
 
-        made = self._style("Table Text")
+        made = self._styles.get("Table Text")
         if made is None:
             made = self._styles["Table Text"] = self._made.styles.add_style("Table Text", WD_STYLE_TYPE.PARAGRAPH)
-            made.base_style = self._style("Normal")
+            made.base_style = self._styles.get("Normal")
             made.paragraph_format.space_after = made.paragraph_format.space_before = Pt(2)
         return made
 
     def _table(self, block: Table) -> None:
-        from docx.enum.text import WD_ALIGN_PARAGRAPH
         from docx.shared import Inches
 
         self._caption(block.caption, above=True)
-        cell = self._cell_style()
         table = self._made.add_table(rows=0, cols=len(block.head))
         table.autofit = False
-        widths = [Inches(_TABLE * share) for share in shares_of(block)]
-        for column, width in zip(table.columns, widths, strict=True):
-            column.width = width
+        for column, share in zip(table.columns, shares_of(block), strict=True):
+            column.width = Inches(_TABLE * share)  # rows take it over
         together = len(block.rows) if len(block.rows) <= _ONE_PAGE else 1
         for number, row in enumerate((block.head, *block.rows)):
-            cells = table.add_row().cells
-            for place, text in enumerate(row):
-                cells[place].width = widths[place]
-                paragraph = cells[place].paragraphs[0]
-                paragraph._p.style = cell.style_id  # by its id: to look each style up takes longer than all else
-                paragraph.add_run(legal(text)).bold = number == 0 or None
-                paragraph.paragraph_format.keep_with_next = number < together or None
-                if place in block.right:
-                    paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
+            with_next = number < together
+            if number > 2 and with_next == (number - 1 < together):
+                _one_more(table, row)
+            else:
+                self._row(table.add_row(), row, block.right, number == 0, with_next)
         _ruled(table)
         self._made.add_paragraph()
+
+    def _row(self, made: Any, texts: Sequence[str], right: Collection[int], head: bool, with_next: bool) -> None:
+        from docx.enum.text import WD_ALIGN_PARAGRAPH
+
+        style = self._cell_style().style_id
+        for place, (cell, text) in enumerate(zip(made.cells, texts, strict=True)):
+            paragraph = cell.paragraphs[0]
+            paragraph._p.style = style
+            paragraph.add_run(legal(text)).bold = head or None
+            paragraph.paragraph_format.keep_with_next = with_next or None
+            if place in right:
+                paragraph.alignment = WD_ALIGN_PARAGRAPH.RIGHT
+
+
+def _one_more(table: Any, texts: Sequence[str]) -> None:
+    """A row like the last, copied: to make each anew took longer than all else."""
+    from docx.text.run import Run
+
+    row = deepcopy(table._tbl.tr_lst[-1])
+    table._tbl.append(row)
+    for cell, text in zip(row.tc_lst, texts, strict=True):
+        Run(cell.p_lst[0].r_lst[0], None).text = legal(text)
 
 
 def _ruled(table: Any) -> None:

@@ -24,7 +24,6 @@ from ragwort.report.tree import Document
 from ragwort.study.model import Study
 from ragwort.study.numbers import count_text
 
-SCREEN_DPI = 160.0
 DELAY = 250  # ms after the last edit until the preview is made anew
 
 
@@ -195,10 +194,10 @@ def _written(study: Study, width: int) -> tuple[str, Document]:
 
 
 def _drawn(picture: Picture) -> QImage:
-    """A picture as it is exported, in as many pixels as a screen shows; runs off the interface thread."""
-    from ragwort.figures.export import picture_bytes
+    """The picture that is exported, and at hand then; runs off the interface thread."""
+    from ragwort.report.drawn import as_dots, svg_of
 
-    return QImage.fromData(picture_bytes(picture, "png", dpi=SCREEN_DPI))
+    return QImage.fromData(as_dots(svg_of(picture)))
 
 
 def _key(picture: Picture) -> bytes:
