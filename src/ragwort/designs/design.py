@@ -75,6 +75,7 @@ class Design:
     approximation: ClassVar[str]  # how far the formula is exact, and where it is not: of every method that it has
     accuracies: ClassVar[Mapping[Any, str]] = {}  # the same of each method alone, by the value of `accuracy_by`
     accuracy_by: ClassVar[str] = "method"
+    by_counts: ClassVar[frozenset[str]] = frozenset()  # methods that reject at whole counts: `n_rule` is theirs alone
     references: ClassVar[tuple[str, ...]]
 
     @property
@@ -122,7 +123,8 @@ class Design:
 
     def idle_for(self, values: Values, find: str) -> frozenset[str]:
         """The same when `find` is asked for."""
-        return self.idle_names(values)
+        smooth = bool(self.by_counts) and values.get("method") not in self.by_counts
+        return self.idle_names(values) | ({"n_rule"} if smooth else set())
 
     def refuse_idle(self, given: Values, find: str) -> None:
         """Refuse what is given and has no say under the choices made. Raises `RequestError` at its field."""

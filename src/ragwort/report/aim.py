@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache, partial
 
 from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.remarks import is_general
 from ragwort.figures.pictures import Scene, reported
 from ragwort.report.arranged import arranged
 from ragwort.report.assumed import assumption_blocks
@@ -91,7 +92,7 @@ def _size(told: Told) -> list[Block]:
 
 def _validity(told: Told) -> list[Block]:
     """What must hold of the data, how far the formula is exact, and what the answer says of itself."""
-    notes = [Paragraph(note, "quiet") for note in told.answer.notes]
+    notes = [Paragraph(note, "quiet") for note in told.answer.notes if not is_general(note)]
     needs = tuple(in_study_words(told.aim, need) for need in told.design.data_assumptions)
     return [Bullets(needs), Paragraph(told.design.accuracy(stated_values(told.aim))), *notes]
 

@@ -37,6 +37,7 @@ from ragwort.designs.catalogue.proportions.two import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import (
     OF_SHARES,
     Saying,
@@ -75,7 +76,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = ["This power is a normal approximation, too hopeful with few clusters."]
+        found = [normal_approximation(more=", too hopeful with few clusters")]
         return [*found, REAL_SIZES] if self.clustering.strata else found
 
 

@@ -10,6 +10,7 @@ from ragwort.designs.catalogue.proportions.common import TwoShares
 from ragwort.designs.formula import EDGE, Expression, Frac, Root, Sub, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import BETTER, HYPOTHESIS, MARGIN, MARGIN_HIGH, MARGIN_LOW
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
@@ -96,8 +97,8 @@ class ApartPlan(TwoShares, EdgedPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         few = min(float(np.ravel(n * share)[0]) for n, p in zip(groups, self._shares(), strict=True) for share in p)
-        poor = ", and poor here, as fewer than 10 are expected with or without it in a group" if few < 10 else ""
-        return [f"This power is a normal approximation{poor}."]
+        poor = "here, as fewer than 10 are expected with or without it in a group" if few < 10 else ""
+        return [normal_approximation(poor)]
 
     def _shares(self) -> tuple[tuple[float, float], ...]:
         p2 = float(np.ravel(self.planned)[0])

@@ -97,6 +97,7 @@ class OneProportion(WithMargins, OneSample):
     ways = ((Way("a proportion", ("proportion",)),), MARGIN_WAYS)
     elementwise = elementwise("proportion", "null_proportion")
     equivalence = TwoTestsPlan
+    by_counts = frozenset({"exact"})
     starting = {"proportion": 0.6, "null_proportion": 0.5}
     derived = (
         Derived("Effect", "risk_difference", "difference"),

@@ -15,6 +15,7 @@ from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, horizon
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -121,8 +122,8 @@ class PairedPlan(PairedShares, StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
-        poor = f", and poor here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
-        return [f"This power is a normal approximation{poor}; that of the exact method is not."]
+        poor = f"here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
+        return [normal_approximation(poor, "; that of the exact method is not")]
 
 
 @dataclass(frozen=True)
@@ -248,6 +249,7 @@ class PairedProportions(OneSample):
     )
     stands_alone = frozenset({"proportion10", "proportion1", "correlation"})
     elementwise = elementwise("proportion01", "proportion2")
+    by_counts = frozenset({"exact"})
     starting = {"proportion10": 0.1, "proportion01": 0.25}
     derived = (
         Derived("Effect", "risk_difference", "difference"),

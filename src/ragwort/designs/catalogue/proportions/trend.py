@@ -15,6 +15,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.stats import studies
@@ -110,8 +111,7 @@ class TrendPlan(StatisticPlan):
         """See `Plan.notes`."""
         p, n = np.array([np.ravel(each)[0] for each in self.shares]), groups[:, 0]
         few = min(float(n @ p), float(n @ (1 - p))) / len(p)
-        poor = ", and poor here: few are expected with, or without, a yes" if few < _FEW else ""
-        return [f"This power is a normal approximation{poor}."]
+        return [normal_approximation("here: few are expected with, or without, a yes" if few < _FEW else "")]
 
 
 @register

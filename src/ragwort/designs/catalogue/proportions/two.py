@@ -26,6 +26,7 @@ from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.sizes import Sizes
@@ -66,8 +67,8 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
         fewest = min(n1 * p1, n1 * (1 - p1), n2 * p2, n2 * (1 - p2))
         if fewest < _FEW:
             count = number_text(round(fewest, 2))
-            return [f"This power is a normal approximation, and poor here: an expected count is {count}, under {_FEW}."]
-        return ["This power is a normal approximation; that of Fisher's exact test is not."]
+            return [normal_approximation(f"here: an expected count is {count}, under {_FEW}")]
+        return [normal_approximation(more="; that of Fisher's exact test is not")]
 
 
 def two_proportions_effect() -> tuple[Assumption, Assumption]:
@@ -201,6 +202,7 @@ class TwoProportions(WithMargins, TwoGroups):
     ways = ((Way("a proportion for each group", ("proportion2",)),), MARGIN_WAYS)
     equivalence = TwoTestsPlan
     elementwise = elementwise("proportion1", "proportion2")
+    by_counts = frozenset({"fisher"})
     starting = {"proportion1": 0.3, "proportion2": 0.45}
     derived = (
         Derived("Effect", "risk_difference", "difference"),

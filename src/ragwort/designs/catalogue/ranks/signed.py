@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -75,9 +76,8 @@ class SignedRankPlan(StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        if groups[0, 0] >= _FEW:
-            return ["This power is a normal approximation, for normal differences."]
-        return [f"This power is a normal approximation, for normal differences, and poor with fewer than {_FEW}."]
+        poor = f"with fewer than {_FEW}" if groups[0, 0] < _FEW else ""
+        return [normal_approximation(poor, " (for normal differences)")]
 
 
 @register

@@ -17,6 +17,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import OF_VALUES, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -149,9 +150,7 @@ class RankSumPlan(StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         few = float(np.min(groups[:, 0])) < _FEW
-        said = [
-            f"This power is a normal approximation{f', and poor with fewer than {_FEW} in a group' if few else ''}."
-        ]
+        said = [normal_approximation(f"with fewer than {_FEW} in a group" if few else "")]
         if self.kind == "chance":
             said.append("From the chance alone the variance is taken as without an effect (Noether).")
         if self.passed_over:

@@ -185,6 +185,7 @@ class OneRate(OneSample):
     )
     ways = ((Way("a rate", ("rate",)),),)
     elementwise = elementwise("rate", "null_rate")
+    by_counts = frozenset({"exact"})
     starting = {"rate": 1.5, "null_rate": 1.0}
     derived = (
         Derived("Effect", "rate_ratio", "rate ratio"),

@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -108,9 +109,8 @@ class TwoRatesPlan(StatisticPlan):
         """See `Plan.notes`."""
         expected = min(float(np.ravel(n * m)[0]) for n, m in zip(groups, self._means(), strict=True))
         if expected >= _FEW:
-            return ["This power is a normal approximation."]
-        few = f"a group expects {expected:.3g} events, fewer than {_FEW}"
-        return [f"This power is a normal approximation, and poor here: {few}."]
+            return [normal_approximation()]
+        return [normal_approximation(f"here: a group expects {expected:.3g} events, fewer than {_FEW}")]
 
 
 @register

@@ -14,6 +14,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -122,7 +123,7 @@ class LogisticPlan(StatisticPlan):
         rate = self._rate()
         few = min(rate, 1 - rate) * float(groups[0, 0])
         shared = "; all predictors share them" if few >= _FEW else f", fewer than {_FEW}: real power may be points off"
-        said = [f"This power is a normal approximation. {few:.3g} people with the rarer outcome are expected{shared}."]
+        said = [normal_approximation(more=f". {few:.3g} people with the rarer outcome are expected{shared}")]
         passed_over = ["probability2 was given but is not used when effect is found."] if self.by_probability else []
         return [*said, *passed_over]
 

@@ -8,6 +8,7 @@ from typing import Any
 
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import find_sizes
 from ragwort.stats import search, studies
@@ -92,9 +93,9 @@ class SurvivalPlan(StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         expected = float(np.ravel(self.events(groups))[0])
-        said = [f"This power is a normal approximation; {expected:.4g} events are expected."]
+        said = [normal_approximation(more=f"; {expected:.4g} events are expected")]
         if expected < _FEW:
-            said = [f"This power is a normal approximation, and poor here: {expected:.3g} events are expected."]
+            said = [normal_approximation(f"here: {expected:.3g} events are expected")]
         uneven = abs(float(groups[1, 0] / groups[0, 0]) - 1) > 0.05
         return [*said, *(["With unequal arms the truth lies between the two methods."] if uneven else [])]
 
