@@ -190,4 +190,7 @@ def compared(window: Window, folder: Path) -> tuple[str, QImage, QImage]:
     finally:
         close(other)
         activate(window)
-    return differences(one, image), one, image
+    found = differences(one, image)
+    if found and (moved := differences(one, window.grab().toImage())):
+        found += f"; the walked window itself has changed since it was looked at: {moved}"
+    return found, one, image
