@@ -25,17 +25,28 @@ GOOD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "s
 BAD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 0}}
 
 
-def run(*arguments: str, text: str | bytes = "") -> tuple[int, str, str]:
-    """Exit status, output, errors of `ragwort` with these arguments and this standard input."""
+def run_apart(*arguments: str, text: str | bytes = "") -> tuple[int, str, str]:
+    """Exit status, output, errors of a process `ragwort` with these arguments and this standard input."""
     command = [sys.executable, "-m", "ragwort", *arguments]
     given = text.encode() if isinstance(text, str) else text
     done = subprocess.run(command, input=given, capture_output=True, timeout=120, check=False)
     return done.returncode, done.stdout.decode(), done.stderr.decode()
 
 
+def run(*arguments: str, text: str | bytes = "") -> tuple[int, str, str]:
+    """The same in this process, which need not load everything anew."""
+    given = text.encode() if isinstance(text, str) else text
+    output, errors = io.StringIO(), io.StringIO()
+    with pytest.MonkeyPatch.context() as patch, pytest.raises(SystemExit) as left:
+        patch.setattr(sys, "stdin", io.TextIOWrapper(io.BytesIO(given)))
+        with contextlib.redirect_stdout(output), contextlib.redirect_stderr(errors):
+            cli.main(list(arguments))
+    return int(left.value.code or 0), output.getvalue(), errors.getvalue()
+
+
 def test_compute_answers_one_request_and_a_list(tmp_path: Path) -> None:
     """From standard input and from a file, with a byte order mark too; a bad one in a list spoils no other."""
-    status, output, _ = run("compute", "-", text=json.dumps(GOOD))
+    status, output, _ = run_apart("compute", "-", text=json.dumps(GOOD))
     assert (status, json.loads(output)["answer"]) == (0, 128)
     file = tmp_path / "requests.json"
     file.write_bytes(b"\xef\xbb\xbf" + json.dumps([GOOD, BAD, GOOD]).encode())
@@ -112,7 +123,7 @@ def test_help_and_designs_tell_what_there_is() -> None:
 
 def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
     """The demo study can be read back; a file of it makes a report, each time the same."""
-    status, output, errors = run("demo", str(tmp_path / "out"))
+    status, output, errors = run_apart("demo", str(tmp_path / "out"))
     assert (status, errors) == (0, "")
     assert "Recruit 128 staff" in output
     names = {path.name for path in (tmp_path / "out").iterdir()}
