@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import io
+import json
 import re
 from collections.abc import Iterator
 from html.parser import HTMLParser
@@ -15,7 +16,7 @@ import pytest
 from pypdf import PdfReader
 
 from ragwort.demo import demo_study
-from ragwort.designs import Answer, all_designs, design_named
+from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes, report_of
 from ragwort.report.preview import write_preview
@@ -97,6 +98,15 @@ def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
         "Welch's t test: the degrees of freedom are approximate",
     ):
         assert part in text, part
+
+
+def test_the_requests_are_short_and_whole() -> None:
+    """The numbers of a list stand beside each other; what is printed can be computed."""
+    printed = next(each.text for each in report_of(demo_study()).blocks if isinstance(each, Code))
+    assert '"means": [412, 405, 398]' in printed
+    requests = json.loads(printed)
+    found = [outcome_of(aim) for aim in demo_study().aims]
+    assert [answer_request(request)["answer"] for request in requests] == [each.answer for each in found]
 
 
 def test_the_tree_has_both_pictures_for_each_aim() -> None:

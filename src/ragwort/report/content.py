@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import re
+from typing import Any
 
 import ragwort
 from ragwort.designs import Answer, design_named
@@ -27,6 +29,8 @@ from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
 from ragwort.study.writing import CHAPTERS
+
+_SPACE = re.compile(r"\n\s*")
 
 
 def report_of(study: Study) -> Document:
@@ -131,5 +135,11 @@ def _reproduce(study: Study) -> list[Block]:
             f"Computed with Ragwort {ragwort.__version__}. The command “ragwort compute FILE” gives the same numbers "
             "from this request:"
         ),
-        Code(json.dumps(requests if len(requests) != 1 else requests[0], indent=2, ensure_ascii=False)),
+        Code(_as_json(requests if len(requests) != 1 else requests[0])),
     ]
+
+
+def _as_json(requests: Any) -> str:
+    """On lines of their own what has a name; numbers of a list beside each other."""
+    text = json.dumps(requests, indent=2, ensure_ascii=False)
+    return re.sub(r"\[\n[^\[\]{}]*\]", lambda found: _SPACE.sub(" ", found[0]).replace("[ ", "[", 1)[:-2] + "]", text)
