@@ -5,15 +5,16 @@ from __future__ import annotations
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.widgets import NameEdit
 from ragwort.app.shell.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits
+from ragwort.study.model import Study
 
-from .conftest import retype, settle, wait_until
+from .conftest import MakeWindow, retype, settle, wait_until
 
 
 def cells_of(window: Window, name: str) -> Cells:
@@ -199,3 +200,24 @@ def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:
     assert cells.table.verticalHeaderItem(0).text() == "brighter"
     retype(window.bench.detail.names["variables"], "drink, kind of light")
     assert "that drink depends on kind of light" in window.bench.sentence.text()
+
+
+def test_contrasts_are_taken_by_name(open_window: MakeWindow) -> None:
+    """From a menu at the row; one undo takes all of it back."""
+    aim = edits.new_aim(design_named("anova-contrast"), "Dose")
+    window = open_window(Study(aims=(aim,)))
+    row = window.bench.ledger.row("coefficients")
+    offers = next(each for each in row.findChildren(QPushButton) if each.accessibleName() == "Coefficients by name")
+    QTest.mouseClick(offers, Qt.MouseButton.LeftButton)
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    chosen = next(each for each in menu.actions() if each.text().startswith("Each against the mean of all"))
+    assert chosen.text().endswith(": 2/3, −1/3, −1/3")
+    QTest.mouseClick(menu, Qt.MouseButton.LeftButton, pos=menu.actionGeometry(chosen).center())
+    settle(window)
+    assert row.editor.text() == "2/3, −1/3, −1/3"
+    assert "coefficients 2/3, −1/3 and −1/3" in window.bench.sentence.text()
+    assert window.session.aim.values()["comparisons"] == 3
+    window.session.undo()
+    assert row.editor.text() == "−1, 0, 1"
+    assert "comparisons" not in window.session.aim.values()

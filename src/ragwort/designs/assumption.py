@@ -64,6 +64,7 @@ class Assumption:
     required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
     adds_to_one: bool = False  # shares of a whole: of a list, a table, or the entries' `share`
+    adds_to_zero: bool = False  # the numbers of a list: what compares, and says nothing of the level
     named: bool = False  # a count that can be given as named terms, which are counted
 
     @property

@@ -32,6 +32,14 @@ class Way:
 
 
 @dataclass(frozen=True)
+class Offer:
+    """Values with a name, to be put in with one click."""
+
+    label: str
+    values: Callable[[Values], Mapping[str, Any]]  # what is given -> what is put in; nothing where it does not apply
+
+
+@dataclass(frozen=True)
 class Derived:
     """Something the design works out, shown in quiet type at the end of a ledger group."""
 
@@ -65,6 +73,7 @@ class Design:
     elementwise: ClassVar[frozenset[str]] = frozenset({"alpha", "power"})  # numbers of which `plan` takes arrays, too
     further: ClassVar[Mapping[str, Further]] = {}  # unknowns beside `UNKNOWNS`, by the assumption they are
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
+    offers: ClassVar[Mapping[str, tuple[Offer, ...]]] = {}  # by the assumption at which they are offered
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"

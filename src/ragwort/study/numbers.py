@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Sequence
+from fractions import Fraction
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Field
@@ -19,6 +20,8 @@ from ragwort.files.numerals import best, fitting, number_in, typed_number
 
 MINUS = "\u2212"
 THIN = "\u2009"
+_MOST_PARTS = 99  # of one: a third, and the like
+_PART = re.compile(rf"([-{MINUS}]?\d{{1,3}})/([1-9]\d{{0,2}})")
 
 
 class NumberError(ValueError):
@@ -120,6 +123,8 @@ def _refuse_a_mixture(parts: list[str]) -> None:
 
 
 def _number(assumption: Assumption, text: str) -> float:
+    if assumption.adds_to_zero and (part := _PART.fullmatch(text)):
+        return int(part[1].replace(MINUS, "-")) / int(part[2])
     try:
         number = typed_number(text)
     except OverflowError:
@@ -155,7 +160,7 @@ def value_text(assumption: Assumption, value: Any, digits: int = 12) -> str:
     if assumption.kind == "table":
         return "; ".join(" ".join(_trim(each, digits) for each in row) for row in value)
     if assumption.kind == "list":
-        return assumption.joint.join(_trim(each, digits) for each in value)
+        return assumption.joint.join(_in_list(assumption, each, digits) for each in value)
     if assumption.kind == "records":
         return "; ".join(
             " ".join(field_text(field, row.get(field.name)) for field in assumption.fields) for row in value
@@ -190,8 +195,16 @@ def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -
 def listed_with_unit(assumption: Assumption, values: Sequence[float], unit: str) -> str:
     """`398, 405 and 412 ms`."""
     after = unit if assumption.each_measured else ""
-    text = listed([_trim(value) for value in values])
+    text = listed([_in_list(assumption, value) for value in values])
     return f"{text}\u00a0{after}" if after else text
+
+
+def _in_list(assumption: Assumption, value: float, digits: int = 12) -> str:
+    """One of several; of those that add up to 0 a third is `1/3`, which decimals would not add up to."""
+    part = Fraction(value).limit_denominator(_MOST_PARTS)
+    if assumption.adds_to_zero and float(f"{value:.4g}") != value and math.isclose(part, value, rel_tol=1e-12):
+        return f"{part}".replace("-", MINUS)
+    return _trim(value, digits)
 
 
 def ratio_text(ratio: float) -> str:

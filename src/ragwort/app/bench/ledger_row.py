@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.bench.offers import offers_link
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import UP_AND_DOWN, Elided, FlowerButton, Wrapped, label, link, restyle
@@ -84,11 +85,19 @@ class Row(QWidget):
         grid.addWidget(self._remark, 2, 1, 1, 4)
         grid.addWidget(self._example, 5, 1, 1, 4, Qt.AlignmentFlag.AlignLeft)
         grid.addWidget(self._fault, 3, 1, 1, 4)
-        self._rescale = link("rescale to 1", self._rescale_shares, "smallLink")
-        self._rescale.setToolTip("Divide every share by their sum")
+        self._rescale = self._rescale_link()
         self._rescale.hide()
         grid.addWidget(self._rescale, 4, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
+        offers = offers_link(session, assumption)
+        if offers is not None:
+            grid.addWidget(offers, 5, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
         grid.setRowMinimumHeight(0, theme.px(30))
+
+    def _rescale_link(self) -> QPushButton:
+        to_zero = self.assumption.adds_to_zero
+        made = link("centre to 0" if to_zero else "rescale to 1", self._rescale_shares, "smallLink")
+        made.setToolTip("Take the mean of all off each" if to_zero else "Divide every share by their sum")
+        return made
 
     def _flower_button(self) -> QWidget:
         if not self.unknown:

@@ -50,6 +50,7 @@ from ragwort.study.edits.values import (
     rescaled,
     set_remark,
     set_value,
+    take_offer,
     type_range,
     type_value,
 )
@@ -125,6 +126,7 @@ __all__ = [
     "show_section",
     "so_far_fault",
     "steering",
+    "take_offer",
     "take_values",
     "type_family",
     "type_limit",

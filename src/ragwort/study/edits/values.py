@@ -45,7 +45,13 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
 
 
 def rescaled(assumption: Assumption, value: Any) -> Any:
-    """Shares that do not add up to 1, each divided by their sum; None where nothing is wrong or nothing can be done."""
+    """Shares that do not add up to 1, each divided by their sum; what is to add up to 0, less its mean.
+
+    None where nothing is wrong or nothing can be done.
+    """
+    if assumption.adds_to_zero and value:
+        middle = math.fsum(value) / len(value)
+        return [each - middle for each in value] if middle and any(each != value[0] for each in value) else None
     if not assumption.adds_to_one or value is None:
         return None
     if assumption.kind == "records":
@@ -66,13 +72,23 @@ def rescaled(assumption: Assumption, value: Any) -> Any:
 
 @no_edit_of_what_is_gone
 def rescale(study: Study, aim_id: str, name: str) -> Edit:
-    """Make the shares of an assumption add up to 1."""
+    """Make the numbers of an assumption add up to what they must."""
     aim, assumption = aim_and_assumption(study, aim_id, name)
     value = rescaled(assumption, aim.values().get(name))
     if value is None:
         return Edit(f"rescaling {assumption.label.lower()}", study)
     changed = set_value(study, aim_id, name, value)
     return Edit(f"rescaling {assumption.label.lower()}", changed.study)
+
+
+@no_edit_of_what_is_gone
+def take_offer(study: Study, aim_id: str, name: str, label: str) -> Edit:
+    """Put in what the design offers at an assumption under this label; nothing where it does not apply."""
+    aim, assumption = aim_and_assumption(study, aim_id, name)
+    offer = next(each for each in design_named(aim.design).offers[name] if each.label == label)
+    for each, value in offer.values(aim.values()).items():
+        study = set_value(study, aim_id, each, value).study
+    return Edit(f"choosing {assumption.label.lower()}", study)
 
 
 @no_edit_of_what_is_gone

@@ -10,6 +10,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
 from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, balance, need_total_of_weights
+from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
@@ -45,6 +46,7 @@ _COEFFICIENTS = Assumption(
     row_names="groups",
     shortest=2,
     required=True,
+    adds_to_zero=True,
 )
 _COMPARISONS = Assumption(
     "comparisons",
@@ -141,6 +143,7 @@ class Contrast(Cells):
     )
     ways = ((Way("its value", ("contrast",)), Way("means", ("means",))), (Way("one SD", ("sd",)),))
     elementwise = elementwise("contrast", "sd")
+    offers = {"coefficients": NAMED_CONTRASTS}
     starting = {"contrast": 6.0, "sd": 10.0, "coefficients": [-1.0, 0.0, 1.0]}
     derived = (Derived("Effect", "d", "in SDs"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = (
