@@ -424,3 +424,16 @@ def test_no_line_of_the_sentence_ends_in_a_symbol_whose_value_goes_after_it(wind
             view.resize(width, view.height())
             for line in view._broken(view._size)[:-1]:
                 assert line[-1].text.lstrip("(") not in SYMBOLS, (aim.name, width)
+
+
+def test_what_follows_from_a_margin_stands_in_the_ledger(window: Window) -> None:
+    """The level of one one-sided test, as the sentence says; it is nudged from there."""
+    aim = edits.new_aim(design_named("two-means"), "Not worse", claim="not-worse")
+    window.session.do(edits.add_aim(window.session.study, aim), then_show=aim.id)
+    settle(window)
+    editor = window.bench.ledger.row("alpha").editor
+    assert editor.text() == "0.025"
+    assert "at alpha 0.025" in window.bench.sentence.text()
+    QTest.keyClick(editor, Qt.Key.Key_Up)
+    assert editor.text() == "0.03"
+    assert window.session.aim.values()["alpha"] == 0.03

@@ -6,8 +6,10 @@ import itertools
 
 import pytest
 
-from ragwort.designs import Design, all_designs
-from ragwort.designs.choosing import GUARDS, QUESTIONS, fits, guards, needs, search
+from ragwort.designs import Answer, Design, all_designs
+from ragwort.designs.choosing import GUARDS, QUESTIONS, fits, guards, needs, search, taken_by
+from ragwort.study import edits
+from ragwort.study.outcome import outcome_of
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 
@@ -15,10 +17,11 @@ DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: de
 @DESIGNS
 def test_every_design_answers_every_question(design: Design) -> None:
     """With options that there are; it has names, says what it buys, and what it needs."""
-    assert set(design.takes) == {question.name for question in QUESTIONS}
+    takes = taken_by(design)
+    assert set(takes) == {question.name for question in QUESTIONS}
     for question in QUESTIONS:
-        assert set(design.takes[question.name]) <= {option.value for option in question.options}
-        assert design.takes[question.name]
+        assert set(takes[question.name]) <= {option.value for option in question.options}
+        assert takes[question.name]
     assert len(design.known_as) >= 3
     assert design.buys.endswith(".")
     assert needs(design)
@@ -27,8 +30,8 @@ def test_every_design_answers_every_question(design: Design) -> None:
 @DESIGNS
 def test_its_own_answers_lead_to_a_design(design: Design) -> None:
     """Whatever it takes, in every combination, leaves it in the list with the answers as its reason."""
-    names = list(design.takes)
-    for values in itertools.product(*design.takes.values()):
+    names = list(taken_by(design))
+    for values in itertools.product(*taken_by(design).values()):
         verdict = next(f for f in fits(dict(zip(names, values, strict=True))) if f.design is design)
         assert verdict.fits
         assert verdict.reason.startswith("Fits: ")
@@ -40,9 +43,21 @@ def test_a_wrong_answer_rules_it_out_with_the_reason(design: Design) -> None:
     for question in QUESTIONS:
         for option in question.options:
             verdict = next(f for f in fits({question.name: option.value}) if f.design is design)
-            assert verdict.fits == (option.value in design.takes[question.name])
+            assert verdict.fits == (option.value in taken_by(design)[question.name])
             if not verdict.fits:
                 assert verdict.reason.endswith(f"not {option.phrase}.")
+
+
+@DESIGNS
+def test_a_new_aim_shows_what_was_asked_for(design: Design) -> None:
+    """With no difference in truth and an example of a margin; it has an answer at once."""
+    for claim in design.claims:
+        aim = edits.new_aim(design, "New", claim=claim)
+        outcome = outcome_of(aim)
+        assert isinstance(outcome, Answer), outcome
+        kind = {"difference": "difference", "not-worse": "non-inferiority", "alike": "equivalence"}[claim]
+        assert aim.values().get("hypothesis", "difference") == kind
+        assert (claim == "difference") == ("margin" not in outcome.effect)
 
 
 @DESIGNS

@@ -33,6 +33,7 @@ class Question:
     name: str
     text: str
     options: tuple[Option, ...]
+    short: bool = False  # the answers stand beside each other
 
     def phrase(self, value: str) -> str:
         """An answer as reasons say it."""
@@ -64,20 +65,32 @@ QUESTIONS = (
     ),
     Question(
         "same",
-        "Are the same people measured more than once?",
+        "How often is each person measured?",
         (
-            Option("once", "no, once", "people measured once"),
-            Option("twice", "yes, twice", "people measured twice"),
-            Option("often", "yes, three times or more", "people measured three times or more"),
+            Option("once", "once", "people measured once"),
+            Option("twice", "twice", "people measured twice"),
+            Option("often", "three times or more", "people measured three times or more"),
         ),
+        short=True,
     ),
     Question(
         "whole",
         "Are whole groups allocated together, such as wards or schools?",
         (
-            Option("no", "no, each person alone", "people allocated one by one"),
+            Option("no", "no, each person", "people allocated one by one"),
             Option("yes", "yes, whole groups", "whole groups allocated together"),
         ),
+        short=True,
+    ),
+    Question(
+        "claim",
+        "What is to be shown?",
+        (
+            Option("difference", "they differ", "showing a difference"),
+            Option("not-worse", "one is not worse", "showing that one is not worse"),
+            Option("alike", "alike", "showing that they are alike"),
+        ),
+        short=True,
     ),
 )
 
@@ -96,6 +109,11 @@ class Fit:
         return self.ruled_out == 0
 
 
+def taken_by(design: Design) -> Mapping[str, tuple[str, ...]]:
+    """The answers of each question that a design is for."""
+    return {**design.takes, "claim": design.claims}
+
+
 def fits(answers: Answers) -> list[Fit]:
     """Every design with its verdict: those that fit first, in the order of declaration."""
     found = [_fit(design, answers) for design in all_designs()]
@@ -104,10 +122,11 @@ def fits(answers: Answers) -> list[Fit]:
 
 def _fit(design: Design, answers: Answers) -> Fit:
     given = [(question, answers[question.name]) for question in QUESTIONS if question.name in answers]
-    against = [(question, value) for question, value in given if value not in design.takes[question.name]]
+    takes = taken_by(design)
+    against = [(question, value) for question, value in given if value not in takes[question.name]]
     if against:
         question, value = against[0]
-        meant = _either([question.phrase(option) for option in design.takes[question.name]])
+        meant = _either([question.phrase(option) for option in takes[question.name]])
         return Fit(design, len(against), f"Ruled out: it is for {meant}, not {question.phrase(value)}.")
     if not given:
         return Fit(design, 0, "")
@@ -240,7 +259,8 @@ GUARDS = (
         "That a difference is not significant does not show that there is none. Ask for equivalence, or that the new "
         "one is not worse, under To be shown. The margin must be smaller than the effect that earlier studies found, "
         "or something without any effect could pass; alpha is that of one one-sided test, 0.025 or 0.05.",
-        words=("equivalen", "non-inferior", "noninferior", "not worse", "as good as", "alike", "no difference", "tost"),
+        (("claim", frozenset({"not-worse", "alike"})),),
+        ("equivalen", "non-inferior", "noninferior", "not worse", "as good as", "alike", "no difference", "tost"),
     ),
     Guard(
         "proportional",

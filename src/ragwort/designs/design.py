@@ -64,6 +64,7 @@ class Design:
     summary: ClassVar[str]  # one line: what it is for
     evidence: ClassVar[tuple[Route, ...]] = ()  # where its effect may come from, a rule of thumb last
     takes: ClassVar[Mapping[str, tuple[str, ...]]]  # the answers of each question of `choosing` that it is for
+    claims: ClassVar[tuple[str, ...]] = ("difference",)  # what can be shown, as `choosing` asks it
     known_as: ClassVar[tuple[str, ...]]  # common names of the test and of studies that use it
     buys: ClassVar[str]  # what it has over its neighbours, in one line
     assumptions: ClassVar[tuple[Assumption, ...]]
@@ -125,6 +126,10 @@ class Design:
         by_find = {"n": sizes, "effect": self.effect_names()}
         unused = by_find.get(find, frozenset({find}))
         return unused if find == "effect" else unused | {"direction"}
+
+    def starting_for(self, claim: str) -> dict[str, Any]:
+        """The values that a new aim with this claim starts from, beside the defaults."""
+        return dict(self.starting)
 
     def idle_names(self, values: Values) -> frozenset[str]:
         """The assumptions that have no say under the choices made: margins where no hypothesis has one."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, ClassVar
 
-from ragwort.designs.assumption import Assumption, Choice
+from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Further, Values, Way
 from ragwort.designs.formula import EDGE, Claim
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
@@ -70,6 +70,7 @@ _MISSING = {
     "non-inferiority": "say how much worse the new one may be",
     "equivalence": "say within what the difference must lie",
 }
+_CLAIMED = {"not-worse": "non-inferiority", "alike": "equivalence"}
 ONE_TEST = {"superiority": 0.025, "non-inferiority": 0.025, "equivalence": 0.05}  # alpha of one test
 
 
@@ -126,12 +127,21 @@ FURTHER = {"margin": Further(margin_of, lambda plan: float(plan.effect_report()[
 class WithMargins(Design):
     """A design whose hypothesis may have a margin. Its plan has `edge` and `margin_kind`."""
 
+    claims: ClassVar[tuple[str, ...]] = ("difference", "not-worse", "alike")
     further: ClassVar[Mapping[str, Further]] = FURTHER
     equivalence: ClassVar[type[EquivalencePlan]] = EquivalencePlan
 
     def hypothesis(self, values: Values) -> str:
         """What is to be shown."""
         return str(values.get("hypothesis", "difference"))
+
+    def starting_for(self, claim: str) -> dict[str, Any]:
+        """See `Design.starting_for`: no difference, and the one that is usual to start from as the margin."""
+        usual = dict(self.starting)
+        if claim not in _CLAIMED:
+            return usual
+        margin = rounded(abs(float(self.stated_effect(usual))))
+        return {**usual, **self.zero_effect(usual), "hypothesis": _CLAIMED[claim], "margin": margin}
 
     def idle_names(self, values: Values) -> frozenset[str]:
         """See `Design.idle_names`."""

@@ -294,8 +294,8 @@ def _axis(drawn: _Drawn, name: str, kept: Trace | None, steady: bool) -> Axis:
 
 
 def _value(drawn: _Drawn, name: str) -> float:
-    value = drawn.values.get(name, drawn.design.assumption(name).default)
-    return float(value)
+    known = {**drawn.design.implied(drawn.values), **drawn.values}
+    return float(known.get(name, drawn.design.assumption(name).default))
 
 
 def _own_place(drawn: _Drawn, axis: Axis) -> float:

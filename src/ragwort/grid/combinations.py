@@ -117,7 +117,7 @@ class Asked:
     def _now(self, name: str) -> float:
         """What the aim has in a column; NaN where it has no value."""
         assumption = self.design.assumption(name)
-        value = self.values.get(name, assumption.default)
+        value = {**self.design.implied(self.values), **self.values}.get(name, assumption.default)
         if value is None and assumption.chosen:
             value = self.design.default_choice(name, dict(self.values))
         return math.nan if value is None else encoded(assumption, value)

@@ -12,7 +12,7 @@ from ragwort.grid.reading import FromFile
 from ragwort.grid.several import said, several
 from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text, unit_text
-from ragwort.study.outcome import Outcome, finds_of
+from ragwort.study.outcome import Outcome, finds_of, value_in_force
 from ragwort.study.sentence import Piece
 
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
@@ -119,5 +119,5 @@ def names(aim: Aim, outcome: Outcome, place: int) -> Offers:
 
 def value_now(aim: Aim, assumption: Assumption) -> float | None:
     """What an assumption is in the aim; None where it has no value."""
-    value = aim.values().get(assumption.name, assumption.default)
+    value = value_in_force(aim, assumption.name)
     return float(value) if isinstance(value, int | float) and not isinstance(value, bool) else None

@@ -219,7 +219,8 @@ def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:
 def _any_number(asked: Asked) -> list[tuple[str, float]]:
     """The numbers that have a say in what is found."""
     unused = {*asked.design.unused_names(asked.find), _AHEAD}
-    values = [(each.name, asked.values.get(each.name, each.default), each.kind) for each in asked.design.assumptions]
+    known = {**asked.design.implied(asked.values), **asked.values}
+    values = [(each.name, known.get(each.name, each.default), each.kind) for each in asked.design.assumptions]
     return [
         (name, value) for name, value, kind in values if name not in unused and kind in NUMERIC and value is not None
     ]

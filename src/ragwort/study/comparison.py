@@ -11,7 +11,7 @@ from ragwort.study.found import found_text, power_text
 from ragwort.study.model import Aim, Resources, Scenario, Setting
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, to_enrol
+from ragwort.study.outcome import Outcome, to_enrol, value_in_force
 from ragwort.study.resources import amount_text, cost_of, money_text, months_for, rounded_up
 from ragwort.study.scenarios import changed_since
 
@@ -97,7 +97,7 @@ def _cell(aim: Aim, assumption: Assumption, setting: Setting) -> str:
     """A value in words; a dash where it is found, has no say, or was never stated."""
     if assumption.name in design_named(aim.design).unused_names(setting.find):
         return DASH
-    value = setting.values().get(assumption.name, assumption.default)
+    value = value_in_force(aim, assumption.name, setting)
     if value is None:
         return DASH
     return value_text(assumption, value) if assumption.chosen else with_unit(assumption, value, aim.words.unit)

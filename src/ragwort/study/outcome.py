@@ -170,6 +170,11 @@ def values_with_defaults(aim: Aim, setting: Setting | None = None) -> dict[str, 
     return {**defaults, **design.implied(values), **values}
 
 
+def value_in_force(aim: Aim, name: str, setting: Setting | None = None) -> Any:
+    """One of them; None where nothing is given and nothing follows."""
+    return values_with_defaults(aim, setting).get(name)
+
+
 def to_enrol(answer: Answer) -> int:
     """Participants to enrol, all groups together, dropout allowed for."""
     return sum(answer.enrol) if answer.enrol else answer.total

@@ -10,7 +10,7 @@ from ragwort.study.found import found_text
 from ragwort.study.model import Aim, Finding, Scenario, Setting
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, value_text, with_unit
-from ragwort.study.outcome import Outcome, Pending
+from ragwort.study.outcome import Outcome, Pending, values_with_defaults
 
 
 def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
@@ -33,12 +33,12 @@ def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
 def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:
     """The assumptions in which a kept setting differs from the aim: name, label, value in words."""
     design = design_named(aim.design)
-    now, then = aim.values(), kept.values()
+    now, then = values_with_defaults(aim), kept.values()
     unused = design.unused_names(kept.find)
     found = []
     for assumption in design.assumptions:
         name = assumption.name
-        if name in unused or name not in then or then[name] == now.get(name, assumption.default):
+        if name in unused or name not in then or then[name] == now.get(name):
             continue
         text = (
             value_text(assumption, then[name])

@@ -33,7 +33,7 @@ from ragwort.study.numbers import (
     unit_text,
     value_text,
 )
-from ragwort.study.outcome import Outcome, Pending, Problem
+from ragwort.study.outcome import Outcome, Pending, Problem, value_in_force
 from ragwort.study.provenance import source_words
 
 LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
@@ -269,7 +269,7 @@ class Row(QWidget):
             return entry.draft
         if entry.terms:
             return entry.terms
-        value = aim.values().get(self.assumption.name, self.assumption.default)
+        value = value_in_force(aim, self.assumption.name)
         return "" if value is None else value_text(self.assumption, value)
 
     def _kinds_of_names(self) -> tuple[str, str]:
@@ -316,7 +316,7 @@ class Row(QWidget):
         aim = self.session.aim
         if aim is None or self._found:
             return
-        value = aim.values().get(self.assumption.name, self.assumption.default)
+        value = value_in_force(aim, self.assumption.name)
         if isinstance(value, int | float):
             self.editor.setModified(False)
             moved = nudged(self.assumption, value, steps)

@@ -15,7 +15,7 @@ from ragwort.study import edits
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of, namings_of
 from ragwort.study.numbers import nudged, value_text
-from ragwort.study.outcome import Halted, Problem, finds_of
+from ragwort.study.outcome import Halted, Problem, finds_of, value_in_force
 from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
 
 
@@ -137,7 +137,7 @@ class SentenceView(LiveText):
 
     def _nudged(self, token: Token, steps: int, drag: bool) -> None:
         aim, name = self.session.aim, token.piece.name
-        value = None if aim is None else aim.values().get(name, design_named(aim.design).assumption(name).default)
+        value = None if aim is None else value_in_force(aim, name)
         if aim is None or not isinstance(value, int | float):
             return
         assumption = design_named(aim.design).assumption(name)

@@ -27,7 +27,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named
-from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, needs, search
+from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, needs, search, taken_by
 from ragwort.study import edits
 from ragwort.study.beside import beside
 from ragwort.study.model import Aim
@@ -148,13 +148,18 @@ class Chooser(QWidget):
         column.addWidget(text)
         group = QButtonGroup(self)
         group.setExclusive(False)
+        line = QHBoxLayout() if question.short else column
+        line.setSpacing(self.theme.px(1))
         for option in question.options:
             button = QPushButton(option.label, checkable=True)
             button.setObjectName("answer")
             button.setAccessibleName(f"{question.text} {option.label}")
             button.clicked.connect(lambda on, q=question.name, v=option.value: self._answer(q, v, on))
             self.options[question.name, option.value] = button
-            column.addWidget(button)
+            line.addWidget(button)
+        if question.short:
+            line.addStretch(1)
+            column.addLayout(line)
 
     def _list(self) -> QWidget:
         area = QWidget()
@@ -202,7 +207,7 @@ class Chooser(QWidget):
         aim = self._aim()
         if aim is not None and not trouble_of(aim):
             design = design_named(aim.design)
-            self.answers = {name: options[0] for name, options in design.takes.items() if len(options) == 1}
+            self.answers = {name: options[0] for name, options in taken_by(design).items() if len(options) == 1}
             self.refresh()
         self.search.setFocus()
 
@@ -230,7 +235,8 @@ class Chooser(QWidget):
         if self.aim_id:
             self.session.do(edits.change_design(self.session.study, self.aim_id, design), then_show=self.aim_id)
         else:
-            aim = edits.aim_beside(self.session.study, self.session.aim, design)
+            claim = self.answers.get("claim", "")
+            aim = edits.aim_beside(self.session.study, self.session.aim, design, claim)
             self.session.do(edits.add_aim(self.session.study, aim), then_show=aim.id)
         self.done.emit()
 

@@ -95,7 +95,7 @@ class ReportSide(QWidget):
 
     def _add_background(self, column: QVBoxLayout) -> None:
         column.addWidget(label("BACKGROUND", "heading"))
-        self.background = PlainText(placeholder="What the study asks, in two or three sentences.")
+        self.background = PlainText(placeholder="What the study asks, briefly")
         self.background.setAccessibleName("Background of the study")
         self.background.textChanged.connect(self._set_background)
         self.background.installEventFilter(self)

@@ -11,9 +11,14 @@ from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Grid, Study, Words, new_id
 
 
-def new_aim(design: Design, name: str, words: Words | None = None) -> Aim:
-    """A fresh aim of a design, at its starting values, which are examples until somebody says otherwise."""
-    entries = {key: Entry(value=value, example=True) for key, value in design.starting.items()}
+def new_aim(design: Design, name: str, words: Words | None = None, claim: str = "") -> Aim:
+    """A fresh aim of a design, at its starting values, which are examples until somebody says otherwise.
+
+    `claim` is what is to be shown, where that was asked.
+    """
+    chosen = {each.name for each in design.assumptions if each.chosen}
+    starting = design.starting_for(claim).items()
+    entries = {key: Entry(value=value, example=key not in chosen) for key, value in starting}
     plain = Words(one=design.people[0], many=design.people[1]) if words is None else words
     return Aim(name=name, design=design.id, entries=entries, words=plain)
 
@@ -58,11 +63,11 @@ def _carried_entry(entry: Entry, value: Any) -> Entry:
     return entry.changed(draft="", fault="") if entry.value == value else Entry(value=value, example=True)
 
 
-def aim_beside(study: Study, other: Aim | None, design: Design) -> Aim:
+def aim_beside(study: Study, other: Aim | None, design: Design, claim: str = "") -> Aim:
     """A fresh aim of a design, with the words that another aim has for people where they fit."""
     usual = design.people == Design.people and other is not None
     words = other.words.changed(outcome="", unit="") if usual and other is not None else None
-    return new_aim(design, f"Aim {len(study.aims) + 1}", words)
+    return new_aim(design, f"Aim {len(study.aims) + 1}", words, claim)
 
 
 def add_aim(study: Study, aim: Aim) -> Edit:
