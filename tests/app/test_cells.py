@@ -221,3 +221,26 @@ def test_contrasts_are_taken_by_name(open_window: MakeWindow) -> None:
     window.session.undo()
     assert row.editor.text() == "−1, 0, 1"
     assert "comparisons" not in window.session.aim.values()
+
+
+def test_pairs_are_stated_as_a_two_by_two_that_adds_up(open_window: MakeWindow) -> None:
+    """From the pairs that disagree to all four cells; counts are rescaled; the table keeps its size."""
+    window = open_window(Study(aims=(edits.new_aim(design_named("paired-proportions"), "Nap"),)))
+    session = window.session
+    session.do(edits.choose_way(session.study, session.aim_id, design_named("paired-proportions").ways[0][2]))
+    settle(window)
+    assert values(window, "cells") == [[0.325, 0.1], [0.25, 0.325]]
+    row, cells = window.bench.ledger.row("cells"), cells_of(window, "cells")
+    assert [cells.table.horizontalHeaderItem(at).text() for at in (0, 1)] == ["second: yes", "second: no"]
+    assert not cells.findChildren(QPushButton)
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("34\t12\n9\t45")
+    settle(window)
+    assert "add up to 100" in row._fault.text()
+    QTest.mouseClick(row._rescale, Qt.MouseButton.LeftButton)
+    settle(window)
+    assert values(window, "cells") == [[0.34, 0.12], [0.09, 0.45]]
+    assert "between 9 % of pairs" in window.bench.sentence.text()
+    cells.add_row()
+    cells.remove_row()
+    assert cells.table.rowCount() == 2

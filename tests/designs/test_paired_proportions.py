@@ -10,6 +10,8 @@ import pytest
 from scipy import stats
 
 from ragwort.designs import Answer, RequestError, design_named, settle
+from ragwort.stats.studies import World
+from ragwort.stats.studies.paired import Table
 
 DESIGN = design_named("paired-proportions")
 
@@ -116,3 +118,48 @@ def test_the_refusal_says_which_correlations_can_be_had(phi: float) -> None:
     with pytest.raises(RequestError, match=r"can be −0\.850 to 0\.784"):
         find("power", **stated, correlation=0.95, n=90)
     assert find("power", **stated, correlation=phi - 0.002 if phi > 0 else phi, n=90).power > 0
+
+
+CELLS = [[0.4, 0.1], [0.25, 0.25]]
+
+
+def test_four_cells_say_what_the_pairs_that_disagree_say() -> None:
+    """The same answer, what is at the edges of the table beside it; and tables are drawn from all four."""
+    by_cells = find("n", cells=CELLS)
+    assert by_cells.answer == find("n", proportion10=0.1, proportion01=0.25).answer
+    assert (by_cells.effect["proportion1"], by_cells.effect["proportion2"]) == pytest.approx((0.5, 0.65))
+    for more in ({"proportion10": 0.1, "proportion01": 0.25}, {"proportion10": 0.1}):
+        assert find("n", cells=CELLS, **more).answer == by_cells.answer
+    drawn = by_cells.plan.draw((1_000_000,), World(np.random.default_rng(3)), 1)
+    assert isinstance(drawn, Table)
+    assert drawn.cells[0] / 1e6 == pytest.approx([0.1, 0.25, 0.4, 0.25], abs=0.002)
+
+
+@pytest.mark.parametrize(
+    ("more", "field", "words"),
+    [
+        ({"cells": [[0.4, 0.1], [0.25, 0.3]]}, "cells", "0.05 over"),
+        ({"cells": [[0.4, 0.1]]}, "cells", "2"),
+        ({"cells": [[0.4, 0.1, 0.0], [0.25, 0.25, 0.0]]}, "cells", "2"),
+        ({"cells": CELLS, "proportion10": 0.2, "proportion01": 0.25}, "proportion10", "cells"),
+        ({"cells": CELLS, "proportion1": 0.5, "proportion2": 0.6, "correlation": 0.3}, "proportion2", "cells"),
+        ({"cells": [[1.4, -0.4], [0, 0]]}, "cells", "0"),
+    ],
+)
+def test_cells_that_cannot_be(more: dict[str, Any], field: str, words: str) -> None:
+    """Which, and what is wrong."""
+    with pytest.raises(RequestError) as refused:
+        find("n", **more)
+    assert refused.value.field == field
+    assert words in refused.value.message
+
+
+@pytest.mark.parametrize("p1", [0.1, 0.5, 0.9])
+@pytest.mark.parametrize("phi", [0.0, 0.1, 0.2])
+def test_every_way_to_state_pairs_is_restated_as_every_other(p1: float, phi: float) -> None:
+    """Round by way of all three, nothing is lost."""
+    known = DESIGN.in_other_words({"proportion1": p1, "proportion2": 0.4, "correlation": phi})
+    assert sum(map(sum, known["cells"])) == pytest.approx(1, abs=1e-12)
+    again = DESIGN.in_other_words({"cells": known["cells"]})
+    for name in ("proportion1", "proportion2", "correlation", "proportion10", "proportion01"):
+        assert again[name] == pytest.approx(known[name], abs=1e-9)

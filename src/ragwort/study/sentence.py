@@ -236,6 +236,9 @@ class _Writer:
         if name not in known:
             return DASH
         value = float(np.ravel(known[name])[0])
+        assumption = next((each for each in self.design.assumptions if each.name == name), None)
+        if assumption is not None and assumption.kind == "share":
+            return with_unit(assumption, value, self.aim.words.unit, digits=3)
         text = f"{value:.0f}" if value.is_integer() and name not in self.outcome.effect else f"{value:.2f}"
         shown = text if abs(value) >= 0.095 or value == 0 else f"{value:.2g}"
         return shown.replace("-", "\u2212")

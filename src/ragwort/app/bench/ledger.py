@@ -23,9 +23,7 @@ from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
 from ragwort.study.model import Aim
-from ragwort.study.numbers import (
-    count_text,
-)
+from ragwort.study.numbers import count_text, with_unit
 from ragwort.study.outcome import Outcome, idle_names, to_enrol
 
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
@@ -266,10 +264,16 @@ def derived_text(design: Design, group: str, outcome: Outcome, shown: set[str]) 
     parts = []
     for derived in design.derived:
         if derived.group == group and derived.name in known and derived.name not in shown:
-            number = float(np.ravel(known[derived.name])[0])
-            text = f"{number:.0f}" if number.is_integer() else f"{number:.2f}"
-            text = text if abs(number) >= 0.1 or number == 0 else f"{number:.3g}"
+            text = _derived_number(design, derived.name, float(np.ravel(known[derived.name])[0]))
             parts.append(f"{derived.label} {text}".replace("-", "\u2212"))
     if group == "Sample" and outcome.enrol:
         parts.insert(0, f"enrol {count_text(to_enrol(outcome))}")
     return ", ".join(parts)
+
+
+def _derived_number(design: Design, name: str, number: float) -> str:
+    stated = next((each for each in design.assumptions if each.name == name), None)
+    if stated is not None and stated.kind == "share":
+        return with_unit(stated, number, "", digits=3)
+    text = f"{number:.0f}" if number.is_integer() else f"{number:.2f}"
+    return text if abs(number) >= 0.1 or number == 0 else f"{number:.3g}"

@@ -88,6 +88,10 @@ class Cells(QWidget):
         column.addWidget(self.table)
         column.addLayout(self._links())
 
+    def _is_of_one_size(self) -> bool:
+        """Whether rows and columns are as many as they must be."""
+        return self.assumption.kind == "table" and self.assumption.shortest == self.assumption.longest
+
     def _columns_at_first(self) -> int:
         return {"list": 1, "table": 2}.get(self.assumption.kind, len(self.assumption.fields))
 
@@ -139,6 +143,8 @@ class Cells(QWidget):
         row = QHBoxLayout()
         row.setSpacing(self.theme.px(10))
         row.addStretch(1)
+        if self._is_of_one_size():
+            return row
         acts = [("+ row", self.add_row, "Add a row (Ctrl++)"), ("− row", self.remove_row, "Remove the row (Ctrl+−)")]
         if self.assumption.kind == "table":
             acts += [
@@ -231,6 +237,8 @@ class Cells(QWidget):
 
     def add_row(self) -> None:
         """An empty row below the one in hand; it counts once something is typed into it."""
+        if self._is_of_one_size():
+            return
         at = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else self.table.rowCount()
         self.table.insertRow(at)
         self._fit()
@@ -239,7 +247,7 @@ class Cells(QWidget):
 
     def remove_row(self) -> None:
         """Take out the row in hand, the last one where none is; one row always stays."""
-        if self.table.rowCount() > 1:
+        if self.table.rowCount() > 1 and not self._is_of_one_size():
             at = self.table.currentRow()
             self.table.removeRow(at if at >= 0 else self.table.rowCount() - 1)
             self._fit()

@@ -3,35 +3,23 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Any
+from dataclasses import replace
+from typing import Any
 
 from ragwort.designs import evidence
-from ragwort.designs.agreement import agree
+from ragwort.designs.agreement import agree, need_whole, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.catalogue.proportions.pairs_plan import ExactPairedPlan, PairedPlan, PairedShares
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
-from ragwort.designs.kinds import CountsPlan, StatisticPlan
-from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, horizon
+from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text
-from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
-from ragwort.designs.sizes import Sizes
-from ragwort.stats import patience, studies
-from ragwort.stats.discordant import correlations_text, exact_power
+from ragwort.stats.discordant import correlations_text
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import paired
-
-if TYPE_CHECKING:
-    from numpy.typing import NDArray
-
-_FEW = 10  # discordant pairs expected, under which the normal approximation is poor
-_LARGEST = 20_000  # pairs up to which the exact test is searched
-_AT_ONCE = 64  # sizes
 
 
 def _share(name: str, label: str, help_text: str, symbol: str, **more: Any) -> Assumption:
@@ -45,140 +33,6 @@ _PROPORTION01 = _share(
     "the conditions apart.",
     "p₀₁",
 )
-
-
-@dataclass(frozen=True)
-class PairedShares(Plan):
-    """`effect` is the difference of the proportions; `correlation` is None where discordant pairs are stated."""
-
-    proportion10: float  # of the pairs that disagree the other way; stated
-    proportion1: float
-    correlation: float | None
-
-    effect_scale = 0.01
-    estimated = "difference of proportions"
-
-    def cells(self) -> tuple[Number, Number]:
-        """The shares of pairs with yes then no, and with no then yes."""
-        if self.correlation is None:
-            return self.proportion10 + 0 * np.asarray(self.effect), self.proportion10 + self.effect
-        p1, p2 = self.proportion1, self.proportion1 + self.effect
-        both = p1 * p2 + self.correlation * np.sqrt(np.maximum(p1 * (1 - p1) * p2 * (1 - p2), 0.0))
-        return p1 - both, p2 - both
-
-    def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: where no cell of the table lies below 0."""
-        if self.correlation is None:
-            return max(1 - 2 * self.proportion10, 0.0) if up else -self.proportion10
-        end, reached = (1 - self.proportion1 if up else -self.proportion1), 0.0
-        for _ in range(60):  # halves the way between an effect that can be had and one that cannot
-            middle = (reached + end) / 2
-            reached, end = (middle, end) if self._possible(middle) else (reached, middle)
-        return reached
-
-    def _possible(self, effect: float) -> bool:
-        there = self.replace(effect=effect)
-        p10, p01 = there.cells()
-        p11 = self.proportion1 - float(p10)
-        return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
-
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> paired.Table:
-        """See `Plan.draw`."""
-        p10, p01 = (float(cell) for cell in self.cells())
-        rest = 1 - p10 - p01
-        yes = rest / 2 if self.correlation is None else self.proportion1 - p10
-        return paired.draw_table(world, count, sizes[0], (p10, p01, yes, max(rest - yes, 0.0)))
-
-    @property
-    def truth(self) -> float:
-        """See `Plan.truth`: the difference of the proportions."""
-        return float(self.effect)
-
-    def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
-        p10, p01 = self.cells()
-        found: dict[str, Number] = {"proportion01": p01, "risk_difference": self.effect}
-        if self.correlation is not None:
-            found = {"proportion2": self.proportion1 + self.effect, **found}
-        return found if np.any(np.asarray(p10) == 0) else {**found, "odds_ratio": p01 / p10}
-
-
-@dataclass(frozen=True)
-class PairedPlan(PairedShares, StatisticPlan):
-    """McNemar's test as a normal approximation."""
-
-    single = ("correlation",)
-
-    def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 13.1."""
-        p10, p01 = self.cells()
-        apart, both = p01 - p10, p01 + p10
-        return NormalTest(np.sqrt(groups[0] / both) * apart, np.sqrt(np.maximum(both - apart**2, 0.0) / both))
-
-    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
-        return paired.analyse_table(data, "asymptotic", self.level)
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
-        poor = f"here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
-        return [normal_approximation(poor, "; that of the exact method is not")]
-
-
-@dataclass(frozen=True)
-class ExactPairedPlan(CountsPlan, PairedShares):
-    """The exact binomial test of the pairs that disagree, averaged over how many do."""
-
-    n_rule: str
-
-    @property
-    def last_step(self) -> int:
-        """See `Plan.last_step`."""
-        return _LARGEST
-
-    def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
-        p10, p01 = self.cells()
-        return self._of(groups, p10 + p01, p01)
-
-    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`: with as many pairs that disagree, equally often either way."""
-        p10, p01 = self.cells()
-        return self._of(groups, p10 + p01, (p10 + p01) / 2)
-
-    def _of(self, groups: Sizes, disagree: Number, p01: Number) -> NDArray[np.float64]:
-        n, both, up = np.broadcast_arrays(groups[0], disagree, p01)
-        rows = zip(n.ravel(), both.ravel(), up.ravel(), strict=True)
-        found = [exact_power(int(size), float(a), float(b), float(self.alpha), self.sides) for size, a, b in rows]
-        return np.array(found).reshape(n.shape)
-
-    def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
-        return {"actual_alpha": float(self.actual_alpha(groups)[0])}
-
-    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
-        return paired.analyse_table(data, "exact", self.level)
-
-    def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`: size by size."""
-        first = next((n for n, power in self._along(self.counting.lowest, _LARGEST) if power >= self.target), None)
-        if first is None:
-            return None
-        end = horizon(self.power_along, self.target, max(2 * first, first + 200))
-        missed = [n for n, power in self._along(first, end) if power < self.target]
-        return first, (missed[-1] + 1 if missed else first)
-
-    def _along(self, first: int, last: int) -> Any:
-        for start in range(first, last + 1, _AT_ONCE):
-            patience.check()
-            steps = np.arange(start, min(start + _AT_ONCE, last + 1))
-            yield from zip(steps.tolist(), self.power_along(steps).tolist(), strict=True)
-
-    def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
-        return []
 
 
 @register
@@ -220,6 +74,21 @@ class PairedProportions(OneSample):
             low=-1,
             high=1,
         ),
+        Assumption(
+            "cells",
+            "Two-by-two",
+            "table",
+            "Effect",
+            "The share of pairs in each of the four cells; together they are 1. Only the two that disagree tell the "
+            "conditions apart, but all four show how frequent a yes is under each. Counts of an earlier study can be "
+            "pasted and rescaled.",
+            low=0,
+            shortest=2,
+            longest=2,
+            adds_to_one=True,
+            row_names="firsts",
+            column_names="seconds",
+        ),
         DIRECTION,
         ALPHA,
         SIDES,
@@ -245,6 +114,7 @@ class PairedProportions(OneSample):
         (
             Way("pairs that disagree", ("proportion10", "proportion01")),
             Way("both proportions", ("proportion1", "proportion2", "correlation")),
+            Way("a two-by-two", ("cells",)),
         ),
     )
     stands_alone = frozenset({"proportion10", "proportion1", "correlation"})
@@ -252,6 +122,8 @@ class PairedProportions(OneSample):
     by_counts = frozenset({"exact"})
     starting = {"proportion10": 0.1, "proportion01": 0.25}
     derived = (
+        Derived("Effect", "proportion1", "first"),
+        Derived("Effect", "proportion2", "second"),
         Derived("Effect", "risk_difference", "difference"),
         Derived("Effect", "odds_ratio", "odds ratio"),
         Derived("Error rates", "actual_alpha", "actual alpha"),
@@ -271,6 +143,7 @@ class PairedProportions(OneSample):
 
     def plan(self, values: Values, find: str) -> Plan:
         """See `Design.plan`."""
+        values = _with_cells(values)
         by_shares = "proportion1" in values
         if find == "effect" and not by_shares and "proportion10" not in values:
             raise RequestError("proportion10", "A found effect needs the share of pairs that disagree the other way.")
@@ -278,6 +151,7 @@ class PairedProportions(OneSample):
             raise RequestError("correlation", "Both proportions need the correlation within pairs.")
         own = {"proportion10": values.get("proportion10", 0.0), "proportion1": values.get("proportion1", 0.0)}
         given = {**self.basis(values, find), **own, "correlation": values["correlation"] if by_shares else None}
+        given["proportion11"] = values["cells"][0][0] if "cells" in values and not by_shares else None
         exact = values["method"] == "exact"
         plan: PairedShares
         plan = ExactPairedPlan(**given, n_rule=values["n_rule"]) if exact else PairedPlan(**given)
@@ -291,6 +165,7 @@ class PairedProportions(OneSample):
 
     def stated_effect(self, values: Values) -> Number:
         """See `Design.stated_effect`."""
+        values = _with_cells(values)
         if "proportion1" in values and "proportion2" in values:
             return values["proportion2"] - values["proportion1"]
         if "proportion1" in values and "correlation" in values and "proportion10" not in values:
@@ -300,19 +175,21 @@ class PairedProportions(OneSample):
         return values["proportion01"] - values["proportion10"]
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: pairs that agree as often yes as no."""
-        known = dict(values)
+        """See `Design.in_other_words`: pairs that agree as often yes as no, where nothing else is said."""
+        known = {**_of_cells(values), **values}
         if {"proportion10", "proportion01"} <= set(known):
-            p1 = (1 - known["proportion01"] + known["proportion10"]) / 2
-            p2 = p1 + known["proportion01"] - known["proportion10"]
-            scale = math.sqrt(p1 * (1 - p1) * p2 * (1 - p2))
-            phi = (p1 - known["proportion10"] - p1 * p2) / scale if scale else 0.0
-            known |= {"proportion1": rounded(p1), "proportion2": rounded(p2), "correlation": rounded(phi)}
+            p10, p01 = known["proportion10"], known["proportion01"]
+            both = known["cells"][0][0] if "cells" in known else (1 - p10 - p01) / 2
+            known |= _margins(both, p10, p01)
         elif {"proportion1", "proportion2", "correlation"} <= set(known):
             p1, p2 = known["proportion1"], known["proportion2"]
             both = p1 * p2 + known["correlation"] * math.sqrt(p1 * (1 - p1) * p2 * (1 - p2))
-            known |= {"proportion10": rounded(p1 - both), "proportion01": rounded(p2 - both)}
-        return known
+            p10, p01 = p1 - both, p2 - both
+            known |= {"proportion10": rounded(p10), "proportion01": rounded(p01)}
+        else:
+            return known
+        cells = [[rounded(both), rounded(p10)], [rounded(p01), rounded(1 - both - p10 - p01)]]
+        return {"cells": cells, **known}
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
         """See `Design.effect_as`."""
@@ -323,7 +200,11 @@ class PairedProportions(OneSample):
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
-        return (Naming("conditions", "Conditions", ("the first", "the second condition")),)
+        conditions = Naming("conditions", "Conditions", ("the first", "the second condition"))
+        if "cells" not in values:
+            return (conditions,)
+        firsts = Naming("firsts", "Answers, first", ("first: yes", "first: no"))
+        return conditions, firsts, Naming("seconds", "Answers, second", ("second: yes", "second: no"))
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
@@ -367,6 +248,36 @@ class PairedProportions(OneSample):
         )
 
 
+def _of_cells(values: Values) -> dict[str, float]:
+    """The pairs that disagree, of all four cells; nothing where those are not given. Raises `RequestError`."""
+    if "cells" not in values:
+        return {}
+    if np.shape(values["cells"]) != (2, 2):
+        rows, columns = np.shape(values["cells"])
+        message = f"The cells are 2 rows of 2, not {rows} of {columns}: yes and no in the first, by yes and no after."
+        raise RequestError("cells", message)
+    (yes, down), (up, no) = values["cells"]
+    need_whole("cells", math.fsum((yes, down, up, no)))
+    return {"proportion10": down, "proportion01": up}
+
+
+def _with_cells(values: Values) -> dict[str, Any]:
+    """The values with what the cells make; whatever else is given must agree. Raises `RequestError`."""
+    disagree = _of_cells(values)
+    made = {**disagree, **(_margins(values["cells"][0][0], *disagree.values()) if disagree else {})}
+    for name in (each for each in made if each in values):
+        stated(values, name, made[name], "the cells make it")
+    return {**disagree, **values}
+
+
+def _margins(both: float, p10: float, p01: float) -> dict[str, float]:
+    """Both proportions, and how closely the answers of a pair go together."""
+    p1, p2 = both + p10, both + p01
+    scale = math.sqrt(max(p1 * (1 - p1) * p2 * (1 - p2), 0.0))
+    phi = (both - p1 * p2) / scale if scale else 0.0
+    return {"proportion1": rounded(p1), "proportion2": rounded(p2), "correlation": rounded(phi)}
+
+
 def _second_of(p01: float, p1: float, phi: float) -> float:
     """The second proportion at which this share of pairs has a yes in the second only. Raises `RequestError`."""
     from scipy.optimize import brentq
@@ -393,7 +304,7 @@ def _need_table(plan: PairedShares, values: Values) -> None:
                 "proportion01", f"Pairs that disagree add up to {number_text(p10 + p01)}: at most 1 can be had."
             )
         return
-    if not plan._possible(float(np.ravel(plan.effect)[0])):
+    if not plan.is_possible(float(np.ravel(plan.effect)[0])):
         raise RequestError("correlation", correlations_text(plan.proportion1, float(np.ravel(plan.effect)[0])))
     for name, cell in (("proportion10", p10), ("proportion01", p01)):
         if name in values and not agree(values[name], cell):

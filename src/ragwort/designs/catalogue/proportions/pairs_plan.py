@@ -1,0 +1,168 @@
+"""McNemar's test as a plan: normal, and exact."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from ragwort.designs.kinds import CountsPlan, StatisticPlan
+from ragwort.designs.kinds.counts import horizon
+from ragwort.designs.plan import Plan
+from ragwort.designs.remarks import normal_approximation
+from ragwort.designs.sizes import Sizes
+from ragwort.stats import patience, studies
+from ragwort.stats.discordant import exact_power
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import NormalTest
+from ragwort.stats.studies import paired
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+_FEW = 10  # discordant pairs expected, under which the normal approximation is poor
+_LARGEST = 20_000  # pairs up to which the exact test is searched
+_AT_ONCE = 64  # sizes
+
+
+@dataclass(frozen=True)
+class PairedShares(Plan):
+    """`effect` is the difference of the proportions; `correlation` is None where discordant pairs are stated."""
+
+    proportion10: float  # of the pairs that disagree the other way; stated
+    proportion1: float
+    correlation: float | None
+    proportion11: float | None  # of the pairs with a yes under both, where that is stated
+
+    effect_scale = 0.01
+    estimated = "difference of proportions"
+
+    def cells(self) -> tuple[Number, Number]:
+        """The shares of pairs with yes then no, and with no then yes."""
+        if self.correlation is None:
+            return self.proportion10 + 0 * np.asarray(self.effect), self.proportion10 + self.effect
+        p1, p2 = self.proportion1, self.proportion1 + self.effect
+        both = p1 * p2 + self.correlation * np.sqrt(np.maximum(p1 * (1 - p1) * p2 * (1 - p2), 0.0))
+        return p1 - both, p2 - both
+
+    def furthest(self, up: bool) -> float:
+        """See `Plan.furthest`: where no cell of the table lies below 0."""
+        if self.correlation is None:
+            return max(1 - 2 * self.proportion10, 0.0) if up else -self.proportion10
+        end, reached = (1 - self.proportion1 if up else -self.proportion1), 0.0
+        for _ in range(60):  # halves the way between an effect that can be had and one that cannot
+            middle = (reached + end) / 2
+            reached, end = (middle, end) if self.is_possible(middle) else (reached, middle)
+        return reached
+
+    def is_possible(self, effect: float) -> bool:
+        """Whether no cell of the table lies below 0 then."""
+        there = self.replace(effect=effect)
+        p10, p01 = there.cells()
+        p11 = self.proportion1 - float(p10)
+        return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
+
+    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> paired.Table:
+        """See `Plan.draw`."""
+        p10, p01 = (float(cell) for cell in self.cells())
+        rest = 1 - p10 - p01
+        yes = self.proportion1 - p10 if self.correlation is not None else self._yes_twice(rest)
+        return paired.draw_table(world, count, sizes[0], (p10, p01, yes, max(rest - yes, 0.0)))
+
+    def _yes_twice(self, agree: float) -> float:
+        """Of the pairs that agree those with a yes: half of them where nothing is said."""
+        return agree / 2 if self.proportion11 is None else min(self.proportion11, agree)
+
+    @property
+    def truth(self) -> float:
+        """See `Plan.truth`: the difference of the proportions."""
+        return float(self.effect)
+
+    def effect_report(self) -> dict[str, Number]:
+        """See `Plan.effect_report`."""
+        p10, p01 = self.cells()
+        found: dict[str, Number] = {"proportion01": p01, "risk_difference": self.effect}
+        if self.correlation is not None:
+            found = {"proportion2": self.proportion1 + self.effect, **found}
+        if self.proportion11 is not None:
+            margins = {"proportion1": self.proportion11 + p10, "proportion2": self.proportion11 + p01}
+            found = {**found, "proportion10": p10, **margins}
+        return found if np.any(np.asarray(p10) == 0) else {**found, "odds_ratio": p01 / p10}
+
+
+@dataclass(frozen=True)
+class PairedPlan(PairedShares, StatisticPlan):
+    """McNemar's test as a normal approximation."""
+
+    single = ("correlation",)
+
+    def test(self, groups: Sizes) -> NormalTest:
+        """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 13.1."""
+        p10, p01 = self.cells()
+        apart, both = p01 - p10, p01 + p10
+        return NormalTest(np.sqrt(groups[0] / both) * apart, np.sqrt(np.maximum(both - apart**2, 0.0) / both))
+
+    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return paired.analyse_table(data, "asymptotic", self.level)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
+        poor = f"here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
+        return [normal_approximation(poor, "; that of the exact method is not")]
+
+
+@dataclass(frozen=True)
+class ExactPairedPlan(CountsPlan, PairedShares):
+    """The exact binomial test of the pairs that disagree, averaged over how many do."""
+
+    n_rule: str
+
+    @property
+    def last_step(self) -> int:
+        """See `Plan.last_step`."""
+        return _LARGEST
+
+    def power(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.power`."""
+        p10, p01 = self.cells()
+        return self._of(groups, p10 + p01, p01)
+
+    def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
+        """See `Plan.actual_alpha`: with as many pairs that disagree, equally often either way."""
+        p10, p01 = self.cells()
+        return self._of(groups, p10 + p01, (p10 + p01) / 2)
+
+    def _of(self, groups: Sizes, disagree: Number, p01: Number) -> NDArray[np.float64]:
+        n, both, up = np.broadcast_arrays(groups[0], disagree, p01)
+        rows = zip(n.ravel(), both.ravel(), up.ravel(), strict=True)
+        found = [exact_power(int(size), float(a), float(b), float(self.alpha), self.sides) for size, a, b in rows]
+        return np.array(found).reshape(n.shape)
+
+    def details(self, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.details`."""
+        return {"actual_alpha": float(self.actual_alpha(groups)[0])}
+
+    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
+        """See `Plan.analyse`."""
+        return paired.analyse_table(data, "exact", self.level)
+
+    def first_and_steady(self) -> tuple[int, int] | None:
+        """See `CountsPlan.first_and_steady`: size by size."""
+        first = next((n for n, power in self._along(self.counting.lowest, _LARGEST) if power >= self.target), None)
+        if first is None:
+            return None
+        end = horizon(self.power_along, self.target, max(2 * first, first + 200))
+        missed = [n for n, power in self._along(first, end) if power < self.target]
+        return first, (missed[-1] + 1 if missed else first)
+
+    def _along(self, first: int, last: int) -> Any:
+        for start in range(first, last + 1, _AT_ONCE):
+            patience.check()
+            steps = np.arange(start, min(start + _AT_ONCE, last + 1))
+            yield from zip(steps.tolist(), self.power_along(steps).tolist(), strict=True)
+
+    def notes(self, groups: Sizes) -> list[str]:
+        """See `Plan.notes`."""
+        return []
