@@ -437,3 +437,23 @@ def test_what_follows_from_a_margin_stands_in_the_ledger(window: Window) -> None
     QTest.keyClick(editor, Qt.Key.Key_Up)
     assert editor.text() == "0.03"
     assert window.session.aim.values()["alpha"] == 0.03
+
+
+def test_the_chance_of_the_larger_is_seen_beside_its_help(open_window: MakeWindow) -> None:
+    """In the aim's own names; as the value moves; gone with another assumption, and without explanations."""
+    window = open_window(Study(aims=(edits.new_aim(design_named("rank-sum"), "Sleepiness"),)))
+    detail, row = window.bench.detail, window.bench.ledger.row("difference")
+    row.editor.setFocus()
+    settle(window)
+    assert detail.illustrated.isVisible()
+    assert "63.8 % of all pairs" in detail.help.text()
+    before = detail.illustrated.grab().toImage()
+    retype(row.editor, "20")
+    settle(window)
+    assert "92.1 % of all pairs" in detail.illustrated.accessibleName()
+    assert detail.illustrated.grab().toImage() != before
+    window.bench.ledger.row("alpha").editor.setFocus()
+    assert not detail.illustrated.isVisible()
+    detail.show_assumption("difference")
+    detail.set_explaining(False)
+    assert not detail.illustrated.isVisible()

@@ -44,8 +44,8 @@ def is_whole(total: float) -> bool:
 def need_whole(name: str, total: float) -> None:
     """Refuse shares that do not add up to 1. Raises `RequestError`."""
     if not is_whole(total):
-        over = "over" if total > 1 else "under"
-        raise RequestError(name, f"{name.capitalize()} must add up to 1; they add up to {total:.10g}, {abs(total - 1):.3g} {over}.")
+        off = f"{total:.10g}, {abs(total - 1):.3g} {'over' if total > 1 else 'under'}"
+        raise RequestError(name, f"{name.capitalize()} must add up to 1; they add up to {off}.")
 
 
 def scatter_within_pairs(values: Mapping[str, Any]) -> Number:

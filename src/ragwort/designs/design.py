@@ -10,6 +10,7 @@ from typing import Any, ClassVar, Literal
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
 from ragwort.designs.formula import Claim, Expression
+from ragwort.designs.illustration import PairsSeen
 from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
@@ -75,6 +76,7 @@ class Design:
     further: ClassVar[Mapping[str, Further]] = {}  # unknowns beside `UNKNOWNS`, by the assumption they are
     starting: ClassVar[dict[str, Any]]  # what a new aim of this design starts from, beside the defaults
     offers: ClassVar[Mapping[str, tuple[Offer, ...]]] = {}  # by the assumption at which they are offered
+    illustrations: ClassVar[Mapping[str, Callable[[Any], PairsSeen]]] = {}  # plans seen, beside an assumption's help
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"

@@ -22,7 +22,12 @@ def namings_of(aim: Aim) -> tuple[Naming, ...]:
 
 def title_of(naming: Naming, aim: Aim) -> str:
     """What is asked for, in the study's own words: `Levels of lighting`."""
-    return re.sub(r"\{(\w+)\.(\d+)\}", lambda found: name_at(aim, found[1], int(found[2]) - 1), naming.label)
+    return with_names(aim, naming.label)
+
+
+def with_names(aim: Aim, text: str) -> str:
+    """A text with its names: `{groups.2}` is the second group's."""
+    return re.sub(r"\{(\w+)\.(\d+)\}", lambda found: name_at(aim, found[1], int(found[2]) - 1), text)
 
 
 def names_of(aim: Aim, key: str) -> tuple[str, ...]:

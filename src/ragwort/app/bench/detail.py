@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
@@ -16,15 +16,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.bench.illustrated import Illustrated
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, Standing, discard, label, link
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.designs import Design, design_named
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.illustration import PairsSeen
 from ragwort.study import edits
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Words
-from ragwort.study.naming import label_of, namings_of, title_of
+from ragwort.study.naming import label_of, namings_of, title_of, with_names
 
 NARROW = 380  # a strip less wide has short links
 MOST_KINDS = 5  # kinds of names that fit side by side
@@ -132,9 +134,14 @@ class Detail(QFrame):
 
     def _about_page(self) -> QWidget:
         page = QWidget()
-        column = QVBoxLayout(page)
-        column.setContentsMargins(0, 0, 0, 0)
+        both = QHBoxLayout(page)
+        both.setContentsMargins(0, 0, 0, 0)
+        both.setSpacing(self.theme.px(14))
+        column = QVBoxLayout()
         column.setSpacing(self.theme.px(4))
+        both.addLayout(column, 1)
+        self.illustrated = Illustrated(self.theme)
+        both.addWidget(self.illustrated, 0, Qt.AlignmentFlag.AlignTop)
         self.help = Standing(name="quiet")
         column.addWidget(self.help)
         row = QHBoxLayout()
@@ -214,11 +221,21 @@ class Detail(QFrame):
         entry = aim.entry(self.name)
         self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())
         usual = f" Usual: {about.usual}." if about.usual else ""
-        self.help.set_text(f"{about.help}{usual}")
+        seen = self._illustration(aim, design)
+        says = "" if seen is None else with_names(aim, seen.says)
+        self.illustrated.show_pairs(seen, says)
+        self.help.set_text(f"{about.help}{usual} {says}".strip())
         self.help.setVisible(self.explaining and self._roomy)
         self.title.setToolTip(self.help.text() if self.explaining else "")
         show_in(self.source, entry.source)
         show_in(self.note, entry.note)
+
+    def _illustration(self, aim: Aim, design: Design) -> PairsSeen | None:
+        """The assumption seen, as far as explanations are wanted and there is an answer."""
+        outcome = self.session.outcome(aim)
+        if self.name not in design.illustrations or not isinstance(outcome, Answer):
+            return None
+        return design.illustrations[self.name](outcome.plan) if self.explaining and self._roomy else None
 
     def _word(self, name: str, text: str) -> Edit:
         word = " ".join(text.split())

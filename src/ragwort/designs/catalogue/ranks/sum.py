@@ -12,6 +12,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import need_whole, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
+from ragwort.designs.catalogue.ranks.pairs_seen import pairs_seen
 from ragwort.designs.catalogue.ranks.signed import D
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
@@ -215,6 +216,7 @@ class RankSum(TwoGroups):
     )
     stands_alone = frozenset({"sd"})
     elementwise = elementwise("difference", "d", "probability")
+    illustrations = dict.fromkeys(("difference", "d", "probability", "proportions1", "proportions2"), pairs_seen)
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "probability", "chance of the larger"), Derived("Effect", "d", "d"))
     data_assumptions = (
