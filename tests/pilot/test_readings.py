@@ -13,7 +13,7 @@ import pytest
 from scipy import stats
 
 from ragwort.demo.pilot import pilot_csv
-from ragwort.designs import all_designs
+from ragwort.designs import all_designs, design_named, settle
 from ragwort.pilot import (
     READINGS,
     RELATIONS,
@@ -140,6 +140,7 @@ def test_each_reading_gives_what_its_routes_ask_for(tmp_path: Path) -> None:
     ]  # fmt: skip
     text = table("person,time,arm,kind,ward,score,other", rows)
     wide = table("one,two,three,arm", [(*rng.normal(0, 1, 3), "ab"[at % 2]) for at in range(20)])
+    answers = table("arm,before,after", [("a", 1, 1), ("a", 0, 1), ("b", 0, 0), ("b", 1, 0), ("b", 0, 1)])
     choices = {"cluster": "ward", "group": "arm", "factor1": "arm", "factor2": "kind", "pair": "person"}
     for design in all_designs():
         for route in design.evidence:
@@ -154,7 +155,13 @@ def test_each_reading_gives_what_its_routes_ask_for(tmp_path: Path) -> None:
                     known |= {"occasion": "time"}
                 if name == "cross_table":
                     known |= {"outcome": "kind"}
-                found = read(tmp_path, name, wide if across else text, **known)
+                if name == "ordered_in_two_groups":
+                    known |= {"outcome": "before"}
+                if name == "yes_in_pairs_across":
+                    known |= {"outcome": "before", "other": "after", "yes": "1"}
+                short = name in ("yes_in_pairs_across", "ordered_in_two_groups")
+                file = answers if short else wide if across else text
+                found = read(tmp_path, name, file, **known)
                 asked = {each.name for each in route.inputs}
                 needed = {each.name for each in route.inputs if each.required and each.default is None}
                 assert needed - set(found.inputs) <= {"null_mean", "null_proportion"}, (design.id, name)
@@ -276,6 +283,32 @@ def test_yes_or_no_and_categories(tmp_path: Path) -> None:
     assert crossed.parts[1] == Sorted("b", 3, 0, (("tea", 1), ("water", 1), ("coffee", 1)))
 
 
+def test_pairs_of_answers(tmp_path: Path) -> None:
+    """A yes in one column only, the other way round, and pairs with both answers; a column without a yes has none."""
+    text = table(
+        "before,after,never", [("y", "y", "n"), ("n", "y", "n"), ("y", "n", "n"), ("n", "y", "n"), ("", "y", "n")]
+    )
+    found = read(tmp_path, "yes_in_pairs_across", text, outcome="before", other="after", yes="y")
+    assert found.inputs == {"down": 1, "up": 2, "n_pairs": 4}
+    assert (found.left_out, found.why) == (1, "without both answers")
+    never = read(tmp_path, "yes_in_pairs_across", text, outcome="before", other="never", yes="y")
+    assert never.inputs == {"down": 2, "up": 0, "n_pairs": 4}
+
+
+def test_ordered_categories_by_the_numbers_that_they_begin_with(tmp_path: Path) -> None:
+    """Ten comes after nine; a row for each group, as the route takes them."""
+    rows = [("a", "10 often"), ("a", "9 seldom"), ("a", "10 often"), ("b", "9 seldom"), ("b", "-1 never"), ("b", "")]
+    text = table("room,how often", rows)
+    known = {"outcome": "how often", "group": "room", "first": "a", "second": "b"}
+    found = read(tmp_path, "ordered_in_two_groups", text, **known)
+    assert found.inputs == {"counts": [[0, 1, 2], [1, 1, 0]]}
+    assert found.parts[1] == Sorted("b", 2, 1, (("-1 never", 1), ("9 seldom", 1), ("10 often", 0)))
+    route = next(each for each in design_named("rank-sum").evidence if each.name == "categories")
+    values = route.find(found.inputs).values
+    assert values == {"proportions1": [0, 1 / 3, 2 / 3], "proportions2": [0.5, 0.5, 0]}
+    assert settle(design_named("rank-sum"), "n", values).answer > 4
+
+
 def test_guesses_on_the_demo_pilot(tmp_path: Path) -> None:
     """Outcome, groups, clusters and answers as a person would choose them; the effect is the demo's."""
     rows = filtered(data(tmp_path, pilot_csv()))
@@ -328,6 +361,20 @@ SHORT = "room,score,who,time\n"
         ("repeated_across", "1,2\n2,3\n", {"columns": ["score"]}, "two measurements"),
         ("repeated_across", "1,2\n1,3\n1,4\n", {"columns": ["room", "score"]}, "must vary"),
         ("cross_table", "a,1\nb,2\n", {"group": "room", "outcome": "room"}, "two different columns"),
+        ("ordered_in_two_groups", "a,1\nb,2\n", {"outcome": "room", "group": "score"}, "“a” has no number"),
+        ("ordered_in_two_groups", "a,1\nb,1\n", {"outcome": "score", "group": "room"}, "only one category"),
+        (
+            "yes_in_pairs_across",
+            "a,b\nb,a\n",
+            {"outcome": "room", "other": "room", "yes": "a"},
+            "two different columns",
+        ),
+        (
+            "yes_in_pairs_across",
+            "a,b\nb,a\n",
+            {"outcome": "room", "other": "score", "yes": "z"},
+            "“z” in room or score",
+        ),
         ("one_category", "a,1\na,2\n", {"outcome": "room"}, "only one category"),
         ("two_factors", "a,1,x\nb,2,y\n", {"outcome": "score", "factor1": "room", "factor2": "who"}, "only one value"),
         ("yes_in_one_group", "a,1\nb,1\n", {"outcome": "room", "yes": "z"}, "“z” in room"),

@@ -4,8 +4,9 @@ A design names its routes; the panel, the study file and the report know nothing
 """
 
 from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL_GROUPS
-from ragwort.designs.evidence.means import CLUSTER_MEANS, CROSSOVER, ONE_GROUP, ONE_SHIFT, PAIRS, TWO_GROUPS, TWO_RANKS
+from ragwort.designs.evidence.means import CLUSTER_MEANS, CROSSOVER, ONE_GROUP, ONE_SHIFT, PAIRS, TWO_GROUPS
 from ragwort.designs.evidence.models import MODEL_FIT
+from ragwort.designs.evidence.ranks import TWO_RANKS
 from ragwort.designs.evidence.rates import ONE_RATE, SURVIVAL, TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, ODDS, RELATION, TWO_RELATIONS
 from ragwort.designs.evidence.route import Finding, Route

@@ -122,11 +122,11 @@ def rule_of_thumb(sd: Assumption) -> Route:
 
 # --- two groups ---
 
-_IN_GROUPS = (
+IN_GROUPS = (
     count("n1", "People in group 1", words="People, {group1}"),
     count("n2", "People in group 2", words="People, {group2}"),
 )
-_IN_GROUPS_IF_KNOWN = tuple(count(each.name, each.label, required=False, words=each.words) for each in _IN_GROUPS)
+_IN_GROUPS_IF_KNOWN = tuple(count(each.name, each.label, required=False, words=each.words) for each in IN_GROUPS)
 _MEANS_OF_TWO = (
     measured("mean1", "Mean of group 1", words="Mean, {group1}"),
     measured("mean2", "Mean of group 2", words="Mean, {group2}"),
@@ -147,19 +147,9 @@ def _other_effect(x: Inputs) -> Finding:
 _EFFECT = chosen("which", "Known effect", d="Cohen's d", g="Hedges' g", r="correlation r", odds_ratio="odds ratio")
 
 
-def _chance(x: Inputs) -> Finding:
-    """A published U as the chance of the larger."""
-    if x["u"] > x["n1"] * x["n2"]:
-        raise RequestError("u", f"U is at most {x['n1'] * x['n2']} with these numbers of people.")
-    chance = x["u"] / (x["n1"] * x["n2"])
-    if chance in (0, 1):
-        raise RequestError("u", "All of one group lie above the other: no chance to plan on.")
-    return Finding({"probability": rounded(chance)}, f"chance {two_digits(chance)}")
-
-
 TWO_GROUPS = _differences(
     "sd",
-    _IN_GROUPS,
+    IN_GROUPS,
     Route(
         "means",
         "means and SDs of two groups",
@@ -310,11 +300,6 @@ CLUSTER_MEANS = (
         readings=("clusters",),
     ),
     rule_of_thumb(spread("sd")),
-)
-TWO_RANKS = (
-    *(route for route in TWO_GROUPS if route.name != "worthwhile" and not route.last_resort),
-    Route("u", "published U", (number("u", "U of group 2", low=0), *_IN_GROUPS), _chance),
-    *(route for route in TWO_GROUPS if route.last_resort),
 )
 ONE_SHIFT = tuple(route for route in ONE_GROUP if route.name not in ("worthwhile", "means", "raw"))
 

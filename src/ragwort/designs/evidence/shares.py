@@ -209,6 +209,7 @@ PAIRED_SHARES = (
             count("n_pairs", "Pairs", low=1),
         ),
         _pairs_counted,
+        readings=("yes_in_pairs_across",),
     ),
     Route(
         "odds_ratio",
