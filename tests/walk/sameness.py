@@ -23,6 +23,7 @@ TOLERATED = 30  # pixels: a line of text that lies half a pixel off
 
 
 _MANY = 20_000  # studies of a rehearsal that somebody waits for
+_PATIENCE = 20  # seconds that somebody waits for a rehearsal of very many people
 
 
 def busy(window: Window) -> list[str]:
@@ -60,10 +61,12 @@ def busy(window: Window) -> list[str]:
 
 def settle(window: Window, most: float = 120) -> None:
     """Let it finish. Raises `AssertionError` where it never does."""
-    end = time.monotonic() + most
+    start = time.monotonic()
     _work()
     while busy(window):
-        assert time.monotonic() < end, f"the window never comes to rest: {', '.join(busy(window))}"
+        assert time.monotonic() < start + most, f"the window never comes to rest: {', '.join(busy(window))}"
+        if time.monotonic() > start + _PATIENCE:
+            _stop_rehearsing(window)
         QApplication.processEvents()
         time.sleep(0.002)
     _work()
@@ -100,8 +103,14 @@ def park(window: Window) -> None:
 
 def _stop_what_takes_long(window: Window) -> None:
     """A rehearsal of very many studies, as somebody would who has seen enough."""
-    page, aim = window._rehearse_page.made, window.session.aim
-    if page is not None and aim is not None and page.running.busy and aim.rehearsing.times > _MANY:
+    aim = window.session.aim
+    if aim is not None and aim.rehearsing.times > _MANY:
+        _stop_rehearsing(window)
+
+
+def _stop_rehearsing(window: Window) -> None:
+    page = window._rehearse_page.made
+    if page is not None and page.running.busy:
         page._stop_or_go_on()
 
 
