@@ -193,8 +193,10 @@ def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -
 
 
 def listed_with_unit(assumption: Assumption, values: Sequence[float], unit: str) -> str:
-    """`398, 405 and 412 ms`."""
+    """`398, 405 and 412 ms`; shares of a whole as `20, 50 and 30 %`."""
     after = unit if assumption.each_measured else ""
+    if assumption.adds_to_one:
+        return f"{listed([_trim(100 * value) for value in values])}\u00a0%"
     text = listed([_in_list(assumption, value) for value in values])
     return f"{text}\u00a0{after}" if after else text
 

@@ -296,7 +296,9 @@ class RankSum(TwoGroups):
         more = or_more(find, find == "effect" and is_down(values, find, "difference"))
         between = "between {groups.1} and {groups.2}"
         if "proportions1" in values:
-            effect = f"the ordered categories {{proportions1}} and {{proportions2}} {between}"
+            effect = (
+                "a shift over ordered categories, from {proportions1} with {groups.1} to {proportions2} with {groups.2}"
+            )
         elif "sd" in values:
             effect = f"a difference of {{difference}}{more} {between} (SD {{sd}}, d {{d}})"
         elif "d" in values:
