@@ -163,7 +163,7 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
         ({**GOOD, "design": "two-beans"}, "There is no design"),
         ({**GOOD, "find": 5}, "find must be n, power, effect, alpha or margin, not 5."),
         ({**GOOD, "assumptions": 5}, "assumptions must be an object"),
-        ({**GOOD, "assumptions": {"sd": 24}}, "has no answer to draw. two-means needs difference"),
+        ({**GOOD, "assumptions": {"sd": 24}}, "has no answer to draw. Difference is missing"),
     ):
         file = tmp_path / "r.json"
         file.write_text(json.dumps(request))

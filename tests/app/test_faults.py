@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 import os
 import signal
@@ -19,17 +20,19 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QVBoxLayout, QWidget
 from pytestqt.qtbot import QtBot
 
+from ragwort.app.bench.ledger import rows_of
 from ragwort.app.kit.widgets import Elided, discard
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
-from ragwort.designs import all_designs, design_named
+from ragwort.designs import Design, all_designs, design_named
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
 from ragwort.study import edits
 from ragwort.study.files import write_study
 from ragwort.study.model import Study
+from ragwort.study.outcome import Problem, outcome_of
 from ragwort.study.recovery import Recovery
 
 from .conftest import MakeWindow, settle
@@ -282,3 +285,19 @@ def test_a_widget_that_goes_gives_the_focus_up_first(qtbot: QtBot) -> None:
     assert asked == []
     assert left == ["a"]
     assert not editor.hasFocus()
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_what_is_missing_can_be_typed(design: Design) -> None:
+    """Whichever choices are made, and whatever is found: what an answer lacks has a row in the ledger."""
+    chosen = [each for each in design.assumptions if each.chosen and each.in_ledger]
+    start = edits.new_aim(design, "New")
+    for one, other in itertools.combinations_with_replacement(chosen, 2):
+        for first, second in itertools.product(one.choices, other.choices):
+            study = Study(aims=(start,))
+            for assumption, choice in ((one, first), (other, second)):
+                study = edits.set_value(study, start.id, assumption.name, assumption.value_of(choice)).study
+            aim, rows = study.aims[0], rows_of(design, study.aims[0])
+            outcome = outcome_of(aim)
+            if isinstance(outcome, Problem) and outcome.field:
+                assert outcome.field in rows, (first.value, second.value, outcome.message)

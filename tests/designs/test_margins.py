@@ -15,7 +15,7 @@ from ragwort.demo import demo_study
 from ragwort.designs import Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.margins import WithMargins
-from ragwort.figures.two_tests import two_tests_of
+from ragwort.figures.two_tests import has_two_tests, two_tests_of
 from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.report import report_of
 from ragwort.report.tree import FormulaBlock
@@ -212,17 +212,37 @@ def test_a_ratio_of_means_has_the_margins_of_a_protocol() -> None:
     assert refused.value.field == "mean_ratio"
 
 
-def test_the_picture_of_equivalence_has_a_null_hypothesis_on_each_margin() -> None:
+EQUIVALENT: dict[str, dict[str, Any]] = {
+    "two-means": {"difference": 1.0, "sd": 10.0, "margin": 4.0},
+    "two-proportions": {"proportion1": 0.7, "proportion2": 0.72, "margin": 0.12},
+    "one-proportion": {"proportion": 0.7, "null_proportion": 0.72, "margin": 0.12, "method": "score"},
+    "crossover-means": {"scale": "log", "mean_ratio": 0.95, "cv": 0.25},
+}
+
+
+@pytest.mark.parametrize("design", EQUIVALENT)
+def test_the_picture_of_equivalence_has_a_null_hypothesis_on_each_margin(design: str) -> None:
     """Between the limits lies about alpha of the studies on a margin, and the power of those planned."""
-    given = {"difference": 1.0, "sd": 10.0, "hypothesis": "equivalence", "margin": 4.0}
-    answer = settle(design_named("two-means"), "n", given)
-    shown = two_tests_of(answer, "difference 1")
-    step, inside = shown.x[1] - shown.x[0], shown.rejected()
-    on_margins = [null[inside].sum() * step for null in (shown.at_low, shown.at_high)]
-    assert on_margins == pytest.approx([0.05, 0.05], abs=0.003)
-    assert shown.effect[inside].sum() * step == pytest.approx(answer.power, abs=0.01)
-    assert shown.margins == (-4.0, 4.0)
-    assert "80.1 %" in shown.says
-    few = two_tests_of(settle(design_named("two-means"), "power", {**given, "n": 20}), "difference 1")
+    given = {**EQUIVALENT[design], "hypothesis": "equivalence"}
+    answer = settle(design_named(design), "n", given)
+    assert has_two_tests(answer)
+    shown = two_tests_of(answer, "as planned")
+    step, inside = np.gradient(shown.x), shown.rejected()
+    on_margins = [(null * step)[inside].sum() for null in (shown.at_low, shown.at_high)]
+    assert on_margins == pytest.approx([0.05, 0.05], abs=0.015)  # proportions scatter otherwise at each truth
+    assert (shown.effect * step)[inside].sum() == pytest.approx(answer.power, abs=0.02)
+    assert shown.limits[0] > shown.margins[0]
+    assert shown.limits[1] < shown.margins[1]
+    few = two_tests_of(settle(design_named(design), "power", {**given, "n": 8}), "as planned")
     assert not few.rejected().any()
     assert "no estimate shows equivalence" in few.says
+
+
+def test_the_margins_of_a_ratio_are_read_as_ratios() -> None:
+    """0.80 and 1.25, not their logarithms; an exact test of counts has no such picture."""
+    ratio = settle(design_named("crossover-means"), "n", {**EQUIVALENT["crossover-means"], "hypothesis": "equivalence"})
+    shown = two_tests_of(ratio, "ratio 0.95")
+    assert shown.margins == pytest.approx((0.8, 1.25))
+    assert shown.x_label == "estimated ratio"
+    exact = {**EQUIVALENT["one-proportion"], "method": "exact", "hypothesis": "equivalence"}
+    assert not has_two_tests(settle(design_named("one-proportion"), "n", exact))

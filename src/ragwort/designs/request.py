@@ -156,7 +156,7 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
             extra |= _require_one(design, tuple(way for way in ways if not idle & set(way.names)), values)
     for assumption in design.assumptions:
         if assumption.required and assumption.name not in {*values, *unused, *idle}:
-            raise RequestError(assumption.name, f"{design.id} needs {assumption.name}: {assumption.label} is missing.")
+            raise RequestError(assumption.name, f"{assumption.label} is missing.")
     notes = [f"{name} was given but is not used: {instead} is." for name, instead in extra.items()]
     return {name: value for name, value in values.items() if name not in extra}, notes
 
@@ -181,7 +181,8 @@ def _require_one(design: Design, ways: tuple[Way, ...], values: dict[str, Any]) 
         raise RequestError(first, f"{given} is given without {first}.")
     needed = [[name for name in way.names if design.assumption(name).default is None] for way in ways]
     choices = one_of([" and ".join(names) for names in needed])
-    raise RequestError(first, f"{design.id} needs {choices}: {first} is missing.")
+    several = f" It can be stated as {choices}." if len(needed) > 1 else ""
+    raise RequestError(first, f"{design.assumption(first).label} is missing.{several}")
 
 
 def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
-from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan
+from ragwort.designs.kinds import EquivalencePlan
 from ragwort.figures.shown import Shown, Texts
 from ragwort.study.found import power_text
 
@@ -41,7 +41,7 @@ class TwoTests(Shown):
     @property
     def y_high(self) -> float:
         """The top of the y axis."""
-        return 1.42 * float(self.effect.max())
+        return 1.55 * max(float(hill.max()) for hill in (self.effect, self.at_low, self.at_high))
 
     def frame(self) -> tuple[object, ...]:
         """See `Shown.frame`."""
@@ -67,38 +67,46 @@ class TwoTests(Shown):
 
 
 def has_two_tests(answer: Answer) -> bool:
-    """Whether equivalence is shown of an estimate whose error does not depend on the effect."""
-    plan = answer.plan
-    return isinstance(plan, EquivalencePlan) and not isinstance(plan, TwoTestsPlan)
+    """Whether equivalence is shown of an estimate that is normal."""
+    return isinstance(answer.plan, EquivalencePlan) and answer.plan.scatter(answer.sizes()) is not None
 
 
 def two_tests_of(answer: Answer, effect_label: str) -> TwoTests:
     """The picture of an answer that `has_two_tests`."""
-    plan, sizes = answer.plan, answer.sizes()
+    plan = answer.plan
     assert isinstance(plan, EquivalencePlan)
-    error = float(np.ravel(plan.standard_error(sizes))[0])
-    reach = error * float(np.ravel(plan.details(sizes)["critical_value"])[0])
-    low, high, effect = plan.low, plan.high, float(plan.effect)
-    ends = min(low, effect) - _AWAY * error, max(high, effect) + _AWAY * error
-    x = np.linspace(*ends, POINTS)
-    at_low, at_high, planned = (
-        np.exp(-(((x - centre) / error) ** 2) / 2) / (error * np.sqrt(2 * np.pi)) for centre in (low, high, effect)
-    )
-    limits = low + reach, high - reach
+    scatter = plan.scatter(answer.sizes())
+    assert scatter is not None
+    centres, errors = (plan.low, plan.high, float(plan.effect)), (scatter.on_low, scatter.on_high, scatter.planned)
+    x = np.linspace(min(centres) - _AWAY * max(errors), max(centres) + _AWAY * max(errors), POINTS)
+    hills = [_hill(x, centre, error) for centre, error in zip(centres, errors, strict=True)]
+    margins, limits = (plan.low, plan.high), scatter.limits
     logs = bool(getattr(plan.inner, "logs", False))
+    if logs:  # the estimate is normal on logarithms, and read as a ratio
+        x = np.exp(x)
+        hills = [hill / x for hill in hills]
+        margins, limits = _exp(margins), _exp(limits)
     return TwoTests(
-        x_label="estimated logarithm of the ratio" if logs else "estimated difference",
+        x_label="estimated ratio" if logs else "estimated difference",
         x=x,
-        at_low=at_low,
-        at_high=at_high,
-        effect=planned,
-        margins=(low, high),
+        at_low=hills[0],
+        at_high=hills[1],
+        effect=hills[2],
+        margins=margins,
         limits=limits,
         alpha=float(plan.alpha),
         power=answer.power,
         effect_label=effect_label,
         says=_says(limits, float(plan.alpha), answer.power),
     )
+
+
+def _hill(x: NDArray[np.float64], centre: float, error: float) -> NDArray[np.float64]:
+    return np.asarray(np.exp(-(((x - centre) / error) ** 2) / 2) / (error * np.sqrt(2 * np.pi)))
+
+
+def _exp(pair: tuple[float, float]) -> tuple[float, float]:
+    return float(np.exp(pair[0])), float(np.exp(pair[1]))
 
 
 def _says(limits: tuple[float, float], alpha: float, power: float) -> str:

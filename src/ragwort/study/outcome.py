@@ -126,7 +126,8 @@ def _worked_out(key: str) -> Settled:
     try:
         found = settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
     except RequestError as error:
-        found = Problem(error.field, error.message)
+        design, given = design_named(parts["design"]), parts["assumptions"]
+        found = Problem(_as_stated(design, given, error.field), error.message)
     except Stopped:
         raise
     except Exception as error:  # noqa: BLE001  (said and logged: one aim's fault must not cost the others)
@@ -135,6 +136,13 @@ def _worked_out(key: str) -> Settled:
         _remember(_outcomes, key, found)
         _late.pop(key, None)
     return found
+
+
+def _as_stated(design: Design, given: dict[str, Any], field: str) -> str:
+    """The name under which something is given that a fault calls by another: the two means, for their difference."""
+    group = next((ways for ways in design.ways if any(field in way.names for way in ways)), ())
+    stated = [way for way in group if all(name in given for name in way.names)]
+    return field if field in given or not stated else stated[0].names[0]
 
 
 def _remember(kept: OrderedDict[str, Any], key: str, value: Any) -> None:

@@ -212,12 +212,12 @@ def _in_lines(lines: QVBoxLayout, links: list[QPushButton], width: int, gap: int
 def rows_of(design: Design, aim: Aim) -> list[str]:
     """The assumptions that have a row: of what can be stated in several ways, the way in use."""
     unknown = design.unknown_of(aim.find, aim.values())
-    hidden: set[str] = set()
+    idle = idle_names(design, aim)
+    hidden = set(idle)
     for ways in (*design.ways, design.sizes):
         names = {name for way in ways for name in way.names}
-        used = _used_way(ways, aim, unknown if unknown in names else "")
+        used = _used_way(ways, aim, unknown if unknown in names else "", idle)
         hidden |= names - set(used.names) | set(used.without)
-    hidden |= idle_names(design, aim)
     return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
 
 
@@ -237,10 +237,12 @@ def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
     return found
 
 
-def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str) -> Way:
+def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str, idle: frozenset[str]) -> Way:
+    """That of the unknown, else the one that is given, else the first; as far as it has a say."""
     if unknown:
         return next(way for way in ways if unknown in way.names)
-    return next((way for way in ways if all(name in aim.entries for name in way.names)), ways[0])
+    open_ways = [way for way in ways if not idle & set(way.names)] or list(ways)
+    return next((way for way in open_ways if all(name in aim.entries for name in way.names)), open_ways[0])
 
 
 def breakdown_html(table: Breakdown) -> str:

@@ -13,13 +13,23 @@ from ragwort.designs.sizes import Sizes
 from ragwort.stats import equivalence, search, studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.statistic import TTest
+from ragwort.stats.statistic import NormalTest, TTest
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 
 _BOTH = "Two one-sided tests, each at alpha, show equivalence; that a difference is not significant does not."
+
+
+@dataclass(frozen=True)
+class Scatter:
+    """The estimate: its standard errors with the truth on either margin and as planned, and where both tests reject."""
+
+    on_low: float
+    on_high: float
+    planned: float
+    limits: tuple[float, float]  # crossed where no estimate shows equivalence
 
 
 @dataclass(frozen=True)
@@ -39,6 +49,12 @@ class EquivalencePlan(Plan):
     def standard_error(self, groups: Sizes) -> Number:
         """The true standard error of the estimate."""
         return self._scaled(groups)[0]
+
+    def scatter(self, groups: Sizes) -> Scatter | None:
+        """How the estimate scatters at one size; None where it is not normal."""
+        error = float(np.ravel(self.standard_error(groups))[0])
+        reach = error * float(np.ravel(self.details(groups)["critical_value"])[0])
+        return Scatter(error, error, error, (self.low + reach, self.high - reach))
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.power`."""
@@ -149,6 +165,18 @@ class TwoTestsPlan(EquivalencePlan):
         above, below = self._sides()
         return np.asarray(np.maximum(above.power(groups) + below.power(groups) - 1, 0.0))
 
+    def scatter(self, groups: Sizes) -> Scatter | None:
+        """See `EquivalencePlan.scatter`: with another error at each truth, and before each margin."""
+        near = 1e-6 * (self.high - self.low)  # of a margin, on which a test has nothing to measure its error by
+        low, high = (self.replace(effect=edge) for edge in (self.low, self.high))
+        planned = self.replace(effect=min(max(float(self.effect), self.low + near), self.high - near))
+        if not all(isinstance(side.test(groups), NormalTest) for side in planned._sides()):
+            return None
+        (above, own), (below, _) = (_errors(side, groups) for side in planned._sides())
+        critical = float(np.ravel(self.details(groups)["critical_value"])[0])
+        on_low, on_high = _errors(low._sides()[1], groups)[1], _errors(high._sides()[0], groups)[1]
+        return Scatter(on_low, on_high, own, (self.low + critical * above, self.high - critical * below))
+
     def better(self, ways: list[Sizes]) -> Sizes:
         """See `Plan.better`."""
         if not self.by_error:
@@ -158,3 +186,11 @@ class TwoTestsPlan(EquivalencePlan):
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`."""
         return {"critical_value": self._sides()[0].test(groups).critical_value(self.alpha, "greater")}
+
+
+def _errors(side: EdgedPlan, groups: Sizes) -> tuple[float, float]:
+    """The standard error that a one-sided test measures by, and that of its estimate in truth."""
+    test = side.test(groups)
+    assert isinstance(test, NormalTest)
+    null = float(np.ravel(side.effect)[0]) / float(np.ravel(test.noncentrality)[0])
+    return null, null * float(np.ravel(test.spread)[0])

@@ -43,7 +43,7 @@ def _areas(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
 
 
 def _lines(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
-    colours, top = look.palette, 0.78 * picture.y_high
+    colours, top = look.palette, 0.76 * picture.y_high
     nulls = [
         line(axes, picture.x, null, color=colours.ink, linewidth=1.3, linestyle=_DASHES)
         for null in (picture.at_low, picture.at_high)
@@ -54,16 +54,15 @@ def _lines(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
 
 
 def _labels(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
-    """A name over each hill, and two rows of values in the middle above them."""
-    colours, hill = look.palette, float(picture.effect.max())
+    """A name over each hill, and what is shown how often above them all."""
+    colours, high = look.palette, picture.y_high
     middle = sum(picture.margins) / 2
-    high = picture.y_high
+    chances = f"power {power_text(picture.power)}, alpha {100 * picture.alpha:.3g} % on each margin"
     placed = (
-        (picture.margins[0], 1.03 * hill, "lower margin", colours.ink, look.text, "right"),
-        (picture.margins[1], 1.03 * hill, "upper margin", colours.ink, look.text, "left"),
-        (middle, 0.80 * high, short(picture.effect_label), colours.found_text, look.text, "center"),
-        (middle, 0.95 * high, f"power {power_text(picture.power)}", colours.found_text, look.small, "center"),
-        (middle, 0.88 * high, f"alpha {100 * picture.alpha:.3g} % on each margin", colours.ink, look.small, "center"),
+        (picture.margins[0], 0.68 * high, "lower margin", colours.ink, look.text, "right"),
+        (picture.margins[1], 0.68 * high, "upper margin", colours.ink, look.text, "left"),
+        (middle, 0.82 * high, short(picture.effect_label), colours.found_text, look.text, "center"),
+        (middle, 0.95 * high, chances, colours.found_text, look.small, "center"),
     )
     marks: list[Artist] = []
     for x, y, words, colour, size, side in placed:
