@@ -37,6 +37,7 @@ _SD_WITHIN = replace(
     SD,
     name="sd_within",
     label="SD within participants",
+    words="SD within {many}",
     help="How far one measurement of a participant scatters around that participant's own mean under a treatment.",
     symbol="σ",
 )
@@ -49,6 +50,7 @@ _CV = Assumption(
     symbol="CV",
     low=0,
     open_low=True,
+    words="CV within {many}",
 )
 _SCALE = Assumption(
     "scale",
@@ -220,7 +222,7 @@ class CrossoverMeans(WithMargins):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         logs = _is_log(values)
-        spread = "CV within participants {cv}" if logs else "SD within participants {sd_within}"
+        spread = "CV within {many} {cv}" if logs else "SD within {many} {sd_within}"
         if not logs and "sd_within" not in values:
             spread = "SD of differences {sd_difference}"
         sizes = "{n} ({group_sizes})"
