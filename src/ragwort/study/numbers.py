@@ -193,9 +193,9 @@ def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -
 
 
 def listed_with_unit(assumption: Assumption, values: Sequence[float], unit: str) -> str:
-    """`398, 405 and 412 ms`; shares of a whole as `20, 50 and 30 %`."""
+    """`398, 405 and 412 ms`; shares as `20, 50 and 30 %`."""
     after = unit if assumption.each_measured else ""
-    if assumption.adds_to_one:
+    if (assumption.low, assumption.high) == (0, 1):
         return f"{listed([_trim(100 * value) for value in values])}\u00a0%"
     text = listed([_in_list(assumption, value) for value in values])
     return f"{text}\u00a0{after}" if after else text
