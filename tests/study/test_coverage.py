@@ -38,7 +38,7 @@ def test_the_demos_first_aim_answers_all_that_is_checked() -> None:
 @pytest.mark.parametrize(
     ("asks", "changed", "field", "words"),
     [
-        ("where they come", entry(AIM, "sd", source=""), "sd", "standard deviation comes from"),
+        ("where they come", entry(AIM, "sd", source=""), "sd", "for the standard deviation"),
         ("the assumptions", entry(AIM, "sd", example=True), "sd", "an example that nobody has confirmed"),
         ("how withdrawals", entry(AIM, "dropout", value=0), "dropout", "allows for those who withdraw"),
         ("the primary", AIM.changed(words=AIM.words.changed(outcome="")), "words", "has no name"),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from textwrap import fill
 from typing import Any
 
 import ragwort
@@ -30,7 +31,8 @@ from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
 from ragwort.study.writing import CHAPTERS
 
-_SPACE = re.compile(r"\n\s*")
+_CODE = 84  # characters of a line of code
+_WORD = re.compile(r'"(?:[^"\\]|\\.)*"')
 
 
 def report_of(study: Study) -> Document:
@@ -140,6 +142,15 @@ def _reproduce(study: Study) -> list[Block]:
 
 
 def _as_json(requests: Any) -> str:
-    """On lines of their own what has a name; numbers of a list beside each other."""
-    text = json.dumps(requests, indent=2, ensure_ascii=False)
-    return re.sub(r"\[\n[^\[\]{}]*\]", lambda found: _SPACE.sub(" ", found[0]).replace("[ ", "[", 1)[:-2] + "]", text)
+    """On as few lines as they fill; what could not be parsed again then, on lines of its own for each name."""
+    several = requests if isinstance(requests, list) else [requests]
+    short = ",\n".join(_filled(json.dumps(each, ensure_ascii=False, separators=(", ", ":"))) for each in several)
+    short = f"[\n{short}\n]" if isinstance(requests, list) else short
+    whole = not any(" " in word for word in _WORD.findall(short))  # a line must not end within a word
+    return short if whole else json.dumps(requests, indent=2, ensure_ascii=False)
+
+
+def _filled(text: str) -> str:
+    """Lines that end after a comma."""
+    lines = fill(text, _CODE, subsequent_indent="  ", break_long_words=False, break_on_hyphens=False)
+    return lines.replace('":', '": ')

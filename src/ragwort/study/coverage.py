@@ -65,14 +65,16 @@ def _sources(aim: Aim, outcome: Outcome) -> Found:
         entry = aim.entry(assumption.name)
         if not entry.source and not entry.note and not assumption.chosen:
             words = in_running_text(label_of(assumption, aim))
-            return Found(missing=f"Nothing says where the {words} comes from.", field=assumption.name)
+            return Found(missing=f"No source is given for the {words}.", field=assumption.name)
     return Found("Assumptions")
 
 
 def _confirmed(aim: Aim, outcome: Outcome) -> Found:
     for assumption in examples_of(aim):
         words = in_running_text(label_of(assumption, aim))
-        return Found(missing=f"The {words} is an example that nobody has confirmed.", field=assumption.name)
+        return Found(
+            missing=f"What stands for the {words} is an example that nobody has confirmed.", field=assumption.name
+        )
     return Found("Assumptions")
 
 
