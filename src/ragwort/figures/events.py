@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer
+from ragwort.designs.kinds import CalendarPlan
 from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats.survival import events_by
 from ragwort.study.model import Aim
@@ -76,21 +77,18 @@ class Events(Shown):
 
 def counts_events(answer: Answer) -> bool:
     """Whether the answer's plan has a calendar."""
-    plan = answer.plan
-    return hasattr(plan, "follow_up") and hasattr(plan, "by_events") and not plan.by_events
+    return isinstance(answer.plan, CalendarPlan) and answer.plan.has_calendar
 
 
 def events_of(aim: Aim, answer: Answer) -> Events:
     """The expected events of an answer that has a calendar."""
     plan = answer.plan
-    accrual, follow_up, loss, hazard = (
-        float(getattr(plan, name)) for name in ("accrual", "follow_up", "loss", "hazard1")
-    )
+    assert isinstance(plan, CalendarPlan)
+    accrual, follow_up, loss = (float(each) for each in (plan.accrual, plan.follow_up, plan.loss))
     end = accrual + follow_up
     x = np.linspace(0.0, _AFTER * end, POINTS)
-    hazards = hazard, hazard * float(np.exp(plan.effect))
     names = names_of(aim, "groups")
-    both = zip(answer.groups, hazards, strict=True)
+    both = zip(answer.groups, plan.hazards(), strict=True)
     lines = [size * events_by(x, each, accrual, loss) for size, each in both]
     events = float(answer.n_more.get("events", 0.0))
     recruited = answer.total / accrual if accrual else 0.0

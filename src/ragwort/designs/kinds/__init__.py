@@ -5,10 +5,12 @@
     edged.py           the same, where the null hypothesis may have its edge at a margin
     equivalence.py     two one-sided tests between two margins
     counts.py          whole counts decide, so that power goes up and down with the sample size
+    calendar.py        people enter one after another and are watched until something happens
 
 The search, the pictures and the report ask which kind a plan is of, never which design.
 """
 
+from ragwort.designs.kinds.calendar import CalendarPlan
 from ragwort.designs.kinds.counts import CountsPlan
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.equivalence import EquivalencePlan, TwoTestsPlan
@@ -22,6 +24,7 @@ def has_margin(plan: object) -> bool:
 
 
 __all__ = [
+    "CalendarPlan",
     "CountsPlan",
     "EdgedPlan",
     "EquivalencePlan",

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.kinds import CalendarPlan, StatisticPlan
 from ragwort.designs.refusals import NotAttainable, percent_text
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
@@ -23,7 +23,7 @@ _FEW = 20  # events, under which the normal approximation is poor
 
 
 @dataclass(frozen=True)
-class SurvivalPlan(StatisticPlan):
+class SurvivalPlan(CalendarPlan, StatisticPlan):
     """`effect` is the log hazard ratio. Where `by_events`, sizes are events, in the arms' ratio, not people."""
 
     hazard1: Number
@@ -38,6 +38,15 @@ class SurvivalPlan(StatisticPlan):
     something = "a hazard ratio other than 1"
     single = ("by_events",)
     traits = frozenset({"arms"})
+
+    @property
+    def has_calendar(self) -> bool:
+        """See `CalendarPlan.has_calendar`."""
+        return not self.by_events
+
+    def hazards(self) -> tuple[float, ...]:
+        """See `CalendarPlan.hazards`."""
+        return float(self.hazard1), float(self.hazard1 * np.exp(self.effect))
 
     def furthest(self, up: bool) -> float:
         """See `Plan.furthest`."""
