@@ -154,7 +154,7 @@ def test_cells_that_cannot_be(more: dict[str, Any], field: str, words: str) -> N
     assert words in refused.value.message
 
 
-@pytest.mark.parametrize("p1", [0.1, 0.5, 0.9])
+@pytest.mark.parametrize("p1", [0.1, 0.123456, 0.5, 0.777777, 0.9])
 @pytest.mark.parametrize("phi", [0.0, 0.1, 0.2])
 def test_every_way_to_state_pairs_is_restated_as_every_other(p1: float, phi: float) -> None:
     """Round by way of all three, nothing is lost."""
@@ -162,4 +162,4 @@ def test_every_way_to_state_pairs_is_restated_as_every_other(p1: float, phi: flo
     assert sum(map(sum, known["cells"])) == pytest.approx(1, abs=1e-12)
     again = DESIGN.in_other_words({"cells": known["cells"]})
     for name in ("proportion1", "proportion2", "correlation", "proportion10", "proportion01"):
-        assert again[name] == pytest.approx(known[name], abs=1e-9)
+        assert again[name] == pytest.approx(known[name], abs=2e-4)  # cells are rounded as a person would type them

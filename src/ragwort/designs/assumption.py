@@ -270,3 +270,8 @@ TOTAL = Assumption(
     low=1,
     high=10_000_000,
 )
+
+
+def method(help: str, *choices: Choice) -> Assumption:
+    """Which test, or which way to its power; the first is the usual one."""
+    return Assumption("method", "Method", "choice", "Error rates", help, default=choices[0].value, choices=choices)

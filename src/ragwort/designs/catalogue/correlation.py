@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ragwort.designs import evidence
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
@@ -129,15 +129,11 @@ class Correlation(OneSample):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Exact: the sampling distribution of r itself. Fisher z: its normal approximation, for comparison with "
             "calculations by hand.",
-            default="exact",
-            choices=(Choice("exact", "exact", "exact test"), Choice("fisher-z", "Fisher z", "test by Fisher's z")),
+            Choice("exact", "exact", "exact test"),
+            Choice("fisher-z", "Fisher z", "test by Fisher's z"),
         ),
         POWER,
         TOTAL,

@@ -10,7 +10,7 @@ from ragwort.designs.assumption import (
     ALPHA,
     DIRECTION,
     SIDES,
-    Assumption,
+    method,
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
@@ -101,14 +101,10 @@ class ClusterProportions(Clusters):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Pooled: one variance for both arms under the null hypothesis. Unpooled: each arm its own.",
-            default="pooled",
-            choices=(POOLED, UNPOOLED),
+            POOLED,
+            UNPOOLED,
         ),
         *SAMPLE,
         *OF_CLUSTERS,

@@ -6,7 +6,7 @@ from dataclasses import fields, replace
 from typing import Any
 
 from ragwort.designs import evidence
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Choice, method
 from ragwort.designs.catalogue.proportions.against import (
     MARGINS,
     METHODS,
@@ -75,19 +75,12 @@ class OneProportion(WithMargins, OneSample):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Exact: the binomial test, whose actual alpha is never above the one stated. Score and arcsine: normal "
             "approximations, for comparison and for large samples.",
-            default="exact",
-            choices=(
-                Choice("exact", "exact binomial", "exact binomial test"),
-                Choice("score", "score", "score test"),
-                ARCSINE,
-            ),
+            Choice("exact", "exact binomial", "exact binomial test"),
+            Choice("score", "score", "score test"),
+            ARCSINE,
         ),
         POWER,
         TOTAL,

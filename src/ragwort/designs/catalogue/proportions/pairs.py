@@ -8,7 +8,18 @@ from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, need_whole, stated
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.assumption import (
+    ALPHA,
+    DIRECTION,
+    DROPOUT,
+    POWER,
+    SIDES,
+    TOTAL,
+    Assumption,
+    Choice,
+    method,
+    rounded,
+)
 from ragwort.designs.catalogue.proportions.pairs_plan import ExactPairedPlan, PairedPlan, PairedShares
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
@@ -92,18 +103,11 @@ class PairedProportions(OneSample):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Asymptotic: McNemar's test as a normal approximation. Exact: the binomial test of the pairs that "
             "disagree, never above the alpha stated.",
-            default="asymptotic",
-            choices=(
-                Choice("asymptotic", "asymptotic", "McNemar test"),
-                Choice("exact", "exact", "exact McNemar test"),
-            ),
+            Choice("asymptotic", "asymptotic", "McNemar test"),
+            Choice("exact", "exact", "exact McNemar test"),
         ),
         POWER,
         replace(TOTAL, label="Pairs", words="{many}", help="The number of pairs analysed. Dropout is added on top."),
@@ -188,7 +192,8 @@ class PairedProportions(OneSample):
             known |= {"proportion10": rounded(p10), "proportion01": rounded(p01)}
         else:
             return known
-        cells = [[rounded(both), rounded(p10)], [rounded(p01), rounded(1 - both - p10 - p01)]]
+        three = rounded(both), rounded(p10), rounded(p01)
+        cells = [[three[0], three[1]], [three[2], round(1 - math.fsum(three), 12)]]  # together 1 once rounded
         return {"cells": cells, **known}
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ragwort.designs import evidence
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.proportions.apart import (
     IN_POINTS,
     MARGINS_OF_SHARES,
@@ -174,22 +174,15 @@ class TwoProportions(WithMargins, TwoGroups):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Pooled: the usual z (or chi-square) test. Unpooled: each group its own variance. Arcsine: a scale with "
             "constant variance. Fisher: exact, never above the alpha stated, and so a little less powerful. Against a "
             "margin: unpooled, or score, which takes the variance on the margin.",
-            default="pooled",
-            choices=(
-                POOLED,
-                UNPOOLED,
-                ARCSINE,
-                Choice("fisher", "Fisher's exact", "Fisher's exact test"),
-                SCORE,
-            ),
+            POOLED,
+            UNPOOLED,
+            ARCSINE,
+            Choice("fisher", "Fisher's exact", "Fisher's exact test"),
+            SCORE,
         ),
         POWER,
         TOTAL,

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from ragwort.designs import evidence
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
@@ -168,15 +168,11 @@ class OneRate(OneSample):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
+        method(
             "Exact: the Poisson test, whose actual alpha is never above the one stated. Score: its normal "
             "approximation, for comparison and for many events.",
-            default="exact",
-            choices=(Choice("exact", "exact Poisson", "exact Poisson test"), Choice("score", "score", "score test")),
+            Choice("exact", "exact Poisson", "exact Poisson test"),
+            Choice("score", "score", "score test"),
         ),
         POWER,
         TOTAL,

@@ -7,7 +7,18 @@ from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
-from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
+from ragwort.designs.assumption import (
+    ALPHA,
+    DIRECTION,
+    DROPOUT,
+    POWER,
+    SIDES,
+    TOTAL,
+    Assumption,
+    Choice,
+    method,
+    rounded,
+)
 from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
@@ -160,18 +171,11 @@ class TwoRates(TwoGroups):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "method",
-            "Method",
-            "choice",
-            "Error rates",
-            "Unpooled: each group its own variance, as the usual regression of counts has it. Pooled: the variance of "
-            "both groups together under the null hypothesis.",
-            default="unpooled",
-            choices=(
-                Choice("unpooled", "unpooled", "test of rates with unpooled variance"),
-                Choice("pooled", "pooled", "test of rates with pooled variance"),
-            ),
+        method(
+            "Unpooled: each group its own variance, as the usual regression of counts has it. Pooled: the variance "
+            "of both groups together under the null hypothesis.",
+            Choice("unpooled", "unpooled", "test of rates with unpooled variance"),
+            Choice("pooled", "pooled", "test of rates with pooled variance"),
         ),
         POWER,
         TOTAL,

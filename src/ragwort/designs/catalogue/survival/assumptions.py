@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.designs.assumption import Assumption, Choice
+from ragwort.designs.assumption import Assumption, Choice, method
 
 
 def _time(name: str, label: str, help_text: str, symbol: str, group: Any = "Effect", **more: Any) -> Assumption:
@@ -82,13 +82,9 @@ SCHEDULE = (
         default=0.0,
     ),
 )
-METHOD = Assumption(
-    "method",
-    "Method",
-    "choice",
-    "Error rates",
+METHOD = method(
     "Schoenfeld: the logarithm of the hazard ratio, the usual one. Freedman: the ratio itself, with the shares of the "
     "arms as at the start. With unequal arms the truth lies between the two.",
-    default="schoenfeld",
-    choices=(Choice("schoenfeld", "Schoenfeld", "log-rank test"), Choice("freedman", "Freedman", "log-rank test")),
+    Choice("schoenfeld", "Schoenfeld", "log-rank test"),
+    Choice("freedman", "Freedman", "log-rank test"),
 )
