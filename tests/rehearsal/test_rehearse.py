@@ -14,6 +14,8 @@ from scipy import stats
 
 from ragwort.designs import Design, RequestError, all_designs, design_named
 from ragwort.rehearsal import Departing, Tally, planned, rehearse, stage
+from ragwort.rehearsal.departures import NONE, in_words
+from ragwort.rehearsal.saying import estimates_words, verdict
 from ragwort.stats.patience import Stopped, heard_by
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
@@ -188,3 +190,19 @@ def test_two_variances_stated_as_a_ratio_are_rehearsed_too() -> None:
     other = rehearse(stage(by_sds, Departing(effect=12.0)), 4000, seed=2)
     assert other.truth == pytest.approx(12.0)
     assert other.power < simulated.power - 0.2
+
+
+@pytest.mark.parametrize("hypothesis", ["non-inferiority", "equivalence"])
+def test_a_margin_is_rehearsed_as_one(hypothesis: str) -> None:
+    """No difference is the plan, not the absence of an effect; that lies on the margin, and success sizes nothing."""
+    values = {"difference": 0.0, "sd": 10.0, "hypothesis": hypothesis, "margin": 5.0}
+    of = planned(design_named("two-means"), "n", values)
+    as_planned, nothing = (rehearse(stage(of, Departing(effect=effect)), 4000, 5) for effect in (None, NONE))
+    assert as_planned.truth == 0
+    assert as_planned.coverage == pytest.approx(0.95 if hypothesis == "non-inferiority" else 0.9, abs=0.02)
+    assert (as_planned.exaggeration, as_planned.mean_found, as_planned.wrong_sign) == (None, None, None)
+    assert estimates_words(as_planned).startswith("Success shows on which side of the margin")
+    assert abs(nothing.truth) == 5
+    assert nothing.power == pytest.approx(float(of.answer.plan.alpha), abs=0.012)
+    assert in_words(Departing(effect=NONE), of.rehearsed) == "the truth on the margin"
+    assert "With the truth on the margin the test rejects" in verdict(of, Departing(effect=NONE), nothing)

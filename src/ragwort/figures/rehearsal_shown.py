@@ -135,7 +135,7 @@ def _estimated(of: Planned) -> str:
 
 def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
     if tally.truth == tally.nothing:
-        return "no true effect"
+        return "truth on the margin" if tally.margin else "no true effect"
     primary = of.rehearsed.primary
     if "proportion" in primary.name:
         points = decimals_text(100 * tally.truth, 1).removesuffix(".0")

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ragwort.designs.assumption import Assumption, Choice, one_of
+from ragwort.designs.kinds import has_margin
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, percent_text, said
 from ragwort.stats.studies import Shape
@@ -119,6 +120,11 @@ class Rehearsed:
     primary: Assumption
     unit: str = ""
 
+    @property
+    def nothing_words(self) -> str:
+        """The truth under which there is nothing to find."""
+        return "the truth on the margin" if has_margin(self.plan) else "no effect at all"
+
 
 @dataclass(frozen=True)
 class Departure:
@@ -185,7 +191,7 @@ def _effect_says(asked: Departing, of: Rehearsed) -> str:
     if asked.effect is None:
         return ""
     if asked.effect == NONE:
-        return "no effect at all"
+        return of.nothing_words
     label = of.primary.label[:1].lower() + of.primary.label[1:]
     return f"a true {label} of {with_unit(of.primary, float(asked.effect), of.unit)}"
 

@@ -14,6 +14,7 @@ from contextvars import copy_context
 import numpy as np
 
 from ragwort.designs import RequestError
+from ragwort.designs.kinds import has_margin
 from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.stage import Stage
 from ragwort.rehearsal.tally import Tally
@@ -56,8 +57,8 @@ def new_tally(stage: Stage) -> Tally:
     """An empty one."""
     analyst, truth = stage.analyst, stage.truth
     nothing = analyst.nothing
-    real = nothing if truth.effect == 0 else truth.truth
-    return Tally(float(analyst.alpha), real, nothing, signed=analyst.signed)
+    real = nothing if truth.effect == truth.at_null else truth.truth
+    return Tally(float(analyst.alpha), real, nothing, signed=analyst.signed, margin=has_margin(analyst))
 
 
 def chunk_sizes(stage: Stage, replicates: int) -> list[int]:

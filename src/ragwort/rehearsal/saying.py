@@ -52,7 +52,8 @@ def _error_verdict(of: Planned, found: Tally) -> str:
     """Whether the test rejects as often as it says where there is nothing to find."""
     promised = float(of.answer.plan.actual_alpha(of.answer.sizes())[0])
     low, high = found.interval
-    said = f"Without an effect the test rejects {percent_text(found.power)} of studies"
+    where = "With the truth on the margin" if found.margin else "Without an effect"
+    said = f"{where} the test rejects {percent_text(found.power)} of studies"
     if low <= promised <= high:
         return f"{said}, as its alpha of {percent_text(promised)} says."
     more = "more often than" if found.power > promised else "less often than"
@@ -61,6 +62,10 @@ def _error_verdict(of: Planned, found: Tally) -> str:
 
 def estimates_words(found: Tally) -> str:
     """What the studies that succeed make of the effect."""
+    if found.margin and found.truth != found.nothing:
+        return "Success shows on which side of the margin the effect lies, not how large it is."
+    if found.margin:
+        return "With the truth on the margin every success misleads."
     if found.exaggeration is None:
         return "Without a true effect every success misleads."
     percent = round((found.exaggeration - 1) * 100)

@@ -191,7 +191,7 @@ def _said(aim: Aim, of: Planned, world: World, name: str) -> str:
 def _said_effect(aim: Aim, of: Planned, world: World) -> str:
     value = world.asked.get("effect")
     if value == NONE:
-        return "no effect at all"
+        return of.rehearsed.nothing_words
     shown = of.answer.effect[of.answer.primary] if value is None else value
     return with_unit(of.rehearsed.primary, shown, aim.words.unit, digits=4)
 

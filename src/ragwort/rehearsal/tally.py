@@ -30,6 +30,7 @@ class Tally:
     truth: float
     nothing: float
     signed: bool  # whether an estimate can point in the wrong direction
+    margin: bool = False  # whether what is shown is on which side of a margin the effect lies, not that there is one
     replicates: int = 0
     rejected: int = 0
     undone: int = 0  # studies that could not be analysed
@@ -114,7 +115,7 @@ class Tally:
     @property
     def mean_found(self) -> float | None:
         """How far from nothing the studies that reject put the effect, on average; None where none does."""
-        return self.loud / self.rejected if self.rejected else None
+        return self.loud / self.rejected if self.rejected and not self.margin else None
 
     @property
     def exaggeration(self) -> float | None:
@@ -125,7 +126,7 @@ class Tally:
     @property
     def wrong_sign(self) -> float | None:
         """The share of the studies that reject that point in the wrong direction; None where that cannot be."""
-        if not self.signed or self.truth == self.nothing or not self.rejected:
+        if not self.signed or self.margin or self.truth == self.nothing or not self.rejected:
             return None
         return self.wrong / self.rejected
 
