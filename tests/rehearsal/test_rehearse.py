@@ -204,5 +204,5 @@ def test_a_margin_is_rehearsed_as_one(hypothesis: str) -> None:
     assert estimates_words(as_planned).startswith("Success shows on which side of the margin")
     assert abs(nothing.truth) == 5
     assert nothing.power == pytest.approx(float(of.answer.plan.alpha), abs=0.012)
-    assert in_words(Departing(effect=NONE), of.rehearsed) == "the truth on the margin"
+    assert in_words(Departing(effect=NONE), of.rehearsed) == "truth on the margin"
     assert "With the truth on the margin the test rejects" in verdict(of, Departing(effect=NONE), nothing)

@@ -123,7 +123,7 @@ class Rehearsed:
     @property
     def nothing_words(self) -> str:
         """The truth under which there is nothing to find."""
-        return "the truth on the margin" if has_margin(self.plan) else "no effect at all"
+        return "truth on the margin" if has_margin(self.plan) else "no effect at all"
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,7 @@ from ragwort.study.numbers import NumberError, parse
 
 MOST = 40  # worlds
 _AS_PLANNED = ("", "as planned", "planned", "equal", "nobody", "everybody", "everyone")
-_NOTHING = ("none", "no effect", "no effect at all", "nothing", "the truth on the margin", "on the margin")
+_NOTHING = ("none", "no effect", "no effect at all", "nothing", "truth on the margin", "on the margin")
 
 
 def typing(aim_id: str, name: str) -> str:

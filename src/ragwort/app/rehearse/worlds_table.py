@@ -11,7 +11,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.figures.rehearsal_shown import Line
 
 _ROW = 30  # px
-_WIDTHS = (0, 64, 90, 64, 62, 62)  # px; the first takes what is left
+_WIDTHS = (0, 64, 90, 74, 62, 58)  # px; the first takes what is left
 _NAMES = 118  # px at least for what departs
 _MOST = 12  # rows that are in view without scrolling
 HEADS = ("departure", "power", "95 %", "formula", "inflates", "sign")
