@@ -201,7 +201,7 @@ def test_a_margin_is_rehearsed_as_one(hypothesis: str) -> None:
     assert as_planned.truth == 0
     assert as_planned.coverage == pytest.approx(0.95 if hypothesis == "non-inferiority" else 0.9, abs=0.02)
     assert (as_planned.exaggeration, as_planned.mean_found, as_planned.wrong_sign) == (None, None, None)
-    assert estimates_words(as_planned).startswith("Success shows on which side of the margin")
+    assert estimates_words(as_planned).startswith("Success shows where the effect lies")
     assert abs(nothing.truth) == 5
     assert nothing.power == pytest.approx(float(of.answer.plan.alpha), abs=0.012)
     assert in_words(Departing(effect=NONE), of.rehearsed) == "truth on the margin"

@@ -63,7 +63,7 @@ def _error_verdict(of: Planned, found: Tally) -> str:
 def estimates_words(found: Tally) -> str:
     """What the studies that succeed make of the effect."""
     if found.margin and found.truth != found.nothing:
-        return "Success shows on which side of the margin the effect lies, not how large it is."
+        return "Success shows where the effect lies, seen from the margin, not how large it is."
     if found.margin:
         return "With the truth on the margin every success misleads."
     if found.exaggeration is None:
