@@ -19,6 +19,7 @@ from typing import Any
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parents[1] / 'tests' / 'screen.json'}")
 
 import numpy as np
+from catalogue import reports, second_catalogue
 from rehearsals import rehearsals
 from scipy import special
 
@@ -573,6 +574,8 @@ if __name__ == "__main__":
     core()
     vectorised()
     exact_tests()
+    second_catalogue(line)
+    reports(line)
     pictures()
     many_sizes()
     pilot_file()
