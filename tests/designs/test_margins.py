@@ -246,3 +246,17 @@ def test_the_margins_of_a_ratio_are_read_as_ratios() -> None:
     assert shown.x_label == "estimated ratio"
     exact = {**EQUIVALENT["one-proportion"], "method": "exact", "hypothesis": "equivalence"}
     assert not has_two_tests(settle(design_named("one-proportion"), "n", exact))
+
+
+def test_margins_that_leave_no_difference_outside_are_taken_and_noted() -> None:
+    """Shown is then that there is a difference, and how large it is at most."""
+    given = {"difference": 5.0, "sd": 10.0, "hypothesis": "equivalence", "margin_low": 2.0, "margin_high": 8.0}
+    note = "No difference at all lies outside these margins."
+    assert note in settle(design_named("two-means"), "n", given).notes
+    assert note not in settle(design_named("two-means"), "n", {**given, "margin_low": -2.0}).notes
+
+
+def test_a_chance_of_one_half_is_said_as_such() -> None:
+    """In the words in which the effect is stated."""
+    with pytest.raises(RequestError, match="Give a chance other than 50 %"):
+        settle(design_named("rank-sum"), "n", {"probability": 0.5})

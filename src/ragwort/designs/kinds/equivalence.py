@@ -148,7 +148,8 @@ class EquivalencePlan(Plan):
         both = (
             "Equivalence is shown by two one-sided tests, each at alpha: a difference that is not significant does not."
         )
-        return [both, *self.inner.notes(groups)]
+        outside = [] if self.low < 0 < self.high else ["No difference at all lies outside these margins."]
+        return [both, *outside, *self.inner.notes(groups)]
 
 
 @dataclass(frozen=True)

@@ -79,6 +79,11 @@ class RankSumPlan(StatisticPlan):
         return end if up else -end
 
     @property
+    def something(self) -> str:  # type: ignore[override]  # in the words in which it is stated
+        """See `Plan.something`."""
+        return "a chance other than 50 %" if self.kind == "chance" else "an effect other than 0"
+
+    @property
     def chance(self) -> Number:
         """That somebody of group 2 has the larger outcome."""
         return special.ndtr(self.effect / np.sqrt(2)) if self.kind == "normal" else 0.5 + self.effect
