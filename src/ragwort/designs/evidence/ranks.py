@@ -41,7 +41,7 @@ TWO_RANKS = (
     Route(
         "categories",
         "counts of ordered categories",
-        (number("counts", "A row for each group, the lowest category first", "table", low=0, shortest=2),),
+        (number("counts", "Counts: a row a group, lowest first", "table", low=0, shortest=2),),
         _categories,
         readings=("ordered_in_two_groups",),
     ),
