@@ -62,36 +62,45 @@ class Row(QWidget):
         self.label = Wrapped(assumption.label)
         grid.addWidget(self.label, 0, 1)
         self.editor = self._choice() if assumption.chosen else self._line()
-        if assumption.chosen:
+        self._place_editor(grid)
+        self._build_foot(grid)
+        grid.setRowMinimumHeight(0, theme.px(30))
+
+    def _place_editor(self, grid: QGridLayout) -> None:
+        """Beside the label, by what the assumption is."""
+        if self.assumption.chosen:
             grid.addWidget(self.editor, 0, 2, 1, 3, Qt.AlignmentFlag.AlignRight)
-        elif assumption.several:
+        elif self.assumption.several:
             self._fill_several(grid)
-        elif assumption.named:
+        elif self.assumption.named:
             self._fill_number(grid)
             self._unit.hide()
             self._range.hide()
-            self.editor.setFixedWidth(theme.px(180))
+            self.editor.setFixedWidth(self.theme.px(180))
             self.editor.setToolTip("A number, or names that are counted: age, ward (4 levels), age × ward")
             grid.addWidget(self.editor, 0, 2, 1, 3)
         else:
             self._fill_number(grid)
+
+    def _build_foot(self, grid: QGridLayout) -> None:
+        """What stands below: where the value comes from, what is wrong with it, what can be done with one click."""
         self._remark = Elided(name="quiet")
-        self._remark.setContentsMargins(0, 0, 0, theme.px(4))
+        self._remark.setContentsMargins(0, 0, 0, self.theme.px(4))
         self._fault = label("", "fault")
         self._fault.setWordWrap(True)
         self._example = link("example · keep it", self._confirm, "smallLink")
         self._example.setToolTip("Nobody has decided on this value yet: type your own, or keep it (Enter does, too)")
         self._example.hide()
-        grid.addWidget(self._remark, 2, 1, 1, 4)
-        grid.addWidget(self._example, 5, 1, 1, 4, Qt.AlignmentFlag.AlignLeft)
-        grid.addWidget(self._fault, 3, 1, 1, 4)
         self._rescale = self._rescale_link()
         self._rescale.hide()
-        grid.addWidget(self._rescale, 4, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
-        offers = offers_link(session, assumption)
+        right, left = Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignLeft
+        grid.addWidget(self._remark, 2, 1, 1, 4)
+        grid.addWidget(self._example, 5, 1, 1, 4, left)
+        grid.addWidget(self._fault, 3, 1, 1, 4)
+        grid.addWidget(self._rescale, 4, 1, 1, 4, right)
+        offers = offers_link(self.session, self.assumption)
         if offers is not None:
-            grid.addWidget(offers, 5, 1, 1, 4, Qt.AlignmentFlag.AlignRight)
-        grid.setRowMinimumHeight(0, theme.px(30))
+            grid.addWidget(offers, 5, 1, 1, 4, right)
 
     def _rescale_link(self) -> QPushButton:
         to_zero = self.assumption.adds_to_zero
