@@ -127,8 +127,6 @@ def _estimated(of: Planned) -> str:
     plan = of.answer.plan
     if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated or "proportion"
-    if of.answer.primary == "f_squared" and plan.signed:
-        return "partial correlation"
     label = of.rehearsed.primary.label
     return label[:1].lower() + label[1:]
 

@@ -228,7 +228,6 @@ def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
 
 
 def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
-    kinds = {"correlation": "correlation", "regression-coefficient": "partial correlation"}
     primary = of.rehearsed.primary
     yes_no, apart = "proportion" in primary.name, of.answer.plan.estimated
     if apart and not yes_no:
@@ -238,8 +237,7 @@ def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
     if yes_no:
         return f"{decimals_text(100 * estimate, 1)} %"
     unit = f" {aim.words.unit}" if aim.words.unit and primary.kind == "measured" else ""
-    label = kinds.get(of.design.id, primary.symbol or primary.label.lower())
-    label = "difference" if primary.name == "difference" else label
+    label = "difference" if primary.name == "difference" else primary.symbol or primary.label.lower()
     return f"{label} {_short(estimate)}{unit}"
 
 

@@ -51,6 +51,7 @@ class CorrelationPlan(StatisticPlan):
     method: str
 
     effect_scale = 0.2
+    estimated = "correlation"
     single = ("null_rho",)
     traits = frozenset({"measured"})
 

@@ -28,6 +28,8 @@ class CoefficientPlan(ConditionalPlan):
 
     predictors: int
 
+    estimated = "partial correlation"
+
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; the signed root of the F test with one numerator degree of freedom."""
         n = groups[0]
