@@ -12,6 +12,8 @@ from ragwort.files.texts import legal
 from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
 
 WIDTH = 92  # characters of a line of plain text
+_APART = 2  # characters between two columns
+_NARROWEST = 14  # characters of a column that is made narrower
 _SPECIAL = re.compile(r"([\\`*_{}\[\]<>#|$~&])")
 _AT_START = re.compile(r"^(\s*)([-+=]|\d+(?=[.)]))", re.MULTILINE)
 
@@ -60,9 +62,25 @@ def _wrapped(text: str, first: str = "", rest: str = "") -> str:
 
 def _plain_table(table: Table) -> str:
     rows = [[_line(cell) for cell in row] for row in (table.head, *table.rows)]
-    widths = [max(map(len, column)) for column in zip_longest(*rows, fillvalue="")]
-    lines = [_aligned(row, widths, table.right) for row in rows]
-    return "\n".join([_wrapped(table.caption), lines[0], "-" * max(map(len, lines)), *lines[1:]])
+    widths = _narrowed([max(map(len, column)) for column in zip_longest(*rows, fillvalue="")])
+    head, *body = [_lines_of(row, widths, table.right) for row in rows]
+    every = [line for lines in (head, *body) for line in lines]
+    under = "-" * max(map(len, every))
+    return "\n".join([_wrapped(table.caption), *head, under, *every[len(head) :]])
+
+
+def _narrowed(widths: list[int]) -> list[int]:
+    """Columns that stand beside each other on a line: what is too much is taken off the widest."""
+    widths = list(widths)
+    while sum(widths) + _APART * (len(widths) - 1) > WIDTH and max(widths) > _NARROWEST:
+        widths[widths.index(max(widths))] -= 1
+    return widths
+
+
+def _lines_of(row: list[str], widths: list[int], right: tuple[int, ...]) -> list[str]:
+    """A row, over as many lines as its longest cell needs."""
+    cells = [textwrap.wrap(cell, width) or [""] for cell, width in zip(row, widths, strict=False)]
+    return [_aligned(list(line), widths, right) for line in zip_longest(*cells, fillvalue="")]
 
 
 def _aligned(row: list[str], widths: list[int], right: tuple[int, ...]) -> str:
@@ -70,7 +88,7 @@ def _aligned(row: list[str], widths: list[int], right: tuple[int, ...]) -> str:
         cell.rjust(width) if place in right else cell.ljust(width)
         for place, (cell, width) in enumerate(zip(row, widths, strict=False))
     ]
-    return "  ".join(cells).rstrip()
+    return (" " * _APART).join(cells).rstrip()
 
 
 # --- Markdown ---

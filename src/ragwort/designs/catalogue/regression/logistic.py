@@ -268,15 +268,17 @@ class Logistic(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "odds_ratio"))
+        shared = "R² with the others {r_squared_predictors}" if values.get("r_squared_predictors") else ""
+        after = f"; {shared}" if shared else ""
         if not _is_binary(values):
-            effect = f"an odds ratio of {{odds_ratio}}{more} for each SD of a predictor ({{probability}} at its mean)"
+            odds = f"an odds ratio of {{odds_ratio}}{more}"
+            effect = f"{odds} for each SD of a predictor ({{probability}} at its mean{after})"
         elif "probability2" in values and find != "effect":
             effect = "a yes in {probability2} of those with a predictor and {probability1} of those without it"
+            effect += f" ({shared})" if shared else ""
         else:
-            having = "for having a predictor ({share} have it; {probability1} of the others with a yes)"
+            having = f"for having a predictor ({{share}} have it; {{probability1}} of the others with a yes{after})"
             effect = f"an odds ratio of {{odds_ratio}}{more} {having}"
-        apart = ", of whose variance the other predictors explain {r_squared_predictors}"
-        effect += apart if values.get("r_squared_predictors") else ""
         looking = looking_for(values, "more of a yes", "less of a yes")
         return Saying("{n}", effect, "a {sides} Wald test of logistic regression", looking)
 
