@@ -56,6 +56,7 @@ class Plan:
     effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
     estimated: ClassVar[str] = ""  # what `analyse` estimates, where that is not the primary effect itself
     something: ClassVar[str] = "an effect other than 0"  # what is stated where there is an effect
+    in_truth: ClassVar[str] = "no effect"  # what holds in truth at the null hypothesis
     traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
     signed: ClassVar[bool] = True  # whether the effect has a direction
     wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets

@@ -90,7 +90,7 @@ def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
     """Truth and decision, two by two."""
     alpha = _actual(answer)
     beta = 1 - math.floor(answer.power * 1000 + 1e-9) / 1000  # what is said of power and this add up
-    nothing = "In truth on the margin" if has_margin(answer.plan) else "In truth no effect"
+    nothing = f"In truth {'on the margin' if has_margin(answer.plan) else answer.plan.in_truth}"
     head = ("Decision", nothing, "In truth the planned effect")
     rows = (
         ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {power_text(answer.power)}"),

@@ -58,6 +58,7 @@ class ModelFitPlan(StatisticPlan):
     df: int
 
     something = "an RMSEA other than the reference"
+    in_truth = "the fit of the reference"
     effect_scale = 0.01
     single = ("sides",)
     traits = frozenset({"measured"})
