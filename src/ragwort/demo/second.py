@@ -9,6 +9,17 @@ from ragwort.study.model import Aim, Entry, Study, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("usual lighting", "brighter")
+_LOGS, _NIGHTS = "the wards' logs of two years", "pilot of 60 nights"
+_DOUBTS: Mapping[str, Mapping[str, tuple[float, float, str]]] = {  # by aim: plausible ends, and where they come from
+    "Cheaper lamp": {"sd": (20, 28, _NIGHTS), "dropout": (0.05, 0.2, "rota of the last winter")},
+    "Same cortisol": {"mean_ratio": (0.93, 1.02, "a study of morning light"), "cv": (0.2, 0.3, "the laboratory")},
+    "Staying on nights": {"hazard_ratio": (0.5, 0.7, "smallest worthwhile"), "median1": (24, 36, "staff records")},
+    "Near misses a year": {"rate1": (1.1, 1.7, _LOGS), "dispersion": (0.2, 0.8, _LOGS)},
+    "Falls against the norm": {"rate": (0.1, 0.14, "first half year")},
+    "Nap before and after": {"proportion10": (0.2, 0.3, _NIGHTS), "proportion01": (0.05, 0.15, _NIGHTS)},
+    "Who leaves": {"odds_ratio": (1.3, 1.8, "smallest worthwhile"), "probability": (0.2, 0.3, "staff records")},
+    "Sleepiness scale": {"rmsea": (0.07, 0.09, "the scale's handbook")},
+}
 
 
 def second_demo_study() -> Study:
@@ -24,9 +35,11 @@ def second_demo_study() -> Study:
 
 
 def _aim(name: str, design: str, words: Mapping[str, Any], names: Mapping[str, tuple[str, ...]], **values: Any) -> Aim:
-    """An aim with the usual power and dropout beside these values."""
+    """An aim with the usual power and dropout beside these values, and what is plausible of them."""
     given = {"power": 0.8, "dropout": 0.1, **values}
     entries = {each: Entry(value=value) for each, value in given.items()}
+    for each, (low, high, source) in _DOUBTS.get(name, {}).items():
+        entries[each] = Entry(value=given[each], low=low, high=high, source=source)
     own = Words(**words, names=dict(names))
     return Aim(id=name.lower().replace(" ", "-"), name=name, design=design, find="n", entries=entries, words=own)
 

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
+from ragwort.designs.design import in_running_text
 from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
@@ -228,4 +229,4 @@ def effect_words(aim: Aim, answer: Answer) -> str:
     design = design_named(aim.design)
     assumption = design.assumption(answer.primary)
     value = with_unit(assumption, answer.effect[answer.primary], aim.words.unit, digits=4)
-    return f"{assumption.label.lower()} {value}"
+    return f"{in_running_text(assumption.label)} {value}"
