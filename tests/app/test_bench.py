@@ -457,3 +457,24 @@ def test_the_chance_of_the_larger_is_seen_beside_its_help(open_window: MakeWindo
     detail.show_assumption("difference")
     detail.set_explaining(False)
     assert not detail.illustrated.isVisible()
+
+
+def test_the_margins_of_ratios_that_nobody_typed_stand_in_the_ledger(open_window: MakeWindow) -> None:
+    """0.8 and 1.25, as the sentence has them; typed over they are the study's own."""
+    aim = edits.new_aim(design_named("crossover-means"), "Alike")
+    study = Study(aims=(aim,))
+    for name, value in (("scale", "log"), ("hypothesis", "equivalence"), ("mean_ratio", 0.95), ("cv", 0.25)):
+        study = edits.set_value(study, aim.id, name, value).study
+    window = open_window(study)
+    ledger = window.bench.ledger
+    assert [ledger.row(name).editor.text() for name in ("margin_low", "margin_high")] == ["0.8", "1.25"]
+    assert "lies between 80.00 and 125.00 %" in window.bench.sentence.text()
+    assert "example" not in window.bench.sentence.text()  # what they were of has no say any more
+    retype(ledger.row("margin_high").editor, "1.3")
+    settle(window)
+    values = window.session.aim.values()
+    assert (values["margin_low"], values["margin_high"]) == (0.8, 1.3)
+    assert ledger.row("margin_low").editor.text() == "0.8"
+    window.session.undo()
+    assert ledger.row("margin_high").editor.text() == "1.25"
+    assert "margin_low" not in window.session.aim.values()

@@ -199,3 +199,12 @@ def test_an_aim_that_nothing_can_be_made_of_is_told_and_the_rest_works(open_wind
     report_bytes(window.session.study, "html")
     window._actions["study.delete-aim"].trigger()
     assert len(window.session.study.aims) == len(demo_study().aims) - 1
+
+
+def test_pasting_what_a_note_was_of_once_it_is_left_changes_nothing(window: Window) -> None:
+    """A menu of the field outlives the assumption in hand."""
+    window.bench.detail.show_assumption("sd")
+    before = window.session.study
+    window.bench.detail.name = ""
+    window.bench.detail.source.textEdited.emit("pasted")
+    assert window.session.study == before

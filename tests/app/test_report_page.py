@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from ragwort.app.report.sections import SectionsView
@@ -75,3 +75,16 @@ def test_the_paper_is_changed_by_a_click(sections: SectionsView, window: Window)
         QTest.mouseClick(sections.paper, Qt.MouseButton.LeftButton)
         assert sections.paper.text() == f"Paper: {paper}"
         assert window.session.study.writing.paper == paper
+
+
+def test_a_click_beside_the_sections_leaves_the_picked_one_marked(sections: SectionsView, window: Window) -> None:
+    """Its words are still those below, so it still shows which."""
+    sections.list.pick("method")
+    view, heading = sections.list.viewport(), sections.list.visualItemRect(sections.list.item(0)).center()
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=heading)
+    QTest.mouseMove(view, heading + QPoint(60, 3))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=heading + QPoint(60, 3))
+    picked = sections.list.visualItemRect(sections.list.currentItem()).center()
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.ControlModifier, picked)
+    assert sections.list.picked == "method"
+    assert sections.list.currentItem().isSelected()

@@ -12,6 +12,7 @@ from ragwort.designs.saying import listed
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import with_unit
+from ragwort.study.outcome import idle_names
 
 
 def source_words(aim: Aim, assumption: Assumption) -> str:
@@ -31,7 +32,7 @@ def source_words(aim: Aim, assumption: Assumption) -> str:
 def examples_of(aim: Aim) -> list[Assumption]:
     """The assumptions that have a say and whose values nobody has confirmed."""
     design = design_named(aim.design)
-    unused = design.unused_names(aim.find)
+    unused = design.unused_names(aim.find) | idle_names(design, aim)
     return [each for each in design.assumptions if aim.entry(each.name).example and each.name not in unused]
 
 

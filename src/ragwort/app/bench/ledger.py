@@ -24,7 +24,7 @@ from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, with_unit
-from ragwort.study.outcome import Outcome, idle_names, to_enrol
+from ragwort.study.outcome import Outcome, idle_names, to_enrol, values_with_defaults
 
 GROUPS = ("Effect", "Error rates", "Sample", "Structure")
 
@@ -238,11 +238,14 @@ def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
 
 
 def _used_way(ways: tuple[Way, ...], aim: Aim, unknown: str, idle: frozenset[str]) -> Way:
-    """That of the unknown, else the one that is given, else the first; as far as it has a say."""
+    """That of the unknown, else the one that is given, follows or is begun, else the first; as far as it has a say."""
     if unknown:
         return next(way for way in ways if unknown in way.names)
     open_ways = [way for way in ways if not idle & set(way.names)] or list(ways)
-    return next((way for way in open_ways if all(name in aim.entries for name in way.names)), open_ways[0])
+    known = (aim.entries, values_with_defaults(aim))
+    full = (way for values in known for way in open_ways if all(name in values for name in way.names))
+    begun = (way for way in open_ways if any(name in aim.entries for name in way.names))
+    return next(full, next(begun, open_ways[0]))
 
 
 def breakdown_html(table: Breakdown) -> str:

@@ -29,6 +29,12 @@ class SectionList(QListWidget):
         self.setAccessibleName("Sections of the report")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.itemChanged.connect(self._ticked)
+        self.itemSelectionChanged.connect(self._stay_picked)
+
+    def _stay_picked(self) -> None:
+        """A click beside the sections leaves picked, and marked, what was."""
+        if self.currentItem() is not None and not self.selectedItems():
+            self.currentItem().setSelected(True)
 
     @property
     def picked(self) -> str:

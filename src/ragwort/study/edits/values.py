@@ -11,8 +11,9 @@ from ragwort.designs.agreement import is_whole
 from ragwort.designs.assumption import Assumption
 from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
 from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Study
+from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError, parse, parse_range
+from ragwort.study.outcome import values_with_defaults
 from ragwort.study.terms import count_terms, is_named
 
 
@@ -41,7 +42,17 @@ def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "",
     """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
     aim, assumption = aim_and_assumption(study, aim_id, name)
     entry = aim.entry(name).given(assumption.check(value), terms)
+    aim = aim.changed(entries={**aim.entries, **_stated_with(aim, name)})
     return with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
+
+
+def _stated_with(aim: Aim, name: str) -> dict[str, Entry]:
+    """What followed of itself and is stated together with `name`: it stays as it was, the study's own from now on."""
+    design = design_named(aim.design)
+    together = {each for ways in design.ways for way in ways if name in way.names for each in way.names} - {name}
+    followed = {each for each in together if each not in aim.entries and design.assumption(each).default is None}
+    known = values_with_defaults(aim) if followed else {}
+    return {each: Entry(value=known[each]) for each in followed if each in known}
 
 
 def rescaled(assumption: Assumption, value: Any) -> Any:
