@@ -102,3 +102,11 @@ def test_a_second_share_needs_its_time() -> None:
     with pytest.raises(RequestError) as refused:
         settle(DESIGN, "events", {"hazard1": 0.05, "survival2": 0.6})
     assert refused.value.field == "time"
+
+
+def test_an_effect_is_found_where_the_first_arm_is_a_share_at_a_time() -> None:
+    """As where it is a median that says the same."""
+    given = {"accrual": 6.0, "follow_up": 24.0, "n": 300}
+    by_share = settle(design_named("survival"), "effect", {"survival1": 0.5, "time": 12.0, **given})
+    by_median = settle(design_named("survival"), "effect", {"median1": 12.0, **given})
+    assert by_share.answer == pytest.approx(by_median.answer, rel=1e-9)

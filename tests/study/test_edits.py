@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
 
 from ragwort.demo import demo_study
-from ragwort.designs import Answer, design_named
+from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits, outcome
 from ragwort.study.history import History
 from ragwort.study.model import Aim, Study
@@ -196,3 +198,25 @@ def test_the_flower_moves_only_to_what_the_design_finds_and_leaves_allowed_value
     for name, entry in moved.aim("errors").entries.items():
         if entry.value is not None:
             design_named("cluster-means").assumption(name).check(entry.value)
+
+
+_CANNOT = {  # by design and way: what cannot be found however it is stated, and is said so
+    ("anova-factorial", "several terms"): "Several terms together|needs term",
+    ("cluster-means", "strata of sizes"): "leave out the strata",
+    ("cluster-proportions", "strata of sizes"): "leave out the strata",
+    ("rank-sum", "categories"): "From categories no effect can be found",
+}
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_the_flower_moves_from_every_way_to_everything(design: Design) -> None:
+    """What the new question lacks follows from how things were stated, or it is said why it cannot be asked."""
+    for way in (way for ways in design.ways for way in ways):
+        aim = edits.new_aim(design, "New")
+        stated = edits.choose_way(Study(aims=(aim,)), aim.id, way).study
+        if isinstance(outcome_of(stated.aims[0]), Problem):
+            continue  # a scale on which it has no say
+        for find in design.finds_with(stated.aims[0].values()):
+            outcome = outcome_of(edits.move_flower(stated, aim.id, find).study.aims[0])
+            if isinstance(outcome, Problem):
+                assert re.search(_CANNOT.get((design.id, way.label), "^$"), outcome.message), outcome

@@ -9,7 +9,7 @@ from ragwort.designs.assumption import rounded
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import soon
+from ragwort.study.outcome import Problem, soon
 from ragwort.study.whatif import found_values, stated_effect
 
 
@@ -69,7 +69,22 @@ def move_flower(study: Study, aim_id: str, find: str) -> Edit:
             down = float(outcome.plan.effect) < 0  # look for it on the side on which it was stated
             entries["direction"] = Entry(value="down" if down else "up")
     label = design.assumption(design.unknown_of(find, aim.values())).label.lower()
-    return Edit(f"finding {label}", study.with_aim(aim.changed(find=find, entries=entries)))
+    moved = _filled_in(design, aim, aim.changed(find=find, entries=entries))
+    return Edit(f"finding {label}", study.with_aim(moved))
+
+
+def _filled_in(design: Design, before: Aim, moved: Aim) -> Aim:
+    """The aim with what its new question lacks, as far as it was said in another way: of four cells one."""
+    outcome = soon(moved)
+    if not isinstance(outcome, Problem):
+        return moved
+    way = next((way for ways in design.ways for way in ways if outcome.field in way.names), None)
+    said = {} if way is None or outcome.field in before.entries else _restated(design, before.values(), way)
+    if outcome.field not in said:
+        return moved
+    example = any(entry.example for entry in before.entries.values())
+    entry = Entry(value=said[outcome.field], example=example)
+    return moved.changed(entries={**moved.entries, outcome.field: entry})
 
 
 def _found_values(design: Design, aim: Aim, answer: Answer) -> dict[str, Any]:

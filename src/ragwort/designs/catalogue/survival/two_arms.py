@@ -122,8 +122,8 @@ class Survival(TwoGroups):
         return _TIMES | first_arm
 
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: where events are found, no size is given."""
-        unused = super().unused_names(find)
+        """See `Design.unused_names`: where events are found, no size is given; a time can be of the first arm alone."""
+        unused = super().unused_names(find) - self.stands_alone
         return unused | {"n", "n1", "n2"} if find == "events" else unused
 
     def plan(self, values: Values, find: str) -> SurvivalPlan:
