@@ -12,11 +12,16 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from ragwort.designs import Design, RequestError, all_designs, design_named
+from ragwort.designs import Answer, Design, RequestError, all_designs, design_named
 from ragwort.rehearsal import Departing, Tally, planned, rehearse, stage
 from ragwort.rehearsal.departures import NONE, in_words
+from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.saying import estimates_words, verdict
+from ragwort.rehearsal.worlds import why_not, worlds_of
 from ragwort.stats.patience import Stopped, heard_by
+from ragwort.study import edits
+from ragwort.study.model import Study
+from ragwort.study.outcome import outcome_of
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
 # Approximations that miss by more than 4 standard errors: simulated less computed, measured with these seeds.
@@ -206,3 +211,15 @@ def test_a_margin_is_rehearsed_as_one(hypothesis: str) -> None:
     assert nothing.power == pytest.approx(float(of.answer.plan.alpha), abs=0.012)
     assert in_words(Departing(effect=NONE), of.rehearsed) == "truth on the margin"
     assert "With the truth on the margin the test rejects" in verdict(of, Departing(effect=NONE), nothing)
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_way_to_state_a_design_has_its_worlds(design: Design) -> None:
+    """A smaller true effect among them, where that can be had; none is refused."""
+    for way in (way for ways in design.ways for way in ways):
+        aim = edits.new_aim(design, "New")
+        stated = edits.choose_way(Study(aims=(aim,)), aim.id, way).study.aims[0]
+        if isinstance(outcome_of(stated), Answer):
+            of = planned_of(stated)
+            for world in worlds_of(stated, of):
+                assert not why_not(world, of), (way.label, world.name)

@@ -124,7 +124,16 @@ def _stated(of: Planned, primary: float) -> float:
     """The effect of a plan whose primary effect is this."""
     gone = of.design.effect_names() - of.design.stands_alone
     values = {name: value for name, value in of.values.items() if name not in gone}
+    beside = _beside(of.design, of.answer.primary) - set(values)
+    if beside:  # stated in another way: of four cells one
+        values |= {name: value for name, value in of.design.in_other_words(of.values).items() if name in beside}
     return float(of.design.stated_effect({**values, of.answer.primary: primary}))
+
+
+def _beside(design: Design, primary: str) -> set[str]:
+    """What is stated together with the primary effect."""
+    way = next((way for ways in design.ways for way in ways if primary in way.names), None)
+    return set() if way is None else {name for name in way.names if name != primary}
 
 
 def with_effect(plan: Plan, effect: float) -> Plan:

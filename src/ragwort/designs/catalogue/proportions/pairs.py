@@ -198,8 +198,9 @@ class PairedProportions(OneSample):
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
         """See `Design.effect_as`."""
+        values = {**_of_cells(values), **values}
         if "proportion1" in values:
-            kept = {name: values[name] for name in ("proportion1", "correlation") if name in values}
+            kept: dict[str, Any] = {name: values[name] for name in ("proportion1", "correlation") if name in values}
             return self.restate({**kept, "proportion2": effect}, way)
         return self.restate({"proportion10": values.get("proportion10", 0.1), "proportion01": effect}, way)
 
