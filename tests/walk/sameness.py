@@ -23,7 +23,7 @@ TOLERATED = 30  # pixels: a line of text that lies half a pixel off
 
 
 _MANY = 20_000  # studies of a rehearsal that somebody waits for
-_PATIENCE = 20  # seconds that somebody waits for a rehearsal of very many people
+_PATIENCE = 60  # seconds that somebody waits for a rehearsal of very many people
 
 
 def busy(window: Window) -> list[str]:
