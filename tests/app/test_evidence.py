@@ -135,7 +135,7 @@ def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Pa
 
 
 def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> None:
-    """Each route shows its inputs; another aim gives the picture back; a found effect asks for no evidence."""
+    """Each route shows its inputs whole; a pilot file is offered where one can be read; a found effect has none."""
     window = open_window()
     for design in all_designs():
         window.aims.add(design)
@@ -144,9 +144,15 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
         assert ("from evidence" in names) == bool(design.evidence)
         if design.evidence:
             panel = opened(window)
+            assert ("pilot" in panel.buttons) == any(route.readings for route in design.evidence)
             for route in design.evidence:
                 panel.choose(route)
                 assert len(panel.editors) == len(route.inputs)
+                settle(window)
+                room = panel._scroll.viewport().width()
+                for name, editor in panel.editors.items():
+                    right = editor.mapTo(panel._scroll.widget(), editor.rect().topRight()).x()
+                    assert right <= room, (design.id, route.name, name)
             window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "effect"))
             settle(window)
             names = [each.text() for each in window.bench.ledger.findChildren(QPushButton) if each.isVisible()]

@@ -291,6 +291,9 @@ def test_pairs_of_answers(tmp_path: Path) -> None:
     found = read(tmp_path, "yes_in_pairs_across", text, outcome="before", other="after", yes="y")
     assert found.inputs == {"down": 1, "up": 2, "n_pairs": 4}
     assert (found.left_out, found.why) == (1, "without both answers")
+    rooms = table("room,before,after", [("a", "yes", "no"), ("b", "no", "yes"), ("a", "no", "no"), ("b", "yes", "yes")])
+    guess = guessed(READINGS["yes_in_pairs_across"], filtered(data(tmp_path, rooms)))
+    assert guess == {"outcome": "before", "yes": "yes", "other": "after"}
     never = read(tmp_path, "yes_in_pairs_across", text, outcome="before", other="never", yes="y")
     assert never.inputs == {"down": 2, "up": 0, "n_pairs": 4}
 

@@ -32,7 +32,7 @@ def guessed(reading: Reading, rows: Rows, made: Mapping[str, Any] | None = None)
         elif role.kind == "id":
             chosen[role.name] = _identity(free, rows.data.table.rows)
         else:
-            chosen[role.name] = _groups(free, wants_answers=role.name == "outcome")
+            chosen[role.name] = _groups(free, wants_answers=role.name in ("outcome", "other"))
     single = {value for value in chosen.values() if isinstance(value, str)}
     for name, value in chosen.items():
         if isinstance(value, list):  # a column that is something else already is none of several

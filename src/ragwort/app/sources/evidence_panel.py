@@ -137,10 +137,11 @@ class EvidencePanel(SidePanel):
         group = QButtonGroup(self)
         self.buttons = {}
         self.box.clear()
-        for route in self._all:
-            if route.last_resort and any(each.readings for each in self._all):
-                self._add_way("pilot", PILOT, group)
-            self._add_way(route.name, route.label, group)
+        ways = [(route.name, route.label) for route in self._all]
+        if any(each.readings for each in self._all):
+            ways.insert(sum(not each.last_resort for each in self._all), ("pilot", PILOT))
+        for name, words in ways:
+            self._add_way(name, words, group)
         self._routes.addStretch(1)
 
     def _add_way(self, name: str, words: str, group: QButtonGroup) -> None:
@@ -225,7 +226,7 @@ class EvidencePanel(SidePanel):
                 row += 1
                 grid.addWidget(editor, row, 0, 1, 3)
             else:
-                name.setWordWrap(asked.several)
+                name.setWordWrap(True)  # or its editor would be cut
                 top = Qt.AlignmentFlag.AlignTop if asked.several else Qt.AlignmentFlag.AlignVCenter
                 grid.addWidget(name, row, 0, top)
                 if asked.chosen:
