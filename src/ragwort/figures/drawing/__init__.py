@@ -7,6 +7,7 @@ the marks (curves, areas, point, labels), which are drawn anew. The window keeps
     kind.py          what the drawing of any picture is; `DRAWINGS` below has one for each
     room.py          free space for labels
     letters.py       texts kept as bitmaps, for windows
+    outlines.py      texts kept as outlines, for files
     split.py, spread.py, curve.py, drivers.py, error_rates.py, map.py, panels.py, rehearsed.py, steps.py, trace.py
     points.py        points and labels among lines
 """
@@ -121,9 +122,14 @@ def draw_frame(axes: Axes, picture: Picture, look: Look) -> list[Artist]:
     return [*draw_sheet(axes, picture, look), *drawing_of(picture).scale(axes, picture, look)]
 
 
-def draw(picture: Picture, look: Look, width: float, height: float, dpi: float = 100.0) -> Figure:
-    """A whole picture, `width` x `height` inches."""
-    figure, axes = new_figure(width, height, look, dpi)
+def draw(
+    picture: Picture, look: Look, width: float, height: float, dpi: float = 100.0, used: Figure | None = None
+) -> Figure:
+    """A whole picture, `width` x `height` inches; on a sheet that was `used` before, of this size and look."""
+    figure = used or new_figure(width, height, look, dpi)[0]
+    axes = figure.axes[0]
+    for mark in (*axes.lines, *axes.patches, *axes.texts, *axes.collections, *axes.images, *axes.artists):
+        mark.remove()
     draw_frame(axes, picture, look)
     drawing_of(picture).marks(axes, picture, look)
     return figure

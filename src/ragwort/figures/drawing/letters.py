@@ -48,7 +48,7 @@ class WindowRenderer(RendererAgg):
             super().draw_text(gc, x, y, s, prop, angle, ismath, mtext)
             return
         colour = to_rgba(gc.get_rgb(), gc.get_alpha())
-        left, above, image = _bitmap(s, _Font(prop), self.dpi, angle, colour)
+        left, above, image = _bitmap(s, FontKey(prop), self.dpi, angle, colour)
         bottom = int(self.height) - (round(y) - above) - image.shape[0]
         self.draw_image(gc, round(x) - left, bottom, image[::-1])
 
@@ -56,14 +56,14 @@ class WindowRenderer(RendererAgg):
         """See `RendererAgg.get_text_width_height_descent`."""
         if ismath:
             return cast(tuple[float, float, float], super().get_text_width_height_descent(s, prop, ismath))
-        return _measured(s, _Font(prop), self.dpi)
+        return measured(s, FontKey(prop), self.dpi)
 
     def _get_font_height_metrics(self, prop: FontProperties) -> tuple[float | None, float | None, float | None]:
         """Ascent, descent and gap of a line; matplotlib looks all fonts through for each text where nobody says."""
-        return _line_of(_Font(prop), self.dpi)
+        return line_of(FontKey(prop), self.dpi)
 
 
-class _Font:
+class FontKey:
     """Properties of a font as they are now: they can be changed later, which a key must not be."""
 
     def __init__(self, prop: FontProperties) -> None:
@@ -74,18 +74,18 @@ class _Font:
         return self._hash
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Font) and self._hash == other._hash and self.prop == other.prop
+        return isinstance(other, FontKey) and self._hash == other._hash and self.prop == other.prop
 
 
 @lru_cache(maxsize=4096)
-def _measured(words: str, font: _Font, dpi: float) -> tuple[float, float, float]:
+def measured(words: str, font: FontKey, dpi: float) -> tuple[float, float, float]:
     """Width, height and descent in pixels."""
     found: tuple[float, float, float] = RendererAgg(1, 1, dpi).get_text_width_height_descent(words, font.prop, False)
     return found
 
 
 @lru_cache(maxsize=256)
-def _line_of(font: _Font, dpi: float) -> tuple[float | None, float | None, float | None]:
+def line_of(font: FontKey, dpi: float) -> tuple[float | None, float | None, float | None]:
     """Ascent, descent and gap of a line in pixels; None where the font does not say."""
     file = get_font(findfont(font.prop))
     head, table = file.get_sfnt_table("head"), file.get_sfnt_table("OS/2")
@@ -97,10 +97,10 @@ def _line_of(font: _Font, dpi: float) -> tuple[float | None, float | None, float
 
 @lru_cache(maxsize=1024)
 def _bitmap(
-    words: str, font: _Font, dpi: float, angle: float, colour: tuple[float, float, float, float]
+    words: str, font: FontKey, dpi: float, angle: float, colour: tuple[float, float, float, float]
 ) -> tuple[int, int, Any]:
     """How far its left edge is left of the origin, its top above it, and the bitmap (rows, columns, RGBA)."""
-    width, height, descent = _measured(words, font, dpi)
+    width, height, descent = measured(words, font, dpi)
     ascent = height - descent
     cosine, sine = math.cos(math.radians(angle)), math.sin(math.radians(angle))
     corners = [(x * cosine - y * sine, x * sine + y * cosine) for x in (0, width) for y in (-descent, ascent)]

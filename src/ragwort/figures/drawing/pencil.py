@@ -80,17 +80,25 @@ def new_figure(
     width: float, height: float, look: Look, dpi: float = 100.0, in_window: bool = False
 ) -> tuple[Figure, Axes]:
     """An empty figure of this size in inches, with one axes placed for our pictures."""
-    from matplotlib.backends.backend_agg import FigureCanvasAgg
     from matplotlib.figure import Figure
-
-    from ragwort.figures.drawing.letters import WindowCanvas
 
     font_families()
     figure = Figure(figsize=(width, height), dpi=dpi, facecolor=look.palette.paper)
-    (WindowCanvas if in_window else FigureCanvasAgg)(figure)
+    _put_on_canvas(figure, in_window)
     axes = figure.add_axes(place_of_axes(figure, look))
     axes.set_facecolor("none")
     return figure, axes
+
+
+def _put_on_canvas(figure: Figure, in_window: bool) -> None:
+    if in_window:
+        from ragwort.figures.drawing.letters import WindowCanvas
+
+        WindowCanvas(figure)
+    else:
+        from ragwort.figures.drawing.outlines import FileCanvas
+
+        FileCanvas(figure)
 
 
 def place_of_axes(
