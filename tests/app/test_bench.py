@@ -478,3 +478,16 @@ def test_the_margins_of_ratios_that_nobody_typed_stand_in_the_ledger(open_window
     window.session.undo()
     assert ledger.row("margin_high").editor.text() == "1.25"
     assert "margin_low" not in window.session.aim.values()
+
+
+@pytest.mark.parametrize("design", ["survival", "chi-square-fit", "cluster-proportions"])
+def test_the_whole_picture_is_seen_in_a_small_window(open_window: MakeWindow, design: str) -> None:
+    """Under a sentence of three lines with a field in hand, too, whose notes take some of the room."""
+    aim = edits.new_aim(design_named(design), "Aim 1")
+    window = open_window(Study(aims=(aim,)))
+    window.resize(1014, 600)
+    for row in window.bench.ledger._rows[:4]:
+        row.editor.setFocus()
+        QApplication.processEvents()
+        canvas = window.bench.picture.canvas
+        assert canvas.visibleRegion().boundingRect() == canvas.rect()

@@ -73,7 +73,7 @@ class Canvas(QWidget):
         self._painted = False
         self.setObjectName("canvas")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumSize(theme.px(240), theme.px(124))
+        self.setMinimumSize(theme.px(240), theme.px(84))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.picture: Picture | None = None

@@ -114,7 +114,9 @@ class Ledger(QScrollArea):
         box.addWidget(label(group.upper(), "heading"))
         box.addStretch(1)
         if first:
-            box.addWidget(label("plausible", "quiet"))
+            plausible = label("plausible", "quiet")
+            plausible.setContentsMargins(0, 0, self.theme.px(3), 0)  # over the numbers, which stand in fields
+            box.addWidget(plausible)
         return line
 
     def _tail(self, design: Design, group: str) -> QWidget:

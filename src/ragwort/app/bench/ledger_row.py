@@ -90,6 +90,7 @@ class Row(QWidget):
         self._fault.setWordWrap(True)
         self._example = link("example · keep it", self._confirm, "smallLink")
         self._example.setToolTip("Nobody has decided on this value yet: type your own, or keep it (Enter does, too)")
+        self._example.setProperty("flush", True)
         self._example.hide()
         self._rescale = self._rescale_link()
         self._rescale.hide()

@@ -158,6 +158,8 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
 #link:disabled { color: $quiet; }
 #smallLink { color: $leaf; background: transparent; border: 1px solid transparent; font-size: ${f12}px;
   font-weight: 600; padding: 0 ${p2}px; text-align: left; border-radius: ${p4}px; }
+#smallLink[flush="true"] { padding-left: 0; border-left: none; }
+#smallLink[flush="true"]:focus { border: 1px solid $leaf; }
 #smallLink:hover { text-decoration: underline; }
 #smallLink:focus { border: 1px solid $leaf; }
 #pageTab { background: transparent; border: 1px solid transparent; border-radius: ${p8}px; color: $quiet;
@@ -251,7 +253,7 @@ QComboBox QAbstractItemView { background: $raised; border: 1px solid $hairline; 
 #sections::item:hover:enabled { background: $panel; }
 #sections::item:selected, #sections::item:selected:hover { background: $found_wash; color: $ink; }
 #choice { background: transparent; border: 1px solid transparent; border-radius: ${p6}px; color: $leaf;
-  font-weight: 600; padding: ${p2}px ${p4}px; text-align: right; }
+  font-weight: 600; padding: ${p2}px ${p6}px; }
 #choice:hover { border-color: $hairline; background: $raised; }
 #choice:focus { border-color: $leaf; background: $raised; }
 #choice::menu-indicator { image: none; width: 0; }
