@@ -8,7 +8,7 @@ from ragwort.demo import demo_study, second_demo_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.outcome import Problem, outcome_of
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 
 from .readings import READINGS, readings
@@ -34,6 +34,18 @@ def test_without_an_answer_no_number_is_left_over(design: Design) -> None:
     assert said(broken).startswith("Recruit \u2014 ")
     assert "at alpha nonsense" in said(broken)
     assert size_remark(broken, outcome_of(broken)) == ""
+
+
+@DESIGNS
+def test_nothing_that_can_be_typed_leaves_an_aim_without_its_sentence(design: Design) -> None:
+    """In any way of stating it: what contradicts the rest is what the message says, and the sentence stands."""
+    study = Study(aims=(edits.new_aim(design, "aim"),))
+    for way in (None, *(way for ways in (*design.ways, design.sizes) for way in ways)):
+        stated = study if way is None else edits.choose_way(study, study.aims[0].id, way).study
+        for assumption in design.assumptions:
+            for text in ("0", "-1", "999999", "1e-300", "2, 3, -1"):
+                aim = edits.type_value(stated, stated.aims[0].id, assumption.name, text).study.aims[0]
+                assert plain_text(sentence_of(aim, Problem(assumption.name, "as it is"))).strip()
 
 
 @DESIGNS

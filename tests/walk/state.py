@@ -37,7 +37,14 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
         _rehearse(old.rehearse_page, new.rehearse_page)
     if old._page == "Report":
         _report(old.report_page, new.report_page)
-    return lambda: _scroll(old, new)
+    return lambda: _at_rest(old, new)
+
+
+def _at_rest(old: Window, new: Window) -> None:
+    """What the new window's own work would undo."""
+    _scroll(old, new)
+    if old._page == "Report" and old.report_page.state.text().endswith(" is on the clipboard."):
+        new.report_page.state.setText(old.report_page.state.text())
 
 
 def _report(old: ReportPage, new: ReportPage) -> None:

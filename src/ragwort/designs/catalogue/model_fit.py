@@ -201,17 +201,18 @@ class ModelFit(OneSample):
         """See `Design.in_other_words`."""
         known = dict(values)
         if {"observed", "parameters"} <= set(known):
-            known.setdefault("df", known["observed"] * (known["observed"] + 1) // 2 - known["parameters"])
+            known.setdefault("df", _left_over(known))
         elif "df" in known:
             known["observed"] = math.isqrt(2 * known["df"] + 1) + 1  # the fewest, or one more, that leave parameters
-            known["parameters"] = known["observed"] * (known["observed"] + 1) // 2 - known["df"]
+            known["parameters"] = _moments(known["observed"]) - known["df"]
         return known
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         down = _is_closer(values, find)
         stated = "df" in values or not {"observed", "parameters"} <= set(values)
-        freedom = degrees(values.get("df")) if stated else degrees(_df(values)).replace("{df}", f"{_df(values)}")
+        left = values.get("df") if stated else _left_over(values)
+        freedom = degrees(left) if stated else degrees(left).replace("{df}", f"{left}" if left >= 1 else "\u2014")
         side = "" if find != "effect" else " or less" if down else " or more"
         effect = f"a model's RMSEA of {{rmsea}}{side} where {{null_rmsea}} is the reference ({freedom})"
         return Saying("{n}", effect, f"a test of {'close' if down else 'poor'} fit")
@@ -244,12 +245,21 @@ def _is_closer(values: Values, find: str) -> bool:
     return bool(values.get("rmsea", 1.0) < values.get("null_rmsea", 0.05))
 
 
+def _moments(observed: int) -> int:
+    """How many variances and covariances so many variables have."""
+    return observed * (observed + 1) // 2
+
+
+def _left_over(values: Values) -> int:
+    """What the parameters leave; below 1 where there are too many."""
+    return int(_moments(values["observed"]) - values["parameters"])
+
+
 def _df(values: Values) -> int:
     """The degrees of freedom. Raises `RequestError`."""
     if "observed" not in values or "parameters" not in values:
         return int(values["df"])
-    moments = values["observed"] * (values["observed"] + 1) // 2
-    df = moments - values["parameters"]
+    moments, df = _moments(values["observed"]), _left_over(values)
     if df < 1:
         raise RequestError(
             "parameters",
