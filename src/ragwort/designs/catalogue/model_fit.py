@@ -211,8 +211,7 @@ class ModelFit(OneSample):
         """See `Design.saying`."""
         down = _is_closer(values, find)
         stated = "df" in values or not {"observed", "parameters"} <= set(values)
-        left = values.get("df") if stated else _left_over(values)
-        freedom = degrees(left) if stated else degrees(left).replace("{df}", f"{left}" if left >= 1 else "\u2014")
+        freedom = degrees(values.get("df")) if stated else _degrees_left(values)
         side = "" if find != "effect" else " or less" if down else " or more"
         effect = f"a model's RMSEA of {{rmsea}}{side} where {{null_rmsea}} is the reference ({freedom})"
         return Saying("{n}", effect, f"a test of {'close' if down else 'poor'} fit")
@@ -253,6 +252,12 @@ def _moments(observed: int) -> int:
 def _left_over(values: Values) -> int:
     """What the parameters leave; below 1 where there are too many."""
     return int(_moments(values["observed"]) - values["parameters"])
+
+
+def _degrees_left(values: Values) -> str:
+    """In words; a dash where the parameters are too many."""
+    left = _left_over(values)
+    return degrees(left).replace("{df}", f"{left}" if left >= 1 else "\u2014")
 
 
 def _df(values: Values) -> int:
