@@ -362,7 +362,7 @@ def test_an_institutions_css_dresses_html(tmp_path: Path) -> None:
 def test_sixty_aims_and_two_of_one_name() -> None:
     """All of them are written up, each under its own number."""
     first = first_aim().aims[0]
-    many = tuple(first.changed(id=f"aim{at}", scenarios=(), name="Same name") for at in range(60))
+    many = tuple(first.changed(id=f"aim{at}", scenarios=(), pictures={}, name="Same name") for at in range(60))
     study = Study(title="Many", aims=many)
     text = words_of(study, "txt")
     assert all(f"Aim {at}: Same name" in text for at in range(1, 61))

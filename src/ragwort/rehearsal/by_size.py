@@ -102,6 +102,8 @@ def needed(of: Planned, asked: Departing, target: float | None = None, seed: int
             near = search.furthest * 2.5
             if near > planned * _FURTHEST:
                 return replace(search.found(None), n=None)
+        if near > search.furthest:  # the target is still far: few say enough, and large studies take long
+            studies = _ROUNDS[0]
         search.look([near * share for share in _AROUND], studies // len(_AROUND))
     return search.found(search.pointed_at())
 
