@@ -403,3 +403,18 @@ def test_statements_of_each_unknown_to_each_side(aim: Aim) -> None:
                 assert not re.search(r"\bnan\b|None|[{}]|_[a-z]|  |(?<!− )\b1 [a-z]+s\b|\b(\d+) and \1 ", text)
                 assert text[0].isupper() or text[0].isdigit()
                 assert text.endswith(".")
+
+
+def test_guidelines_stand_once_and_then_where_they_are_answered_otherwise() -> None:
+    """The first aim that has an answer has them all; a further one what is its own, or that nothing is."""
+    first = first_aim().aims[0]
+    broken = edits.type_value(first_aim(), first.id, "alpha", "x").study.aims[0]
+    unsaid = first.changed(id="b", name="No dropout", entries=first.entries | {"dropout": Entry(value=0.0)})
+    again = first.changed(id="c", name="Again")
+    study = Study(aims=(broken.changed(id="a"), first, unsaid, again))
+    chapters = report_bytes(study, "txt").decode().split("\nAim ")[-4:]
+    assert [chapter.count("CONSORT 7b") for chapter in chapters] == [0, 1, 0, 0]
+    assert "answered otherwise than for aim 2, Reaction time" in " ".join(chapters[2].split())
+    assert chapters[2].count("ICH E9 3.5") == 1
+    assert "Nothing allows for those who withdraw." in " ".join(chapters[2].split())
+    assert "What reporting guidelines ask for is answered as for aim 2, Reaction time." in " ".join(chapters[3].split())

@@ -12,7 +12,7 @@ from ragwort.figures.pictures import Scene, reported
 from ragwort.report.arranged import arranged
 from ragwort.report.assumed import assumption_blocks
 from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_values
-from ragwort.report.coverage import coverage_blocks
+from ragwort.report.coverage import coverage_blocks, first_covered, places
 from ragwort.report.grids import grid_blocks
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
@@ -63,7 +63,9 @@ class _Asked:
     number: int
 
     def _key(self) -> tuple[object, ...]:
-        return self.given, self.number, self.study.limit, self.study.resources, self.study.writing
+        study, first = self.study, first_covered(self.study)
+        beside = (first and (first.name, study.aims.index(first)), places(first)) if first != self.given else ()
+        return self.given, self.number, study.limit, study.resources, study.writing, beside
 
     def __hash__(self) -> int:
         return hash((self.given.id, self.number))
@@ -204,5 +206,5 @@ _MADE: Mapping[str, Callable[[Told], list[Block]]] = {
     "scenarios": lambda told: _scenarios(told.aim, told.given, told.answer),
     "grid": lambda told: grid_blocks(told.study, told.aim, told.answer),
     "rehearsal": lambda told: rehearsal_blocks(told.aim),
-    "guidelines": lambda told: coverage_blocks(told.given),
+    "guidelines": lambda told: coverage_blocks(told.study, told.given),
 }
