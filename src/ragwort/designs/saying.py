@@ -4,7 +4,7 @@ A part is English with a `{token}` for each value. Beside the names of assumptio
 token is
 
 - `{groups.1}`: the first of the names called `groups` (see `Naming`);
-- `{difference.size}`: a value without its sign, `{n1.people}`: a count with the word for participants,
+- `{difference.size}`: a value without its sign, `{slope.points}`: so a difference of shares, `{n1.people}`: a count with the word for participants,
   `{predictors.terms}`: the names of what is counted, where they are known;
 - `{others}`: the predictors that are not tested;
 - `{many}`, `{cluster_word}`, `{mean_outcome}`: the study's words for participants, for what they come in, and for the

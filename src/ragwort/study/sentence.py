@@ -22,6 +22,7 @@ from ragwort.study.terms import term_names
 
 Kind = Literal["text", "value", "choice", "name", "derived"]
 DASH = "—"
+_SIZES = ("size", "points")  # ways of saying a value that leave its sign out
 _TOKEN = re.compile(r"\{([\w.]+)\}")
 
 
@@ -106,6 +107,12 @@ def people(aim: Aim, count: int) -> str:
     return f"{count_text(count)}\u00a0{aim.words.one if count == 1 else aim.words.many}"
 
 
+def _in_points(share: str) -> str:
+    """The size of a difference of two shares, which is no share itself: `10 percentage points`."""
+    number = share.removesuffix("\u00a0%")
+    return f"{number}\u00a0percentage point{'' if number == '1' else 's'}"
+
+
 def _by_group(sizes: tuple[int, ...], aim: Aim) -> str:
     if len(set(sizes)) == 1:
         return f"{count_text(sizes[0])} per {design_named(aim.design).group_word}"
@@ -173,11 +180,12 @@ class _Writer:
             return people(self.aim, value)
         if way == "terms":
             return self._terms(assumption.name, value)
-        if way == "size":
+        if way in _SIZES:
             value = abs(value)
         if assumption.kind == "list" and not assumption.whole:
             return listed_with_unit(assumption, value, self.aim.words.unit)
-        return with_unit(assumption, value, self.aim.words.unit)
+        text = with_unit(assumption, value, self.aim.words.unit)
+        return _in_points(text) if way == "points" else text
 
     def _terms(self, name: str, count: int) -> str:
         entry = self.setting.entries.get(name)
@@ -205,7 +213,8 @@ class _Writer:
         if name == "n":
             return people(self.aim, self.outcome.total)
         text = found_text(self.outcome, self.aim.words.unit)
-        return text.removeprefix(MINUS) if way == "size" else text
+        size = text.removeprefix(MINUS) if way in _SIZES else text
+        return _in_points(size) if way == "points" else size
 
     def _chosen(self, name: str) -> str:
         value = self.values.get(name, self.design.default_choice(name, self.setting.values()))

@@ -258,7 +258,7 @@ class TrendProportions(Cells):
             effect = f"a trend over groups with the proportions {{proportions}}{scored}"
         else:
             word = "fall" if down else "rise"
-            effect = f"a {word} by {{slope.size}}{more} (in points) for each step from {{proportion1}}{scored}"
+            effect = f"a {word} of {{slope.points}}{more} for each step from {{proportion1}}{scored}"
         looking = looking_for(values, "a rise", "a fall")
         return Saying(self.size_words(values, find), effect, "a {sides} test for trend", looking)
 
