@@ -19,6 +19,7 @@ from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
+from ragwort.designs import design_named
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
@@ -301,3 +302,11 @@ def test_words_that_cannot_be_read_in_haste_are_read_with_care(tmp_path: Path, t
     assert words_in(tmp_path / "odd.ragwort") is None
     assert words_in(tmp_path) is None
     assert words_in(tmp_path / "none") is None
+
+
+def test_what_the_study_needs_stands_on_one_line(open_window: MakeWindow) -> None:
+    """Words that just fill the panel are set smaller, not over two lines."""
+    window = open_window(Study(aims=(edits.new_aim(design_named("anova-factorial"), "Aim 1"),)))
+    needs = window.aims.needs
+    assert needs.text() == "162 participants"
+    assert needs.height() < 1.5 * needs.fontMetrics().lineSpacing()

@@ -4,8 +4,9 @@ A part is English with a `{token}` for each value. Beside the names of assumptio
 token is
 
 - `{groups.1}`: the first of the names called `groups` (see `Naming`);
-- `{difference.size}`: a value without its sign, `{slope.points}`: so a difference of shares, `{n1.people}`: a count with the word for participants,
-  `{predictors.terms}`: the names of what is counted, where they are known;
+- `{difference.size}`: a value without its sign, `{slope.points}`: a difference of shares so, in percentage points,
+  `{n1.people}`: a count with the word for participants, `{predictors.terms}`: the names of what is counted, where they
+  are known;
 - `{others}`: the predictors that are not tested;
 - `{many}`, `{cluster_word}`, `{mean_outcome}`: the study's words for participants, for what they come in, and for the
   mean of the outcome;

@@ -57,10 +57,11 @@ def label(text: str, name: str = "", parent: QWidget | None = None) -> QLabel:
     return made
 
 
-def link(text: str, act: Callable[[], object], name: str = "link") -> QPushButton:
-    """A button that looks like a link: `link` or `smallLink`."""
+def link(text: str, act: Callable[[], object], name: str = "link", flush: bool = False) -> QPushButton:
+    """A button that looks like a link: `link` or `smallLink`; a `flush` one stands exactly under text."""
     made = QPushButton(text)
     made.setObjectName(name)
+    made.setProperty("flush", flush)
     made.setCursor(Qt.CursorShape.PointingHandCursor)
     made.clicked.connect(lambda _=False: act())
     return made

@@ -233,7 +233,7 @@ class AimsPanel(QFrame):
         row.addWidget(label("available", "quiet"))
         row.addWidget(self.spare, 1)
         column.addLayout(row)
-        self.ways = link("", self.ways_asked.emit, "smallLink")
+        self.ways = link("", self.ways_asked.emit, "smallLink", flush=True)
         column.addWidget(self.ways, 0, Qt.AlignmentFlag.AlignLeft)
         return area
 
@@ -289,7 +289,7 @@ class AimsPanel(QFrame):
             return
         words = f"{count_text(needs.count)} {needs.many}"
         self.needs.set_text(words)
-        room = self.width() - 2 * self.theme.px(16)
+        room = self.width() - self.theme.px(2 * 16 + 6)  # words are laid out a little wider than they are
         tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
         restyle(self.needs, tight=tight)
         guessed = "; example values are not confirmed" if with_examples(self.session.study) else ""
