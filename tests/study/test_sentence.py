@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from ragwort.demo import demo_study
+from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
@@ -84,3 +85,16 @@ def test_scenarios_say_how_they_differ() -> None:
     assert [difference_words(aim, kept) for kept in aim.scenarios] == ["SD 28 ms", "difference 10 ms", "power 90 %"]
     changed = edits.set_value(demo_study(), "reaction", "sd", 26.0).study.aim("reaction")
     assert suggested_name(changed) == "SD 26 ms"
+
+
+def test_what_is_known_in_other_words_stands_without_an_answer() -> None:
+    """Pairs stated as a two-by-two: the shares that differ follow from it, whatever else is wrong."""
+    design = design_named("paired-proportions")
+    study = Study(aims=(edits.new_aim(design, "aim"),))
+    (way,) = (way for ways in design.ways for way in ways if way.label == "a two-by-two")
+    cells = edits.choose_way(study, study.aims[0].id, way).study
+    for alpha in ("0.05", "nonsense"):
+        aim = edits.type_value(cells, cells.aims[0].id, "alpha", alpha).study.aims[0]
+        assert "between 25 % of pairs with a yes only with" in plain_text(sentence_of(aim, outcome_of(aim))).replace(
+            "\u00a0", " "
+        )

@@ -5,12 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_LISTED, listed
 from ragwort.study.found import found_text, full_text, power_text
 from ragwort.study.model import Aim, Entry, Setting
@@ -170,10 +172,18 @@ class _Writer:
         if assumption.chosen:
             return Piece("choice", self._chosen(name), name)
         value = self.values.get(name)
-        if value is None and isinstance(self.outcome, Answer) and name != "n":
+        if value is None and name != "n" and (isinstance(self.outcome, Answer) or name in self._otherwise):
             return Piece("derived", self._worked_out(name))
         text = DASH if value is None else self._given(assumption, value, way)
         return Piece("value", text, name, example=entry is not None and entry.example)
+
+    @cached_property
+    def _otherwise(self) -> dict[str, Any]:
+        """What is known in other words without an answer; nothing where what is stated cannot be worked with."""
+        try:
+            return self.design.in_other_words(self.setting.values())
+        except (ArithmeticError, KeyError, RequestError):
+            return {}  # an f whose η² is 1; half of what a way needs; or a table that does not add up
 
     def _given(self, assumption: Assumption, value: Any, way: str) -> str:
         if way == "people" or assumption.name == "n":
@@ -240,14 +250,16 @@ class _Writer:
 
     def _worked_out(self, name: str) -> str:
         """What the design works out from the values given."""
-        assert isinstance(self.outcome, Answer)
-        known = {**self.outcome.details, **self.outcome.effect}
+        found = self.outcome if isinstance(self.outcome, Answer) else None
+        known = self._otherwise if found is None else {**found.details, **found.effect}
         if name not in known:
             return DASH
         value = float(np.ravel(known[name])[0])
         assumption = next((each for each in self.design.assumptions if each.name == name), None)
         if assumption is not None and assumption.kind == "share":
             return with_unit(assumption, value, self.aim.words.unit, digits=3)
-        text = f"{value:.0f}" if value.is_integer() and name not in self.outcome.effect else f"{value:.2f}"
+        text = (
+            f"{value:.0f}" if found is not None and value.is_integer() and name not in found.effect else f"{value:.2f}"
+        )
         shown = text if abs(value) >= 0.095 or value == 0 else f"{value:.2g}"
         return shown.replace("-", "\u2212")
