@@ -17,6 +17,7 @@ from matplotlib.text import TextToPath
 
 from ragwort.figures.drawing.letters import FontKey, line_of, measured
 
+Files = tuple[str, ...]
 Size = tuple[float, float, float]  # width, height and descent
 Glyph = tuple[str, float, float, float]  # its name, where it stands, and how much larger than it is kept
 Setting = tuple[list[Glyph], Any, list[Any]]  # glyphs, outlines by name, rules (of mathematics)
@@ -77,9 +78,14 @@ class _Outlining(RendererSVG):
 
 
 class _Outlines(TextToPath):
+    def __init__(self) -> None:
+        super().__init__()
+        self._files: dict[int, Files] = {}  # of the fonts that were asked for
+
     def _get_font(self, prop: FontProperties) -> Any:
-        font = get_font(_files_of(FontKey(prop)))  # of this thread; others may have made it another size since
-        font.set_size(self.FONT_SCALE, self.DPI)
+        files = _files_of(FontKey(prop))
+        font = _font_of(files)
+        self._files[id(font)] = files
         return font
 
     def get_text_width_height_descent(self, s: str, prop: FontProperties, ismath: Any) -> Size:
@@ -99,11 +105,12 @@ class _Outlines(TextToPath):
         language: Any = None,
     ) -> Setting:
         """See `TextToPath.get_glyphs_with_font`."""
-        if features or language:
+        files = self._files.get(id(font))
+        if features or language or files is None:
             shaped: Any = {"features": features, "language": language}
             return cast(Setting, super().get_glyphs_with_font(font, s, glyph_map, return_new_glyphs_only, **shaped))
         known = {} if glyph_map is None else glyph_map
-        glyphs, paths = _set(font, s)
+        glyphs, paths = _set(files, s)
         new = {name: path for name, path in paths.items() if name not in known}
         return glyphs, new if return_new_glyphs_only else {**known, **new}, []
 
@@ -112,14 +119,21 @@ _PLAIN = TextToPath()
 
 
 @lru_cache(maxsize=256)
-def _files_of(key: FontKey) -> list[Any]:
+def _files_of(key: FontKey) -> Files:
     """The files of a font and of those that stand in for it."""
-    found = []
+    found: list[str] = []
     for family in key.prop.get_family():
         alone = key.prop.copy()
         alone.set_family(family)
         found.append(findfont(alone))
-    return found
+    return tuple(found)
+
+
+def _font_of(files: Files) -> Any:
+    """This thread's own; others may have made it another size since."""
+    font = get_font(files)
+    font.set_size(_PLAIN.FONT_SCALE, _PLAIN.DPI)
+    return font
 
 
 @lru_cache(maxsize=4096)
@@ -130,7 +144,7 @@ def _outlines_size(words: str, key: FontKey) -> Size:
 
 
 @lru_cache(maxsize=4096)
-def _set(font: Any, words: str) -> tuple[list[Glyph], dict[str, Any]]:
-    """The glyphs of some words and their outlines by name."""
-    glyphs, paths, _ = _PLAIN.get_glyphs_with_font(font, words)
+def _set(files: Files, words: str) -> tuple[list[Glyph], dict[str, Any]]:
+    """The glyphs of some words and their outlines by name, the same in every thread."""
+    glyphs, paths, _ = _PLAIN.get_glyphs_with_font(_font_of(files), words)
     return glyphs, dict(paths)
