@@ -117,6 +117,18 @@ def test_what_is_done_to_an_aim_that_is_gone_is_nothing(window: Window) -> None:
     assert window.session.study == Study()
 
 
+def test_a_remark_on_what_the_aim_does_not_have_is_nothing(window: Window) -> None:
+    """Its menu was open while another aim came into view, or none."""
+    window.bench.detail.show_assumption("variance")
+    window.session.select(next(aim.id for aim in window.session.study.aims if aim.design == "chi-square-table"))
+    before = window.session.study
+    window.bench.detail.source.textEdited.emit("pasted")
+    assert window.session.study == before
+    window.session.open(Study(), None)
+    window.bench.detail.note.textEdited.emit("pasted")
+    assert window.session.study == Study()
+
+
 def test_the_other_ways_follow_the_flower(window: Window) -> None:
     """What is found is not offered in another way; what is given is, without the row being made anew."""
     row = window.bench.ledger.row("difference")

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from ragwort.app.bench.ledger import Ledger
@@ -129,10 +130,21 @@ def _ledger(old: Ledger, new: Ledger) -> None:
 
 
 def _same_size(was: Cells, now: Cells) -> None:
-    """Empty rows and columns wait for what will be typed."""
+    """Empty rows and columns wait for what will be typed, also between others."""
     now.table.setRowCount(was.table.rowCount())
     now.table.setColumnCount(was.table.columnCount())
+    texts = _texts(was)
+    if [text for text in texts.values() if text] == [text for text in _texts(now).values() if text]:
+        with QSignalBlocker(now.table):
+            for (row, column), text in texts.items():
+                now._set(row, column, text)
     now._fit()
+
+
+def _texts(cells: Cells) -> dict[tuple[int, int], str]:
+    table = cells.table
+    places = [(row, column) for row in range(table.rowCount()) for column in range(table.columnCount())]
+    return {place: item.text() if (item := table.item(*place)) is not None else "" for place in places}
 
 
 def _panels(old: Window, new: Window) -> None:

@@ -244,6 +244,7 @@ class Detail(QFrame):
         return edits.set_words(self.session.study, self.session.aim_id, **{name: word})
 
     def _remark(self, field: str, text: str) -> Edit:
-        if not self.name:
+        aim = self.session.aim
+        if aim is None or self.name not in {each.name for each in design_named(aim.design).assumptions}:
             return Edit("", self.session.study)  # pasted by a menu that outlived what it was opened for
         return edits.set_remark(self.session.study, self.session.aim_id, self.name, field, text)
