@@ -13,6 +13,7 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.report.aim import aim_blocks
 from ragwort.report.arranged import Made, arranged
+from ragwort.report.references import each_work_once
 from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
 from ragwort.study.found import power_text
@@ -123,9 +124,7 @@ def _usable(study: Study) -> list[Aim]:
 
 
 def _references(study: Study) -> list[Block]:
-    found: list[str] = []
-    for aim in _usable(study):
-        found += [reference for reference in design_named(aim.design).references if reference not in found]
+    found = each_work_once(each for aim in _usable(study) for each in design_named(aim.design).references)
     return [Heading("References", 2), Bullets(tuple(found))] if found else []
 
 
