@@ -58,8 +58,8 @@ def write_docx(
 
 
 def _dots(pictures: Sequence[Picture], progress: Callable[[float], None]) -> Iterator[bytes]:
-    """Each picture as PNG; one is turned into dots while the next is drawn."""
-    with ThreadPoolExecutor(1) as elsewhere:
+    """Each picture as PNG; two are turned into dots while the next is drawn."""
+    with ThreadPoolExecutor(2) as elsewhere:
         coming = []
         for number, picture in enumerate(pictures, start=1):
             coming.append(elsewhere.submit(as_dots, svg_of(picture)))
