@@ -5,10 +5,12 @@ from __future__ import annotations
 import json
 import random
 import time
+import warnings
+from typing import Any
 
 import pytest
 
-from ragwort.designs import Design, all_designs, answer_request
+from ragwort.designs import Design, all_designs, answer_request, design_named, settle
 
 VALUES = [0, 1, -1, 0.5, 1e-300, 1e300, 1e-12, 1e-6, 1e6, 2, 3, 7, 0.999999, 10**7, True, "two", None]
 VALUES += [[1, 2], [0.5, 0.5], [2, 3], [1], [], [[0.5, 0.5]], [[0.25, 0.25], [0.25, 0.25]], [[1], [1, 2]], {"a": 1}]
@@ -32,3 +34,19 @@ def test_no_request_breaks_anything(design: Design) -> None:
         if "error" in answer:
             assert answer["error"]["message"].endswith(".")
     assert slowest < 20, "a request that never ends would hang the window; this is no timing test"
+
+
+@pytest.mark.parametrize(
+    ("design", "values"),
+    [
+        ("trend-proportions", {"proportions": [0.0, 0.5, 1.0], "scores": [0, 1, 2]}),
+        ("rank-sum", {"difference": 999_999.0, "sd": 10.0}),
+        ("rank-sum", {"difference": 5.0, "sd": 1e-300}),
+    ],
+)
+def test_the_next_smaller_size_of_an_effect_without_scatter(design: str, values: dict[str, Any]) -> None:
+    """Its power is a number, and nothing warns of a division."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("error")
+        smaller = settle(design_named(design), "n", values).next_smaller()
+    assert smaller is None or 0 <= smaller[1] <= 1

@@ -44,10 +44,11 @@ class Answer:
     def next_smaller(self) -> tuple[int, float] | None:
         """The total of the next smaller size that could be had, and its power; None where there is none."""
         counting = self.plan.counting
-        for step in range(counting.step_near(self.total), counting.lowest - 1, -1):
-            sizes = counting.at(self.plan.power, step)
-            if sizes is not None and whole_total(sizes[:, 0]) < self.total:
-                return whole_total(sizes[:, 0]), float(self.plan.power(sizes)[0])
+        with np.errstate(all="ignore"):  # where nothing scatters, power is 0 or 1
+            for step in range(counting.step_near(self.total), counting.lowest - 1, -1):
+                sizes = counting.at(self.plan.power, step)
+                if sizes is not None and whole_total(sizes[:, 0]) < self.total:
+                    return whole_total(sizes[:, 0]), float(self.plan.power(sizes)[0])
         return None
 
     def sizes(self) -> Sizes:
