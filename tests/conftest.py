@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 from collections.abc import Iterator
@@ -16,6 +17,8 @@ os.environ.setdefault("MPLBACKEND", "agg")
 os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # programs that tests start need not be compiled each time
 sys.dont_write_bytecode = False
 
+gc.set_threshold(100_000, 50, 100)  # thousands of tests are much to look through, and none of them goes
+
 settings.register_profile("here", deadline=None)
 settings.register_profile("ci", deadline=None, derandomize=True)
 settings.load_profile("ci" if os.environ.get("CI") else "here")
@@ -24,6 +27,12 @@ settings.load_profile("ci" if os.environ.get("CI") else "here")
 def pytest_addoption(parser: pytest.Parser) -> None:
     """`--impatient`: the window's tests wait for what they read back, however late it comes."""
     parser.addoption("--impatient", action="store_true", help="no view waits for an answer or a picture")
+
+
+def pytest_collection_finish() -> None:
+    """What has been loaded stays: a tenth of a run went into looking through it again and again."""
+    gc.collect()
+    gc.freeze()
 
 
 @pytest.fixture(autouse=True)
