@@ -162,9 +162,14 @@ def test_a_long_rehearsal_is_stopped_and_keeps_what_is_done(page: RehearsePage, 
     type_over_soon(page, "times", "1000000")
     chosen = lambda: page.running.done(*page_world(page, window))  # noqa: E731
     qtbot.waitUntil(lambda: (tally := chosen().tally) is not None and 0 < tally.replicates < 1_000_000, timeout=30_000)
+    page.refresh()  # as an edit asks for, a moment before somebody stops it
+    assert page._wait.isActive()
     QTest.mouseClick(page.stop, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: not page.running.busy)
+    qtbot.waitUntil(lambda: not page.busy)
     assert page.stop.text() == "Go on"
+    so_far = chosen().tally.replicates
+    QApplication.processEvents()
+    assert chosen().tally.replicates == so_far, "what was still on its way came after it was stopped"
     assert "studies so far" in page.sentence.text()
     assert page.sentence.text().endswith("left.")
 

@@ -127,7 +127,9 @@ def click_anywhere(walk: Walk) -> str:
         walk.send(lambda: QTest.mouseClick(widget, Qt.MouseButton.RightButton, pos=at))
         walk.ask_for_menu(widget, at)
     elif how == "double":
-        walk.send(lambda: QTest.mouseDClick(widget, Qt.MouseButton.LeftButton, pos=at))
+        for step in (QTest.mouseClick, QTest.mouseDClick, QTest.mouseRelease):  # the second press has its own release
+            if isValid(widget):
+                walk.send(lambda step=step: step(widget, Qt.MouseButton.LeftButton, pos=at))
     else:
         walk.send(lambda: QTest.mouseClick(widget, Qt.MouseButton.LeftButton, pos=at))
     return f"{how} click on {name}"

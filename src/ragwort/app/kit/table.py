@@ -29,6 +29,7 @@ class CalmTable(QTableWidget):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setShowGrid(False)
         self.setTabKeyNavigation(False)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(theme.px(_ROW))

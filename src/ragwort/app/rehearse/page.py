@@ -159,15 +159,19 @@ class RehearsePage(QWidget):
         wanted = self._wanted()
         if wanted is None:
             self.running.stop()
-        elif self.running.is_missing(wanted) and self._halted != self._key(wanted):
+        elif self.running.is_missing(wanted) and not self._is_halted(wanted):
             self._wait.start()
             self._show_links()
 
     def _begin(self) -> None:
         wanted = self._wanted()
-        if wanted is not None:
+        if wanted is not None and not self._is_halted(wanted):
             self.running.want(wanted)
             self._show_links()
+
+    def _is_halted(self, wanted: Wanted) -> bool:
+        """Whether somebody has stopped just this."""
+        return self._halted == self._key(wanted)
 
     def planned(self) -> Planned | str:
         """What the aim plans, or why there is nothing to rehearse."""

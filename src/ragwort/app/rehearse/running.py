@@ -91,8 +91,8 @@ class Running(QObject):
         self.jobs.start(partial(self._work, wanted), lambda _: self.grown.emit(), self._failed)
 
     def stop(self) -> None:
-        """Give up; what is done stays."""
-        self._wanted = None
+        """Give up; what is done stays, and what is still on its way comes too late."""
+        self._wanted = self._ticket = None
         self.jobs.cancel()
 
     def finish(self) -> None:
