@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import functools
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -10,7 +11,6 @@ import pytest
 from PySide6.QtCore import QEventLoop, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
-from pytestqt.qtbot import QtBot
 
 from ragwort.app.bench import canvas as app_canvas
 from ragwort.app.bench import picture as app_picture
@@ -49,39 +49,74 @@ def patience(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) ->
 @pytest.fixture
 def remembered(tmp_path: Path) -> Remembered:
     """Settings of this test alone."""
-    settings = Remembered(QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat))
+    return _settings(tmp_path)
+
+
+def _settings(folder: Path) -> Remembered:
+    settings = Remembered(QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     settings.theme = "light"
     return settings
 
 
 @pytest.fixture
-def open_window(qtbot: QtBot, tmp_path: Path, remembered: Remembered) -> Iterator[MakeWindow]:
+def open_window(qapp: QApplication, tmp_path: Path, remembered: Remembered) -> Iterator[MakeWindow]:
     """Opens windows that are closed, unsaved or not, after the test."""
     windows: list[Window] = []
 
     def make(study: Study | None = None, path: Path | None = None) -> Window:
-        QApplication.setStyle("Fusion")
-        window = make_window(study or demo_study(), path, remembered, Recovery(tmp_path / "recovery"))
-        windows.append(window)
-        window.show()
-        qtbot.waitExposed(window)
-        qtbot.waitUntil(lambda: window.bench.picture.ready or window.session.aim is None, timeout=120_000)
-        settle(window)
-        return window
+        windows.append(_open(study or demo_study(), path, remembered, tmp_path))
+        return windows[-1]
 
     yield make
     for window in windows:
-        window._finish_threads()
-        window.exports.jobs.finish()
-        window.session.open(Study(), None)
-        window.close()
-        window.deleteLater()
+        _close(window)
+
+
+def _open(study: Study, path: Path | None, remembered: Remembered, folder: Path) -> Window:
+    _put_on_the_style()
+    window = make_window(study, path, remembered, Recovery(folder / "recovery"))
+    window.show()
+    wait_until(lambda: window.windowHandle().isExposed())
+    wait_until(lambda: window.bench.picture.ready or window.session.aim is None, 120)
+    settle(window)
+    return window
+
+
+@functools.cache  # every window that is open is made ready anew when the style is set
+def _put_on_the_style() -> None:
+    QApplication.setStyle("Fusion")
+
+
+def _close(window: Window) -> None:
+    window._finish_threads()
+    window.exports.jobs.finish()
+    window.session.open(Study(), None)
+    window.close()
+    window.deleteLater()
+
+
+@pytest.fixture(scope="module")
+def _kept(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[list[Window], Path]]:
+    windows: list[Window] = []
+    yield windows, tmp_path_factory.mktemp("shared")
+    for window in windows:
+        _close(window)
 
 
 @pytest.fixture
-def window(open_window: MakeWindow) -> Window:
-    """A window on the demo study."""
-    return open_window()
+def window(qapp: QApplication, request: pytest.FixtureRequest) -> Window:
+    """A window on the demo study; the same one for all cases marked `same_window`, as somebody works on in one."""
+    if not request.node.get_closest_marker("same_window"):
+        return request.getfixturevalue("open_window")()
+    windows, folder = request.getfixturevalue("_kept")
+    if not windows:  # made here, not in the fixture of the module: what a single test sets is set by now
+        windows.append(_open(demo_study(), None, _settings(folder), folder))
+    window = windows[0]
+    window.session.open(demo_study(), None)
+    window.session.select(demo_study().aims[0].id)
+    window.show_page("Bench")
+    settle(window)
+    return window
 
 
 @pytest.fixture

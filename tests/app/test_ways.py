@@ -112,7 +112,7 @@ def test_money_and_time_are_typed_into_the_sentence_above_the_ways(window: Windo
     rest(window)
     assert "each costs 150, out of 30\u2009000" in panel.resources.text()
     assert panel.implied.text().startswith("200 staff at most, by the budget of 30\u2009000; 240 by the limit of 240.")
-    assert window.aims.spare.whole() == "· 28 too many"
+    assert window.aims.spare.whole() == "28 too many"
     assert window.aims.ways.text() == "ways to fit the budget"
     assert panel.says.text().startswith("56 staff more can be had")
     word(panel, "budget").setFocus()

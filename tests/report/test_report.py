@@ -359,6 +359,11 @@ def test_an_institutions_css_dresses_html(tmp_path: Path) -> None:
             report_bytes(Study(title="x"), "html", template=css)
 
 
+def titles(outline: list) -> list[str]:
+    """Of all levels."""
+    return [title for each in outline for title in (titles(each) if isinstance(each, list) else [each.title])]
+
+
 def test_sixty_aims_and_two_of_one_name() -> None:
     """All of them are written up, each under its own number."""
     first = first_aim().aims[0]
@@ -366,7 +371,8 @@ def test_sixty_aims_and_two_of_one_name() -> None:
     study = Study(title="Many", aims=many)
     text = words_of(study, "txt")
     assert all(f"Aim {at}: Same name" in text for at in range(1, 61))
-    assert len(PdfReader(io.BytesIO(report_bytes(study, "pdf"))).outline) >= 1
+    outline = PdfReader(io.BytesIO(report_bytes(study.changed(aims=many[:2]), "pdf"))).outline
+    assert [title for title in titles(outline) if "Same name" in title] == ["Aim 1: Same name", "Aim 2: Same name"]
 
 
 def test_a_full_disk_costs_no_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -418,3 +424,18 @@ def test_guidelines_stand_once_and_then_where_they_are_answered_otherwise() -> N
     assert chapters[2].count("ICH E9 3.5") == 1
     assert "Nothing allows for those who withdraw." in " ".join(chapters[2].split())
     assert "What reporting guidelines ask for is answered as for aim 2, Reaction time." in " ".join(chapters[3].split())
+
+
+@pytest.mark.parametrize(("ranges", "sources"), [(True, True), (True, False), (False, True), (False, False)])
+def test_no_column_of_the_assumptions_stands_empty(ranges: bool, sources: bool) -> None:
+    """What is said of none has no column, and the caption does not speak of it."""
+    aim, kept = first_aim().aims[0], {}
+    for name, entry in aim.entries.items():
+        bare = {} if ranges else {"low": None, "high": None}
+        kept[name] = entry.changed(source=entry.source if sources else "", example=False, was=None, **bare)
+    aim = aim.changed(entries=kept)
+    tables = [block for block in report_of(Study(aims=(aim,))).blocks if isinstance(block, Table)]
+    table = next(each for each in tables if each.head[0] == "Assumption")
+    assert table.head == ("Assumption", "Value", *["Plausible"] * ranges, *["Source"] * sources)
+    assert all(len(row) == len(table.head) for row in table.rows)
+    assert (("plausible" in table.caption), ("come from" in table.caption)) == (ranges, sources)

@@ -29,8 +29,24 @@ def _assumption_table(aim: Aim, design: Design) -> Table:
         hidden = not assumption.in_ledger or assumption.name in unused or value is None
         if not hidden and not _other_way(aim, design, assumption.name):
             rows += _assumption_rows(aim, assumption, value)
+    return _said(rows)
+
+
+_CAPTIONS = {  # by whether a plausible range and a source is said of any
+    (True, True): "Assumptions, their plausible ranges and where they come from",
+    (True, False): "Assumptions and their plausible ranges",
+    (False, True): "Assumptions and where they come from",
+    (False, False): "Assumptions",
+}
+
+
+def _said(rows: list[tuple[str, ...]]) -> Table:
+    """The table, without a column in which nothing would stand."""
     head = ("Assumption", "Value", "Plausible", "Source")
-    return Table("Assumptions, their plausible ranges and where they come from", head, tuple(rows), (1, 2))
+    filled = [at for at in range(len(head)) if at < 2 or any(row[at] for row in rows)]
+    kept = tuple(tuple(row[at] for at in filled) for row in rows)
+    numbers = (1, 2) if 2 in filled else (1,)
+    return Table(_CAPTIONS[2 in filled, 3 in filled], tuple(head[at] for at in filled), kept, numbers)
 
 
 def _other_way(aim: Aim, design: Design, name: str) -> bool:

@@ -158,10 +158,10 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
 #link:disabled { color: $quiet; }
 #smallLink { color: $leaf; background: transparent; border: 1px solid transparent; font-size: ${f12}px;
   font-weight: 600; padding: 0 ${p2}px; text-align: left; border-radius: ${p4}px; }
-#smallLink[flush="true"] { padding-left: 0; border-left: none; }
-#smallLink[flush="true"]:focus { border: 1px solid $leaf; }
 #smallLink:hover { text-decoration: underline; }
 #smallLink:focus { border: 1px solid $leaf; }
+#smallLink[flush="true"] { padding-left: 0; border-left: none; border-radius: 0; }
+#smallLink[flush="true"]:focus { border-color: transparent; border-bottom-color: $leaf; }
 #pageTab { background: transparent; border: 1px solid transparent; border-radius: ${p8}px; color: $quiet;
   padding: ${p6}px ${p16}px; font-size: ${f14}px; }
 #pageTab:hover { color: $ink; }
@@ -171,8 +171,9 @@ QMenu::separator { height: 1px; background: $hairline; margin: ${p6}px 0; }
   padding: ${p6}px 0 ${p4}px 0; font-size: ${f14}px; }
 #pictureTab[narrow="true"] { font-size: ${f12}px; }
 #pictureTab:hover { color: $ink; }
-#pictureTab:focus { color: $leaf; }
 #pictureTab:checked { color: $ink; font-weight: 700; border-bottom-color: $leaf; }
+#pictureTab:focus { color: $leaf; border-bottom-color: $hairline; }
+#pictureTab:checked:focus { border-bottom-color: $leaf; }
 QScrollArea { background: transparent; border: none; }
 QScrollArea > QWidget > QWidget { background: transparent; }
 QScrollBar:vertical { background: transparent; width: ${p10}px; margin: 0; }
@@ -273,7 +274,8 @@ PlainText:focus { border-color: $leaf; }
 QProgressBar { background: $hairline; border: none; border-radius: ${p2}px; max-height: ${p6}px; text-align: center; }
 QProgressBar::chunk { background: $leaf; border-radius: ${p2}px; }
 QMessageBox, QDialog { background: $paper; }
-QPushButton { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p6}px ${p14}px; }
+QPushButton { background: $raised; border: 1px solid $hairline; border-radius: ${p6}px; padding: ${p6}px ${p14}px;
+  outline: none; }
 QPushButton:hover, QPushButton:focus { border-color: $leaf; }
 QPushButton:disabled { color: $quiet; }
 """)

@@ -222,13 +222,13 @@ class AimsPanel(QFrame):
         self.limit.setAccessibleName("How many participants can be had at most")
         self.limit.setPlaceholderText("no limit")
         self.limit.setToolTip("How many participants can be had at most; empty for no limit")
-        self.limit.setFixedWidth(self.theme.px(66))
+        self.limit.setFixedWidth(self.theme.px(62))
         make_live(self.limit, self.session, lambda text: edits.type_limit(self.session.study, text))
         self.limit.editingFinished.connect(self._tell_of_limit)
         for widget in (self.needs, self.set_by, self.bar):
             column.addWidget(widget)
         row = QHBoxLayout()
-        row.setSpacing(self.theme.px(6))
+        row.setSpacing(self.theme.px(5))
         row.addWidget(self.limit)
         row.addWidget(label("available", "quiet"))
         row.addWidget(self.spare, 1)
@@ -305,7 +305,7 @@ class AimsPanel(QFrame):
             return
         over, most = needs.spare < 0, needs.bound.count
         words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
-        self.spare.set_text(f"· {words}")
+        self.spare.set_text(words)
         self.spare.setToolTip(f"{count_text(most)} at most, by {needs.bound.words}")
         restyle(self.spare, over=over)
         self.ways.setText(_WAYS[needs.bound.by] if over else "what would they buy?")

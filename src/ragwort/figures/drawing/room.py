@@ -34,13 +34,19 @@ class Room:
         grid = [*np.arange(0, 1.01, 0.2), *([curve.target] if curve.target is not None else [])]
         ends = np.linspace(*curve.x.ends, max(2, int(box.width / 4)))
         across = self._pixels(np.column_stack([np.tile(ends, len(grid)), np.repeat(grid, len(ends))]))
-        self._obstacles = np.concatenate([*self._curves.values(), dense(stem), across])
+        self._obstacles = np.concatenate([*self._curves.values(), dense(stem), across, self._limit(curve)])
         point = stem[1]
         dots = self._pixels(np.array([series.design for series in curve.series]))
         self._taken = [*words, *(Box(x - 9, y - 9, x + 9, y + 9) for x, y in (point, *dots))]
 
     def _pixels(self, data: Any) -> Any:
         return self._axes.transData.transform(data)
+
+    def _limit(self, curve: Curve) -> Any:
+        """The dotted line from which on no more can be had."""
+        if curve.beyond is None or curve.beyond.axis != "x":
+            return np.empty((0, 2))
+        return dense(self._pixels(np.array([[curve.beyond.start, 0.0], [curve.beyond.start, 1.0]])))
 
     def _visible(self, series: Series) -> Any:
         """The part of a curve that is seen: a kept scenario may go on a million times as far."""
