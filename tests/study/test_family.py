@@ -19,7 +19,7 @@ from ragwort.study.family import DERIVED, _drawn, alphas_of, chances, correlatio
 from ragwort.study.model import Family, Study
 from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
-from ragwort.study.sharing import together_of, words_of
+from ragwort.study.sharing import fault_of, pieces_of, together_of, words_of
 
 THREE = demo_study().changed(aims=(*demo_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]
@@ -255,3 +255,15 @@ def test_an_exploratory_aim_sets_no_size() -> None:
     needs = needs_of(edits.set_role(THREE, "alertness", "exploratory").study, outcome_of)
     assert needs is not None
     assert needs.aim_id == "reaction"
+
+
+def test_a_plan_that_is_not_known_is_said_and_none_is_in_force() -> None:
+    """Each aim by itself, with the reason; choosing another mends it."""
+    odd = THREE.changed(family=Family(plan="from a later version"))
+    assert alphas_of(odd) == {}
+    assert fault_of(odd).startswith("The plan “from a later version” is not known here")
+    (plan,) = [piece for piece in pieces_of(odd) if piece.name == "plan"]
+    assert (plan.text, plan.fault) == ("each by itself", True)
+    assert not [block for block in report_of(odd).blocks if isinstance(block, Table) and "together" in block.caption]
+    assert fault_of(edits.choose_plan(odd, "holm").study) == ""
+    assert alphas_of(edits.choose_plan(odd, "holm").study) != {}

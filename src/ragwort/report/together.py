@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ragwort.report.tree import Block, Heading, Paragraph, Table
-from ragwort.study.family import PLANS, confirmatory, matrix_of
+from ragwort.study.family import PLANS, confirmatory, matrix_of, plan_of
 from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
 from ragwort.study.sharing import rows_of, together_of, words_of
@@ -21,7 +21,7 @@ _BY_PLAN = {
 def together_blocks(study: Study) -> list[Block]:
     """Nothing for a study whose aims share nothing."""
     family = study.family
-    if not family.plan or len(study.aims) < 2 or not confirmatory(study):
+    if not plan_of(study) or len(study.aims) < 2 or not confirmatory(study):
         return []
     found = [(aim.as_planned(), outcome_of(aim.as_planned())) for aim in study.aims]
     known = together_of(study, found)

@@ -37,10 +37,15 @@ def confirmatory(study: Study) -> tuple[Aim, ...]:
     return tuple(aim for aim in study.aims if aim.role != "exploratory")
 
 
+def plan_of(study: Study) -> str:
+    """The plan in force: none where a file names one that is not known here."""
+    return study.family.plan if study.family.plan in PLANS else ""
+
+
 def alphas_of(study: Study) -> dict[str, float]:
     """The alpha that each confirmatory aim is planned with, by its id; empty without a plan."""
     family, aims = study.family, confirmatory(study)
-    if not family.plan or family.plan not in PLANS or not aims:
+    if not plan_of(study) or not aims:
         return {}
     if family.plan == "order":
         return {aim.id: family.alpha for aim in aims}
@@ -107,7 +112,7 @@ def _set(study: Study, setting: Setting | Scenario, alpha: float | None, source:
 
 def guarded(before: Study, after: Study) -> Study:
     """What an edit made of a study, its plan kept: where the family changed alphas follow, a typed one is refused."""
-    if not before.family.plan and not after.family.plan:
+    if not plan_of(before) and not plan_of(after):
         return after
     if _shape(before) != _shape(after):
         return applied(after)
@@ -151,13 +156,13 @@ def chances(study: Study, powers: Sequence[float], seed: int = 1) -> Chances:
     """
     family = study.family
     matrix = correlations_of(study, len(powers))
-    if np.array_equal(matrix, np.eye(len(powers))) and family.plan in ("", "split", "weights"):
+    if np.array_equal(matrix, np.eye(len(powers))) and plan_of(study) in ("", "split", "weights"):
         missed = math.prod(1 - power for power in powers)
         return Chances(math.prod(powers), 1 - missed, tuple(powers), exact=True)
     alphas = list(alphas_of(study).values()) or [float(aim.values().get("alpha", 0.05)) for aim in confirmatory(study)]
     z = _drawn(alphas, powers, matrix, seed)
     p = 2 * special.ndtr(-np.abs(z))
-    succeeds = rejected(p, family.plan, family.alpha, np.array(alphas)) & (z > 0)
+    succeeds = rejected(p, plan_of(study), family.alpha, np.array(alphas)) & (z > 0)
     each = tuple(float(share) for share in succeeds.mean(axis=0))
     return Chances(float(succeeds.all(axis=1).mean()), float(succeeds.any(axis=1).mean()), each, exact=False)
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ragwort.designs import Answer
-from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of
+from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of, plan_of
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
@@ -31,12 +31,13 @@ Offers = list[tuple[str, str, bool]]
 def pieces_of(study: Study) -> list[Piece]:
     """`The aims share an alpha of 0.05 by Holm's procedure; … Reaction time is primary, …`."""
     family = study.family
-    if family.plan:
+    plan = plan_of(study)
+    if plan:
         pieces = [Piece("text", "The aims share an alpha of "), _value(study, "alpha", f"{family.alpha:g}"), _TEXT[0]]
     else:
         pieces = [Piece("text", "The aims are tested ")]
     pieces += [
-        Piece("choice", PLANS.get(family.plan, PLANS[""]), "plan"),
+        Piece("choice", PLANS[plan], "plan", fault=plan != family.plan),
         Piece("text", "; any two test statistics have "),
     ]
     pieces += [Piece("text", "a correlation of "), _value(study, "correlation", _correlation_words(study))]
@@ -79,7 +80,7 @@ def typed_text(study: Study, name: str) -> str:
 def offers(study: Study, name: str) -> Offers:
     """The choices of a word: value, label, whether it is shown now."""
     if name == "plan":
-        return [(plan, words, plan == study.family.plan) for plan, words in PLANS.items()]
+        return [(plan, words, plan == plan_of(study)) for plan, words in PLANS.items()]
     aim = study.aim(name.removeprefix("role_"))
     return [(role, words, role == aim.role) for role, words in ROLES.items()]
 
@@ -91,7 +92,10 @@ def label_of(name: str) -> str:
 
 
 def fault_of(study: Study) -> str:
-    """Why the first word that cannot be read cannot be."""
+    """Why the first word that cannot be read cannot be; or that the file names a plan which is not known here."""
+    plan = study.family.plan
+    if plan not in PLANS:
+        return f"The plan “{plan[:30]}” is not known here: each aim is tested by itself until another is chosen."
     return next(iter(study.family.faults.values()), "")
 
 

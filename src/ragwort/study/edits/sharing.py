@@ -8,7 +8,7 @@ from typing import Any
 from ragwort.designs.assumption import Assumption
 from ragwort.stats.lazily import np
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.family import applied, confirmatory
+from ragwort.study.family import applied, confirmatory, plan_of
 from ragwort.study.history import Edit
 from ragwort.study.model import Family, Study
 from ragwort.study.numbers import NumberError, parse
@@ -31,7 +31,7 @@ def choose_plan(study: Study, plan: str) -> Edit:
 def set_role(study: Study, aim_id: str, role: str) -> Edit:
     """Make an aim primary, secondary or exploratory; exploratory aims share no error."""
     changed = study.with_aim(study.aim(aim_id).changed(role=role))
-    return Edit(_LABEL, applied(changed) if changed.family.plan else changed)
+    return Edit(_LABEL, applied(changed) if plan_of(changed) else changed)
 
 
 def type_family(study: Study, name: str, text: str, merge: str = "") -> Edit:
