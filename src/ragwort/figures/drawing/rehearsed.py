@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
@@ -31,14 +31,11 @@ class EstimatesDrawing(Drawing[Estimates]):
 
     def marks(self, axes: Axes, picture: Estimates, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
-        colours, marks = look.palette, []
-        for place, (missed, both) in enumerate(picture.heights):
-            low, width = picture.edges[place], picture.edges[place + 1] - picture.edges[place]
-            if missed:
-                marks += [_bar(axes, low, width, 0, missed, "none", colours.slate)]
-                marks += [hatched(axes, (low, 0, width, missed), colours.slate, axes.transData)]
-            if both > missed:
-                marks += [_bar(axes, low, width, missed, both - missed, colours.found_wash, colours.found)]
+        colours = look.palette
+        edges, heights = np.asarray(picture.edges), np.array(picture.heights)
+        left, width, missed = edges[:-1], np.diff(edges), heights[:, 0]
+        marks = _bars(axes, (left, width, 0.0, missed), "none", colours.slate, hatch="////")
+        marks += _bars(axes, (left, width, missed, heights[:, 1] - missed), colours.found_wash, colours.found)
         top = 0.8 * picture.high
         right = picture.loud is None or picture.loud >= picture.truth  # on which side the significant ones lie
         aside = 0 if picture.loud is None else (-1 if right else 1)
@@ -55,10 +52,23 @@ def _line_height(axes: Axes, look: Look) -> float:
     return 1.5 * look.text * float(axes.figure.dpi) / 72 / float(axes.get_window_extent().height)
 
 
-def _bar(axes: Axes, x: float, width: float, low: float, height: float, fill: str, edge: str) -> Artist:
-    from matplotlib.patches import Rectangle
+def _bars(axes: Axes, boxes: tuple[Any, ...], fill: str, edge: str, hatch: str = "") -> list[Artist]:
+    """Bars of one kind as one mark: their left ends, widths, lower ends and heights; none without height.
 
-    return axes.add_patch(Rectangle((x, low), width, height, facecolor=fill, edgecolor=edge, linewidth=0.8))
+    A mark for each takes nearly as long as the rest of the picture, and a rehearsal is drawn while it grows.
+    """
+    from matplotlib.patches import PathPatch
+    from matplotlib.path import Path
+
+    left, width, low, height = np.broadcast_arrays(*boxes)
+    seen = height > 0
+    left, right, low, high = (each[seen] for each in (left, left + width, low, low + height))
+    if not len(left):
+        return []
+    corners = np.stack([[left, low], [right, low], [right, high], [left, high], [left, low]])
+    codes = np.tile([Path.MOVETO, Path.LINETO, Path.LINETO, Path.LINETO, Path.CLOSEPOLY], len(left))
+    path = Path(corners.transpose(2, 0, 1).reshape(-1, 2), codes)
+    return [axes.add_artist(PathPatch(path, facecolor=fill, edgecolor=edge, linewidth=0.8, hatch=hatch))]
 
 
 def _upright(
@@ -85,14 +95,11 @@ class PValuesDrawing(Drawing[PValues]):
     def marks(self, axes: Axes, picture: PValues, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
         colours, width = look.palette, 1 / len(picture.bars)
-        marks = []
-        for place, height in enumerate(picture.heights):
-            low = place * width
-            inside = low + width <= picture.alpha + 1e-9
-            fill, edge = (colours.found_wash, colours.found) if inside else ("none", colours.slate)
-            marks.append(_bar(axes, low, width, 0, height, fill, edge))
-            if not inside and height:
-                marks.append(hatched(axes, (low, 0, width, height), colours.slate, axes.transData))
+        left, heights = np.arange(len(picture.bars)) * width, np.array(picture.heights)
+        inside = left + width <= picture.alpha + 1e-9
+        gold, grey = np.where(inside, heights, 0.0), np.where(inside, 0.0, heights)
+        marks = _bars(axes, (left, width, 0.0, gold), colours.found_wash, colours.found)
+        marks += _bars(axes, (left, width, 0.0, grey), "none", colours.slate, hatch="////")
         even = 100 * width
         return [*marks, line(axes, [0, 1], [even, even], color=colours.ink, linewidth=1.2, linestyle=_DOTTED)]
 
