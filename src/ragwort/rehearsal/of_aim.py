@@ -22,4 +22,4 @@ def planned_of(aim: Aim) -> Planned:
     label = re.sub(
         r", (.+)$", r" (\1)", label_of(design.assumption(design.unknown_of("effect", there.values())), there)
     )
-    return planned(design, there.find, request["assumptions"], there.words.unit, label)
+    return planned(design, there.find, request["assumptions"], there.words.unit, label, outcome)

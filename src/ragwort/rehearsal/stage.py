@@ -21,9 +21,9 @@ MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
 _RELATION = {"random": 0, "high": 1, "low": -1}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Planned:
-    """A design with every assumption settled, also the one that was found."""
+    """A design with every assumption settled, also the one that was found. One is equal to itself only."""
 
     design: Design
     values: dict[str, Any]
@@ -39,9 +39,16 @@ class Planned:
         return Rehearsed(self.answer.plan, self.values, named, self.unit)
 
 
-def planned(design: Design, find: str, assumptions: Mapping[str, Any], unit: str = "", label: str = "") -> Planned:
-    """Settle what is to be rehearsed. Raises `RequestError`."""
-    answer = settle(design, find, assumptions)
+def planned(
+    design: Design,
+    find: str,
+    assumptions: Mapping[str, Any],
+    unit: str = "",
+    label: str = "",
+    known: Answer | None = None,
+) -> Planned:
+    """Settle what is to be rehearsed, unless the answer is `known` already. Raises `RequestError`."""
+    answer = settle(design, find, assumptions) if known is None else known
     values, _ = values_in_force(design, find, assumptions)
     if find == "effect":
         values = {**values, answer.primary: answer.answer}

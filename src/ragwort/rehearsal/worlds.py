@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from functools import lru_cache
 
 from ragwort.designs import RequestError
 from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words, read
@@ -25,6 +26,7 @@ def chosen_of(aim: Aim, of: Planned) -> World:
     return next((each for each in worlds if each.id == aim.rehearsing.chosen), worlds[0])
 
 
+@lru_cache(maxsize=8)
 def usual(of: Planned) -> tuple[World, ...]:
     """What is most often feared, as far as the design can take it."""
     there = of.rehearsed

@@ -45,7 +45,7 @@ class RehearsePage(QWidget):
         self._shown, self._halted = False, ""
         self._wait = QTimer(self, singleShot=True, interval=DELAY)
         self._wait.timeout.connect(self._begin)
-        self._planned: tuple[str, Planned] | None = None
+        self._planned: tuple[Aim, Planned | str] | None = None  # asked for with every step of a rehearsal
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -181,10 +181,9 @@ class RehearsePage(QWidget):
         outcome = self.session.outcome(aim.as_planned())
         if isinstance(outcome, Pending):
             return outcome.message
-        try:
-            return planned_of(aim)
-        except RequestError as error:
-            return f"{error.message} A rehearsal needs an answer first."
+        if self._planned is None or self._planned[0] is not aim:
+            self._planned = aim, _planned(aim)
+        return self._planned[1]
 
     def _wanted(self) -> Wanted | None:
         aim, of = self.session.aim, self.planned()
@@ -316,3 +315,10 @@ class RehearsePage(QWidget):
 
     def _do(self, edit: Callable[..., Edit], *what: object) -> None:
         self.session.do(edit(self.session.study, self.session.aim_id, *what))
+
+
+def _planned(aim: Aim) -> Planned | str:
+    try:
+        return planned_of(aim)
+    except RequestError as error:
+        return f"{error.message} A rehearsal needs an answer first."
