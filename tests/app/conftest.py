@@ -137,6 +137,13 @@ def answers(monkeypatch: pytest.MonkeyPatch) -> dict[str, object]:
     return given
 
 
+def without_pictures(window: Window) -> Window:
+    """The same with nothing drawn from now on, for what looks at words alone."""
+    window.bench.picture.ready = False
+    window.bench.picture.canvas.forget()
+    return window
+
+
 def wait_until(condition: Callable[[], bool], most: float = 60) -> None:
     """Let the window work until a condition holds. Raises `AssertionError` where it never does."""
     end = time.monotonic() + most

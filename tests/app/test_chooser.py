@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QScrollArea
 from ragwort.app.choose.chooser import Entry
 from ragwort.app.shell.window import Window
 
-from .conftest import MakeWindow, retype, settle, wait_until
+from .conftest import MakeWindow, retype, settle, wait_until, without_pictures
 
 # A study idea, the answers its designer would click, words typed into the search (or none), and its design.
 IDEAS = [
@@ -79,6 +79,7 @@ def choosing(open_window: MakeWindow) -> Window:
 def test_twenty_ideas_are_led_to_their_design(choosing: Window) -> None:
     """By clicks, and a word where several designs answer the same; the first that fits is added as an aim."""
     assert len(IDEAS) == 20
+    without_pictures(choosing)
     for idea, answers, words, design in IDEAS:
         choosing.choose()
         for question, value in answers.items():

@@ -18,7 +18,7 @@ from ragwort.designs import all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
 
-from .conftest import MakeWindow, retype, settle, wait_until
+from .conftest import MakeWindow, retype, settle, wait_until, without_pictures
 
 
 def opened(window: Window) -> EvidencePanel:
@@ -136,7 +136,7 @@ def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Pa
 
 def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> None:
     """Each route shows its inputs whole; a pilot file is offered where one can be read; a found effect has none."""
-    window = open_window()
+    window = without_pictures(open_window())
     for design in all_designs():
         window.aims.add(design)
         settle(window)

@@ -35,7 +35,7 @@ from ragwort.study.model import Study
 from ragwort.study.outcome import Problem, outcome_of
 from ragwort.study.recovery import Recovery
 
-from .conftest import MakeWindow, settle
+from .conftest import MakeWindow, settle, without_pictures
 
 
 def test_a_hover_over_the_picture_in_hand_paints_no_more_than_it_says(window: Window) -> None:
@@ -144,10 +144,8 @@ def test_the_other_ways_follow_the_flower(window: Window) -> None:
 
 def test_no_label_is_cut_in_any_design_and_way(open_window: MakeWindow) -> None:
     """Of ledger and aims' foot, at the size that the window is designed at."""
-    window = open_window()
+    window = without_pictures(open_window())
     window.resize(1280, 800)
-    window.bench.picture.ready = False  # nobody looks at pictures here
-    window.bench.picture.canvas.forget()
     cut = []
     for design in all_designs():
         aim = edits.new_aim(design, "Aim 1")
@@ -209,9 +207,10 @@ def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path,
 
 
 def test_a_report_left_before_its_pictures_were_drawn_is_drawn_when_it_is_seen_again(
-    window: Window, qtbot: QtBot
+    open_window: MakeWindow, qtbot: QtBot
 ) -> None:
     """The words come first: leaving in that moment must not leave the pictures blank for good."""
+    window = open_window(demo_study().changed(aims=demo_study().aims[:4]))
     window.show_page("Report")
     page = window._report_page()
     qtbot.waitUntil(lambda: page._made_for is not None, timeout=120_000)
