@@ -18,6 +18,7 @@ from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.numbers import NumberError, parse, value_text
 from ragwort.study.outcome import outcome_of
+from ragwort.study.sentence import plain_text, sentence_of
 
 DESIGN = design_named("anova-contrast")
 COEFFICIENTS = DESIGN.assumption("coefficients")
@@ -45,6 +46,24 @@ def test_trends_are_those_of_the_tables() -> None:
     for groups in range(3, 12):
         line, curve = straight_line(groups), bend(groups)
         assert math.fsum(a * b for a, b in zip(line, curve, strict=True)) == 0
+
+
+@pytest.mark.parametrize(
+    ("coefficients", "kind"),
+    [
+        ([-3, -1, 1, 3], "a linear trend contrast of 6 with coefficients −3, −1, 1 and 3"),
+        ([1.5, 0.5, -0.5, -1.5], "a linear trend contrast of 6 with"),
+        ([2, -4, 2], "a quadratic trend contrast of 6 with"),
+        ([-1, 0, 1], "a contrast of 6 with"),  # as well the last against the first
+        ([-3, -1, 1, 3.001], "a contrast of 6 with"),
+        ([0, 0, 0, 0], "a contrast of 6 with"),
+    ],
+)
+def test_a_trend_is_called_one(coefficients: list[float], kind: str) -> None:
+    """In the sentence, whatever its scale and direction."""
+    aim = edits.new_aim(DESIGN, "Aim 1")
+    study = edits.set_value(Study(aims=(aim,)), aim.id, "coefficients", coefficients).study
+    assert kind in plain_text(sentence_of(study.aims[0], outcome_of(study.aims[0])))
 
 
 def test_a_third_is_typed_and_shown_as_one() -> None:

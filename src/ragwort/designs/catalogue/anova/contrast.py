@@ -10,7 +10,7 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
 from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, balance, need_total_of_weights
-from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS
+from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS, trend_of
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
@@ -218,7 +218,9 @@ class Contrast(Cells):
         down = is_down(values, find, "contrast")
         made = "{means}; " if "means" in values and "contrast" not in values and find != "effect" else ""
         value = "" if made else f" of {{contrast}}{or_more(find, down)}"
-        effect = f"a contrast{value} with coefficients {{coefficients}} ({made}SD {{sd}}, {{d}} SDs)"
+        trend = trend_of(values.get("coefficients") or ())
+        kind = f"{trend} contrast" if trend else "contrast"
+        effect = f"a {kind}{value} with coefficients {{coefficients}} ({made}SD {{sd}}, {{d}} SDs)"
         shared = " (one of {comparisons} that share alpha)" if values.get("comparisons", 1) > 1 else ""
         looking = looking_for(values, "a contrast above 0", "a contrast below 0")
         return Saying(self.size_words(values, find), effect, f"a {{sides}} t test of the contrast{shared}", looking)

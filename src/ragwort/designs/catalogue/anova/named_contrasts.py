@@ -52,6 +52,28 @@ def bend(groups: int) -> list[float]:
     return _smallest([3 * (2 * at - groups + 1) ** 2 - groups**2 + 1 for at in range(groups)])
 
 
+def trend_of(coefficients: Sequence[float]) -> str:
+    """`linear trend` or `quadratic trend` where that is what they are, up to a factor.
+
+    Of three groups -1, 0, 1 is as well the last against the first: nothing is said of it.
+    """
+    groups = len(coefficients)
+    for name, made, fewest in (("linear trend", straight_line, 4), ("quadratic trend", bend, 3)):
+        if fewest <= groups <= MOST_GROUPS and _are_along(coefficients, made(groups)):
+            return name
+    return ""
+
+
+def _are_along(these: Sequence[float], those: Sequence[float]) -> bool:
+    """Whether one list is a multiple of the other."""
+    factor = these[0] / those[0]
+    largest = max(map(abs, these))
+    return factor != 0 and all(
+        math.isclose(this, factor * that, rel_tol=1e-9, abs_tol=1e-9 * largest)
+        for this, that in zip(these, those, strict=True)
+    )
+
+
 def _smallest(coefficients: Sequence[int]) -> list[float]:
     return [each / math.gcd(*coefficients) for each in coefficients]
 
