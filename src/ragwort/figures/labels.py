@@ -105,15 +105,18 @@ def place_away(
 ) -> tuple[Box, tuple[float, float]] | None:
     """A free rectangle some way right below a point of `curve`, and that point, for a label with a leader."""
     width, height = size
-    for share in _ALONG:
-        x, y = curve[int(share * (len(curve) - 1))]
+    for at in dict.fromkeys(int(share * (len(curve) - 1)) for share in _ALONG):
+        x, y = curve[at]
         for across, down in ((24, 30), (24, 44), (34, 60), (44, 80), (54, 104), (64, 130)):
             box = Box(x + across, y - down - height, x + across + width, y - down)
-            leader = dense(np.array([[box.left - 3, (box.bottom + box.top) / 2], [x, y]]))
-            crossed = any(other.holds_any(leader[:-2]) for other in taken)
-            if box.inside(area) and is_free(box, obstacles, taken) and not crossed:
+            if box.inside(area) and is_free(box, obstacles, taken) and not _leader_crosses(box, x, y, taken):
                 return box, (float(x), float(y))
     return None
+
+
+def _leader_crosses(box: Box, x: float, y: float, taken: list[Box]) -> bool:
+    leader = dense(np.array([[box.left - 3, (box.bottom + box.top) / 2], [x, y]]))
+    return any(other.holds_any(leader[:-2]) for other in taken)
 
 
 def is_free(box: Box, obstacles: Pixels, taken: list[Box]) -> bool:
