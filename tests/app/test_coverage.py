@@ -6,16 +6,17 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
+from ragwort.app.kit.widgets import Standing
 from ragwort.app.shell.window import Window
 from ragwort.study import edits
 
-from .conftest import settle, type_into
+from .conftest import settle, type_into, wait_until
 
 
 def missing(window: Window) -> list[QPushButton]:
     """What can be clicked to be mended."""
     found = window.bench.coverage.findChildren(QPushButton, "smallLink")
-    return [each for each in found if each.text().startswith("Missing") and each.isVisibleTo(window.bench.coverage)]
+    return [each for each in found if each.text() == "Go to the field" and each.isVisibleTo(window.bench.coverage)]
 
 
 def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
@@ -24,7 +25,7 @@ def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
     window.bench.show_coverage()
     settle(window)
     (link,) = missing(window)
-    assert "Nothing allows for those who withdraw" in link.text()
+    assert "Nothing allows for those who withdraw" in link.accessibleName()
     QTest.mouseClick(link, Qt.MouseButton.LeftButton)
     assert QApplication.focusWidget() is window.bench.ledger.row("dropout").editor
     type_into(window, "dropout", "10 %")
@@ -35,3 +36,15 @@ def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
     (link,) = missing(window)
     QTest.mouseClick(link, Qt.MouseButton.LeftButton)
     assert QApplication.focusWidget() is window.bench.detail.words["outcome"]
+
+
+def test_every_line_is_seen_whole_however_wide_the_window_is(window: Window) -> None:
+    """What is asked and what stands there, also after the window was wider and narrower."""
+    window.bench.show_coverage()
+    for width, height in ((1280, 800), (1024, 640), (1500, 600)):
+        window.resize(width, height)
+        settle(window)
+        texts = [each for each in window.bench.coverage.findChildren(Standing) if each.isVisible()]
+        assert len(texts) > 10
+        wait_until(lambda shown=texts: all(each.height() >= each.heightForWidth(each.width()) for each in shown))
+        assert all(each.width() > 200 for each in texts)

@@ -40,6 +40,10 @@ NO_RANGES = (
     "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
     "16: then this picture shows what power is likely if all guesses are off at once."
 )
+NONE_HELD = (
+    "Together with the other assumptions, the design can take no values out of these plausible ranges. Change a range "
+    "in the ledger, beside the value."
+)
 
 
 @dataclass(frozen=True)
@@ -146,23 +150,23 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
     """
     design, ranges = design_named(aim.design), _ranges(aim)
     if not ranges:
-        nothing = np.zeros(0)
-        target = answer.plan.target
-        return Spread("", nothing, answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", "", NO_RANGES)
+        return _nothing(answer, NO_RANGES)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     count = (FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS) // (10 if rough else 1)
     sized = count == DRAWS  # otherwise too few to say how many are enough
     with patience.part(0.0, 0.5 if sized else 1.0):
         draws, power, again = _drawn(design, values, ranges, count)
+    if power.size < 2:
+        return _nothing(answer, NONE_HELD)
     target = answer.plan.target
-    heights = np.histogram(power, BARS, (0, 1))[0] / count
+    heights = np.histogram(power, BARS, (0, 1))[0] / power.size
     made = Spread(
         x_label="power, %",
         power=power,
         planned=answer.power,
         target=target,
         mean=float(power.mean()),
-        error=float(power.std(ddof=1) / math.sqrt(count)),
+        error=float(power.std(ddof=1) / math.sqrt(power.size)),
         chance=float((power >= target).mean()),
         heights=heights,
         enough=_enough(aim, answer, design, values, draws) if sized else "",
@@ -171,6 +175,12 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
         says="",
     )
     return _said(made, aim, answer, ranges, again)
+
+
+def _nothing(answer: Answer, says: str) -> Spread:
+    """A picture with nothing but words."""
+    target = answer.plan.target
+    return Spread("", np.zeros(0), answer.power, target, math.nan, 0.0, math.nan, np.zeros(BARS), "", "", "", says)
 
 
 def _drawn(

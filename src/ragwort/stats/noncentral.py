@@ -138,6 +138,22 @@ def f_above_by_quadrature(limit: Array, df1: Array, df2: Array, noncentrality: A
     Over the denominator where that is narrow, else over the numerator (Z + sqrt(noncentrality))^2 + W, in which W, a
     chi-square with df1 - 1 degrees of freedom, hardly matters.
     """
+    above, doubtful = np.ones(len(limit)), ~_surely_above(limit, df1, df2, noncentrality)
+    if doubtful.any():
+        above[doubtful] = _integrated(*(each[doubtful] for each in (limit, df1, df2, noncentrality)))
+    return above
+
+
+def _surely_above(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> NDArray[np.bool_]:
+    """Whether P(F' <= limit) is below 1e-16.
+
+    The numerator is at least (Z + sqrt(noncentrality))^2, the denominator at most its upper 1e-17 quantile.
+    """
+    widest = 2 * special.gammainccinv(df2 / 2, 1e-17)
+    return np.asarray(np.sqrt(noncentrality) - np.sqrt(limit * df1 / df2 * widest) > 8.5)
+
+
+def _integrated(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
     s, weights = _nodes_of_s(np.maximum(df2, _WIDE))
     below = _chi_square_below((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
     over_s = ((1 - below) * weights).sum(axis=1)

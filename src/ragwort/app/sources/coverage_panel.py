@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QGridLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Wrapped, discard, label, link
+from ragwort.app.kit.widgets import Standing, Wrapped, discard, label, link
 from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
@@ -30,7 +30,6 @@ class CoveragePanel(SidePanel):
         self._grid.setHorizontalSpacing(theme.px(14))
         self._grid.setVerticalSpacing(theme.px(7))
         self._grid.setColumnStretch(1, 1)
-        self._grid.setColumnStretch(2, 1)
         self._grid.setAlignment(Qt.AlignmentFlag.AlignTop)
         self._shown: object = None
         self.column.addWidget(scrolled(body), 1)
@@ -55,14 +54,21 @@ class CoveragePanel(SidePanel):
                 discard(widget)
         before = ""
         for row, (point, found) in enumerate(points):
-            self._grid.addWidget(label(point.guideline if point.guideline != before else "", "strong"), row, 0)
-            self._grid.addWidget(Wrapped(point.asks, ""), row, 1)
-            self._grid.addWidget(self._cell(found), row, 2)
+            guideline = label(point.guideline if point.guideline != before else "", "strong")
+            self._grid.addWidget(guideline, row, 0, Qt.AlignmentFlag.AlignTop)
+            self._grid.addWidget(self._cell(point, found), row, 1)
             before = point.guideline
 
-    def _cell(self, found: Found) -> QWidget:
+    def _cell(self, point: Point, found: Found) -> QWidget:
+        """What is asked, what stands there, and the way to where it is missing."""
+        cell = QWidget()
+        column = QVBoxLayout(cell)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(self.theme.px(1))
+        column.addWidget(Standing(point.asks))
+        column.addWidget(Standing(said(found), "fault" if found.missing else "quiet"))
         if found.missing and found.field:
-            made = link(f"Missing: {found.missing}", lambda: self.field_wanted.emit(found.field), "smallLink")
-            made.setToolTip("Go to the field")
-            return made
-        return Wrapped(said(found), "fault" if found.missing else "quiet")
+            go = link("Go to the field", lambda: self.field_wanted.emit(found.field), "smallLink", flush=True)
+            go.setAccessibleName(f"Go to the field: {found.missing}")
+            column.addWidget(go, 0, Qt.AlignmentFlag.AlignLeft)
+        return cell

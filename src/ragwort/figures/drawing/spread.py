@@ -9,7 +9,7 @@ import numpy as np
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at
 from ragwort.figures.drawing.points import hatched, in_the_middle, scales
-from ragwort.figures.spread import BARS, NO_RANGES, Spread, planned_words
+from ragwort.figures.spread import BARS, Spread, planned_words
 from ragwort.study.numbers import percent_text
 
 if TYPE_CHECKING:
@@ -29,7 +29,7 @@ class SpreadDrawing(Drawing[Spread]):
     def marks(self, axes: Axes, picture: Spread, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
         if not picture.power.size:
-            return [in_the_middle(axes, NO_RANGES, look)]
+            return [in_the_middle(axes, picture.says, look)]
         return [*_silhouette(axes, picture, look), *_values(axes, picture, look)]
 
 
