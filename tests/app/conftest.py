@@ -46,6 +46,19 @@ def patience(monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest) ->
         monkeypatch.setattr(app_picture, "PATIENCE", 0.0)
 
 
+@pytest.fixture(autouse=True)
+def clean_paper(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A drawing that leaves a mark on the window's paper, where the next would find it, fails whatever test it is."""
+    drawn = app_canvas.Canvas._paint_and_remove
+
+    def checked(canvas: app_canvas.Canvas, draw: object) -> None:
+        drawn(canvas, draw)
+        axes = canvas._axes
+        assert not [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists]
+
+    monkeypatch.setattr(app_canvas.Canvas, "_paint_and_remove", checked)
+
+
 @pytest.fixture
 def remembered(tmp_path: Path) -> Remembered:
     """Settings of this test alone."""

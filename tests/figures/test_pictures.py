@@ -254,7 +254,25 @@ def test_pictures_at_extreme_values_warn_nobody() -> None:
 @pytest.mark.parametrize("size", [(2.4, 1.5), (3.0, 3.0), (8.0, 1.6), (6.4, 3.9)])
 def test_a_drawing_gives_back_all_that_it_draws(name: str, size: tuple[float, float]) -> None:
     """What it leaves out where there is little room stays nowhere: the window draws many pictures on one paper."""
-    shown, look = picture(name), Look(LIGHT)
+    gives_all_back(picture(name), size)
+
+
+def test_two_tests_that_can_never_both_reject_give_back_all_that_they_draw() -> None:
+    """Margins that so few people cannot tell from nothing: there are no limits to draw."""
+    aim = edits.new_aim(design_named("two-means"), "Alike")
+    study = Study(aims=(aim,))
+    for name, value in (("hypothesis", "equivalence"), ("margin", 1.0), ("difference", 0.0), ("sd", 10.0)):
+        study = edits.set_value(study, aim.id, name, value).study
+    study = edits.move_flower(study, aim.id, "power").study
+    study = edits.set_value(study, aim.id, "n", 8).study
+    shown = picture("Errors", study.aims[0])
+    assert shown.limits[0] > shown.limits[1]  # type: ignore[attr-defined]
+    gives_all_back(shown, (6.4, 3.9))
+
+
+def gives_all_back(shown: Picture, size: tuple[float, float]) -> None:
+    """Layer by layer."""
+    look = Look(LIGHT)
     drawing = drawing_of(shown)
     _, axes = new_figure(*size, look)
     for layer in (draw_sheet, drawing.scale, drawing.kept, drawing.kept_and_named, drawing.marks, drawing.live):

@@ -221,12 +221,21 @@ class Walk:
             one.save(names[0])
             other.save(names[1])
             self._fault(f"looks otherwise than freshly made: {differs} ({names[0]}, {names[1]})")
+        self._paper()
         self._numbers()
         self._saved()
         logged = self.folder / "ragwort.log"
         if logged.exists():
             self._fault(logged.read_text())
             logged.unlink()
+
+    def _paper(self) -> None:
+        """Between two drawings nothing stays on the paper, which the next may find there."""
+        axes = self.window.bench.picture.canvas._axes
+        left = [] if axes is None else [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists]
+        for mark in left:
+            self._fault(f"{mark} was left on the paper")
+            mark.remove()
 
     def _numbers(self) -> None:
         """What the sentence says is what `ragwort compute` says."""

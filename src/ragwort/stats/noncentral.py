@@ -135,12 +135,13 @@ def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> N
 def f_above_by_quadrature(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
     """P(F' > limit) for 1-d arrays, for noncentralities above 100.
 
-    Over the denominator where that is narrow, else over the numerator (Z + sqrt(noncentrality))^2 + W, in which W, a
-    chi-square with df1 - 1 degrees of freedom, hardly matters.
+    Over the denominator where that is narrow, else over the numerator.
     """
-    above, doubtful = np.ones(len(limit)), ~_surely_above(limit, df1, df2, noncentrality)
-    if doubtful.any():
-        above[doubtful] = _integrated(*(each[doubtful] for each in (limit, df1, df2, noncentrality)))
+    above = np.ones(len(limit))
+    doubtful, wide = ~_surely_above(limit, df1, df2, noncentrality), df2 <= _WIDE
+    for which, mean in ((doubtful & wide, _mean_over_numerator), (doubtful & ~wide, _mean_over_denominator)):
+        if which.any():
+            above[which] = mean(*(each[which] for each in (limit, df1, df2, noncentrality)))
     return above
 
 
@@ -153,11 +154,10 @@ def _surely_above(limit: Array, df1: Array, df2: Array, noncentrality: Array) ->
     return np.asarray(np.sqrt(noncentrality) - np.sqrt(limit * df1 / df2 * widest) > 8.5)
 
 
-def _integrated(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
-    s, weights = _nodes_of_s(np.maximum(df2, _WIDE))
+def _mean_over_denominator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
+    s, weights = _nodes_of_s(df2)
     below = _chi_square_below((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
-    over_s = ((1 - below) * weights).sum(axis=1)
-    return np.where(df2 > _WIDE, over_s, _mean_over_numerator(limit, df1, np.minimum(df2, _WIDE), noncentrality))
+    return np.asarray(((1 - below) * weights).sum(axis=1))
 
 
 def _chi_square_below(limit: Array, df: Array, noncentrality: Array) -> Array:
@@ -171,14 +171,45 @@ _WIDE = 2000.0  # degrees of freedom of the denominator up to which it is wider 
 
 
 def _mean_over_numerator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
+    """The mean of P(denominator < numerator / limit) over U, the root of the numerator, whose SD is at most about 1.
+
+    The density of U is u (u / root)^(df1/2 - 1) exp(-(u^2 + root^2) / 2) I(u root), root that of the noncentrality and
+    I the Bessel function of order df1/2 - 1 (Johnson, Kotz and Balakrishnan, section 29.4, for the numerator itself).
+    """
     nodes, weights = _gauss_legendre()
-    z = 8.5 * nodes
-    density = 8.5 * weights * np.exp(-(z**2) / 2) / np.sqrt(2 * np.pi)
-    rest = np.where(df1 > 1, np.maximum(df1 - 1, 0.05), 1.0)
-    s, s_weights = _nodes_of_s(rest, 120)
-    w = np.where(df1[:, None] > 1, rest[:, None] * s**2, 0.0)
-    s_weights = s_weights / s_weights.sum(axis=1, keepdims=True)
-    squares = (z + np.sqrt(noncentrality)[:, None]) ** 2
-    size = squares[:, :, None] + w[:, None, :]
-    below = special.gammainc((df2 / 2)[:, None, None], size * (df2 / (2 * limit * df1))[:, None, None])
-    return np.asarray(((below * s_weights[:, None, :]).sum(axis=2) * density).sum(axis=1))
+    root, order = np.sqrt(noncentrality)[:, None], (df1 / 2 - 1)[:, None]
+    middle = np.sqrt(noncentrality + np.maximum(df1 - 1, 0.0))[:, None]
+    beyond = (middle**2 - root**2) / (middle + root) + 9.5 * nodes  # u less the root, to all its digits
+    u = root + beyond
+    with np.errstate(all="ignore"):
+        log_density = np.log(u) - beyond**2 / 2 + order * np.log1p(beyond / root) + _log_of_bessel(order, root * u)
+        density = np.where(u > 0, np.exp(log_density), 0.0) * 9.5 * weights
+        below = special.gammainc((df2 / 2)[:, None], u**2 * (df2 / (2 * limit * df1))[:, None])
+    return np.asarray((np.where(u > 0, below, 0.0) * density).sum(axis=1))
+
+
+_UNIFORM = 50.0  # order from which the expansion for large orders is within 1e-9
+
+
+def _log_of_bessel(order: Array, z: Array) -> Array:
+    """ln(e^-z I(z)) of the modified Bessel function of an order above -1, for z above 100.
+
+    By SciPy's function; for z far above the order by Hankel's expansion (DLMF 10.40.1), for large orders by Debye's
+    (DLMF 10.41.3, with the polynomials of 10.41.10 and 10.41.11).
+    """
+    square = 4 * order**2
+    hankel = -np.log(2 * np.pi * z) / 2 + np.log1p((1 - square) / (8 * z) * (1 + (9 - square) / (16 * z)))
+    near = np.log(special.ive(np.minimum(order, _UNIFORM), z))
+    small = np.where(z > 1e4 * np.maximum(np.abs(order), 1.0) ** 2, hankel, near)
+    return np.where(order < _UNIFORM, small, _debye(np.maximum(order, _UNIFORM), z))
+
+
+def _debye(order: Array, z: Array) -> Array:
+    slope = np.hypot(order, z)
+    p = order / slope
+    one = (3 * p - 5 * p**3) / 24
+    two = (81 * p**2 - 462 * p**4 + 385 * p**6) / 1152
+    three = (30375 * p**3 - 369603 * p**5 + 765765 * p**7 - 425425 * p**9) / 414720
+    series = np.log1p(one / order + two / order**2 + three / order**3)
+    exponent = order**2 / (slope + z) + order * np.log(z / (order + slope))  # less z, to all its digits
+    return np.asarray(exponent - np.log(2 * np.pi * slope) / 2 + series)

@@ -49,8 +49,9 @@ def _lines(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
         for null in (picture.at_low, picture.at_high)
     ]
     planned = line(axes, picture.x, picture.effect, color=colours.found_text, linewidth=2.0)
-    limits = [line(axes, [each, each], [0, top], color=colours.quiet, linewidth=1.0) for each in picture.limits]
-    return [*nulls, planned, *(limits if picture.limits[0] < picture.limits[1] else [])]
+    seen = picture.limits if picture.limits[0] < picture.limits[1] else ()
+    limits = [line(axes, [each, each], [0, top], color=colours.quiet, linewidth=1.0) for each in seen]
+    return [*nulls, planned, *limits]
 
 
 def _labels(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
