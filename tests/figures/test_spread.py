@@ -12,7 +12,7 @@ from ragwort.designs.design import Design
 from ragwort.figures import spread as spreads
 from ragwort.figures.pictures import Scene, picture_of
 from ragwort.figures.shown import Pointer
-from ragwort.figures.spread import NO_RANGES, Spread, drawn_values
+from ragwort.figures.spread import HARDLY_ANY, NO_RANGES, Spread, drawn_values
 from ragwort.stats import patience
 from ragwort.study import edits
 from ragwort.study.model import Study
@@ -124,3 +124,30 @@ def test_progress_goes_forward_only() -> None:
         spreads.spread_of(aim, answer)
     assert heard == sorted(heard)
     assert heard[0] == 0 < 0.4 < heard[len(heard) // 2] < 0.8 < heard[-1] < 1
+
+
+def typed(design: str, *texts: tuple[str, ...]) -> Study:
+    """An aim of a design with values (name, text) and plausible ranges (name, text, "range") typed, one by one."""
+    study = Study(aims=(edits.new_aim(design_named(design), "Aim 1"),))
+    for name, text, *kind in texts:
+        edit = edits.type_range if kind else edits.type_value
+        study = edit(study, study.aims[0].id, name, text).study
+    return study
+
+
+def test_ranges_out_of_which_nothing_can_be_had_are_said() -> None:
+    """So steep a line of percentages leaves 0 to 100 whatever is drawn: soon, in words, with no number that is none."""
+    study = typed("trend-proportions", ("slope", "0.1"), ("slope", "0.6 to 0.9", "range"))
+    made = spread(study, study.aims[0].id)
+    assert made.says == HARDLY_ANY
+    assert "nan" not in f"{made.says}{made.conclusion}{made.details}"
+
+
+def test_an_effect_that_is_found_while_it_is_stated_twice() -> None:
+    """f and, as nobody can read it, eta squared: what was found is f, and nothing stands beside it to contradict."""
+    study = typed("anova-one-way", ("f", "0.2 to 0.3", "range"), ("alpha", "0.01 to 0.05", "range"))
+    study = edits.move_flower(study, study.aims[0].id, "effect").study
+    study = edits.type_value(study, study.aims[0].id, "eta_squared", "2").study
+    made = spread(study, study.aims[0].id)
+    assert made.power.size == spreads.DRAWS
+    assert "over effect size f and alpha" in made.details

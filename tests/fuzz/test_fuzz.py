@@ -5,8 +5,9 @@ from __future__ import annotations
 import json
 import resource
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -17,11 +18,15 @@ from hypothesis import strategies as st
 from ragwort.demo import demo_study
 from ragwort.designs import all_designs, answer_request
 from ragwort.designs.conversions import NAMES, ROUTES, convert
+from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.pilot import READINGS, Data, PilotError, filtered, guessed, read_table
 from ragwort.report import report_of
 from ragwort.stats.patience import Late, within
+from ragwort.study import edits
 from ragwort.study.differences import differences
 from ragwort.study.files import StudyFileError, study_from_text, study_text
+from ragwort.study.history import Edit
+from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import Answer, outcome_of, trouble_of
 from ragwort.study.sentence import plain_text, sentence_of
 
@@ -40,14 +45,14 @@ JUNK = st.one_of(
 
 
 @contextmanager
-def bounded() -> Iterator[None]:
-    """Work inside has to end, or to let itself be stopped, in time and memory."""
+def bounded(patience: float = MOST_TIME / 2) -> Iterator[None]:
+    """Work inside has to end, or to let itself be stopped after some seconds, in time and memory."""
     soft, hard = resource.getrlimit(resource.RLIMIT_AS)
     has = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
     resource.setrlimit(resource.RLIMIT_AS, (has + MOST_MEMORY, hard))
     started = time.process_time()
     try:
-        with within(MOST_TIME / 2):
+        with within(patience):
             yield
     except Late:
         pass  # long, and could be stopped
@@ -163,6 +168,48 @@ def test_a_study_with_anything_in_any_place_opens_or_is_refused(changes: list[tu
         place[key] = junk
     with bounded():
         all_is_shown(json.dumps(study))
+
+
+TEXTS = (
+    "12", "0.5", "80 %", "8 to 16", "3 : 2", "0", "1", "-4", "1e-300", "9" * 12, "412, 405, 398", "0.5 0.3 0.2", "0.9",
+    "20", "150", "2", "50; 60", "0.3 0.2; 0.2 0.3", "0.1 to 0.2", "2 to 3",
+)  # fmt: skip
+
+
+@st.composite
+def typed_aims(draw: st.DrawFn) -> Aim:
+    """An aim of any design in which somebody typed, moved the flower and chose ways and choices at random."""
+    design = draw(st.sampled_from(all_designs()))
+    study = Study(aims=(edits.new_aim(design, "Aim 1"),))
+    ways = [way for each in (*design.ways, design.sizes) for way in each]
+    for _ in range(draw(st.integers(1, 6))):
+        name = draw(st.sampled_from(design.assumptions)).name
+        aim_id, text = study.aims[0].id, draw(st.sampled_from(TEXTS))
+        edit: Callable[[], Edit] = draw(
+            st.sampled_from(
+                (
+                    partial(edits.type_value, study, aim_id, name, text),
+                    partial(edits.type_range, study, aim_id, name, text),
+                    partial(edits.move_flower, study, aim_id, draw(st.sampled_from(design.finds))),
+                    partial(edits.choose_way, study, aim_id, draw(st.sampled_from(ways))),
+                )
+            )
+        )
+        study = edit().study
+    return study.aims[0]
+
+
+@settings(FUZZ, max_examples=400)
+@given(typed_aims())
+def test_every_picture_of_whatever_was_typed_is_made_or_can_be_stopped(aim: Aim) -> None:
+    """No fault, no number that is none."""
+    with bounded():
+        answer = outcome_of(aim)
+    if isinstance(answer, Answer):
+        for name in pictures_for(answer):
+            with bounded(0.3):
+                picture = picture_of(name, Scene(aim, answer))
+                assert "nan" not in " ".join(picture.foot.split())
 
 
 CELL = st.one_of(

@@ -157,10 +157,11 @@ class Design:
 
     def effect_names(self) -> frozenset[str]:
         """Every name that can state the primary effect."""
-        for ways in self.ways:
-            if any(self.primary in way.names for way in ways):
-                return frozenset(name for way in ways for name in way.names)
-        return frozenset({self.primary})
+        return frozenset({self.primary, *(name for way in self.effect_ways() for name in way.names)})
+
+    def effect_ways(self) -> tuple[Way, ...]:
+        """The ways to state the primary effect; none where there is only itself."""
+        return next((ways for ways in self.ways if any(self.primary in way.names for way in ways)), ())
 
     def accuracy(self, values: Values) -> str:
         """How far the formula is exact under the choices made: `approximation`, without methods that are not used."""

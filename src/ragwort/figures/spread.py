@@ -36,13 +36,14 @@ WANTED = 0.8  # the chance for which a size is looked for
 _SEED = 20_250
 _NINETY = 1.6448536269514722  # standard deviations from the middle to the 95 % point
 _MOST_TRIES = 50  # times that draws are drawn again
+_TOO_RARE = 0.99  # of those drawn, if the design cannot take so many: further draws would find hardly any
 NO_RANGES = (
     "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
     "16: then this picture shows what power is likely if all guesses are off at once."
 )
-NONE_HELD = (
-    "Together with the other assumptions, the design can take no values out of these plausible ranges. Change a range "
-    "in the ledger, beside the value."
+HARDLY_ANY = (
+    "Together with the other assumptions, the design can take hardly any values out of these plausible ranges. Change "
+    "a range in the ledger, beside the value."
 )
 
 
@@ -139,8 +140,9 @@ def drawn_values(
     return np.round(values) if assumption.kind == "count" else np.asarray(values, dtype=float)
 
 
-def _ranges(aim: Aim) -> list[tuple[Assumption, float, float]]:
-    return [each for each in ranged(aim, "power") if each[0].name != "dropout"]
+def _ranges(aim: Aim, values: Mapping[str, Any]) -> list[tuple[Assumption, float, float]]:
+    """Of what is in force: a range of what is stated in another way now has no say."""
+    return [each for each in ranged(aim, "power") if each[0].name != "dropout" and each[0].name in values]
 
 
 def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
@@ -148,16 +150,17 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
 
     With `rough` of a tenth of the draws.
     """
-    design, ranges = design_named(aim.design), _ranges(aim)
+    design = design_named(aim.design)
+    values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
+    ranges = _ranges(aim, values)
     if not ranges:
         return _nothing(answer, NO_RANGES)
-    values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     count = (FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS) // (10 if rough else 1)
     sized = count == DRAWS  # otherwise too few to say how many are enough
     with patience.part(0.0, 0.5 if sized else 1.0):
         draws, power, again = _drawn(design, values, ranges, count)
-    if power.size < 2:
-        return _nothing(answer, NONE_HELD)
+    if power.size < max(2, (1 - _TOO_RARE) * count):
+        return _nothing(answer, HARDLY_ANY)
     target = answer.plan.target
     heights = np.histogram(power, BARS, (0, 1))[0] / power.size
     made = Spread(
@@ -199,7 +202,10 @@ def _drawn(
             draws[each.name][missing] = drawn_values(each, (low, high), rng, missing.size)
         with patience.part(1 - missing.size / count, 1.0):
             power[missing] = powers(design, values, {name: column[missing] for name, column in draws.items()})
-        again += int(np.isnan(power).sum())
+        left = int(np.isnan(power).sum())
+        again += left
+        if left > _TOO_RARE * missing.size:
+            break
     known = ~np.isnan(power)
     return {name: column[known] for name, column in draws.items()}, power[known], again
 

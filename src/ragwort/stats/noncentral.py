@@ -188,28 +188,19 @@ def _mean_over_numerator(limit: Array, df1: Array, df2: Array, noncentrality: Ar
     return np.asarray((np.where(u > 0, below, 0.0) * density).sum(axis=1))
 
 
-_UNIFORM = 50.0  # order from which the expansion for large orders is within 1e-9
-
-
 def _log_of_bessel(order: Array, z: Array) -> Array:
-    """ln(e^-z I(z)) of the modified Bessel function of an order above -1, for z above 100.
+    """ln(e^-z I(z)) of the modified Bessel function of an order above -1, within 1e-10 for z above 100.
 
-    By SciPy's function; for z far above the order by Hankel's expansion (DLMF 10.40.1), for large orders by Debye's
-    (DLMF 10.41.3, with the polynomials of 10.41.10 and 10.41.11).
+    Debye's expansion for large orders (DLMF 10.41.3, with the polynomials of 10.41.10), in which the order stands only
+    beside z: it holds as well for small orders. That of I with the sign of its order changed differs by e^(-2 z).
     """
-    square = 4 * order**2
-    hankel = -np.log(2 * np.pi * z) / 2 + np.log1p((1 - square) / (8 * z) * (1 + (9 - square) / (16 * z)))
-    near = np.log(special.ive(np.minimum(order, _UNIFORM), z))
-    small = np.where(z > 1e4 * np.maximum(np.abs(order), 1.0) ** 2, hankel, near)
-    return np.where(order < _UNIFORM, small, _debye(np.maximum(order, _UNIFORM), z))
-
-
-def _debye(order: Array, z: Array) -> Array:
+    order = np.abs(order)
     slope = np.hypot(order, z)
-    p = order / slope
-    one = (3 * p - 5 * p**3) / 24
-    two = (81 * p**2 - 462 * p**4 + 385 * p**6) / 1152
-    three = (30375 * p**3 - 369603 * p**5 + 765765 * p**7 - 425425 * p**9) / 414720
-    series = np.log1p(one / order + two / order**2 + three / order**3)
+    p, each = (order / slope) ** 2, 1 / slope
+    one = (3 - 5 * p) / 24
+    two = (81 + p * (-462 + 385 * p)) / 1152
+    three = (30375 + p * (-369603 + p * (765765 - 425425 * p))) / 414720
+    four = (4465125 + p * (-94121676 + p * (349922430 + p * (-446185740 + 185910725 * p)))) / 39813120
+    series = np.log1p(each * (one + each * (two + each * (three + each * four))))
     exponent = order**2 / (slope + z) + order * np.log(z / (order + slope))  # less z, to all its digits
-    return np.asarray(exponent - np.log(2 * np.pi * slope) / 2 + series)
+    return np.asarray(exponent + np.log(each / (2 * np.pi)) / 2 + series)

@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.assumption import Assumption
 from ragwort.study.model import Aim, Setting
-from ragwort.study.outcome import Problem, Settled, request_of
+from ragwort.study.outcome import Problem, Settled, idle_names, request_of
 
 NUMERIC = ("measured", "share", "rate", "count", "ratio", "number")  # kinds of assumption that are one number
 
@@ -38,10 +38,15 @@ def stated_sizes(design: Design, aim: Setting, groups: tuple[int, ...], plan: Pl
 
 def stated_effect(design: Design, aim: Setting, effect: float) -> dict[str, Any]:
     """The primary effect as itself, or as the two quantities that the aim has in its place."""
-    for way in next((ways for ways in design.ways if design.primary in ways[0].names), ())[1:]:
-        if set(way.names) <= set(aim.entries):
+    idle = idle_names(design, aim)  # what was given before another choice was made
+    unknown = design.unknown_of("effect", aim.values())
+    for way in design.effect_ways():
+        stated = set(way.names) <= set(aim.entries) and not idle & set(way.names)
+        if stated and unknown not in way.names:
             return design.effect_as(way, effect, aim.values())
-    return {design.unknown_of("effect", aim.values()): effect}
+        if stated:
+            break
+    return {unknown: effect}
 
 
 def values_for(aim: Aim, answer: Answer, find: str) -> dict[str, Any]:
@@ -49,7 +54,10 @@ def values_for(aim: Aim, answer: Answer, find: str) -> dict[str, Any]:
     design = design_named(aim.design)
     values = dict(request_of(design, aim)["assumptions"])
     if find != answer.find:
-        values |= found_values(design, aim, answer)
+        found = found_values(design, aim, answer)
+        beside = {name for way in design.effect_ways() if not found.keys() - set(way.names) for name in way.names}
+        other = design.unused_names("effect") - beside if answer.find == "effect" else frozenset()
+        values = {name: value for name, value in values.items() if name not in other} | found
     if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
         values.setdefault("direction", "down" if float(answer.plan.effect) < 0 else "up")
     unused = design.unused_names(find)
@@ -71,7 +79,8 @@ def ranged(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
     found = []
     for assumption in design.assumptions:
         entry = aim.entry(assumption.name)
-        wanted = assumption.kind in NUMERIC and assumption.name not in unused and entry.value is not None
+        known = entry.value is not None or assumption.default is not None
+        wanted = assumption.kind in NUMERIC and assumption.name not in unused and known
         if wanted and entry.low is not None and entry.high is not None and entry.low < entry.high:
             found.append((assumption, entry.low, entry.high))
     return found
