@@ -216,8 +216,18 @@ class Design:
 
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
         """A found effect in the way in which it is stated; `values` are those that were stated before."""
+        try:
+            drawn = self.drawn_to(effect, {name: self.assumption(name).check(value) for name, value in values.items()})
+        except (RequestError, KeyError):
+            drawn = {}  # they could not be read: they hold no pattern
+        if drawn.keys() >= set(way.names):
+            return {name: drawn[name] for name in way.names}
         context = {name: value for name, value in values.items() if name not in self.effect_names()}
         return self.restate({**context, self.primary: effect}, way)
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """What was stated in place of the primary effect, its pattern kept, so that it makes `effect`; or nothing."""
+        return {}
 
     def ways_out(self, values: Values, effect: float) -> list[WayOut]:
         """What would bring the sample size down; `values` are those in force. A design adds its own."""

@@ -55,13 +55,20 @@ def values_for(aim: Aim, answer: Answer, find: str) -> dict[str, Any]:
     values = dict(request_of(design, aim)["assumptions"])
     if find != answer.find:
         found = found_values(design, aim, answer)
-        beside = {name for way in design.effect_ways() if not found.keys() - set(way.names) for name in way.names}
-        other = design.unused_names("effect") - beside if answer.find == "effect" else frozenset()
+        other = _otherwise_stated(design, found) if answer.find == "effect" else set()
         values = {name: value for name, value in values.items() if name not in other} | found
     if find == "effect" and any(assumption.name == "direction" for assumption in design.assumptions):
         values.setdefault("direction", "down" if float(answer.plan.effect) < 0 else "up")
     unused = design.unused_names(find)
     return {name: value for name, value in values.items() if name not in unused}
+
+
+def _otherwise_stated(design: Design, found: Mapping[str, Any]) -> set[str]:
+    """What would state the effect beside how it was found, if a study has both."""
+    ways = design.effect_ways()
+    beside = {name for way in ways if found.keys() <= set(way.names) for name in way.names}
+    elsewhere = {name for each in design.ways if each is not ways for way in each for name in way.names}
+    return set(design.effect_names()) - beside - elsewhere
 
 
 def otherwise(aim: Aim, find: str, values: Mapping[str, Any], **changes: Any) -> Settled:

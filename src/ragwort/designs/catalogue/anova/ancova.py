@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
-from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, F, FPlan, balance
+from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, F, FPlan, balance, means_drawn_to
 from ragwort.designs.catalogue.anova.one_way import GROUPS, MEANS, SD_WITHIN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
@@ -171,6 +171,10 @@ class Ancova(Cells):
         even = np.arange(groups) - (groups - 1) / 2
         means = [rounded(float(10 * f * step / np.std(even))) for step in even]
         return {"f": rounded(f), "means": means, "sd": 10.0}
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`."""
+        return means_drawn_to(effect, values)
 
     def counting(self, values: Values) -> AnyOver | EqualGroups:
         """See `Design.counting`: from where there is a degree of freedom on."""

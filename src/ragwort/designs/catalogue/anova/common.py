@@ -8,11 +8,13 @@ from typing import Any, ClassVar
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Values, Way
+from ragwort.designs.drawn_out import from_the_first
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
+from ragwort.stats.effects import f_of_means
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import FTest, Test
@@ -92,6 +94,13 @@ class FPlan(StatisticPlan):
 def effect_in_two_ways(f: float) -> dict[str, float]:
     """f and eta squared, as typed values."""
     return {"f": rounded(f), "eta_squared": rounded(f**2 / (1 + f**2))}
+
+
+def means_drawn_to(f: float, values: Values) -> dict[str, Any]:
+    """Means as they were stated, apart by as much as makes f on their SD."""
+    if not {"means", "sd"} <= values.keys() or not (now := f_of_means(values["means"], values["sd"])) > 0:
+        return {}
+    return {"means": from_the_first(values["means"], f / now), "sd": values["sd"]}
 
 
 def stated_f(values: Values) -> Number:

@@ -13,6 +13,7 @@ from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cell
 from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS, trend_of
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
+from ragwort.designs.drawn_out import from_the_first
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
@@ -207,6 +208,13 @@ class Contrast(Cells):
         elif "contrast" in known:
             known["means"] = [rounded(float(known["contrast"] * each / (c @ c))) for each in c]
         return known
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`: the means, apart by as much as makes the contrast."""
+        if not {"means", "coefficients"} <= values.keys() or len(values["means"]) != len(values["coefficients"]):
+            return {}
+        now = float(np.dot(values["coefficients"], values["means"]))
+        return {"means": from_the_first(values["means"], effect / now)} if now else {}
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""

@@ -16,6 +16,7 @@ from ragwort.designs.catalogue.anova.common import (
     FPlan,
     balance,
     effect_in_two_ways,
+    means_drawn_to,
     stated_f,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
@@ -185,6 +186,10 @@ class OneWay(Cells):
         even = np.arange(groups) - (groups - 1) / 2
         means = [rounded(float(10 * f * step / np.std(even))) for step in even]
         return {**effect_in_two_ways(f), "means": means, "sd": 10.0}
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`."""
+        return means_drawn_to(effect, values)
 
     def counting(self, values: Values) -> AnyOver | EqualGroups:
         """See `Design.counting`: in the relative sizes given."""

@@ -179,6 +179,15 @@ class RegressionCoefficient(Model):
             "r_squared_predictors": 0.0,
         }
 
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`: the slope, on the scatter that was stated."""
+        kept = {name: values[name] for name in ("sd_predictor", "sd_residual") if name in values}
+        kept["r_squared_predictors"] = values.get("r_squared_predictors", 0.0)
+        if "slope" not in values or len(kept) < 3:
+            return {}
+        now = abs(float(_signed_f_squared({**kept, "slope": values["slope"], "sides": "two"})))
+        return {"slope": rounded(values["slope"] * math.sqrt(effect / now)), **kept} if now else {}
+
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
         return (Naming("predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one",)),)

@@ -207,6 +207,12 @@ class RegressionAdded(Model):
         """See `Design.stated_effect`."""
         return stated(values, "f_squared", _added_f_squared(values))
 
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`: on top of what the model explains without the tested terms."""
+        reduced = values.get("r_squared_reduced")
+        full = 0.0 if reduced is None else rounded((effect + reduced) / (1 + effect))
+        return {} if reduced is None else {"r_squared_full": full, "r_squared_reduced": reduced}
+
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`: f² as what is added to a model that explains nothing."""
         added = _added_f_squared(values)

@@ -10,6 +10,7 @@ from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
 from ragwort.designs.design import Values, Way, elementwise, register
+from ragwort.designs.drawn_out import table_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, degrees, numbered, or_more
@@ -86,6 +87,11 @@ class ChiSquareTable(ChiSquare):
             return w_and_df(self, values)
         more, less = round(0.25 + min(values["w"], 1) / 4, 4), round(0.25 - min(values["w"], 1) / 4, 4)
         return {"table": [[more, less], [less, more]]}
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`: a table of as many rows and columns, with the same margins."""
+        table = table_with(effect, values["table"]) if "table" in values else []
+        return {"table": table} if table else {}
 
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
         """See `Design.plan`."""

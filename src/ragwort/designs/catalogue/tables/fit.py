@@ -10,6 +10,7 @@ from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
 from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan, W, as_rows, shares, w_and_df
 from ragwort.designs.design import Values, Way, elementwise, register
+from ragwort.designs.drawn_out import shares_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
 from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
@@ -84,6 +85,13 @@ class ChiSquareFit(ChiSquare):
             return w_and_df(self, values)
         half = min(values["w"], 0.98) / 2
         return {"null_proportions": [0.5, 0.5], "proportions": [round(0.5 + half, 4), round(0.5 - half, 4)]}
+
+    def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
+        """See `Design.drawn_to`: the known shares are what they are."""
+        known, shares = values.get("null_proportions"), values.get("proportions")
+        if not known or not shares or len(known) != len(shares):
+            return {}
+        return {"null_proportions": known, "proportions": shares_with(effect, shares, known)}
 
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
         """See `Design.plan`."""
