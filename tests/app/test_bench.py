@@ -7,7 +7,8 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
-from ragwort.app.session.live_text import SYMBOLS
+from ragwort.app.kit.theme import Theme
+from ragwort.app.session.live_text import SYMBOLS, LiveText
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import Design, all_designs, design_named
@@ -15,6 +16,7 @@ from ragwort.figures.curve import Curve
 from ragwort.figures.error_rates import Errors
 from ragwort.study import edits
 from ragwort.study.model import Study
+from ragwort.study.sentence import Piece
 
 from .conftest import MakeWindow, retype, settle, type_into
 
@@ -494,3 +496,36 @@ def test_the_whole_picture_is_seen_in_a_small_window(open_window: MakeWindow, de
         QApplication.processEvents()
         canvas = window.bench.picture.canvas
         assert canvas.visibleRegion().boundingRect() == canvas.rect()
+
+
+class _Nested(LiveText):
+    """A sentence that shows another one while its tokens are made ready, as an edit that ends then does."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__(theme)
+        self.then: list[Piece] = []
+
+    def wire(self, token: Token) -> None:
+        """Nothing to connect."""
+
+    def dress(self, token: Token, piece: Piece) -> None:
+        """The newer sentence comes in the middle of this."""
+        then, self.then = self.then, []
+        if then:
+            self.show_pieces(then)
+        token.show_piece(piece, piece.name)
+
+
+@pytest.mark.parametrize(("first", "newer"), [(2, 4), (4, 2), (3, 3), (2, 1)])
+def test_a_sentence_shown_while_another_is_being_shown_is_the_one_that_stays(
+    window: Window, first: int, newer: int
+) -> None:
+    """With as many tokens as it has, and their words."""
+    text = _Nested(window.theme)
+    text.resize(600, 200)
+    made = lambda word, count: [Piece("value", f"{word}{at}", f"{word}{at}") for at in range(count)]  # noqa: E731
+    text.then = made("newer", newer)
+    text.show_pieces(made("old", first))
+    assert [token.piece.text for token in text._tokens] == [f"newer{at}" for at in range(newer)]
+    assert [piece.text for piece in text._pieces] == [f"newer{at}" for at in range(newer)]
+    text.deleteLater()

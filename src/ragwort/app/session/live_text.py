@@ -61,6 +61,7 @@ class LiveText(QWidget):
         self._words: list[tuple[QPointF, str]] = []
         self._remark_at = QPointF()
         self._laid_out: object = None  # for what
+        self._turn = 0  # how often a sentence was shown
         self._size = self.sizes[0][0]
 
     def wire(self, token: Token) -> None:
@@ -73,25 +74,49 @@ class LiveText(QWidget):
 
     def show_pieces(self, pieces: list[Piece], remark: str = "", fault: bool = False) -> None:
         """Show a sentence, and the quiet line below it; tokens are kept as long as the sentence keeps its shape."""
-        wanted = [piece for piece in pieces if piece.kind in LIVE]
-        for going in self._tokens[len(wanted) :]:
-            going.stop_typing()  # what was typed counts: another sentence may be shown before this goes on
-        self._pieces, self._remark, self._fault = pieces, remark, fault
-        while len(self._tokens) > len(wanted):
-            discard(self._tokens.pop())
-        while len(self._tokens) < len(wanted):
-            self._tokens.append(self._new_token())
-        for token, piece in zip(self._tokens, wanted, strict=True):
-            self.dress(token, piece)
+        self._turn += 1
+        if not self._live(pieces, remark, fault, self._turn):
+            return
         theme = self.theme
         wants = (pieces, remark, fault, self.width(), theme.scale, theme.colours.name, self.shows_below())
         if wants != self._laid_out or any(token.typing for token in self._tokens):
             self._laid_out = wants
             self._lay_out()
 
+    def _live(self, pieces: list[Piece], remark: str, fault: bool, turn: int) -> bool:
+        """Bring the tokens to these pieces; false where a newer sentence was shown meanwhile.
+
+        What was typed in a token that goes counts, and whatever takes the focus away can end an edit elsewhere: either
+        shows the sentence anew, with more tokens or fewer, before this goes on.
+        """
+        wanted = [piece for piece in pieces if piece.kind in LIVE]
+        for going in self._tokens[len(wanted) :]:
+            going.stop_typing()
+        if turn == self._turn:
+            self._pieces, self._remark, self._fault = pieces, remark, fault
+        while turn == self._turn and len(self._tokens) > len(wanted):
+            discard(self._tokens.pop())
+        while turn == self._turn and len(self._tokens) < len(wanted):
+            self._add_token(turn)
+        for place, piece in enumerate(wanted):
+            if turn == self._turn:
+                self.dress(self._tokens[place], piece)
+        if turn != self._turn:  # the one that was being made ready then has taken on a piece that is old
+            newer = [piece for piece in self._pieces if piece.kind in LIVE]
+            for token, piece in zip(self._tokens, newer, strict=False):
+                self.dress(token, piece)
+        return turn == self._turn
+
     def shows_below(self) -> bool:
         """Whether anything stands below the remark."""
         return False
+
+    def _add_token(self, turn: int) -> None:
+        token = self._new_token()
+        if turn == self._turn:
+            self._tokens.append(token)
+        else:
+            discard(token)
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
