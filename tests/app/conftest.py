@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QEventLoop, QSettings, Qt
+from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
@@ -106,6 +106,12 @@ def _close(window: Window) -> None:
     window.session.open(Study(), None)
     window.close()
     window.deleteLater()
+    let_go()
+
+
+def let_go() -> None:
+    """Delete what has been discarded, as a loop does between two rounds; `processEvents` by itself never does."""
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
 
 
 @pytest.fixture(scope="module")
@@ -163,6 +169,7 @@ def wait_until(condition: Callable[[], bool], most: float = 60) -> None:
     while not condition():
         assert time.monotonic() < end, "it never came"
         QApplication.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 10)
+        let_go()
         time.sleep(0.001)  # the threads that are waited for need the processor, too
     QApplication.processEvents()
 

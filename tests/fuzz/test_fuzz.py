@@ -199,7 +199,7 @@ def typed_aims(draw: st.DrawFn) -> Aim:
     return study.aims[0]
 
 
-@settings(FUZZ, max_examples=400)
+@settings(FUZZ, max_examples=20)
 @given(typed_aims())
 def test_every_picture_of_whatever_was_typed_is_made_or_can_be_stopped(aim: Aim) -> None:
     """No fault, no number that is none."""
