@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs import Answer, CountsPlan, Design, design_named
+from ragwort.designs import Answer, Design, StatisticPlan, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.many import Columns, Stack, powers, stacks
 from ragwort.designs.request import values_in_force
@@ -30,7 +30,7 @@ from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.whatif import ranged, values_for
 
 DRAWS = 10_000
-FEW_DRAWS = 500  # of tests whose power is a sum over counts
+FEW_DRAWS = 500  # where powers cannot be had many at once: sums over counts, integrals, calendars
 BARS = 40
 WANTED = 0.8  # the chance for which a size is looked for
 _SEED = 20_250
@@ -155,7 +155,7 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
     ranges = _ranges(aim, values)
     if not ranges:
         return _nothing(answer, NO_RANGES)
-    count = (FEW_DRAWS if isinstance(answer.plan, CountsPlan) else DRAWS) // (10 if rough else 1)
+    count = (DRAWS if isinstance(answer.plan, StatisticPlan) else FEW_DRAWS) // (10 if rough else 1)
     sized = count == DRAWS  # otherwise too few to say how many are enough
     with patience.part(0.0, 0.5 if sized else 1.0):
         draws, power, again = _drawn(design, values, ranges, count)
