@@ -89,6 +89,7 @@ def test_a_paste_of_nothing_changes_nothing(open_window: MakeWindow, what: str) 
     QTest.keyClick(cells.table, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
     assert window.session.study == before
     assert not cells.table.signalsBlocked()
+    QGuiApplication.clipboard().clear()  # or a picture made here outlives Python
 
 
 def test_an_editor_that_nobody_typed_into_goes_when_it_is_left(window: Window) -> None:
