@@ -157,7 +157,7 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
 
 
 def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Few places soon, with word of the fine picture and how far that is; then many, on the same axes."""
+    """Few places soon, with word of the fine picture and how far that is; then many, on the same axes; undo, too."""
     window.session.select("sleepy")
     window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
     view, seen = window.bench.picture, []
@@ -180,14 +180,7 @@ def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.
     assert any(text.startswith(ROUGH) and text.endswith("\u00a0%.") for text in said)
     assert said[-1] == fine.says
 
-
-def test_an_edit_taken_back_while_its_picture_is_rough_shows_the_one_before(window: Window) -> None:
-    """The rough one that is in view is of the edit, not of what is wanted again."""
-    window.session.select("sleepy")
-    window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
-    view = window.bench.picture
-    view.show_tab("Map")
-    settle(window)
+    # An edit taken back while its picture is rough: what is in view is of the edit, not of what is wanted again.
     before = view.canvas.picture
     assert isinstance(before, Map)
     window.session.do(edits.set_value(window.session.study, "sleepy", "proportion2", 0.28))

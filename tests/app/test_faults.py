@@ -26,12 +26,12 @@ from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
-from ragwort.designs import Design, all_designs, design_named
+from ragwort.designs import Design, Way, all_designs, design_named
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
 from ragwort.study import edits
 from ragwort.study.files import write_study
-from ragwort.study.model import Study
+from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import Problem, outcome_of
 from ragwort.study.recovery import Recovery
 
@@ -150,13 +150,18 @@ def test_no_label_is_cut_in_any_design_and_way(open_window: MakeWindow) -> None:
     cut = []
     for design in all_designs():
         aim = edits.new_aim(design, "Aim 1")
-        for way in (None, *(way for ways in (*design.ways, design.sizes) for way in ways)):
+        for way in (None, *(way for ways in (*design.ways, design.sizes) for way in ways if not begins_with(aim, way))):
             study = Study(aims=(aim,))
             window.session.open(study if way is None else edits.choose_way(study, aim.id, way).study, None)
             QApplication.processEvents()
             labels = [each for area in (window.bench.ledger, window.aims) for each in area.findChildren(Elided)]
             cut += [each.whole() for each in labels if each.isVisible() and each.text() != each.whole()]
     assert cut == []
+
+
+def begins_with(aim: Aim, way: Way) -> bool:
+    """Whether a new aim states it so already."""
+    return set(way.names) <= set(aim.entries)
 
 
 @pytest.mark.usefixtures("qapp")

@@ -22,7 +22,7 @@ def find(unknown: str, **assumptions: Any) -> Answer:
     return settle(DESIGN, unknown, assumptions)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=100, deadline=None)
 @given(
     st.sampled_from([0.02, 0.1, 0.25, 0.3, 0.5, 0.667, 1, 1.3, 2, 3.7, 20]),
     st.sampled_from([3, 6, 10, 30]),
