@@ -66,14 +66,14 @@ def test_random_sizes_are_those_found_alone() -> None:
     rng = np.random.default_rng(4)
     design = design_named("two-means")
     columns = {
-        "difference": rng.lognormal(0.0, 1.2, 400) * rng.choice([-1, 1], 400),
-        "sd": rng.lognormal(0.5, 0.7, 400),
-        "alpha": rng.choice([0.001, 0.025, 0.05, 0.2], 400),
-        "power": rng.uniform(0.3, 0.99, 400),
+        "difference": rng.lognormal(0.0, 1.2, 250) * rng.choice([-1, 1], 250),
+        "sd": rng.lognormal(0.5, 0.7, 250),
+        "alpha": rng.choice([0.001, 0.025, 0.05, 0.2], 250),
+        "power": rng.uniform(0.3, 0.99, 250),
     }
     for more in ({}, {"sides": "greater"}, {"ratio": 2.5}, {"variance": "known"}, {"balance": "any"}):
         together = find_many(design, "n", more, columns)
-        for row in range(400):
+        for row in range(250):
             changed = {**more, **{name: float(column[row]) for name, column in columns.items()}}
             agree(together.outcome(row), alone(design, "n", changed, "dropout", 0.0))
 

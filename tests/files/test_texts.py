@@ -57,7 +57,14 @@ def test_any_name_can_be_written_everywhere(name: str) -> None:
     html = report_bytes(study, "html").decode()
     assert "\0" not in html
     assert "\x1b" not in html
-    assert report_bytes(study, "pdf").startswith(b"%PDF")
+
+
+def test_any_name_can_be_set_in_a_pdf() -> None:
+    """All of them in one report: setting each alone starts a process each time."""
+    studies = [named(name) for name in NAMES]
+    aims = tuple(study.aims[0].changed(id=f"aim{at}", scenarios=()) for at, study in enumerate(studies))
+    backgrounds = "\n".join(study.background for study in studies)
+    assert report_bytes(studies[0].changed(aims=aims, background=backgrounds), "pdf").startswith(b"%PDF")
 
 
 def test_numbers_stay_numbers_in_a_spreadsheet() -> None:
