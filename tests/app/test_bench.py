@@ -529,3 +529,15 @@ def test_a_sentence_shown_while_another_is_being_shown_is_the_one_that_stays(
     assert [token.piece.text for token in text._tokens] == [f"newer{at}" for at in range(newer)]
     assert [piece.text for piece in text._pieces] == [f"newer{at}" for at in range(newer)]
     text.deleteLater()
+
+
+@pytest.mark.parametrize(("design", "known"), [("chi-square-fit", "null_proportions"), ("chi-square-table", "table")])
+def test_what_stays_known_while_the_effect_is_found_has_its_row(window: Window, design: str, known: str) -> None:
+    """The known shares, or the table, which say how many categories there are; no empty row for degrees of freedom."""
+    window.aims.add(design_named(design))
+    window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "effect"))
+    settle(window)
+    rows = {row.assumption.name: row for row in window.bench.ledger._rows}
+    assert {"w", known} <= rows.keys()
+    assert "df" not in rows
+    assert rows[known].editor.text()

@@ -219,8 +219,15 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
     for ways in (*design.ways, design.sizes):
         names = {name for way in ways for name in way.names}
         used = _used_way(ways, aim, unknown if unknown in names else "", idle)
-        hidden |= names - set(used.names) | set(used.without)
+        rows = {unknown, *_still_known(design, aim, names)} if unknown in used.names else set()
+        hidden |= names - (rows if len(rows) > 1 else set(used.names)) | set(used.without)
     return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
+
+
+def _still_known(design: Design, aim: Aim, names: set[str]) -> set[str]:
+    """Of what states an effect, what stays known while it is found: known shares, or a table's rows and columns."""
+    stated = names & set(aim.entries)
+    return stated - design.effect_names() if aim.find == "effect" else set()
 
 
 def offered_ways(design: Design, aim: Aim, rows: list[str]) -> list[Way]:
