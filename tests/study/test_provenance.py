@@ -82,3 +82,15 @@ def test_the_report_says_first_what_is_an_example() -> None:
     text = report_bytes(edits.confirm(study, aim.id).study, "html").decode()
     assert "The study needs to enrol 128" in text
     assert "Not confirmed" not in text
+
+
+def test_examples_are_said_in_the_number_they_have() -> None:
+    """Of groups there is a number; known shares are several."""
+    for design, said in (
+        ("anova-one-way", "The number of groups is an example to start from"),
+        ("chi-square-fit", "Known shares are examples to start from"),
+        ("two-means", "Standard deviation is an example to start from"),
+    ):
+        study = Study(aims=(edits.new_aim(design_named(design), "Aim 1"),))
+        aim = edits.move_flower(study, study.aims[0].id, "effect").study.aims[0]
+        assert example_words(aim).startswith(said)

@@ -38,12 +38,18 @@ def examples_of(aim: Aim) -> list[Assumption]:
 
 def example_words(aim: Aim) -> str:
     """`Difference and standard deviation are examples …`; empty where there are none."""
-    labels = [in_running_text(label_of(each, aim)) for each in examples_of(aim)]
-    if not labels:
+    examples = examples_of(aim)
+    if not examples:
         return ""
-    what = listed(labels)
-    are = "are examples" if len(labels) > 1 else "is an example"
+    what = listed([_named(each, aim) for each in examples])
+    are = "are examples" if len(examples) > 1 or examples[0].kind == "list" else "is an example"
     return f"{what[:1].upper()}{what[1:]} {are} to start from: type your own, or confirm what fits."
+
+
+def _named(assumption: Assumption, aim: Aim) -> str:
+    """As what it is in a sentence: what is counted (groups, predictors) is a number of them."""
+    label = in_running_text(label_of(assumption, aim))
+    return f"the number of {label}" if assumption.kind == "count" and label.endswith("s") else label
 
 
 def with_examples(study: Study) -> list[Aim]:
