@@ -8,9 +8,11 @@ import numpy as np
 import pytest
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, all_designs, settle
+from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.many import along, plan_with, powers, stacked
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import values_in_force
 from ragwort.stats.patience import Late, within
 from ragwort.study import edits
@@ -114,3 +116,11 @@ def test_effects_and_sizes_make_a_table(design: Design) -> None:
     table = plan.replace(effect=effects[:, None]).power(sizes)
     alone = [[plan.replace(effect=effect).power(size[:, None])[0] for size in sizes.T] for effect in effects]
     assert table == pytest.approx(np.array(alone), rel=1e-12)
+
+
+def test_many_statements_that_disagree_are_refused_as_one_is() -> None:
+    """At the name, whether one number stands against many or many against one."""
+    for given, worked_out in ((np.array([0.1, 0.2]), 0.3), (0.3, np.array([[0.1], [0.2]]))):
+        with pytest.raises(RequestError, match="f is given as") as refused:
+            stated({"f": given}, "f", worked_out)
+        assert refused.value.field == "f"

@@ -30,10 +30,15 @@ def stated(
     if name in values and not agree(values[name], worked_out):
         raise RequestError(
             name,
-            f"{name} is given as {number_text(values[name])}, but {source} {number_text(worked_out)}: "
+            f"{name} is given as {_shown(values[name])}, but {source} {_shown(worked_out)}: "
             "give one of them, or make them agree.",
         )
     return values.get(name, worked_out)
+
+
+def _shown(number: Number) -> str:
+    """Of many at once, of which nobody reads the message, the first that is there."""
+    return number_text(float(np.ravel(number)[0]))
 
 
 def is_whole(total: float) -> bool:
