@@ -116,3 +116,11 @@ def test_an_even_split_gives_the_size_of_each_part() -> None:
     assert answer_request({"design": "chi-square-table", "find": "n", "assumptions": rows})["n"]["per_group"] == 99
     uneven = {"table": [[0.4, 0.2], [0.1, 0.3]]}
     assert "per_group" not in answer_request({"design": "chi-square-table", "find": "n", "assumptions": uneven})["n"]
+
+
+def test_known_shares_that_do_not_add_up_are_called_what_they_are() -> None:
+    """Not by the name that they have in a request."""
+    asked = {"null_proportions": [0.5, 0.3], "proportions": [0.4, 0.6]}
+    error = answer_request({"design": "chi-square-fit", "find": "n", "assumptions": asked})["error"]
+    assert error["field"] == "null_proportions"
+    assert error["message"].startswith("Known shares must add up to 1; they add up to 0.8")

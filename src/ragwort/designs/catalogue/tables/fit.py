@@ -98,7 +98,7 @@ class ChiSquareFit(ChiSquare):
         if "null_proportions" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300)
         null = np.array(values["null_proportions"], dtype=float)
-        need_whole("null_proportions", float(null.sum()))
+        need_whole("null_proportions", float(null.sum()), "Known shares")
         if null.min() <= 0:
             raise RequestError("null_proportions", "Every known share must be above 0.")
         share, df = float(null.min()), len(null) - 1
