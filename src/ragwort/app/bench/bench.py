@@ -40,50 +40,59 @@ class Bench(QWidget):
 
     comparison_asked = Signal(object)  # what makes the file
 
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
-        self.sentence = SentenceView(session, theme)
-        self.ledger = Ledger(session, theme)
-        self.ledger.setFixedWidth(theme.px(LEDGER_WIDTH))
-        self.picture = PictureView(session, theme)
-        self.detail = Detail(session, theme)
-        self.shelf = Shelf(session, theme)
-        self.ledger.focused.connect(self.detail.show_assumption)
-        seen = QWidget()
-        right = QVBoxLayout(seen)
-        right.setContentsMargins(0, 0, 0, 0)
-        right.setSpacing(0)
-        right.addWidget(self.picture, 1)
-        right.addWidget(self.detail)
-        self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
-        self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
-        self._sharing, self._coverage = Later(self._make_sharing), Later(self._make_coverage)
-        self.shelf.compare_asked.connect(self.show_compare)
-        self.right = QStackedWidget()
-        self.right.setMinimumWidth(theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
-        self.right.addWidget(seen)
-        self.ledger.evidence_asked.connect(self.show_evidence)
-        self.ledger.progress_asked.connect(self.show_progress)
-        middle = QHBoxLayout()
-        middle.setSpacing(0)
-        self.invitation = Invitation(theme)
-        self._between = hairline(vertical=True)
-        middle.addWidget(self.ledger)
-        middle.addWidget(self._between)
-        middle.addWidget(self.right, 1)
-        middle.addWidget(self.invitation, 1)
-        column = QVBoxLayout(self)
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        """Every part is put where it belongs before it is filled: moved later, all of it would be styled anew."""
+        super().__init__(parent)
+        self.theme, self._session = theme, session
+        column, middle = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        middle.setSpacing(0)
+        self.sentence = SentenceView(session, theme)
         column.addWidget(self.sentence)
         column.addWidget(hairline())
         column.addLayout(middle, 1)
         column.addWidget(hairline())
+        self._fill_middle(middle)
+        self._later_panels()
+        self.shelf = Shelf(session, theme)
+        self.shelf.compare_asked.connect(self.show_compare)
         column.addWidget(self.shelf)
-        self._session = session
         session.changed.connect(self._show_or_hide)
         self._show_or_hide()
+
+    def _fill_middle(self, middle: QHBoxLayout) -> None:
+        """The ledger, and beside it the picture over the details; or the invitation."""
+        self.ledger = Ledger(self._session, self.theme, self)
+        self.ledger.setFixedWidth(self.theme.px(LEDGER_WIDTH))
+        self.ledger.evidence_asked.connect(self.show_evidence)
+        self.ledger.progress_asked.connect(self.show_progress)
+        self._between = hairline(vertical=True)
+        self.right = QStackedWidget(self)
+        self.right.setMinimumWidth(self.theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width
+        self.right.addWidget(self._seen())
+        self.invitation = Invitation(self.theme)
+        middle.addWidget(self.ledger)
+        middle.addWidget(self._between)
+        middle.addWidget(self.right, 1)
+        middle.addWidget(self.invitation, 1)
+
+    def _seen(self) -> QWidget:
+        seen = QWidget(self.right)
+        column = QVBoxLayout(seen)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.picture = PictureView(self._session, self.theme)
+        column.addWidget(self.picture, 1)
+        self.detail = Detail(self._session, self.theme)
+        column.addWidget(self.detail)
+        self.ledger.focused.connect(self.detail.show_assumption)
+        return seen
+
+    def _later_panels(self) -> None:
+        self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
+        self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
+        self._sharing, self._coverage = Later(self._make_sharing), Later(self._make_coverage)
 
     @property
     def evidence(self) -> EvidencePanel:

@@ -38,8 +38,8 @@ class Ledger(QScrollArea):
     evidence_asked = Signal()
     progress_asked = Signal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
         self.session, self.theme = session, theme
         self.setObjectName("ledger")
         self.setWidgetResizable(True)
@@ -88,6 +88,8 @@ class Ledger(QScrollArea):
         self._links, self._offered = {}, None
         finds = {design.unknown_of(find, aim.values()): find for find in design.finds}
         body = QWidget()
+        self.setWidget(body)  # before it is filled: what is moved later is styled anew in full
+        body.hide()
         column = QVBoxLayout(body)
         column.setContentsMargins(self.theme.px(6), self.theme.px(12), self.theme.px(6), self.theme.px(12))
         column.setSpacing(0)
@@ -103,7 +105,7 @@ class Ledger(QScrollArea):
                 column.addWidget(row)
             column.addWidget(self._tail(design, group))
         column.addStretch(1)
-        self.setWidget(body)
+        body.show()
 
     def _heading(self, group: str, first: bool) -> QWidget:
         line = QWidget()

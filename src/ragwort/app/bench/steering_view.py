@@ -30,12 +30,21 @@ class SteeringView(SmallText):
         """Show the sentence of a picture of an aim."""
         self._of = (picture, aim, answer, shown)
         sentence = SENTENCES.get(picture)
+        if self.isHidden() and sentence is not None:
+            self._take_place()
         self.setVisible(sentence is not None)
         if sentence is not None:
             faults = list(aim.steer(picture).faults.values())
             pieces = sentence.pieces(aim, answer, shown)
             self.setAccessibleName(plain(pieces).replace("\u00a0", " "))
             self.show_pieces(pieces, faults[0] if faults else "", bool(faults))
+
+    def _take_place(self) -> None:
+        """Be as wide as there is room before lines are laid out: else they are short, and the picture shrinks twice."""
+        self.show()
+        around = self.parentWidget().layout() if self.parentWidget() is not None else None
+        if around is not None:
+            around.activate()
 
     def keep_for(self, aim_id: str) -> None:
         """There is no picture yet: words that steer another aim's go."""
