@@ -18,7 +18,7 @@ from ragwort.app.session import answers as app_answers
 from ragwort.app.session import asking
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
-from ragwort.app.shell.window import Window
+from ragwort.app.shell.window import DESIGNED_AT, Window
 from ragwort.demo import demo_study
 from ragwort.study.model import Study
 from ragwort.study.outcome import at_hand
@@ -124,17 +124,33 @@ def _kept(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[list[Windo
 
 @pytest.fixture
 def window(qapp: QApplication, request: pytest.FixtureRequest) -> Window:
-    """A window on the demo study; the same one for all cases marked `same_window`, as somebody works on in one."""
-    if not request.node.get_closest_marker("same_window"):
+    """A window on the demo study; that of the module's last test, as somebody works on in one, but where marked."""
+    if request.node.get_closest_marker("own_window"):
         return request.getfixturevalue("open_window")()
     windows, folder = request.getfixturevalue("_kept")
     if not windows:  # made here, not in the fixture of the module: what a single test sets is set by now
         windows.append(_open(demo_study(), None, _settings(folder), folder))
-    window = windows[0]
+        return windows[0]
+    return _as_opened(windows[0])
+
+
+def _as_opened(window: Window) -> Window:
+    """The window as it was when it was opened, but for what has been made since."""
+    window.activateWindow()
+    window.setFocus()
+    window.bench.picture.ready = False  # until everything is as it was
+    window.finder.hide()
+    window.set_theme("light")
+    window.resize(*DESIGNED_AT)
     window.session.open(demo_study(), None)
     window.session.select(demo_study().aims[0].id)
     window.show_page("Bench")
+    window.bench.right.setCurrentIndex(0)
+    window.bench.detail.show_assumption("")
+    window.bench.picture.ready = True
+    window.bench.picture.show_tab("Curve")
     settle(window)
+    wait_until(window.isActiveWindow)
     return window
 
 

@@ -69,7 +69,6 @@ def test_typing_a_value_moves_everything(window: Window) -> None:
         ("difference", "0.0001", "largest power reachable"),
     ],
 )
-@pytest.mark.same_window
 def test_bad_input_is_said_in_its_row(window: Window, name: str, text: str, says: str) -> None:
     """A message in the row, a dash for the answer, the picture marked out of date; correcting it mends all."""
     good = window.bench.ledger.row(name).editor.text()
@@ -87,7 +86,6 @@ def test_bad_input_is_said_in_its_row(window: Window, name: str, text: str, says
 
 
 @pytest.mark.parametrize("text", ["24,0", "24.0", "24 ms"])
-@pytest.mark.same_window
 def test_both_decimal_signs_and_the_unit_are_understood(window: Window, text: str) -> None:
     """Each is the same SD."""
     type_into(window, "sd", text)
@@ -325,7 +323,6 @@ def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
-@pytest.mark.same_window
 def test_every_design_opens_in_the_window(window: Window, design: Design) -> None:
     """A new aim of each: its rows, its sentence, its pictures, every unknown and every other way to state it."""
     window.session.open(Study(), None)

@@ -338,7 +338,6 @@ def test_clusters_of_a_pilot_file(window: Window, answers: dict[str, object], tm
 
 
 @pytest.mark.parametrize("aim", [aim.id for aim in demo_study().aims])
-@pytest.mark.same_window
 def test_every_aim_reads_the_pilot_file_or_says_why_not(
     window: Window, answers: dict[str, object], tmp_path: Path, aim: str
 ) -> None:

@@ -124,6 +124,7 @@ def test_pages_and_the_picture_have_keys(window: Window, answers: dict[str, obje
     assert b"<svg" in (tmp_path / "curve.svg").read_bytes()
 
 
+@pytest.mark.own_window
 def test_the_session_managers_word_keeps_unsaved_work(window: Window, tmp_path: Path) -> None:
     """Logging out: what is typed and not saved is in the recovery copy before the session may end."""
     hints = []

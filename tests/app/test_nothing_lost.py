@@ -33,6 +33,7 @@ def left_behind(folder: Path, study: Study, path: Path | None = None) -> Recover
     return next(found for found in Recovery(folder).left_behind())
 
 
+@pytest.mark.own_window
 def test_work_recovered_is_kept_until_it_is_saved(
     window: Window, tmp_path: Path, answers: dict[str, object], qtbot: QtBot
 ) -> None:

@@ -82,6 +82,7 @@ def test_the_finder_moves_by_arrow_and_leaves_by_escape(window: Window) -> None:
     assert not window.finder.isVisible()
 
 
+@pytest.mark.own_window
 @pytest.mark.parametrize("theme", ["dark", "light"])
 def test_a_theme_is_changed_and_remembered(window: Window, remembered: Remembered, theme: str) -> None:
     """Everything is made anew and goes on working."""
@@ -129,6 +130,7 @@ def test_a_damaged_file_is_said_and_the_study_stays(window: Window, tmp_path: Pa
     assert window.session.study == demo_study()
 
 
+@pytest.mark.own_window
 def test_unsaved_work_is_never_lost_silently(window: Window, tmp_path: Path, answers: dict[str, object]) -> None:
     """Opening another study asks; staying stays, discarding goes on; the last studies are remembered."""
     other = tmp_path / "other.ragwort"
