@@ -7,11 +7,12 @@ from pathlib import Path
 from types import SimpleNamespace
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from ragwort.app.bench.canvas import Canvas
 from ragwort.app.kit.theme import flower_svg, make_theme
 from ragwort.app.report import page as report_pages
 from ragwort.app.shell import main
@@ -25,7 +26,7 @@ from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
 from ragwort.study.model import Study
 
-from .conftest import MakeWindow, settle, type_into
+from .conftest import MakeWindow, settle, type_into, wait_until
 
 
 def test_a_newcomers_first_quarter_of_an_hour(
@@ -275,6 +276,24 @@ def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
     assert not guide.isVisible()
 
 
+class Seen(QObject):
+    """What is seen while a window is filled: other windows, and how large pictures are drawn."""
+
+    def __init__(self, window: Window) -> None:
+        super().__init__()
+        self.window = window
+        self.windows: list[object] = []
+        self.sizes: set[tuple[int, int]] = set()
+        QApplication.instance().installEventFilter(self)
+
+    def eventFilter(self, of: object, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.Show and isinstance(of, QWidget) and of.isWindow() and of is not self.window:
+            self.windows.append(of)
+        if event.type() == QEvent.Type.Paint and isinstance(of, Canvas) and of.window() is self.window:
+            self.sizes |= set() if of._image.isNull() else {of._image.size().toTuple()}
+        return False
+
+
 def test_the_words_of_a_study_are_there_before_the_rest(
     qtbot: QtBot, remembered: Remembered, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
@@ -290,9 +309,15 @@ def test_the_words_of_a_study_are_there_before_the_rest(
     start.begin(words)
     assert "Night-shift lighting" in start.window.windowTitle()
     assert not start.window._taken
+    seen = Seen(start.window)
     qtbot.waitUntil(lambda: start.window._taken, timeout=120_000)
     assert start.error is None
     assert "128 staff" in start.window.bench.sentence.text()
+    assert seen.windows == [], "a part of the window was shown before it was in its place"
+    canvas = start.window.bench.picture.canvas
+    wait_until(lambda: bool(seen.sizes))
+    settle(start.window)
+    assert seen.sizes == {canvas.size().toTuple()}, "a picture was drawn at a size that it did not keep"
     start.endings.forget()
     start.window.close()
 

@@ -44,10 +44,8 @@ class Bench(QWidget):
         """Every part is put where it belongs before it is filled: moved later, all of it would be styled anew."""
         super().__init__(parent)
         self.theme, self._session = theme, session
-        column, middle = QVBoxLayout(self), QHBoxLayout()
+        column, middle = QVBoxLayout(self, spacing=0), QHBoxLayout(spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        middle.setSpacing(0)
         self.sentence = SentenceView(session, theme)
         column.addWidget(self.sentence)
         column.addWidget(hairline())
@@ -79,12 +77,11 @@ class Bench(QWidget):
 
     def _seen(self) -> QWidget:
         seen = QWidget(self.right)
-        column = QVBoxLayout(seen)
+        column = QVBoxLayout(seen, spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        self.picture = PictureView(self._session, self.theme)
+        self.picture = PictureView(self._session, self.theme, seen)
         column.addWidget(self.picture, 1)
-        self.detail = Detail(self._session, self.theme)
+        self.detail = Detail(self._session, self.theme, seen)
         column.addWidget(self.detail)
         self.ledger.focused.connect(self.detail.show_assumption)
         return seen

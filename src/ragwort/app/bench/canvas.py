@@ -220,7 +220,7 @@ class Canvas(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         if not self._painted:
             self._painted = True
-            QTimer.singleShot(0, self.painted_first.emit)
+            QTimer.singleShot(0, self, self.painted_first.emit)
         painter = QPainter(self)
         if not self._image.isNull():
             painter.setOpacity(0.32 if self.stale else 1.0)

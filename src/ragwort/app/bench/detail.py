@@ -46,8 +46,8 @@ class Detail(QFrame):
 
     guide_asked = Signal()
 
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
         self.session, self.theme = session, theme
         self.setObjectName("detail")
         self.name = ""

@@ -38,8 +38,8 @@ class PictureView(QWidget):
 
     export_asked = Signal(str)
 
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
+    def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
+        super().__init__(parent)
         self.session, self.theme = session, theme
         self.name = PICTURES[0]
         self._slow: set[tuple[str, str, str, str]] = set()  # kinds of picture that were not there in time
@@ -74,12 +74,13 @@ class PictureView(QWidget):
         session.answers.progressed.connect(self._show_progress)
         self._working.progressed.connect(self._show_drawn)
         session.changed.connect(self.refresh)
+        self.refresh()
 
     def _tabs(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(0)
         row.setContentsMargins(self.theme.px(4), 0, 0, 0)
-        self._tab_row = QHBoxLayout()
+        self._tab_row = QHBoxLayout(spacing=self.theme.px(20))
         self._group = QButtonGroup(self)
         for name in PICTURES:
             tab = QPushButton(name, checkable=True, checked=name == self.name)

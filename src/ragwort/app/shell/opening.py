@@ -65,7 +65,7 @@ class Opening(QWidget):
         painter.drawLine(wide - 1, top, wide - 1, foot)
         painter.drawLine(0, foot, self.width(), foot)
         self._paint_words(painter, top, foot)
-        QTimer.singleShot(0, self.painted.emit)
+        QTimer.singleShot(0, self, self.painted.emit)
 
     def _paint_words(self, painter: QPainter, top: int, foot: int) -> None:
         px = self.theme.px

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QSize, Qt, QTimer
+from PySide6.QtCore import QCoreApplication, QEvent, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QIcon, QKeySequence, QPixmap, QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
@@ -88,6 +88,8 @@ class Window(QMainWindow):
         session.changed.connect(self._show_state)
         session.noticed.connect(self.say)
         self._show_state()
+        self.centralWidget().show()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.LayoutRequest)  # the first that is seen is in its place
         self.setFocus()
 
     def _fit_the_screen(self) -> None:
@@ -106,11 +108,8 @@ class Window(QMainWindow):
         root.setObjectName("root")
         root.hide()
         self.setCentralWidget(root)
-        column = QVBoxLayout(root)
-        middle = QHBoxLayout()
-        middle.setSpacing(0)
+        column, middle = QVBoxLayout(root, spacing=0), QHBoxLayout(spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
         self.notice = Notice(self.theme)
         column.addWidget(self.notice)
         column.addLayout(middle, 1)
@@ -140,7 +139,6 @@ class Window(QMainWindow):
         self._add_actions()
         column.insertWidget(0, self._top())
         column.addWidget(self._bottom())
-        root.show()
         self.finder = Finder(self, self.theme, self.enabled_commands)
         self.show_page(self._page)
 
