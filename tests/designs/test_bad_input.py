@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 import pytest
@@ -118,9 +119,20 @@ def test_an_even_split_gives_the_size_of_each_part() -> None:
     assert "per_group" not in answer_request({"design": "chi-square-table", "find": "n", "assumptions": uneven})["n"]
 
 
-def test_known_shares_that_do_not_add_up_are_called_what_they_are() -> None:
+@pytest.mark.parametrize(
+    ("design", "asked", "field", "called"),
+    [
+        ("chi-square-fit", {"null_proportions": [0.5, 0.3], "proportions": [0.4, 0.6]}, "null_proportions", "Known"),
+        ("chi-square-fit", {"null_proportions": [0.5, 0.5], "proportions": [0.4, 0.4]}, "proportions", "Expected"),
+        ("chi-square-table", {"table": [[0.2, 0.2], [0.2, 0.2]]}, "table", "The shares of the table"),
+        ("paired-proportions", {"cells": [[0.2, 0.1], [0.3, 0.2]]}, "cells", "The four cells"),
+        ("rank-sum", {"proportions1": [0.5, 0.5], "proportions2": [0.2, 0.6]}, "proportions2", "The shares of group 2"),
+    ],
+)
+def test_shares_that_do_not_add_up_are_called_what_they_are(
+    design: str, asked: dict[str, object], field: str, called: str
+) -> None:
     """Not by the name that they have in a request."""
-    asked = {"null_proportions": [0.5, 0.3], "proportions": [0.4, 0.6]}
-    error = answer_request({"design": "chi-square-fit", "find": "n", "assumptions": asked})["error"]
-    assert error["field"] == "null_proportions"
-    assert error["message"].startswith("Known shares must add up to 1; they add up to 0.8")
+    error = answer_request({"design": design, "find": "n", "assumptions": asked})["error"]
+    assert error["field"] == field
+    assert re.match(rf"{called}.* must add up to 1; they add up to 0\.8, 0\.2 under", error["message"])

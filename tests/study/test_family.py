@@ -15,7 +15,17 @@ from ragwort.designs import design_named, settle
 from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.family import DERIVED, _drawn, alphas_of, chances, correlations_of, guarded, rejected, rounded_down
+from ragwort.study.family import (
+    DERIVED,
+    PLANS,
+    _drawn,
+    alphas_of,
+    chances,
+    correlations_of,
+    guarded,
+    rejected,
+    rounded_down,
+)
 from ragwort.study.model import Family, Study
 from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
@@ -262,6 +272,7 @@ def test_a_plan_that_is_not_known_is_said_and_none_is_in_force() -> None:
     odd = THREE.changed(family=Family(plan="from a later version"))
     assert alphas_of(odd) == {}
     assert fault_of(odd).startswith("The plan “from a later version” is not known here")
+    assert all(words in fault_of(odd) for plan, words in PLANS.items() if plan)
     (plan,) = [piece for piece in pieces_of(odd) if piece.name == "plan"]
     assert (plan.text, plan.fault) == ("each by itself", True)
     assert not [block for block in report_of(odd).blocks if isinstance(block, Table) and "together" in block.caption]

@@ -46,11 +46,11 @@ def is_whole(total: float) -> bool:
     return abs(total - 1) <= SAME
 
 
-def need_whole(name: str, total: float, called: str = "") -> None:
+def need_whole(name: str, total: float, called: str) -> None:
     """Refuse shares that do not add up to 1, `called` as people know them. Raises `RequestError`."""
     if not is_whole(total):
         off = f"{total:.10g}, {abs(total - 1):.3g} {'over' if total > 1 else 'under'}"
-        raise RequestError(name, f"{called or name.capitalize()} must add up to 1; they add up to {off}.")
+        raise RequestError(name, f"{called} must add up to 1; they add up to {off}.")
 
 
 def scatter_within_pairs(values: Mapping[str, Any]) -> Number:

@@ -220,7 +220,7 @@ def _w_of_table(x: Given) -> float:
     table = x[name]
     total = sum(map(sum, table))
     if name == "table":
-        need_whole("table", total)
+        need_whole("table", total, "The shares of the table")
     if any(sum(row) == 0 for row in table) or any(sum(column) == 0 for column in zip(*table, strict=True)):
         raise RequestError(name, "A row or a column is empty: leave it out.")
     return effects.w_of_table(table)
@@ -234,10 +234,10 @@ def _at_most(w: float, most: float) -> float:
 
 
 def _w_of_fit(x: Given) -> float:
-    for name in ("null_proportions", "proportions"):
-        need_whole(name, sum(x[name]))
+    for name, called in (("null_proportions", "Known shares"), ("proportions", "Expected shares")):
+        need_whole(name, sum(x[name]), called)
     if len(x["proportions"]) != len(x["null_proportions"]):
-        raise RequestError("proportions", "proportions and null_proportions must be equally many.")
+        raise RequestError("proportions", "Known and expected shares must be equally many.")
     return effects.w_of_fit(x["proportions"], x["null_proportions"])
 
 

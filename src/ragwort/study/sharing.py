@@ -95,7 +95,11 @@ def fault_of(study: Study) -> str:
     """Why the first word that cannot be read cannot be; or that the file names a plan which is not known here."""
     plan = study.family.plan
     if plan not in PLANS:
-        return f"The plan “{plan[:30]}” is not known here: each aim is tested by itself until another is chosen."
+        known = ", ".join(words for name, words in PLANS.items() if name)
+        return (
+            f"The plan “{plan[:30]}” is not known here: each aim is tested by itself until another is chosen. "
+            f"There are: {known}."
+        )
     return next(iter(study.family.faults.values()), "")
 
 

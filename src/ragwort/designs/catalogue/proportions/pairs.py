@@ -263,7 +263,7 @@ def _of_cells(values: Values) -> dict[str, float]:
         message = f"The cells are 2 rows of 2, not {rows} of {columns}: yes and no in the first, by yes and no after."
         raise RequestError("cells", message)
     (yes, down), (up, no) = values["cells"]
-    need_whole("cells", math.fsum((yes, down, up, no)))
+    need_whole("cells", math.fsum((yes, down, up, no)), "The four cells")
     return {"proportion10": down, "proportion01": up}
 
 

@@ -351,8 +351,8 @@ def _shares_of(values: Values) -> Shares | None:
         raise RequestError(
             "proportions2", f"There are {len(first)} categories in group 1 but {len(second)} in group 2."
         )
-    for name, given in (("proportions1", first), ("proportions2", second)):
-        need_whole(name, math.fsum(given))
+    for group, given in enumerate((first, second), start=1):
+        need_whole(f"proportions{group}", math.fsum(given), f"The shares of group {group}")
     return _whole(first), _whole(second)
 
 

@@ -98,7 +98,7 @@ class ChiSquareTable(ChiSquare):
         if "table" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300).replace(crossed=True)
         table = np.array(values["table"], dtype=float)
-        need_whole("table", float(table.sum()))
+        need_whole("table", float(table.sum()), "The shares of the table")
         null = np.outer(table.sum(axis=1), table.sum(axis=0))
         if null.min() <= 0:
             raise RequestError("table", "A row or a column of the table is empty: leave it out.")

@@ -108,7 +108,7 @@ class ChiSquareFit(ChiSquare):
         planned = np.array(values["proportions"], dtype=float)
         if len(planned) != len(null):
             raise RequestError("proportions", f"There are {len(null)} known shares but {len(planned)} expected ones.")
-        need_whole("proportions", float(planned.sum()))
+        need_whole("proportions", float(planned.sum()), "Expected shares")
         w = w_of_fit(list(planned), list(null))
         plan = self._plan(values, find, w, df, share, largest)
         even = len(null) if all_alike(null) else 0
