@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
+
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QHelpEvent, QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton, QToolTip
 
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.widgets import NameEdit
@@ -14,7 +17,7 @@ from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Study
 
-from .conftest import MakeWindow, retype, settle, wait_until
+from .conftest import MakeWindow, retype, settle, type_into, wait_until
 
 
 def cells_of(window: Window, name: str) -> Cells:
@@ -244,3 +247,36 @@ def test_pairs_are_stated_as_a_two_by_two_that_adds_up(open_window: MakeWindow) 
     cells.add_row()
     cells.remove_row()
     assert cells.table.rowCount() == 2
+
+
+def inked(image: QImage) -> list[int]:
+    """The first and the last column of pixels that has any paint."""
+    columns = [x for x in range(image.width()) if any(image.pixelColor(x, y).alpha() for y in range(image.height()))]
+    return [columns[0], columns[-1]]
+
+
+def test_a_list_is_never_cut_to_other_numbers(window: Window) -> None:
+    """Four shares stand in full; of eight, as many as fit and …, painted so; all while it is in hand, and to hover."""
+    window.aims.add(design_named("chi-square-fit"))
+    line = window.bench.ledger.row("null_proportions").editor
+    assert line.shown() == line.text() == "0.25, 0.25, 0.25, 0.25"
+    type_into(window, "null_proportions", ", ".join(["0.125"] * 8))
+    assert len(line.shown().split(", ")) < 8
+    window.bench.ledger.row("alpha").editor.setFocus()
+    assert re.fullmatch(r"(0\.125, )+…", line.shown())
+    seen = line.grab().toImage()
+    line.setText(line.shown())
+    assert inked(line.grab().toImage()) == pytest.approx(inked(seen), abs=3)
+    line.setText("0.125, " * 7 + "0.126")
+    QApplication.sendEvent(line, QHelpEvent(QEvent.Type.ToolTip, line.rect().center(), QPoint(300, 300)))
+    assert QToolTip.text() == line.text()
+    QToolTip.hideText()
+
+
+def test_a_number_is_never_cut_to_another(window: Window) -> None:
+    """One with more digits than there is room for says that there are more."""
+    type_into(window, "sd", "24000000000.5")
+    window.bench.ledger.row("alpha").editor.setFocus()
+    line = window.bench.ledger.row("sd").editor
+    assert line.text() == "24000000000.5"
+    assert re.fullmatch(r"240+…", line.shown())

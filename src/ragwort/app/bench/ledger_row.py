@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 from ragwort.app.bench.offers import offers_link
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.value_line import ValueLine
 from ragwort.app.kit.widgets import UP_AND_DOWN, Elided, FlowerButton, Wrapped, label, link, restyle
 from ragwort.app.session.live import make_live, show_in, undo_with_study
 from ragwort.app.session.session import Session
@@ -37,6 +38,9 @@ from ragwort.study.outcome import Outcome, Pending, Problem, value_in_force
 from ragwort.study.provenance import source_words
 
 LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
+
+_LIST_WIDE = 150  # of a list's line, at the least
+_ROW_WIDE = 308  # for label, list and the link to its cells
 
 
 class Row(QWidget):
@@ -117,8 +121,8 @@ class Row(QWidget):
         button.clicked.connect(self._move_flower)
         return button
 
-    def _line(self) -> QLineEdit:
-        editor = QLineEdit()
+    def _line(self) -> ValueLine:
+        editor = ValueLine()
         editor.setObjectName("value")
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
         editor.setFixedWidth(self.theme.px(74))
@@ -161,11 +165,11 @@ class Row(QWidget):
         self._fill_number(grid)
         self._unit.hide()
         self._range.hide()
-        self.editor.setFixedWidth(self.theme.px(150))
+        self.editor.setFixedWidth(self.theme.px(_LIST_WIDE))
         line = QWidget()
         box = QHBoxLayout(line)
-        box.setContentsMargins(0, 0, 0, 0)
-        box.setSpacing(self.theme.px(6))
+        box.setContentsMargins(0, 0, self.theme.px(4), 0)
+        box.setSpacing(0)
         box.addStretch(1)
         box.addWidget(self.editor)
         self._in_cells = link("cells", self._flip_cells, "smallLink")
@@ -256,8 +260,15 @@ class Row(QWidget):
             if not self.editor.hasFocus():
                 self.editor.setCursorPosition(0)  # of a long one the beginning
         if self.cells is not None:
+            self._fit_list()
             self.cells.show_text(text)
             self.cells.show_names(*(names_of(aim, kind) for kind in self._kinds_of_names()))
+
+    def _fit_list(self) -> None:
+        """As wide as the list is, up to where its label begins to wrap."""
+        beside = self.label.fontMetrics().horizontalAdvance(self.label.text()) + self._in_cells.sizeHint().width()
+        most = max(self.theme.px(_LIST_WIDE), self.theme.px(_ROW_WIDE) - beside)
+        self.editor.setFixedWidth(min(most, max(self.theme.px(_LIST_WIDE), self.editor.width_for(self.editor.text()))))
 
     def _show_groups(self, answer: Answer) -> None:
         self._range.setReadOnly(True)
