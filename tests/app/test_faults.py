@@ -320,3 +320,35 @@ def test_what_is_missing_can_be_typed(design: Design) -> None:
             outcome = outcome_of(aim)
             if isinstance(outcome, Problem) and outcome.field:
                 assert outcome.field in rows, (first.value, second.value, outcome.message)
+
+
+FAILING = """
+import sys
+import ragwort.app
+from PySide6.QtCore import QEvent, QObject
+from PySide6.QtWidgets import QApplication, QWidget
+
+class Failing(QWidget):
+    def resizeEvent(self, event):
+        int(float("inf"))
+
+class Filter(QObject):
+    def eventFilter(self, of, event):
+        return event.type() == QEvent.Type.Show and 1 / 0 > 0
+
+application = QApplication([])
+widget, watching = Failing(), Filter()
+told = []
+for call in (lambda: widget.grab(), lambda: (widget.installEventFilter(watching), widget.show())):
+    try:
+        call()
+    except (OverflowError, ZeroDivisionError) as error:
+        told.append(type(error).__name__)
+print(*told)
+"""
+
+
+def test_an_exception_in_what_qt_calls_back_never_ends_the_program() -> None:
+    """One that C code raises, within a call from Python: told like any other."""
+    done = subprocess.run([sys.executable, "-c", FAILING], capture_output=True, text=True, timeout=120, check=False)
+    assert (done.returncode, done.stdout) == (0, "OverflowError ZeroDivisionError\n"), done.stderr

@@ -32,7 +32,7 @@ def test_tab_walks_through_sentence_ledger_and_shelf(window: Window) -> None:
     text = "\n".join(sorted(seen))
     for part in (
         "Token token-sd",
-        "QLineEdit value Standard deviation",
+        "ValueLine value Standard deviation",
         "Canvas canvas",
         "Card",
         "FlowerButton flower-power",

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from ragwort.designs import answer_request, design_named
+from ragwort.designs import Design, all_designs, answer_request, design_named
 
 CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("anova-one-way", {"groups": 1}, "groups", "from 2 to"),
@@ -136,3 +136,23 @@ def test_shares_that_do_not_add_up_are_called_what_they_are(
     error = answer_request({"design": design, "find": "n", "assumptions": asked})["error"]
     assert error["field"] == field
     assert re.match(rf"{called}.* must add up to 1; they add up to 0\.8, 0\.2 under", error["message"])
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_way_to_state_a_size_is_answered_or_refused(design: Design) -> None:
+    """Whatever is found: also a number of events alone where a time to watch people is."""
+    for find in design.finds:
+        for way in design.sizes:
+            given = {**design.starting, **dict.fromkeys(way.names, 60)}
+            told = answer_request({"design": design.id, "find": find, "assumptions": given})
+            assert "answer" in told or told["error"]["field"], (find, way.label, told)
+
+
+def test_events_alone_do_not_say_how_long_people_are_watched() -> None:
+    """A size is asked for, and beside one events are left out with a note."""
+    given = {"hazard_ratio": 0.7, "median1": 12, "accrual": 12, "events": 300}
+    asked = {"design": "survival", "find": "follow_up", "assumptions": given}
+    assert answer_request(asked)["error"]["message"].endswith("It can be stated as n or n1 and n2.")
+    sized = answer_request({**asked, "assumptions": {**given, "n": 400}})
+    assert sized["answer"] == pytest.approx(14.14, abs=0.01)
+    assert any(note.startswith("events was given but has no say") for note in sized["notes"])

@@ -11,3 +11,7 @@
 An edit travels: widget -> `Session.do(edit)` -> new study -> `Session.changed` -> every view redraws itself from
 the session. Views never call each other; a page imports no other page.
 """
+
+from ragwort.app.kit.overrides import raise_whole_exceptions
+
+raise_whole_exceptions()  # before any class of a widget is made

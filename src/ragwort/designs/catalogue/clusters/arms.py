@@ -60,8 +60,7 @@ _CLUSTER_SIZE = Assumption(
     "How many people of each cluster are analysed; the mean where clusters differ.",
     words="{many} per cluster",
     symbol="m",
-    low=0,
-    open_low=True,
+    low=1,
     high=10**7,
 )
 _CV = Assumption(

@@ -102,7 +102,7 @@ def _checked_stratum(record: Any) -> Stratum:
         value = record[name]
         if as_number(value) is None:
             raise RequestError("strata", f"{name} of a stratum must be a number, not {said(value)}.")
-        if value < 0 or (value == 0 and name != "sd_size"):
-            least = "0 or more" if name == "sd_size" else "above 0"
+        least = {"share": "above 0", "mean_size": "1 or more", "sd_size": "0 or more"}[name]
+        if value < (name == "mean_size") or (value == 0 and name == "share"):
             raise RequestError("strata", f"{name} of a stratum must be {least}, not {number_text(value)}.")
     return Stratum(*(float(record[name]) for name in names))

@@ -115,7 +115,12 @@ class Survival(TwoGroups):
     )
 
     def idle_for(self, values: Values, find: str) -> frozenset[str]:
-        """See `Design.idle_for`: with events alone, people, times and the first arm's hazard have no say."""
+        """See `Design.idle_for`: with events alone, people, times and the first arm's hazard have no say.
+
+        People are watched for as long as it takes: of how many is what a number of events does not tell.
+        """
+        if find == "follow_up":
+            return frozenset({"events"})
         if not _by_events(values, find):
             return frozenset()
         first_arm = _FIRST_ARM if "hazard_ratio" in values or find == "effect" else frozenset()
