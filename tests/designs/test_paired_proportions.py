@@ -163,3 +163,38 @@ def test_every_way_to_state_pairs_is_restated_as_every_other(p1: float, phi: flo
     again = DESIGN.in_other_words({"cells": known["cells"]})
     for name in ("proportion1", "proportion2", "correlation", "proportion10", "proportion01"):
         assert again[name] == pytest.approx(known[name], abs=2e-4)  # cells are rounded as a person would type them
+
+
+@pytest.mark.parametrize("method", ["exact", "asymptotic"])
+@pytest.mark.parametrize(
+    "stated",
+    [{"proportion10": p} for p in (0.3, 0.6, 0.9, 0.999999)]
+    + [{"proportion1": p, "correlation": phi} for p, phi in ((0.3, 0.4), (0.9, -0.5), (0.7, -0.6), (0.2, -0.25))],
+)
+def test_an_effect_found_leaves_every_cell_of_the_table(method: str, stated: dict[str, float]) -> None:
+    """No share of pairs below 0, and power at it as said; where none can be had that way, or none suffices, a word."""
+    found = 0
+    for direction in ("up", "down"):
+        try:
+            answer = find("effect", **stated, direction=direction, n=100, method=method)
+        except RequestError as error:
+            assert error.field == "proportion01"
+            continue
+        found += 1
+        p10, p01 = (float(cell) for cell in answer.plan.cells())
+        assert min(p10, p01, 1 - p10 - p01) >= -1e-12
+        assert (answer.effect["risk_difference"] > 0) == (direction == "up")
+        again = {"proportion2": answer.answer} if "correlation" in stated else {"proportion01": answer.answer}
+        assert find("power", **stated, **again, n=100, method=method).power == pytest.approx(answer.power, abs=1e-9)
+        nearest = any(note.startswith("No effect nearer to none") for note in answer.notes)
+        assert answer.power > 0.8 + 1e-6 if nearest else answer.power == pytest.approx(0.8, abs=1e-6)
+    assert found
+
+
+def test_where_nothing_can_be_had_in_a_direction_that_is_said() -> None:
+    """Of more than half that change one way, there cannot be more that change the other way."""
+    with pytest.raises(RequestError, match="there can be no effect upwards"):
+        find("effect", proportion10=0.6, direction="up", n=100)
+    nearest = find("effect", proportion10=0.9, direction="down", n=100)
+    assert nearest.answer == pytest.approx(0.1)
+    assert nearest.power > 0.99

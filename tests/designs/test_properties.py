@@ -150,3 +150,21 @@ def test_enrolment_leaves_enough(design: Design, dropout: float) -> None:
     for enrolled, analysed in zip(answer.enrol, answer.groups, strict=True):
         assert enrolled * (1 - dropout) >= analysed - 1e-6
         assert (enrolled - 1) * (1 - dropout) < analysed
+
+
+UNEVEN = [d for d in BALANCED if {"n1", "n2"} <= {name for way in d.sizes for name in way.names}]
+
+
+@pytest.mark.parametrize("design", UNEVEN, ids=lambda design: design.id)
+@pytest.mark.parametrize("find", ["alpha", "effect"])
+def test_a_total_that_does_not_split_is_split_as_suits_what_is_found(design: Design, find: str) -> None:
+    """Of both splits the one with the smaller alpha, or with the effect that is nearer to none."""
+
+    def looked_for(answer: Answer) -> float:
+        return answer.answer if find == "alpha" else abs(float(answer.plan.effect))
+
+    found = at_total(design, find, 37)
+    values = {name: value for name, value in start(design).items() if name not in design.unused_names(find)}
+    splits = [settle(design, find, {**values, "n1": n1, "n2": 37 - n1}) for n1 in (18, 19)]
+    assert sorted(found.groups) == [18, 19]
+    assert looked_for(found) == pytest.approx(min(looked_for(split) for split in splits), rel=1e-9)

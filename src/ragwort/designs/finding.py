@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
-from ragwort.designs.many import Columns, allowed, at_once, better, count_of, given, taken
+from ragwort.designs.many import Columns, allowed, at_once, better, count_of, taken
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import enrolled, settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
@@ -174,6 +174,8 @@ def _together(design: Design, find: str, values: Mapping[str, Any], columns: Col
     plan = at_once(design, force, numbers, _asked(find))
     if plan is None or isinstance(plan, CountsPlan | TwoVariancesPlan) or not plan.counting.settles_sizes:
         return None
+    if find == "effect" and any(plan.nearest(up) != 0 for up in (True, False)):
+        return None  # not searched from none on
     together = _Rows(design, find, force, plan, rows, np.zeros((0, 1)))
     return together if find == "n" else _with_sizes(together, {name: column[rows] for name, column in sizes.items()})
 
@@ -185,9 +187,12 @@ def _size_names(design: Design) -> frozenset[str]:
 def _with_sizes(rows: _Rows, columns: Columns) -> _Rows | None:
     """The rows whose sizes can be had, with them; None where which of several splits is the better one may differ."""
     if not columns:
-        sizes = given(rows.design, rows.values, rows.plan)
-        alike = sizes is not None and (sizes.shape[1] == 1 or rows.find == "power")
-        return replace(rows, sizes=sizes) if sizes is not None and alike else None
+        try:
+            ways = rows.design.given_sizes(rows.values, rows.plan)
+        except RequestError:
+            return None
+        alike = len(ways) == 1 or rows.find == "power"
+        return replace(rows, sizes=better(rows.plan, ways)) if alike else None
     kept, found = [], []
     for at, sized in enumerate(_each_row(columns)):
         try:

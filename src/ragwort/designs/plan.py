@@ -118,6 +118,10 @@ class Plan:
 
     # --- what is searched ---
 
+    def nearest(self, up: bool) -> float | None:
+        """The effect nearest to none that can be had on one side; None where nothing on that side can."""
+        return 0.0
+
     def furthest(self, up: bool) -> float:
         """The effect furthest from none on one side."""
         return 1e300 if up else -1e300

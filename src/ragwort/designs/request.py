@@ -193,7 +193,15 @@ def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:
 def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tuple[Sizes, Plan]:
     if find == "n":
         return find_sizes(plan, design.unknown_of("effect", values)), plan
-    sizes = plan.better(design.given_sizes(values, plan))
+    ways = design.given_sizes(values, plan)
+    sizes, solved = _solve_at(design, find, values, plan, plan.better(ways))
+    # The split with the larger power is one thing at the values typed, and may be another at what is found.
+    better = solved.better(ways)
+    same = np.array_equal(better, sizes)
+    return (sizes, solved) if same else _solve_at(design, find, values, plan, better)
+
+
+def _solve_at(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
     if find == "effect":
         both = plan.sides == "two" or isinstance(plan, EquivalencePlan)
         up = values["direction"] == "up" if both else plan.sides == "greater"
@@ -209,6 +217,8 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     power = float(plan.power(sizes)[0])
     if plan.points_away:
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
+    if find == "effect" and plan.effect and plan.effect == plan.nearest(plan.effect > 0):
+        notes = [*notes, "No effect nearer to none can be had beside the other values, so power is above the target."]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
     effect = {name: float(value) for name, value in plan.effect_report().items()}

@@ -86,8 +86,13 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     """The effect nearest to zero whose power reaches the target at these sizes. Raises `NotAttainable`."""
     if isinstance(plan, EquivalencePlan):
         return plan.furthest_effect(groups, up, primary)
-    limit = plan.furthest_at(groups, up)
-    power = _power_of_effect(plan, groups)
+    near, limit = plan.nearest(up), plan.furthest_at(groups, up)
+    if near is None:
+        way = "upwards" if up else "downwards"
+        raise NotAttainable(primary, f"Beside the other values there can be no effect {way}.")
+    power = _power_of_effect(plan, groups, abs(near))
+    if near and power(near) >= plan.target:
+        return near
     scale = min(plan.effect_scale, abs(limit))
     found = search.nearest_root(power, plan.target, scale if up else -scale, limit)
     if found is None:
@@ -99,8 +104,9 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     return found
 
 
-def _power_of_effect(plan: Plan, groups: Sizes) -> Callable[[float], float]:
-    return lambda effect: float(plan.replace(effect=effect).power(groups)[0])
+def _power_of_effect(plan: Plan, groups: Sizes, nearest: float) -> Callable[[float], float]:
+    """Power at an effect; none at one that cannot be had, as it is nearer to nothing than `nearest`."""
+    return lambda effect: float(plan.replace(effect=effect).power(groups)[0]) if abs(effect) >= nearest else 0.0
 
 
 def find_alpha(plan: Plan, groups: Sizes) -> float:

@@ -21,11 +21,12 @@ def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) 
     """Power at n pairs, of which a share disagrees and a share `up` does so upwards."""
     if disagree <= 0:
         return 0.0
+    disagree = min(disagree, 1.0)  # two shares that are 1 together can be a little more
     middle, spread = n * disagree, np.sqrt(n * disagree * (1 - disagree))
     low, high = max(0, int(middle - _REACH * spread) - 10), min(n, int(middle + _REACH * spread) + 10)
     m = np.arange(low, high + 1, dtype=float)
     logs = special.gammaln(n + 1.0) - special.gammaln(m + 1) - special.gammaln(n - m + 1)
-    chance = np.exp(logs + special.xlogy(m, disagree) + special.xlog1py(n - m, -min(disagree, 1.0)))
+    chance = np.exp(logs + special.xlogy(m, disagree) + special.xlog1py(n - m, -disagree))
     power = _along(min(up / disagree, 1.0), alpha, sides, (high // _BLOCK + 1) * _BLOCK)[low : high + 1]
     return float(chance @ power)
 

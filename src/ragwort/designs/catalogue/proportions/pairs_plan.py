@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 _FEW = 10  # discordant pairs expected, under which the normal approximation is poor
 _LARGEST = 20_000  # pairs up to which the exact test is searched
 _AT_ONCE = 64  # sizes
+_PLACES = 2001  # effects looked at for one that can be had
 
 
 @dataclass(frozen=True)
@@ -45,12 +46,29 @@ class PairedShares(Plan):
         both = p1 * p2 + self.correlation * np.sqrt(np.maximum(p1 * (1 - p1) * p2 * (1 - p2), 0.0))
         return p1 - both, p2 - both
 
+    def nearest(self, up: bool) -> float | None:
+        """See `Plan.nearest`: also none at all needs cells that are not below 0."""
+        if self.correlation is None:
+            beyond = 2 * self.proportion10 - 1  # by how much as many pairs the other way would be too many
+            return 0.0 if beyond <= 0 else None if up else -beyond
+        if self.is_possible(0.0):
+            return 0.0
+        there = [effect for effect in np.linspace(0.0, self._end(up), _PLACES) if self.is_possible(effect)]
+        return self._edge(float(there[0]), 0.0) if there else None
+
     def furthest(self, up: bool) -> float:
         """See `Plan.furthest`: where no cell of the table lies below 0."""
         if self.correlation is None:
             return max(1 - 2 * self.proportion10, 0.0) if up else -self.proportion10
-        end, reached = (1 - self.proportion1 if up else -self.proportion1), 0.0
-        for _ in range(60):  # halves the way between an effect that can be had and one that cannot
+        near = self.nearest(up)
+        return 0.0 if near is None else self._edge(near, self._end(up))
+
+    def _end(self, up: bool) -> float:
+        return 1 - self.proportion1 if up else -self.proportion1
+
+    def _edge(self, reached: float, end: float) -> float:
+        """The last effect that can be had on the way from one that can to one that cannot."""
+        for _ in range(60):
             middle = (reached + end) / 2
             reached, end = (middle, end) if self.is_possible(middle) else (reached, middle)
         return reached
