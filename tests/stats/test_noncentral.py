@@ -115,6 +115,27 @@ def test_noncentral_f_agrees_with_quadrature_on_a_wide_grid() -> None:
     assert np.abs(f_above_by_quadrature(*parts).reshape(power.shape) - power).max() < 1e-9
 
 
+def test_quadrature_of_a_large_f_agrees_with_the_library_about_its_middle() -> None:
+    """Where that is still quick: whichever of numerator and denominator is the narrower, to 1e-9."""
+    rng = np.random.default_rng(20261127)
+    shift, df1, df2 = 10 ** rng.uniform(2.1, 8, 400), 10 ** rng.uniform(0, 2, 400), 10 ** rng.uniform(0.3, 6, 400)
+    limit = (1 + shift / df1) * np.exp(1.5 * rng.normal(size=400) * np.sqrt(2 / df2 + 2 / shift))
+    library = 1 - special.ncfdtr(df1, df2, shift, limit)
+    assert ((library > 0.01) & (library < 0.99)).sum() > 200
+    assert np.nanmax(np.abs(f_above_by_quadrature(limit, df1, df2, shift) - library)) < 1e-9
+
+
+@pytest.mark.parametrize("alpha", [1e-50, 1e-100, 1e-300])
+def test_vast_noncentralities_take_no_time(alpha: float) -> None:
+    """A critical value so large that only a vast noncentrality goes beyond it half of the time."""
+    with within(2):
+        limit = float(FTest(0.0, 1.0, 8.0).critical_value(alpha))
+        power = FTest(limit * np.linspace(0.5, 2.0, 20), 1.0, 8.0).power(alpha)
+        check()
+    assert np.all(np.diff(power) > 0)
+    assert power[0] < 0.5 < power[-1]
+
+
 @pytest.mark.parametrize("shift", [1e11, 1e13, 1e19, 1e21])
 def test_power_at_vast_noncentralities_is_one(shift: float) -> None:
     """Where the library has no number, at whatever alpha."""

@@ -114,14 +114,17 @@ def _nodes_of_s(df: Array, count: int = 400) -> tuple[Array, Array]:
     return np.exp(log_s), np.asarray(np.exp(log_density) * half * weights)
 
 
+_LARGE = 1e8  # noncentralities beyond which the library's series is long
+
+
 def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> Number:
     """P(F' > limit), within 1e-9 at any noncentrality.
 
     SciPy's noncentral F is wrong at tiny noncentralities, where power differs from alpha by less than they are, and
-    gives no number at some large ones, which are integrated here.
+    takes seconds or gives no number at large ones, which are integrated here.
     """
     shift = np.where(np.asarray(noncentrality) < 1e-10, 0.0, noncentrality)
-    above = np.asarray(1 - special.ncfdtr(df1, df2, shift, limit))
+    above = np.asarray(1 - special.ncfdtr(df1, df2, np.where(shift > _LARGE, np.nan, shift), limit))
     missing = np.isnan(above)
     if missing.any():
         parts = (
@@ -135,10 +138,10 @@ def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> N
 def f_above_by_quadrature(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
     """P(F' > limit) for 1-d arrays, for noncentralities above 100.
 
-    Over the denominator where that is narrow, else over the numerator.
+    Over what is the wider of the two, numerator or denominator: the other then has no step between two nodes.
     """
     above = np.ones(len(limit))
-    doubtful, wide = ~_surely_above(limit, df1, df2, noncentrality), df2 <= _WIDE
+    doubtful, wide = ~_surely_above(limit, df1, df2, noncentrality), noncentrality + df1 >= df2
     for which, mean in ((doubtful & wide, _mean_over_numerator), (doubtful & ~wide, _mean_over_denominator)):
         if which.any():
             above[which] = mean(*(each[which] for each in (limit, df1, df2, noncentrality)))
@@ -165,9 +168,6 @@ def _chi_square_below(limit: Array, df: Array, noncentrality: Array) -> Array:
     below = special.chndtr(limit, df, noncentrality)
     normal = special.ndtr((limit - df - noncentrality) / np.sqrt(2 * (df + 2 * noncentrality)))
     return np.asarray(np.where(np.isnan(below), normal, below))
-
-
-_WIDE = 2000.0  # degrees of freedom of the denominator up to which it is wider than the numerator
 
 
 def _mean_over_numerator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
