@@ -195,6 +195,8 @@ def test_where_nothing_can_be_had_in_a_direction_that_is_said() -> None:
     """Of more than half that change one way, there cannot be more that change the other way."""
     with pytest.raises(RequestError, match="there can be no effect upwards"):
         find("effect", proportion10=0.6, direction="up", n=100)
+    with pytest.raises(RequestError, match="there can be no effect downwards"):
+        find("effect", proportion1=0.3, correlation=1, direction="down", n=100)
     nearest = find("effect", proportion10=0.9, direction="down", n=100)
     assert nearest.answer == pytest.approx(0.1)
     assert nearest.power > 0.99

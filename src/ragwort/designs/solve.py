@@ -87,7 +87,7 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     if isinstance(plan, EquivalencePlan):
         return plan.furthest_effect(groups, up, primary)
     near, limit = plan.nearest(up), plan.furthest_at(groups, up)
-    if near is None:
+    if near is None or limit == 0:
         way = "upwards" if up else "downwards"
         raise NotAttainable(primary, f"Beside the other values there can be no effect {way}.")
     power = _power_of_effect(plan, groups, abs(near))

@@ -23,6 +23,7 @@ if TYPE_CHECKING:
 _FEW = 10  # discordant pairs expected, under which the normal approximation is poor
 _LARGEST = 20_000  # pairs up to which the exact test is searched
 _AT_ONCE = 64  # sizes
+_NOISE = 1e-12  # an effect of rounding alone
 _PLACES = 2001  # effects looked at for one that can be had
 
 
@@ -71,7 +72,7 @@ class PairedShares(Plan):
         for _ in range(60):
             middle = (reached + end) / 2
             reached, end = (middle, end) if self.is_possible(middle) else (reached, middle)
-        return reached
+        return reached if abs(reached) > _NOISE else 0.0
 
     def is_possible(self, effect: float) -> bool:
         """Whether no cell of the table lies below 0 then."""
