@@ -10,6 +10,7 @@ import pytest
 from scipy import stats
 
 from ragwort.designs import Answer, RequestError, design_named, settle
+from ragwort.stats import discordant, patience
 from ragwort.stats.studies import World
 from ragwort.stats.studies.paired import Table
 
@@ -200,3 +201,14 @@ def test_where_nothing_can_be_had_in_a_direction_that_is_said() -> None:
     nearest = find("effect", proportion10=0.9, direction="down", n=100)
     assert nearest.answer == pytest.approx(0.1)
     assert nearest.power > 0.99
+
+
+def test_many_pairs_are_summed_only_where_they_are_likely(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The same to the last digits as over all numbers that disagree, and a million pairs take no time."""
+    some = discordant.exact_power(90_000, 0.25, 0.1275, 0.05, "two")
+    monkeypatch.setattr(discordant, "_SEARCHED", 10**9)
+    assert discordant.exact_power(90_000, 0.25, 0.1275, 0.05, "two") == pytest.approx(some, rel=1e-12)
+    monkeypatch.undo()
+    with patience.within(5):
+        assert 0.9 < find("power", proportion10=0.1, proportion01=0.1015, n=10**6, method="exact").power < 0.93
+        patience.check()

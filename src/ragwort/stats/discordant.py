@@ -15,6 +15,7 @@ from ragwort.stats.statistic import Sides
 
 _REACH = 9.5  # SDs of the number of pairs that disagree, beyond which there is next to no chance
 _BLOCK = 256
+_SEARCHED = 20_000  # pairs up to which sizes are searched
 
 
 def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) -> float:
@@ -27,16 +28,17 @@ def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) 
     m = np.arange(low, high + 1, dtype=float)
     logs = special.gammaln(n + 1.0) - special.gammaln(m + 1) - special.gammaln(n - m + 1)
     chance = np.exp(logs + special.xlogy(m, disagree) + special.xlog1py(n - m, -disagree))
-    power = _along(min(up / disagree, 1.0), alpha, sides, (high // _BLOCK + 1) * _BLOCK)[low : high + 1]
-    return float(chance @ power)
+    first = low // _BLOCK * _BLOCK if high > _SEARCHED else 0  # a search looks at all the small ones again and again
+    power = _along(min(up / disagree, 1.0), alpha, sides, first, (high // _BLOCK + 1) * _BLOCK)
+    return float(chance @ power[low - first : high + 1 - first])
 
 
 @lru_cache(maxsize=256)
-def _along(share: float, alpha: float, sides: Sides, last: int) -> Array:
+def _along(share: float, alpha: float, sides: Sides, first: int, last: int) -> Array:
     """Power of the binomial test at each number of pairs that disagree, 0 at none."""
-    m = np.arange(1, last + 1, dtype=float)
+    m = np.arange(max(first, 1), last + 1, dtype=float)
     found = np.asarray(BinomialTest(share, 0.5, m).power(alpha, sides), dtype=float)
-    return np.concatenate([[0.0], found])
+    return found if first else np.concatenate([[0.0], found])
 
 
 def correlations_text(p1: float, apart: float) -> str:
