@@ -125,6 +125,18 @@ def test_quadrature_of_a_large_f_agrees_with_the_library_about_its_middle() -> N
     assert np.nanmax(np.abs(f_above_by_quadrature(limit, df1, df2, shift) - library)) < 1e-9
 
 
+@pytest.mark.parametrize("alpha", [1e-50, 1e-150, 1e-250])
+def test_vast_shifts_of_t_take_no_time(alpha: float) -> None:
+    """Where the library's own series takes seconds and has no digits left."""
+    with within(2):
+        limit = -float(special.stdtrit(36.0, alpha))
+        power = TTest(limit * np.linspace(0.3, 3.0, 20), 36.0).power(alpha, "greater")
+        check()
+    assert np.all(np.diff(power) >= 0)
+    assert power[0] < 0.01
+    assert power[-1] > 0.99
+
+
 @pytest.mark.parametrize("alpha", [1e-50, 1e-100, 1e-300])
 def test_vast_noncentralities_take_no_time(alpha: float) -> None:
     """A critical value so large that only a vast noncentrality goes beyond it half of the time."""

@@ -114,7 +114,7 @@ def _nodes_of_s(df: Array, count: int = 400) -> tuple[Array, Array]:
     return np.exp(log_s), np.asarray(np.exp(log_density) * half * weights)
 
 
-_LARGE = 1e8  # noncentralities beyond which the library's series is long
+_LONG = 1e8  # noncentralities beyond which the library's series is long
 
 
 def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> Number:
@@ -124,7 +124,7 @@ def f_above(limit: Number, df1: Number, df2: Number, noncentrality: Number) -> N
     takes seconds or gives no number at large ones, which are integrated here.
     """
     shift = np.where(np.asarray(noncentrality) < 1e-10, 0.0, noncentrality)
-    above = np.asarray(1 - special.ncfdtr(df1, df2, np.where(shift > _LARGE, np.nan, shift), limit))
+    above = np.asarray(1 - special.ncfdtr(df1, df2, np.where(shift > _LONG, np.nan, shift), limit))
     missing = np.isnan(above)
     if missing.any():
         parts = (
