@@ -15,9 +15,8 @@ from ragwort.grid.work import Results
 from ragwort.study.resources import Limits
 
 _ROW = 31  # px
-_LOOKED_AT = 60  # rows by which the columns' widths are found
 
-_LOOKED_AT = 24  # rows whose words decide how wide a column is
+_LOOKED_AT = 24  # rows by which the columns' widths are found
 
 
 class TableView(QTableView):
