@@ -11,6 +11,7 @@ from ragwort.designs import Design, all_designs, answer_request, design_named
 
 CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("anova-one-way", {"groups": 1}, "groups", "from 2 to"),
+    ("rank-sum", {"difference": None, "sd": None, "probability": 1e-20}, "probability", "hardly any two overlap"),
     ("anova-one-way", {"weights": [1, 2]}, "weights", "3 groups but 2 weights"),
     ("anova-one-way", {"weights": [2, 2, 3]}, "weights", "exactly 1"),
     ("anova-one-way", {"means": [1, 2], "sd": 3, "f": None}, "groups", "2 means"),

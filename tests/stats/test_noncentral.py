@@ -8,7 +8,7 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy import special
 
-from ragwort.stats.noncentral import f_above_by_quadrature, t_above_by_quadrature
+from ragwort.stats.noncentral import chi_square_below, f_above_by_quadrature, t_above_by_quadrature
 from ragwort.stats.patience import check, within
 from ragwort.stats.statistic import ChiSquareTest, FTest, NormalTest, TTest
 
@@ -166,3 +166,14 @@ def test_the_density_of_a_vast_f_is_that_of_its_denominator(df1: int, df2: int) 
         far = FTest(2.5e11, df1, df2).effect_density(x * 1250)
         check()
     assert np.trapezoid(far, x * 1250) > 0.5
+
+
+@pytest.mark.parametrize("df", [1.0, 3.0, 40.0])
+def test_a_vast_chi_square_goes_on_where_the_library_has_no_number(df: float) -> None:
+    """The same on both sides of the border, and a number beyond."""
+    below, above = (
+        chi_square_below((np.sqrt(shift) + np.linspace(-3, 3, 7)) ** 2 + df - 1, df, shift)
+        for shift in (9.9e9, 1.01e10)
+    )
+    assert np.abs(below - above).max() < 1e-10  # it hardly moves in between
+    assert np.all(np.isfinite(chi_square_below(np.array([1e40]), df, np.array([4e40]))))

@@ -22,8 +22,19 @@ _TINY = 1e-300
 
 
 def chi_square_below(limit: Number, df: Number, noncentrality: Number) -> Number:
-    """P(X' <= limit). SciPy's noncentral chi-square is off by 2e-4 where the noncentrality is a denormal number."""
-    return special.chndtr(limit, df, np.where(np.asarray(noncentrality) < _TINY, 0.0, noncentrality))
+    """P(X' <= limit). SciPy's noncentral chi-square is off by 2e-4 where the noncentrality is a denormal number.
+
+    Where the noncentrality is vast it gives no number: X' is (Z + root)^2 then and the rest of it, whose
+    scatter is next to nothing beside it.
+    """
+    shift = np.where(np.asarray(noncentrality) < _TINY, 0.0, noncentrality)
+    below = special.chndtr(limit, df, np.where(shift > _VAST, np.nan, shift))
+    beyond = np.sqrt(np.maximum(limit - (df - 1), 0.0)) - np.sqrt(shift)
+    vast = special.ndtr(beyond / np.sqrt(1 + (df - 1) / (2 * np.maximum(shift, 1.0))))
+    return np.where(np.isnan(below), vast, below)
+
+
+_VAST = 1e10
 
 
 # Below minus this noncentrality the tail above zero is under 5e-11, since the normal tail bounds it.
@@ -159,15 +170,8 @@ def _surely_above(limit: Array, df1: Array, df2: Array, noncentrality: Array) ->
 
 def _mean_over_denominator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:
     s, weights = _nodes_of_s(df2)
-    below = _chi_square_below((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
+    below = chi_square_below((limit * df1)[:, None] * s**2, df1[:, None], noncentrality[:, None])
     return np.asarray(((1 - below) * weights).sum(axis=1))
-
-
-def _chi_square_below(limit: Array, df: Array, noncentrality: Array) -> Array:
-    """P(noncentral chi-square <= limit); normal where the library gives no number, which is beyond 1e10 only."""
-    below = special.chndtr(limit, df, noncentrality)
-    normal = special.ndtr((limit - df - noncentrality) / np.sqrt(2 * (df + 2 * noncentrality)))
-    return np.asarray(np.where(np.isnan(below), normal, below))
 
 
 def _mean_over_numerator(limit: Array, df1: Array, df2: Array, noncentrality: Array) -> Array:

@@ -29,6 +29,7 @@ from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import means, ranks
 
 _FIFTHS = 5
+_NEVER = 1e-15  # a chance that is lost in rounding beside a half
 _FEW = 15  # in a group, under which the normal approximation is poor
 Shares = tuple[tuple[float, ...], tuple[float, ...]]
 
@@ -271,7 +272,12 @@ class RankSum(TwoGroups):
             return stated(values, "d", np.sqrt(2) * special.ndtri(values["probability"]), "the chance makes it")
         if "d" in values:
             return values["d"]
-        return values["probability"] - 0.5 if "probability" in values else values.get("difference", 0.0)
+        if "probability" not in values:
+            return values.get("difference", 0.0)
+        apart = values["probability"] - 0.5
+        if np.any(np.abs(apart) > 0.5 - _NEVER):
+            raise RequestError("probability", "So near 0 % or 100 % hardly any two overlap: that needs no test.")
+        return apart
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """See `Design.in_other_words`: d as a difference on an SD of 10, and as the chance of normal outcomes."""
