@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import resource
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from functools import partial
 from pathlib import Path
@@ -95,6 +95,54 @@ def test_any_request_is_answered_or_refused(request: dict[str, Any]) -> None:
     """Never an exception."""
     with bounded():
         is_said(answer_request(request))
+
+
+EXTREMES = st.one_of(
+    st.sampled_from(
+        [0, 1e-300, 1e-9, 0.01, 0.05, 0.3, 0.5, 0.9, 0.999999, 1, 2, 3, 12, 50, 1e4, 1e9, 1e300, -0.5, -1e9]
+    ),
+    st.floats(0, 1),
+    st.floats(1, 1e4),
+)
+
+
+@st.composite
+def numbers(draw: st.DrawFn) -> dict[str, Any]:
+    """A request in which everything is a number or a choice that there is: ways of one's own, and extreme values."""
+    design = draw(st.sampled_from(all_designs()))
+    find, given = (
+        draw(st.sampled_from(design.finds)),
+        {**design.starting, "n": draw(st.sampled_from([5, 37, 128, 10**6]))},
+    )
+
+    def state(names: Sequence[str]) -> None:
+        for assumption in (design.assumption(name) for name in names):
+            if assumption.chosen:
+                given[assumption.name] = assumption.value_of(draw(st.sampled_from(assumption.choices)))
+            elif not assumption.several:
+                value = draw(EXTREMES)
+                given[assumption.name] = int(value) if assumption.kind == "count" else value
+
+    for ways in design.ways:
+        if draw(st.booleans()):
+            for name in {name for way in ways for name in way.names}:
+                given.pop(name, None)
+            state(draw(st.sampled_from(ways)).names)
+    state(draw(st.lists(st.sampled_from([a.name for a in design.assumptions]), max_size=2)))
+    unused = design.unused_names(find) - {"direction"}
+    return {"design": design.id, "find": find, "assumptions": {k: v for k, v in given.items() if k not in unused}}
+
+
+@FUZZ
+@given(numbers())
+def test_whatever_is_found_has_the_power_asked_for(request: dict[str, Any]) -> None:
+    """A size at least that, and never a power that is none."""
+    with bounded():
+        told = answer_request(request)
+        is_said(told)
+        if "error" not in told:
+            assert 0 <= told["power"] <= 1
+            assert request["find"] != "n" or told["power"] >= request["assumptions"].get("power", 0.8) - 1e-9
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
