@@ -192,6 +192,22 @@ def test_an_effect_found_leaves_every_cell_of_the_table(method: str, stated: dic
     assert found
 
 
+@pytest.mark.parametrize("method", ["exact", "asymptotic"])
+@pytest.mark.parametrize(
+    ("stated", "field"),
+    [
+        ({"proportion10": 0, "proportion01": 0}, "proportion01"),
+        ({"proportion1": 0.3, "proportion2": 0.3, "correlation": 1}, "correlation"),
+    ],
+)
+def test_pairs_that_never_disagree_are_refused(method: str, stated: dict[str, float], field: str) -> None:
+    """There is nothing to count, at any size."""
+    for unknown in ({"n": 5}, {}):
+        with pytest.raises(RequestError, match="there is no test") as caught:
+            find("power" if unknown else "n", **stated, **unknown, method=method)
+        assert caught.value.field == field
+
+
 def test_where_nothing_can_be_had_in_a_direction_that_is_said() -> None:
     """Of more than half that change one way, there cannot be more that change the other way."""
     with pytest.raises(RequestError, match="there can be no effect upwards"):

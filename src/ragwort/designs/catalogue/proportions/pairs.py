@@ -304,6 +304,10 @@ def _need_table(plan: PairedShares, values: Values) -> None:
     if not np.size(plan.effect):
         return
     p10, p01 = (float(np.min(cell)) for cell in plan.cells())
+    rounding = 0.0 if plan.correlation is None else 1e-15
+    if float(np.min(plan.cells()[0] + plan.cells()[1])) <= rounding:
+        stated = "proportion01" if plan.correlation is None else "correlation"
+        raise RequestError(stated, "No pairs disagree then, and those that agree tell nothing: there is no test.")
     if plan.correlation is None:
         if float(np.max(plan.cells()[0] + plan.cells()[1])) > 1 + 1e-12:
             raise RequestError(
