@@ -267,6 +267,8 @@ def test_a_list_is_never_cut_to_other_numbers(window: Window) -> None:
     seen = line.grab().toImage()
     line.setText(line.shown())
     assert inked(line.grab().toImage()) == pytest.approx(inked(seen), abs=3)
+    line.setText("0.12 0.2 0.18; 0.22 0.18 0.25")
+    assert re.fullmatch(r"(0\.12 0\.2 0\.18; )(0\.22 )?…", line.shown())
     line.setText("0.125, " * 7 + "0.126")
     QApplication.sendEvent(line, QHelpEvent(QEvent.Type.ToolTip, line.rect().center(), QPoint(300, 300)))
     assert QToolTip.text() == line.text()
@@ -280,3 +282,15 @@ def test_a_number_is_never_cut_to_another(window: Window) -> None:
     line = window.bench.ledger.row("sd").editor
     assert line.text() == "24000000000.5"
     assert re.fullmatch(r"240+…", line.shown())
+
+
+def test_a_line_is_as_wide_as_it_is_shown_beside_its_link(window: Window) -> None:
+    """Also after its cells were in view, whose link is longer."""
+    window.aims.add(design_named("chi-square-table"))
+    type_into(window, "table", "0.12 0.2 0.18; 0.22 0.18 0.1")
+    row = window.bench.ledger.row("table")
+    assert row.cells.isVisible()
+    row._flip_cells()
+    wide = row.editor.width()
+    window.session.changed.emit()
+    assert row.editor.width() == wide

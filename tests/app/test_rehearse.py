@@ -5,12 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.kit.theme import DARK
+from ragwort.app.kit.table import CalmTable
+from ragwort.app.kit.theme import DARK, make_theme
 from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
@@ -221,3 +222,16 @@ def test_a_world_that_was_just_made_is_in_view(page: RehearsePage, window: Windo
     wait_until(
         lambda: page.table.viewport().rect().contains(page.table.visualItemRect(page.table.item(last, 0)).center())
     )
+
+
+def test_a_row_half_in_view_comes_into_it_when_it_is_pressed(qtbot: QtBot) -> None:
+    """At once; and nothing moves by itself afterwards."""
+    table = CalmTable(make_theme(False), "Rows")
+    qtbot.addWidget(table)
+    table.show_rows(["a", "b"], [(at, at * 2.5) for at in range(60)])
+    table.resize(300, 300)
+    table.show()
+    last = QPoint(20, table.viewport().height() - 3)
+    assert table.visualItemRect(table.itemAt(last)).bottom() > table.viewport().height()
+    QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=last)
+    assert table.visualItemRect(table.currentItem()).bottom() <= table.viewport().height()

@@ -189,6 +189,7 @@ class Row(QWidget):
         self.editor.setVisible(not shown)
         self._in_cells.setText("in one line" if shown else "in cells")
         self._in_cells.setAccessibleName(f"{self.assumption.label} {self._in_cells.text()}")
+        self._fit_list()
 
     def _flip_cells(self) -> None:
         self.show_cells(self.cells.isHidden())

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QFocusEvent
+from PySide6.QtGui import QFocusEvent, QMouseEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
@@ -33,6 +33,12 @@ class CalmTable(QTableWidget):
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(theme.px(_ROW))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """A row that is half in view comes into it at once; Qt would move it half a second later, unasked."""
+        super().mousePressEvent(event)
+        if self.currentIndex().isValid():
+            self.scrollTo(self.currentIndex())
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """What is only read stays marked only while it is read."""

@@ -35,11 +35,10 @@ class ValueLine(QLineEdit):
         most = self._room().width()
         if self.width_of(self.text()) <= most:
             return self.text()
-        separator = ", "
-        kept = self.text().split(separator)
+        kept = self.text().split(" ")  # after a comma in a list, a semicolon or nothing in a table
         while len(kept) > 1:
             kept.pop()
-            begun = separator.join([*kept, "…"])
+            begun = " ".join([*kept, "…"])
             if self.width_of(begun) <= most:
                 return begun
         return self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, most)
