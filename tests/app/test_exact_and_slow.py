@@ -159,7 +159,7 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
 def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     """Few places soon, with word of the fine picture and how far that is; then many, on the same axes; undo, too."""
     window.session.select("sleepy")
-    window.session.do(edits.set_value(window.session.study, "sleepy", "proportion1", 0.6))
+    window.session.do(edits.set_value(window.session.study, "sleepy", "proportion1", 0.7))
     window.session.do(edits.set_value(window.session.study, "sleepy", "method", "fisher"))
     view, seen = window.bench.picture, []
     show = view.canvas.show_picture

@@ -147,6 +147,7 @@ def test_no_label_is_cut_in_any_design_and_way(open_window: MakeWindow) -> None:
     """Of ledger and aims' foot, at the size that the window is designed at."""
     window = without_pictures(open_window())
     window.resize(1280, 800)
+    window.setUpdatesEnabled(False)  # laid out, not painted
     cut = []
     for design in all_designs():
         aim = edits.new_aim(design, "Aim 1")
