@@ -222,7 +222,7 @@ def test_where_nothing_can_be_had_in_a_direction_that_is_said() -> None:
 def test_many_pairs_are_summed_only_where_they_are_likely(monkeypatch: pytest.MonkeyPatch) -> None:
     """The same to the last digits as over all numbers that disagree, and a million pairs take no time."""
     some = discordant.exact_power(90_000, 0.25, 0.1275, 0.05, "two")
-    monkeypatch.setattr(discordant, "_SEARCHED", 10**9)
+    monkeypatch.setattr(discordant, "SEARCHED", 10**9)
     assert discordant.exact_power(90_000, 0.25, 0.1275, 0.05, "two") == pytest.approx(some, rel=1e-12)
     monkeypatch.undo()
     with patience.within(5):

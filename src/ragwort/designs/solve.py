@@ -89,7 +89,9 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     near, limit = plan.nearest(up), plan.furthest_at(groups, up)
     if near is None or limit == 0:
         way = "upwards" if up else "downwards"
-        raise NotAttainable(primary, f"Beside the other values there can be no effect {way}.")
+        raise NotAttainable(
+            primary, f"Beside the other values there can be no effect {way}: look the other way, or change them."
+        )
     power = _power_of_effect(plan, groups, abs(near))
     if near and power(near) >= plan.target:
         return near

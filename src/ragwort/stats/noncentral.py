@@ -18,23 +18,20 @@ if TYPE_CHECKING:
 Array: TypeAlias = "NDArray[np.float64]"
 Number = Any  # a float or an array of floats: NumPy broadcasts either
 
-_TINY = 1e-300
+_TINY, _VAST = 1e-300, 1e10
 
 
 def chi_square_below(limit: Number, df: Number, noncentrality: Number) -> Number:
     """P(X' <= limit). SciPy's noncentral chi-square is off by 2e-4 where the noncentrality is a denormal number.
 
-    Where the noncentrality is vast it gives no number: X' is (Z + root)^2 then and the rest of it, whose
-    scatter is next to nothing beside it.
+    Where the noncentrality is vast it gives no number: X' is (Z + its root)^2 then and the rest, whose scatter is next
+    to nothing beside it.
     """
     shift = np.where(np.asarray(noncentrality) < _TINY, 0.0, noncentrality)
     below = special.chndtr(limit, df, np.where(shift > _VAST, np.nan, shift))
     beyond = np.sqrt(np.maximum(limit - (df - 1), 0.0)) - np.sqrt(shift)
     vast = special.ndtr(beyond / np.sqrt(1 + (df - 1) / (2 * np.maximum(shift, 1.0))))
     return np.where(np.isnan(below), vast, below)
-
-
-_VAST = 1e10
 
 
 # Below minus this noncentrality the tail above zero is under 5e-11, since the normal tail bounds it.

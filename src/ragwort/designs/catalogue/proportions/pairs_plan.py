@@ -11,7 +11,7 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import patience, studies
-from ragwort.stats.discordant import exact_power
+from ragwort.stats.discordant import SEARCHED, exact_power
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
@@ -21,7 +21,6 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
 _FEW = 10  # discordant pairs expected, under which the normal approximation is poor
-_LARGEST = 20_000  # pairs up to which the exact test is searched
 _AT_ONCE = 64  # sizes
 _NOISE = 1e-12  # an effect of rounding alone
 _PLACES = 2001  # effects looked at for one that can be had
@@ -141,7 +140,7 @@ class ExactPairedPlan(CountsPlan, PairedShares):
     @property
     def last_step(self) -> int:
         """See `Plan.last_step`."""
-        return _LARGEST
+        return SEARCHED
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """See `Plan.power`."""
@@ -169,7 +168,7 @@ class ExactPairedPlan(CountsPlan, PairedShares):
 
     def first_and_steady(self) -> tuple[int, int] | None:
         """See `CountsPlan.first_and_steady`: size by size."""
-        first = next((n for n, power in self._along(self.counting.lowest, _LARGEST) if power >= self.target), None)
+        first = next((n for n, power in self._along(self.counting.lowest, SEARCHED) if power >= self.target), None)
         if first is None:
             return None
         end = horizon(self.power_along, self.target, max(2 * first, first + 200))

@@ -276,7 +276,9 @@ class RankSum(TwoGroups):
             return values.get("difference", 0.0)
         apart = values["probability"] - 0.5
         if np.any(np.abs(apart) > 0.5 - _NEVER):
-            raise RequestError("probability", "So near 0 % or 100 % hardly any two overlap: that needs no test.")
+            raise RequestError(
+                "probability", "So near 0 or 1 hardly any two overlap: a chance is at least 1e-15 from either."
+            )
         return apart
 
     def in_other_words(self, values: Values) -> dict[str, Any]:
