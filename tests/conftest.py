@@ -35,6 +35,12 @@ def pytest_collection_finish() -> None:
     gc.freeze()
 
 
+@pytest.fixture(autouse=True, scope="session")
+def state_of_its_own(tmp_path_factory: pytest.TempPathFactory) -> None:
+    """What the program keeps in the user's state folder stays among the files of the tests, children's too."""
+    os.environ["XDG_STATE_HOME"] = str(tmp_path_factory.getbasetemp() / "state")
+
+
 @pytest.fixture(autouse=True)
 def no_fault_of_ours(
     tmp_path_factory: pytest.TempPathFactory, monkeypatch: pytest.MonkeyPatch, request: pytest.FixtureRequest

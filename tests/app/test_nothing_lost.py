@@ -22,7 +22,7 @@ from .conftest import MakeWindow, type_into
 
 def offer(window: Window, words: str) -> None:
     """Click what the notice offers."""
-    next(b for b in window.notice.findChildren(QPushButton) if b.text() == words).click()
+    [b for b in window.notice.findChildren(QPushButton) if b.text() == words][-1].click()  # others are going
 
 
 def left_behind(folder: Path, study: Study, path: Path | None = None) -> Recovered:
@@ -68,6 +68,53 @@ def test_recovered_work_does_not_push_out_unsaved_work(
     answers["unsaved"] = "discard"
     offer(window, "Open it")
     assert window.session.study.title == "Lost"
+
+
+def test_two_windows_that_crashed_are_both_offered(window: Window, tmp_path: Path) -> None:
+    """One after the other; what is said meanwhile pushes no offer out."""
+    for title in ("First", "Second"):
+        window.studies.offer_recovered(left_behind(tmp_path / title, demo_study().changed(title=title)))
+    assert "“First”" in window.notice.text.text()
+    window.notice.say("Something else.")
+    offer(window, "Close")
+    offer(window, "Open it")
+    assert window.session.study.title == "First"
+    assert "“Second”" in window.notice.text.text()
+    offer(window, "Discard it")
+    assert window.notice.isHidden()
+    assert list((tmp_path / "Second").glob("*.ragwort")) == []
+
+
+@pytest.mark.own_window
+@pytest.mark.parametrize("moment", ["before", "after"])
+def test_a_window_killed_while_saving_knows_its_own_file(
+    window: Window, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, moment: str
+) -> None:
+    """Killed before the file is there: unsaved work on the old one. After: all is saved, and nothing is offered."""
+    from ragwort.app.session import session
+
+    path = tmp_path / "night.ragwort"
+    window.session.save(path)
+    type_into(window, "sd", "31")
+
+    def killed(study: Study, place: Path) -> str:
+        if moment == "after":
+            write_study(study, place)
+        (copy,) = (tmp_path / "recovery").glob("*.ragwort")
+        (tmp_path / "left").mkdir()
+        (tmp_path / "left" / copy.name).write_bytes(copy.read_bytes())
+        return write_study(study, place)
+
+    monkeypatch.setattr(session, "write_study", killed)
+    before = path.read_bytes()
+    window.session.save(path)
+    path.write_bytes(before if moment == "before" else path.read_bytes())
+    found = Recovery(tmp_path / "left").left_behind()
+    assert len(found) == (moment == "before")
+    for each in found:
+        window.session.restore(each)
+        assert not window.session.differs_on_disk
+        assert "SD 31 ms" in window.bench.sentence.text()
 
 
 def test_a_copy_that_cannot_be_written_costs_nothing(

@@ -45,3 +45,16 @@ def test_this_process_keeps_nothing_of_it(tmp_path: Path) -> None:
     )
     done = subprocess.run([sys.executable, "-c", code, str(made)], capture_output=True, check=True)
     assert done.stdout == b"False\n"
+
+
+def test_what_no_font_has_is_a_box(tmp_path: Path) -> None:
+    """One such character, or more kinds of them than are asked for one by one: the rest is there.
+
+    On a machine that happens to have them they stand as they are.
+    """
+    made = template(tmp_path, '= Heading\n#for each in json("given.json") [#par(each)]')
+    for odd in (["\u0608"], list("\u0608\u1200\u1300\u1780\u1f050\u3042\u4e00\ua015\uac00\u0e01\u0c05\u0d05")):
+        files = {"given.json": json.dumps([f"an odd {each} one" for each in odd] + ["Grün 12 µg"]).encode()}
+        text = PdfReader(io.BytesIO(pdf_of(made, files))).pages[0].extract_text()
+        assert [any(f"an odd {shown} one" in text for shown in (each, "\u25af")) for each in odd] == [True] * len(odd)
+        assert "Grün 12 µg" in text

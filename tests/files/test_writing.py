@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import os
 import stat
+import subprocess
+import sys
 from pathlib import Path
 
 import pytest
 
 from ragwort.files import FileError, ReadOnly, read_plain, write_whole
-from ragwort.files.writing import clean_up, locked
+from ragwort.files.leftovers import Entry, entered, entries_folder, locked, settle_leftovers
 
 
 def _mode(path: Path) -> int:
@@ -49,14 +51,107 @@ def test_other_names_of_a_file_stay_names_of_it(tmp_path: Path) -> None:
     assert sorted(tmp_path.iterdir()) == [one, other]
 
 
+def _left_by_a_dead_writer(place: Path) -> Entry:
+    """An entry that nobody holds, as of a process that was killed."""
+    with entered(place) as entry:
+        (note,) = entries_folder().glob(f"{entry.key}*")
+        said = note.read_bytes()
+    note.write_bytes(said)
+    return entry
+
+
 def test_writing_into_a_file_of_several_names_is_finished_by_the_next(tmp_path: Path) -> None:
     """Its writer died half way through: the whole copy beside it is what counts."""
     one = tmp_path / "one"
     one.write_bytes(b"half of the n")
-    (tmp_path / ".one.ragwort-whole").write_bytes(b"all of the new")
-    clean_up(tmp_path)
+    entry = _left_by_a_dead_writer(one)
+    entry.whole.write_bytes(b"all of the new")
+    settle_leftovers()
     assert one.read_bytes() == b"all of the new"
     assert list(tmp_path.iterdir()) == [one]
+    assert list(entries_folder().iterdir()) == []
+
+
+@pytest.mark.parametrize("planted", ["link", "fifo", "folder", "replaced", "gone"])
+def test_a_leftover_is_never_written_elsewhere(tmp_path: Path, planted: str) -> None:
+    """What has taken the file's place meanwhile is not written into, and stops no save."""
+    (tmp_path / "secret").write_bytes(b"secret")
+    one = tmp_path / "folder" / "one"
+    one.parent.mkdir()
+    one.write_bytes(b"half of the n")
+    entry = _left_by_a_dead_writer(one)
+    entry.whole.write_bytes(b"all of the new")
+    one.rename(tmp_path / "kept")
+    if planted == "link":
+        one.symlink_to(tmp_path / "secret")
+    elif planted == "fifo":
+        os.mkfifo(one)
+    elif planted == "folder":
+        one.mkdir()
+    elif planted == "replaced":
+        one.write_bytes(b"secret")
+    write_whole(one.parent / "other", b"whole")
+    assert (one.parent / "other").read_bytes() == b"whole"
+    assert (tmp_path / "secret").read_bytes() == b"secret"
+    assert planted != "replaced" or one.read_bytes() == b"secret"
+    assert not entry.whole.exists()
+
+
+def test_names_that_only_look_like_leftovers_are_left_alone(tmp_path: Path) -> None:
+    """As they come in an archive: links, pipes, folders, files of the user's own; in old and new ways of naming."""
+    key = "0123456789abcdef0123456789abcdef"
+    (tmp_path / "secret").write_bytes(b"secret")
+    (tmp_path / "x").symlink_to("secret")
+    (tmp_path / "notes.ragwort-part").write_bytes(b"mine")
+    os.mkfifo(tmp_path / "w")
+    (tmp_path / "v").mkdir()
+    os.mkfifo(tmp_path / ".z.ragwort-whole")
+    for name in ("x", "w", "v"):
+        (tmp_path / f".{name}.ragwort-whole").write_bytes(b"planted")
+        (tmp_path / f".{name}.{key}.ragwort-whole").write_bytes(b"planted")
+        (tmp_path / f".{name}.{key}.ragwort-part").write_bytes(b"planted")
+    before = sorted(path.name for path in tmp_path.iterdir())
+    write_whole(tmp_path / "study", b"whole")
+    assert sorted(path.name for path in tmp_path.iterdir()) == sorted([*before, "study"])
+    assert (tmp_path / "secret").read_bytes() == b"secret"
+
+
+def test_a_writing_needs_no_state_folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A file where that folder would be, or an odd thing among its entries: what is written is written."""
+    state = tmp_path / "state"
+    monkeypatch.setenv("XDG_STATE_HOME", str(state))
+    for odd in ("file", "entries"):
+        if odd == "file":
+            state.write_text("no folder")
+        else:
+            state.unlink()
+            entries_folder().mkdir(parents=True)
+            os.mkfifo(entries_folder() / "a.writing")
+            (entries_folder() / "b.writing").mkdir()
+            (entries_folder() / "c.writing").write_text("[")
+            (entries_folder() / "d.writing").symlink_to(tmp_path / "out")
+        write_whole(tmp_path / "out", odd.encode())
+        assert (tmp_path / "out").read_bytes() == odd.encode()
+    assert not (entries_folder() / "c.writing").exists()
+
+
+@pytest.mark.skipif(os.geteuid() == 0 and not Path("/usr/bin/setpriv").exists(), reason="needs an ordinary user")
+def test_a_folder_that_cannot_be_listed_can_be_written_into(tmp_path: Path) -> None:
+    """What is written is not reported as refused."""
+    folder = tmp_path / "dropbox"
+    folder.mkdir()
+    folder.chmod(0o333)
+    for place in (tmp_path, *tmp_path.parents[:3]):
+        place.chmod(place.stat().st_mode | 0o055)
+    program = (
+        "import sys; from pathlib import Path; from ragwort.files import write_whole; "
+        "write_whole(Path(sys.argv[1]), b'whole')"
+    )
+    command = [sys.executable, "-c", program, str(folder / "out")]
+    if os.geteuid() == 0:
+        command = ["setpriv", "--bounding-set=-all", "--inh-caps=-all", *command]
+    subprocess.run(command, check=True)
+    assert (folder / "out").read_bytes() == b"whole"
 
 
 def test_a_read_only_file_is_refused_with_a_way_out(tmp_path: Path) -> None:
@@ -85,15 +180,17 @@ def test_a_new_file_has_what_the_umask_leaves(tmp_path: Path, umask: int, expect
 
 
 def test_what_a_dead_writer_left_is_removed_and_a_living_ones_is_not(tmp_path: Path) -> None:
-    """Told apart by the lock, not by age or number."""
-    dead, living = tmp_path / ".a.12345678.ragwort-part", tmp_path / ".b.12345678.ragwort-part"
-    dead.write_text("half")
-    living.write_text("half")
-    descriptor = os.open(living, os.O_RDWR)
-    assert locked(descriptor)
-    write_whole(tmp_path / "c", b"whole")
-    os.close(descriptor)
-    assert sorted(path.name for path in tmp_path.iterdir()) == [living.name, "c"]
+    """Told apart by the entry's lock, not by age or number."""
+    dead = _left_by_a_dead_writer(tmp_path / "a")
+    dead.part.write_text("half")
+    with entered(tmp_path / "b") as living:
+        living.part.write_text("half")
+        write_whole(tmp_path / "c", b"whole")
+        assert sorted(path.name for path in tmp_path.iterdir()) == [living.part.name, "c"]
+        (note,) = entries_folder().glob(f"{living.key}*")
+        with note.open("rb") as file:
+            assert not locked(file.fileno())
+    assert list(entries_folder().iterdir()) == []
 
 
 def test_only_plain_files_are_written_over(tmp_path: Path) -> None:

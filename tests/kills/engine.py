@@ -11,7 +11,7 @@ import time
 from pathlib import Path
 
 from ragwort.demo import demo_study
-from ragwort.files.writing import clean_up
+from ragwort.files.leftovers import settle_leftovers
 from ragwort.study.files import read_study, write_study
 from ragwort.study.recovery import Recovery
 from tests.kills.writer import number_of
@@ -70,8 +70,7 @@ def kill_and_look(folder: Path, count: int, seed: int) -> list[str]:
         known = max(had, writer.last("shows", at - ON_SCREEN), writer.last("saved", at))
         faults += [f"kill {kill}: {fault}" for fault in (_look(folder, known), errors) if fault]
         number = max(number, writer.last("shows", at), had)
-    clean_up(folder)
-    clean_up(folder / "recovery")
+    settle_leftovers()
     litter = [path.name for path in folder.rglob("*") if "ragwort-" in path.name or path.suffix == ".unreadable"]
     if litter:
         faults.append(f"litter: {litter}")

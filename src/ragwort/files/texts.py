@@ -14,8 +14,12 @@ _STARTS_A_FORMULA = ("=", "+", "-", "@", "\uff1d", "\uff0b", "\uff0d", "\uff20")
 
 
 def legal(text: str) -> str:
-    """The text with U+FFFD in place of each character that no document can hold."""
-    return _ILLEGAL.sub("\ufffd", text)
+    """The text with U+FFFD in place of each character that no document can hold.
+
+    A byte order mark, which a text that was pasted can have anywhere and nobody sees, is left out: PDF/UA-1 (ISO
+    14289-1, 7.21.8) has no place for it.
+    """
+    return _ILLEGAL.sub("\ufffd", text.replace("\ufeff", ""))
 
 
 def for_cell(value: object) -> object:

@@ -20,6 +20,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from typing import Any
 
+from ragwort.files.children import python_running
 from ragwort.files.faults import FileError
 
 MOST_MEMORY = 2_000_000_000  # bytes of the child
@@ -56,7 +57,7 @@ def _child(data: bytes) -> Iterator[subprocess.Popen[bytes]]:
     with tempfile.TemporaryFile() as given:
         given.write(data)
         given.seek(0)
-        command = [sys.executable, "-m", "ragwort.files.workbook", str(MOST_MEMORY), str(MOST_TIME)]
+        command = python_running("ragwort.files.workbook", str(MOST_MEMORY), str(MOST_TIME))
         child = subprocess.Popen(command, stdin=given, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
         try:
             yield child

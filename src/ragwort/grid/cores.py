@@ -9,6 +9,7 @@ from contextlib import contextmanager
 from multiprocessing import get_context
 from typing import TypeVar
 
+from ragwort.files.children import safe_path
 from ragwort.stats import patience
 from ragwort.stats.cores import processors
 
@@ -43,14 +44,15 @@ def in_order(work: Callable[[Task], Made], tasks: Sequence[Task]) -> Iterator[Ma
 @contextmanager
 def _pool() -> Iterator[ProcessPoolExecutor]:
     """Processes that start afresh: a copy of this one would have its threads' locks, but not its threads."""
-    pool = ProcessPoolExecutor(processors(), mp_context=get_context("spawn"))
-    try:
-        yield pool
-    finally:
-        children = list((pool._processes or {}).values())  # what is under way is not waited for
-        pool.shutdown(wait=False, cancel_futures=True)
-        for child in children:
-            child.terminate()
+    with safe_path():
+        pool = ProcessPoolExecutor(processors(), mp_context=get_context("spawn"))
+        try:
+            yield pool
+        finally:
+            children = list((pool._processes or {}).values())  # what is under way is not waited for
+            pool.shutdown(wait=False, cancel_futures=True)
+            for child in children:
+                child.terminate()
 
 
 def seconds_of(started: float) -> float:

@@ -153,6 +153,11 @@ def study_text(study: Study) -> str:
     return json.dumps(study.model_dump(mode="json"), indent=2, ensure_ascii=False, allow_nan=False) + "\n"
 
 
+def digest_to_be(study: Study) -> str:
+    """What the contents of a study's file would be told by."""
+    return digest_of(study_text(study).encode())
+
+
 def write_study(study: Study, path: Path) -> str:
     """Save a study, and tell what its file's contents are told by. Raises `FileError`.
 

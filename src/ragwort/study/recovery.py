@@ -14,8 +14,8 @@ from typing import Any
 from uuid import uuid4
 
 from ragwort.files import FileError, write_whole
-from ragwort.files.writing import locked
-from ragwort.study.files import SUFFIX, study_from_text
+from ragwort.files.leftovers import locked
+from ragwort.study.files import SUFFIX, digest_on_disk, digest_to_be, study_from_text
 from ragwort.study.model import Study
 
 _LOCK = ".lock"
@@ -51,9 +51,13 @@ class Recovery:
         """Where this window's copy is, once there is one."""
         return self._own
 
-    def keep(self, study: Study, path: Path | None, digest: str = "", ended: bool = False) -> None:
-        """Write the unsaved state. Raises `FileError`."""
+    def keep(
+        self, study: Study, path: Path | None, digest: str = "", ended: bool = False, saving: Path | None = None
+    ) -> None:
+        """Write the unsaved state, and the place where it is about to be saved if it is. Raises `FileError`."""
         where = {"path": str(path) if path else None, "digest": digest, "ended": ended}
+        if saving is not None:
+            where["saving"] = {"path": str(saving), "digest": digest_to_be(study)}
         content = {**where, "study": study.model_dump(mode="json")}
         try:
             self._folder.mkdir(mode=0o700, parents=True, exist_ok=True)
@@ -82,7 +86,11 @@ class Recovery:
             if copy == self._own or not self._hold(copy.with_suffix(_LOCK)) or not copy.exists():
                 continue
             try:
-                found.append(_read(copy))
+                left = _read(copy)
+                if _is_saved(left):
+                    left.discard()
+                else:
+                    found.append(left)
             except (OSError, FileError):
                 copy.replace(copy.with_suffix(".unreadable"))
                 copy.with_suffix(_LOCK).unlink(missing_ok=True)
@@ -109,12 +117,26 @@ class Recovery:
             os.close(descriptor)  # somebody has cleaned it up meanwhile
 
 
+def _is_saved(left: Recovered) -> bool:
+    """Whether its window died after all had been saved, and before it had forgotten its copy."""
+    return left.path is not None and digest_to_be(left.study) == left.digest == digest_on_disk(left.path)
+
+
 def _read(copy: Path) -> Recovered:
     """Raises `OSError` or `FileError` where the copy cannot be read."""
     try:
         content: dict[str, Any] = json.loads(copy.read_text(encoding="utf-8"))
-        study, path = study_from_text(json.dumps(content["study"]), copy.name), content["path"]
-        digest, ended = str(content.get("digest", "")), bool(content.get("ended"))
-        return Recovered(study, Path(path) if path else None, copy, digest, ended)
+        study = study_from_text(json.dumps(content["study"]), copy.name)
+        path, digest = _saved_last(content)
+        return Recovered(study, path, copy, digest, bool(content.get("ended")))
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:
         raise FileError(f"{copy.name} is damaged: {type(error).__name__}.") from error
+
+
+def _saved_last(content: dict[str, Any]) -> tuple[Path | None, str]:
+    """Where the study had been saved last, and what its contents were told by: a save may just have been finished."""
+    saving = content.get("saving")
+    if saving is not None and digest_on_disk(Path(saving["path"])) == saving["digest"]:
+        return Path(saving["path"]), str(saving["digest"])
+    path = content["path"]
+    return Path(path) if path else None, str(content.get("digest", ""))

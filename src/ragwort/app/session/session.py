@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 from datetime import datetime
 from pathlib import Path
@@ -162,6 +163,7 @@ class Session(QObject):
 
     def save(self, path: Path) -> bool:
         """Save under `path`. What fails is said, and nothing is lost."""
+        self._announce(path)
         try:
             self.digest = write_study(self.study, path)
         except FileError as error:
@@ -173,6 +175,11 @@ class Session(QObject):
         self._recovery.clear()
         self.changed.emit()
         return True
+
+    def _announce(self, path: Path) -> None:
+        """Were we killed once the file is there, the next start knows it for our own."""
+        with suppress(OSError, FileError):  # a copy that cannot be written keeps nobody from saving
+            self._recovery.keep(self.study, self.path, self.digest, saving=path)
 
     def close(self) -> None:
         """The window closes in good order: no recovery copy is needed."""

@@ -159,6 +159,7 @@ class Studies(QObject):
         self._notice.offer(
             f"{short(path.name)} was changed by another program since it was opened here. In the file: {said}.",
             (("Open what the file holds", lambda: self.open_path(path)), ("Keep what is here", lambda: None)),
+            about="the file",
         )
 
     def _differences(self) -> list[str]:

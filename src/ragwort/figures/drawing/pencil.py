@@ -38,11 +38,13 @@ def font_families() -> tuple[str, ...]:
     """The fonts of pictures, ours first; loads them into matplotlib."""
     import logging
 
-    from matplotlib import font_manager, rcParams
+    from matplotlib import font_manager, rcdefaults, rcParams
 
+    # A matplotlibrc, of the user or in the folder that the program is started in, has no say in our pictures.
     # Settings are made once for the whole process: changing them for one drawing would touch others under way in
     # other threads. Letters keep their own widths; files are the same each time, their text is shapes (SVG) or
     # embedded (PDF). Each weight that a fallback font lacks would be logged.
+    rcdefaults()
     rcParams.update({"text.hinting": "none", "svg.fonttype": "path", "svg.hashsalt": "ragwort", "pdf.fonttype": 42})
     rcParams["hatch.linewidth"] = 0.5
     logging.getLogger("matplotlib.font_manager").setLevel(logging.ERROR)
