@@ -348,17 +348,6 @@ def test_papers() -> None:
         assert section.page_width.pt == pytest.approx(width, abs=1)
 
 
-def test_an_institutions_css_dresses_html(tmp_path: Path) -> None:
-    """It stands after ours; what is no CSS is refused in one sentence."""
-    css = tmp_path / "house.css"
-    css.write_text("h1 { color: teal }")
-    assert "h1 { color: teal }" in report_bytes(Study(title="x"), "html", template=css).decode()
-    for bad in (b"\xff\xfe{", b"a{} </STYLE><script>", b"nothing"):
-        css.write_bytes(bad)
-        with pytest.raises(FileError, match="cannot be used as a template"):
-            report_bytes(Study(title="x"), "html", template=css)
-
-
 def titles(outline: list) -> list[str]:
     """Of all levels."""
     return [title for each in outline for title in (titles(each) if isinstance(each, list) else [each.title])]

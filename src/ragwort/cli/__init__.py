@@ -15,7 +15,7 @@ import click
 
 import ragwort
 from ragwort.cli import answers, documents, grids, rehearsals, sheets
-from ragwort.cli.said import INTERRUPTED, BadInput
+from ragwort.cli.said import INTERRUPTED, BadInput, complain
 from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
 
@@ -83,10 +83,10 @@ def main(arguments: list[str] | None = None) -> None:
     except click.exceptions.Exit as done:
         sys.exit(done.exit_code)
     except click.ClickException as error:
-        error.show()
+        complain(error.format_message())
         sys.exit(error.exit_code)
     except (KeyboardInterrupt, click.Abort):
         sys.exit(INTERRUPTED)
     except Exception as error:  # noqa: BLE001  (the last line of defence: users see no traceback)
-        click.echo(f"ragwort: {fault_of_ours(error)}", err=True)
+        complain(fault_of_ours(error))
         sys.exit(1)

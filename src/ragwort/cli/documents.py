@@ -45,7 +45,7 @@ def report(
         if statement is not None:
             say("\n\n".join(statement_of(each, statement) for each in wanted.aims))
         if output is not None:
-            write_whole(output, report_bytes(wanted, kind, template=template))
+            write_whole(output, report_bytes(wanted, kind, template=template, tell=say))
     except (FileError, NotWanted) as error:
         raise BadInput(str(error)) from error
     if output is not None:

@@ -22,7 +22,16 @@ class BadInput(click.ClickException):
 
     def show(self, file: Any = None) -> None:
         """One line on standard error."""
-        click.echo(f"ragwort: {self.format_message()}", err=True)
+        complain(self.format_message())
+
+
+def complain(message: str) -> None:
+    """One line on standard error, whatever names of files are in it."""
+    click.echo(f"ragwort: {_on_one_line(message)}", err=True)
+
+
+def _on_one_line(text: str) -> str:
+    return "".join(c if c.isprintable() else " " if c.isspace() else repr(c)[1:-1] for c in text)
 
 
 class OurFault(BadInput):

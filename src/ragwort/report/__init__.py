@@ -6,6 +6,7 @@
     html.py     the tree as one HTML file
     pdf.py      the tree as PDF
     docx.py     the tree as DOCX
+    letterhead.py, house_style.py  the templates of DOCX and HTML, looked at with care
     plain.py    the tree as Markdown and as plain text
     statements.py  three ready statements of a sample size
     preview.py  the tree as the simple HTML that the window's preview shows
@@ -26,11 +27,16 @@ KINDS = ("html", "pdf", "docx", "md", "txt")
 
 
 def report_bytes(
-    study: Study, kind: str, progress: Callable[[float], None] = lambda _: None, template: Path | None = None
+    study: Study,
+    kind: str,
+    progress: Callable[[float], None] = lambda _: None,
+    template: Path | None = None,
+    tell: Callable[[str], None] = lambda _: None,
 ) -> bytes:
     """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it.
 
-    `template` is a DOCX document to write on, or a CSS file that dresses HTML. Raises `FileError` where it is none.
+    `template` is a DOCX document to write on, or a CSS file that dresses HTML; `tell` hears what of it was left out.
+    Raises `FileError` where it is none, or would fetch something from elsewhere.
     """
     if kind not in KINDS:
         raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
@@ -43,7 +49,7 @@ def report_bytes(
     if kind == "docx":
         from ragwort.report.docx import write_docx
 
-        return write_docx(document, progress, template, paper_of(study))
+        return write_docx(document, progress, template, paper_of(study), tell)
     if kind in ("md", "txt"):
         from ragwort.report.plain import write_markdown, write_text
 

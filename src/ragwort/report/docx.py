@@ -12,10 +12,10 @@ from typing import Any
 
 from ragwort.figures.palette import LIGHT
 from ragwort.figures.pictures import Picture
-from ragwort.files import FileError
 from ragwort.files.texts import legal
 from ragwort.report.drawn import as_dots, svg_of
 from ragwort.report.formulas import omml
+from ragwort.report.letterhead import letterhead_in
 from ragwort.report.tree import (
     Block,
     Bullets,
@@ -43,9 +43,13 @@ def write_docx(
     progress: Callable[[float], None] = lambda _: None,
     template: Path | None = None,
     paper: str = "A4",
+    tell: Callable[[str], None] = lambda _: None,
 ) -> bytes:
-    """The document as DOCX, on a letterhead if one is given. Raises `FileError` where that is none."""
-    made = _opened(template, paper)
+    """The document as DOCX, on a letterhead if one is given. Raises `FileError` where that is none.
+
+    `tell` hears what of the letterhead was left out.
+    """
+    made = _dressed(paper) if template is None else letterhead_in(template, tell)
     made.core_properties.title = legal(document.title)[:255]
     made.core_properties.author = ""
     made.core_properties.created = made.core_properties.modified = datetime(2000, 1, 1, tzinfo=UTC)
@@ -67,21 +71,12 @@ def _dots(pictures: Sequence[Picture], progress: Callable[[float], None]) -> Ite
         return iter([each.result() for each in coming])
 
 
-def _opened(template: Path | None, paper: str) -> Any:
+def _dressed(paper: str) -> Any:
+    """An empty document in our letters and inks."""
     import docx
-
-    if template is None:
-        return _dressed(docx.Document(), paper)
-    try:
-        return docx.Document(str(template))
-    except Exception as error:  # the package raises whatever its parsers do
-        raise FileError(f"{template} cannot be used as a template: it is no DOCX document.") from error
-
-
-def _dressed(made: Any, paper: str) -> Any:
-    """In our letters and inks."""
     from docx.shared import Cm
 
+    made = docx.Document()
     section = made.sections[0]
     section.page_width, section.page_height = (Cm(length) for length in _PAPERS[paper])
     section.left_margin = section.right_margin = section.top_margin = section.bottom_margin = Cm(2.4)

@@ -6,20 +6,18 @@ from collections.abc import Callable
 from pathlib import Path
 
 from ragwort.figures.palette import LIGHT
-from ragwort.files import FileError
 from ragwort.files.texts import legal
 from ragwort.report.drawn import svg_of
 from ragwort.report.formulas import mathml
+from ragwort.report.house_style import house_style
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
-
-LARGEST_CSS = 1_000_000  # bytes
 
 
 def write_html(
     document: Document, progress: Callable[[float], None] = lambda _: None, template: Path | None = None
 ) -> bytes:
     """The document as UTF-8 HTML, dressed by a CSS file besides if one is given. Raises `FileError` if that is none."""
-    css = "" if template is None else _css(template)
+    css = "" if template is None else house_style(template)
     from jinja2 import Environment, FileSystemLoader, StrictUndefined
 
     pictures = document.pictures()
@@ -43,18 +41,6 @@ def write_html(
         colours=LIGHT,
     )
     return legal(text).encode()
-
-
-def _css(template: Path) -> str:
-    """An institution's CSS, which cannot end the style it stands in."""
-    try:
-        data = template.read_bytes()[: LARGEST_CSS + 1]
-        text = data.decode()
-    except (OSError, UnicodeDecodeError) as error:
-        raise FileError(f"{template} cannot be used as a template: it cannot be read as text.") from error
-    if len(data) > LARGEST_CSS or "{" not in text or "</style" in text.lower():
-        raise FileError(f"{template} cannot be used as a template: it is no CSS file of at most 1 MB.")
-    return text
 
 
 def _kind(block: object) -> str:

@@ -55,7 +55,7 @@ class Recovery:
         self, study: Study, path: Path | None, digest: str = "", ended: bool = False, saving: Path | None = None
     ) -> None:
         """Write the unsaved state, and the place where it is about to be saved if it is. Raises `FileError`."""
-        where = {"path": str(path) if path else None, "digest": digest, "ended": ended}
+        where: dict[str, Any] = {"path": str(path) if path else None, "digest": digest, "ended": ended}
         if saving is not None:
             where["saving"] = {"path": str(saving), "digest": digest_to_be(study)}
         content = {**where, "study": study.model_dump(mode="json")}
