@@ -191,7 +191,7 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
             ("--picture", "split", "--y", "cost", "--cost", "12"),
             "--cost 12: two numbers are needed, one for each group, as in 120,45.",
         ),
-        (("--aim", "x"), "There is no aim 'x'. The study's aims: Two independent means."),
+        (("--aim", "x"), "There is no aim “x”. The study's aims: Two independent means."),
     ],
 )
 def test_what_cannot_be_drawn_is_said(words: tuple[str, ...], fault: str, tmp_path: Path) -> None:

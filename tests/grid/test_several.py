@@ -50,7 +50,7 @@ def test_values_are_read(name: str, text: str, values: tuple[float, ...]) -> Non
         ("difference", "8 to 16 by x", "The step “x” is not a number"),
         ("difference", "0 to 1e9 by 1", "These are 1 000 000 001 values: a grid takes 100 000 at most."),
         ("difference", "0 to 1e308 by 1e-300", "These are endlessly many values"),
-        ("difference", "8 to 16 in 1 steps", "A range has 2 steps or more, not 1."),
+        ("difference", "8 to 16 in 1 steps", "A range has 2 steps or more, 100 000 at most, not 1."),
         ("sd", "-4 to 4 by 2", "Standard deviation must be above 0, not -4."),
         ("sd", "20, none", "“none” is not a number"),
     ],

@@ -87,6 +87,6 @@ def aim_called(study: Study, name: str) -> Aim:
     """The aim of this name, or of this number, counting from 1. Raises `NotWanted`."""
     from ragwort.figures.wanted import aim_named
 
-    if name.isdecimal() and 0 < int(name) <= len(study.aims):
+    if name.isdecimal() and len(name) < 9 and 0 < int(name) <= len(study.aims):
         return study.aims[int(name) - 1]
     return aim_named(study, name)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import sys
 from typing import Any
 
@@ -31,7 +32,11 @@ def complain(message: str) -> None:
 
 
 def _on_one_line(text: str) -> str:
-    return "".join(c if c.isprintable() else " " if c.isspace() else repr(c)[1:-1] for c in text)
+    line = "".join(c if c.isprintable() else " " if c.isspace() else repr(c)[1:-1] for c in text)
+    return _ENDLESS.sub(lambda found: f"{found[0][:60]}…{found[0][-20:]}", line)
+
+
+_ENDLESS = re.compile(r"\S{240,}")  # digits or a name that nobody reads to the end
 
 
 class OurFault(BadInput):

@@ -82,7 +82,9 @@ def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
 
 
 def listed(words: Sequence[str]) -> str:
-    """`a`, `a and b`, `a, b and c`."""
+    """`a`, `a and b`, `a, b and c`; `nothing` where there is none."""
+    if not words:
+        return "nothing"
     return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from pydantic import ValidationError
+
 from ragwort.designs import Answer, Design, RequestError, design_named
 from ragwort.designs.assumption import one_of
 from ragwort.designs.refusals import said
@@ -13,6 +15,7 @@ from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.steering import SENTENCES
 from ragwort.figures.trace import SIDES, has_sides
 from ragwort.figures.typed import Place, put_pin, typed, values_from
+from ragwort.files import short
 from ragwort.study import edits
 from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError
@@ -45,9 +48,16 @@ def study_of_request(request: Any) -> Study:
     find = request.get("find", "n")
     if find not in design.finds:
         raise NotWanted(f"find must be {one_of(design.finds)}, not {said(find)}.")
-    entries = {str(name): Entry(value=value) for name, value in assumptions.items()}
+    entries = {str(name): _entry(str(name), value) for name, value in assumptions.items()}
     aim = Aim(name=design.title, design=design.id, find=find, entries=entries)
     return Study(title=design.title, aims=(aim,))
+
+
+def _entry(name: str, value: Any) -> Entry:
+    try:
+        return Entry(value=value)
+    except ValidationError as error:
+        raise NotWanted(f"{short(name)} cannot be {said(value)}: it must be a number, a text or a list.") from error
 
 
 def aim_named(study: Study, name: str) -> Aim:
@@ -56,7 +66,7 @@ def aim_named(study: Study, name: str) -> Aim:
         if name in ("", aim.id, aim.name):
             return aim
     known = one_of([aim.name for aim in study.aims]) if study.aims else "none yet"
-    raise NotWanted(f"There is no aim {name!r}. The study's aims: {known}.")
+    raise NotWanted(f"There is no aim “{short(name)}”. The study's aims: {known}.")
 
 
 def wanted(study: Study, aim: Aim, picture: str, words: Words) -> Picture:

@@ -50,7 +50,8 @@ class FromFile:
     @property
     def says(self) -> str:
         """`200 rows of sheet.csv: difference and sd are taken from it; site is not used.`"""
-        text = f"{count_text(self.asked.count)} rows of {self.file}: {listed(list(self.matches.values()))} "
+        rows = "1 row" if self.asked.count == 1 else f"{count_text(self.asked.count)} rows"
+        text = f"{rows} of {self.file}: {listed(list(self.matches.values()))} "
         text += f"{'is' if len(self.matches) == 1 else 'are'} taken from it"
         text += f", designs from {self.designs_in}" if self.designs_in else ""
         if self.left_over:

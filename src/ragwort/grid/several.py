@@ -10,10 +10,11 @@ import numpy as np
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.files.numerals import typed_number
-from ragwort.study.numbers import NumberError, parse, value_text
+from ragwort.study.numbers import NumberError, count_text, parse, value_text
 
 MOST_VALUES = 100_000
 _DIGITS = 12  # significant, so that 8 to 16 by 0.1 holds 8.3 and not 8.299999999999999
+_LONGEST_COUNT = 9  # digits
 _SHOWN = 6  # values that are said one by one
 _BY = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+by\s+(.+)", re.IGNORECASE | re.DOTALL)
 _STEPS = re.compile(r"(.+?)\s+(?:to|-|–|—)\s+(.+?)\s+in\s+(\S+)(?:\s+steps?)?", re.IGNORECASE | re.DOTALL)
@@ -98,9 +99,9 @@ def _by(assumption: Assumption, unit: str, low: str, high: str, step: str) -> tu
 
 def _in_steps(assumption: Assumption, unit: str, low: str, high: str, many: str) -> tuple[float, ...]:
     first, last = (float(parse(assumption, end, unit)) for end in (low, high))
-    count = int(many) if many.isdecimal() else 0
-    if count < 2:
-        raise NumberError(f"A range has 2 steps or more, not {many}.")
+    if not many.isdecimal() or len(many.lstrip("0")) > _LONGEST_COUNT or int(many) < 2:
+        raise NumberError(f"A range has 2 steps or more, {count_text(MOST_VALUES)} at most, not {many[:20]}.")
+    count = int(many)
     return _spaced(assumption, first, (last - first) / (count - 1), count)
 
 

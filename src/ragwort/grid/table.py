@@ -195,7 +195,7 @@ def fixed_words(results: Results) -> str:
     asked = results.asked
     said: list[str] = []
     if asked.which is not None:
-        return ""
+        return "what each design has by itself"
     for assumption in asked.design.assumptions:
         value = asked.values.get(assumption.name)
         if assumption.name in asked.columns or value is None or assumption.several:

@@ -205,7 +205,7 @@ def _by_design(asked: Asked, rows: NDArray[np.int64]) -> Iterator[tuple[Asked, N
         if some.size:
             columns = {name: asked.columns[name] for name in template.names}
             own = replace(asked, aim=template.aim, values=template.values, columns=columns, templates=(), which=None)
-            yield own, some
+            yield from _by_choice(own, some)
 
 
 def _found(asked: Asked, rows: NDArray[np.int64]) -> Findings:
@@ -222,7 +222,7 @@ def _any_number(asked: Asked) -> list[tuple[str, float]]:
     known = {**asked.design.implied(asked.values), **asked.values}
     values = [(each.name, known.get(each.name, each.default), each.kind) for each in asked.design.assumptions]
     return [
-        (name, value) for name, value, kind in values if name not in unused and kind in NUMERIC and value is not None
+        (name, value) for name, value, kind in values if name not in unused and kind in NUMERIC and _is_number(value)
     ]
 
 
@@ -234,9 +234,19 @@ def _wide_enough(groups: NDArray[np.float64], width: int) -> NDArray[np.float64]
 
 def _enrolled(asked: Asked, rows: NDArray[np.int64], found: Findings) -> NDArray[np.float64]:
     """By group so many that it remains after dropout (see `sizes.enrolment`)."""
-    same = np.full(len(rows), float(asked.values.get(_AHEAD, asked.design.assumption(_AHEAD).default)))
+    same = np.full(len(rows), _dropout(asked))
     dropout = asked.columns[_AHEAD][rows] if _AHEAD in asked.columns else same
     return np.asarray(np.ceil(found.groups / (1 - dropout[:, None]) - SLACK))
+
+
+def _dropout(asked: Asked) -> float:
+    """Of all rows; a value that cannot be has said so in every row already."""
+    value = asked.values.get(_AHEAD, asked.design.assumption(_AHEAD).default)
+    return float(value) if _is_number(value) else 0.0
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)
 
 
 def _reasons(rows: NDArray[np.int64], found: Findings) -> dict[int, str]:

@@ -262,7 +262,7 @@ def _checked(name: str, value: Any, asked: Mapping[str, Any], of: Rehearsed) -> 
     if name == "name":
         return str(value)
     if name == "analysis":
-        if value and value not in of.plan.wrong_ways:
+        if not isinstance(value, str) or (value and value not in of.plan.wrong_ways):
             ways = one_of(list(of.plan.wrong_ways) or ["no other"])
             raise RequestError("analysis", f"The analysis can be {ways} here, not {said(value)}.")
         return value

@@ -18,6 +18,7 @@ from ragwort.rehearsal.departures import NONE, Departing, Rehearsed, correlated
 from ragwort.stats.studies import Found, World
 
 MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
+_BARELY = 1 + 1e-12  # rounding
 _RELATION = {"random": 0, "high": 1, "low": -1}
 
 
@@ -124,7 +125,13 @@ def _truth(of: Planned, asked: Departing) -> Plan:
         return plan
     if asked.effect == NONE:
         return with_effect(plan, plan.at_null)
-    return with_effect(plan, _stated(of, float(asked.effect)) - float(np.ravel(getattr(plan, "edge", 0.0))[0]))
+    effect = _stated(of, float(asked.effect)) - float(np.ravel(getattr(plan, "edge", 0.0))[0])
+    if not plan.furthest(False) * _BARELY <= effect <= plan.furthest(True) * _BARELY:
+        name, value = of.rehearsed.primary.label.lower(), number_text(float(asked.effect))
+        raise RequestError(
+            "effect", f"A true effect of {value} ({name}) contradicts the other assumptions: it is too large."
+        )
+    return with_effect(plan, effect)
 
 
 def _stated(of: Planned, primary: float) -> float:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 import re
 
+from ragwort.files import short
 from ragwort.sheet.allocation import Factor, SheetError
 
 MOST_STRATA = 64
@@ -55,7 +57,7 @@ def blocks_in(text: str) -> tuple[int, ...]:
     for part in re.split(r"[,;\s]+", text.strip()):
         if not part:
             continue
-        if not part.isdecimal() or not 0 < int(part) <= 1000:
+        if not part.isdecimal() or len(part) > 4 or not 0 < int(part) <= 1000:
             raise SheetError("blocks", f"“{part[:20]}” is no size of a block: they are whole numbers, as in 4, 6.")
         found.append(int(part))
     return tuple(dict.fromkeys(found))
@@ -70,6 +72,8 @@ def range_in(text: str) -> tuple[float | None, float | None]:
         low, high = (None if each is None else float(each) for each in (found["low"], found["high"]))  # type: ignore[index]
     except (TypeError, ValueError) as error:
         raise SheetError("allowed", f"“{text.strip()[:30]}” is no range: it is like 150 to 900.") from error
+    if not all(each is None or math.isfinite(each) for each in (low, high)):
+        raise SheetError("allowed", f"“{short(text, 30)}” is no range: its ends are numbers, as in 150 to 900.")
     if low is not None and high is not None and low >= high:
         raise SheetError("allowed", "The allowed range begins above its end.")
     return low, high

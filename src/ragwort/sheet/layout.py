@@ -97,8 +97,7 @@ def sheet_of(study: Study, aim: Aim) -> Sheet:
     asked = _asked(there, design, answer, arms)
     check_pattern(aim.sheet.pattern)
     rows = list(_rows(study, there, design, answer, asked))
-    if len(rows) > MOST_ROWS:
-        raise SheetError("n", f"The sheet would have more than {count_text(MOST_ROWS)} rows.")
+    _refuse_many(len(rows))
     check_ids([row.id for row in rows if row.visit < 2], aim.sheet.pattern)
     return _made(study, there, design, arms, asked, rows)
 
@@ -116,17 +115,22 @@ def _rows(study: Study, aim: Aim, design: Design, answer: Answer, asked: Asked) 
         yield from _members(aim, answer, asked)
         return
     total = sum(answer.enrol or answer.groups)
-    if total > MOST_ROWS:
-        raise SheetError("n", f"{count_text(total)} rows are too many for a sheet: {count_text(MOST_ROWS)} at most.")
+    visits = int(values_with_defaults(aim)["measurements"]) if design.rows == "visit" else 1
+    _refuse_many(total * visits)
     places = allocation.allocated(asked, total)
     centres = min(study.resources.centres or 1, len(places))
-    visits = int(values_with_defaults(aim)["measurements"]) if design.rows == "visit" else 1
     for index, place in enumerate(places):
         centre = 1 + index * centres // len(places)
         words = {"centre": centre, "cluster": "", "stratum": stratum_words(asked, place.stratum)}
         row = _Row(id_of(aim.sheet.pattern, index + 1, words), place, centre)
         for visit in range(1, visits + 1):
             yield replace(row, visit=visit) if design.rows == "visit" else row
+
+
+def _refuse_many(rows: int) -> None:
+    """Raises `SheetError`, before any of them is made."""
+    if rows > MOST_ROWS:
+        raise SheetError("n", f"{count_text(rows)} rows are too many for a sheet: {count_text(MOST_ROWS)} at most.")
 
 
 def stratum_words(asked: Asked, stratum: tuple[int, ...]) -> str:
@@ -138,14 +142,14 @@ def _members(aim: Aim, answer: Answer, asked: Asked) -> Iterator[_Row]:
     """Cluster by cluster; each stratum of clusters is allocated by itself."""
     number = cluster = 0
     dropout = float(values_with_defaults(aim).get("dropout", 0.0))
-    for stratum, (count, size) in enumerate(_clusters(aim, answer)):
+    clusters = [(count, math.ceil(size / (1 - dropout) - 1e-9)) for count, size in _clusters(aim, answer)]
+    _refuse_many(sum(count * size for count, size in clusters))
+    for stratum, (count, size) in enumerate(clusters):
         places = allocation.allocated(replace(asked, seed=asked.seed + stratum), count)
         for place in places:
             cluster += 1
-            for _ in range(math.ceil(size / (1 - dropout) - 1e-9)):
+            for _ in range(size):
                 number += 1
-                if number > MOST_ROWS:
-                    raise SheetError("n", f"The sheet would have more than {count_text(MOST_ROWS)} rows.")
                 words = {"centre": cluster, "cluster": cluster, "stratum": stratum + 1}
                 there = replace(place, stratum=(stratum,), block=cluster)
                 yield _Row(id_of(aim.sheet.pattern, number, words), there, cluster=str(cluster))
@@ -156,7 +160,8 @@ def _clusters(aim: Aim, answer: Answer) -> list[tuple[int, float]]:
     values = values_with_defaults(aim)
     strata = values.get("strata")
     if not strata:
-        return [(sum(answer.n_more["clusters"]), float(values["cluster_size"]))]
+        found = answer.find == "cluster_size"
+        return [(sum(answer.n_more["clusters"]), float(answer.answer if found else values["cluster_size"]))]
     found = []
     for wanted, record in zip(answer.n_more["strata"], strata, strict=True):
         found.append((sum(math.ceil(each - 1e-9) for each in wanted["clusters"]), float(record["mean_size"])))

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import re
 import string
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ragwort.files import short
 from ragwort.sheet.allocation import Place, Properties, SheetError
 
 Kind = Literal["text", "number", "whole", "choice", "date"]
 Cell = str | int | float | None
 WORDS = ("number", "centre", "cluster", "stratum")
 LONGEST_ID = 60
+_LONGEST_PATTERN = 200  # characters
+_FORM = re.compile(r"[^\d{}.]?[<>=^]?0?[0-5]?[0-9]?[dxXbo]?", re.ASCII)  # how a number is written, 59 digits at most
 
 
 @dataclass(frozen=True)
@@ -88,12 +92,19 @@ def _words() -> str:
 def check_pattern(pattern: str) -> None:
     """Refuse a pattern with fields that are none. Raises `SheetError`."""
     try:
-        fields = [name for _, name, _, _ in string.Formatter().parse(pattern) if name is not None]
+        fields = [(name, form) for _, name, form, _ in string.Formatter().parse(pattern) if name is not None]
     except ValueError as error:
         raise SheetError("pattern", f"{pattern!r} is no pattern: {error}. It is like NS-{{number:03}}.") from error
-    for name in fields:
+    for name, form in fields:
         if name not in WORDS:
-            raise SheetError("pattern", f"The pattern has no word {{{name}}}: {_words()}.")
+            raise SheetError("pattern", f"The pattern has no word {{{short(name)}}}: {_words()}.")
+        if not _FORM.fullmatch(form or ""):
+            raise SheetError(
+                "pattern",
+                f"{short(pattern)} is no pattern: after the colon stands how many digits, as in {{number:03}}.",
+            )
+    if len(pattern) > _LONGEST_PATTERN:
+        raise SheetError("pattern", f"A pattern has at most {_LONGEST_PATTERN} characters, not {len(pattern)}.")
 
 
 def check_ids(ids: Sequence[str], pattern: str) -> None:

@@ -8,14 +8,14 @@ from collections.abc import Sequence
 from datetime import UTC, date, datetime
 from typing import Any
 
-from ragwort.files.texts import csv_bytes, for_cell
+from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.sheet.parts import Cell, Column, Sheet
 
 KINDS = ("csv", "xlsx", "ods")
 LIST_KINDS = ("csv", "xlsx")
 _LONG_AGO = (1980, 1, 1, 0, 0, 0)  # the time of every part of a file, so that two are alike
 _LONGEST_LIST = 255  # characters of the choices of a cell
-_CODEBOOK, _SHEET = "Codebook", "Sheet"
+_CODEBOOK, _SHEET, _CHOICES = "Codebook", "Sheet", "Choices"
 
 
 def sheet_bytes(sheet: Sheet, kind: str) -> bytes:
@@ -60,14 +60,16 @@ def _xlsx(sheet: Sheet) -> bytes:
                 if cell is not None:
                     page.write(at, place, for_cell(cell))
         _add_codebook(book, sheet, strong)
+        _add_choices(book, sheet)
     return buffer.getvalue()
 
 
 def _check(page: Any, place: int, column: Column, rows: int) -> None:
     """What a spreadsheet refuses in a column."""
-    told = {"error_title": "Not allowed", "error_message": f"Allowed: {column.allowed()}."[:250]}
-    if column.kind == "choice" and len(",".join(column.choices)) <= _LONGEST_LIST and column.choices:
-        page.data_validation(1, place, rows, place, {"validate": "list", "source": list(column.choices), **told})
+    told = {"error_title": "Not allowed", "error_message": legal(f"Allowed: {column.allowed()}.")[:250]}
+    if column.kind == "choice" and column.choices:
+        source = _choices(column.choices) or f"={_CHOICES}!{_range(place, len(column.choices))}"
+        page.data_validation(1, place, rows, place, {"validate": "list", "source": source, **told})
     elif column.kind in ("number", "whole"):
         limits = {
             "validate": "integer" if column.kind == "whole" else "decimal",
@@ -79,6 +81,32 @@ def _check(page: Any, place: int, column: Column, rows: int) -> None:
     elif column.kind == "date":
         after = {"validate": "date", "criteria": ">=", "value": date(1900, 1, 1), **told}
         page.data_validation(1, place, rows, place, after)
+
+
+def _choices(choices: Sequence[str]) -> list[str]:
+    """The choices as they can stand in the check itself; none where they need cells of their own.
+
+    A list within a check is one quoted text, parted by commas.
+    """
+    as_cells = [str(for_cell(choice)) for choice in choices]
+    one = ",".join(as_cells)
+    return as_cells if len(one) <= _LONGEST_LIST and one.count(",") == len(choices) - 1 and '"' not in one else []
+
+
+def _range(place: int, count: int) -> str:
+    from xlsxwriter.utility import xl_range_abs
+
+    return str(xl_range_abs(0, place, count - 1, place))
+
+
+def _add_choices(book: Any, sheet: Sheet) -> None:
+    """On a sheet of their own, the choices that cannot stand within a check."""
+    needed = {place: column.choices for place, column in enumerate(sheet.columns) if column.kind == "choice"}
+    needed = {place: choices for place, choices in needed.items() if choices and not _choices(choices)}
+    if needed:
+        page = book.add_worksheet(_CHOICES)
+        for place, choices in needed.items():
+            page.write_column(0, place, [str(for_cell(choice)) for choice in choices])
 
 
 def _plain(value: float) -> float | int:

@@ -6,8 +6,9 @@ import json
 from typing import Any, TypeVar
 
 from ragwort.designs import Design, RequestError, design_named
-from ragwort.study.model import Aim, Entry, Setting, Study, new_id
+from ragwort.study.model import Aim, Entry, Setting, Study, Words, new_id
 from ragwort.study.numbers import value_text
+from ragwort.study.whatif import NUMERIC
 
 _DRAFT = 2_000  # characters kept of a value that cannot be used
 
@@ -33,9 +34,17 @@ def _mended_aim(aim: Aim) -> Aim:
         design = design_named(aim.design)
     except RequestError:
         return aim  # nothing is known of its values; whoever looks at it is told
+    aim = aim.changed(words=_mended_words(aim.words))
     seen: set[str] = set()
     scenarios = tuple(_of_its_own(_mended_setting(kept, design), seen) for kept in aim.scenarios)
     return _mended_setting(aim, design).changed(scenarios=scenarios)
+
+
+def _mended_words(words: Words) -> Words:
+    """People are always called something."""
+    usual = Words()
+    one, many = words.one.strip() or usual.one, words.many.strip() or usual.many
+    return words if (one, many) == (words.one, words.many) else words.changed(one=one, many=many)
 
 
 def _mended_setting(setting: Kept, design: Design) -> Kept:
@@ -47,9 +56,11 @@ def _mended_setting(setting: Kept, design: Design) -> Kept:
 
 
 def _mended_entry(design: Design, name: str, entry: Entry) -> Entry:
+    assumption = design.assumption(name)
+    if assumption.kind not in NUMERIC and (entry.low, entry.high) != (None, None):
+        entry = entry.changed(low=None, high=None)  # what is no single number has no range
     if entry.value is None:
         return entry
-    assumption = design.assumption(name)
     try:
         value = assumption.check(entry.value)
         value_text(assumption, value)

@@ -74,6 +74,8 @@ def in_study_words(aim: Aim, text: str) -> str:
     """What a design says of participants, said of the study's own people, and clusters; a capital stays one."""
     own = {"participants": aim.words.many, "participant": aim.words.one, "clusters": cluster_word(aim)}
     own = {word: said for word, said in own.items() if said}
+    if not own:
+        return text
 
     def said(found: re.Match[str]) -> str:
         words = own[found[0].lower()]
