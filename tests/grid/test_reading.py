@@ -12,6 +12,7 @@ from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
 from ragwort.designs import answer_request, design_named
+from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_in, worked_out_for
 from ragwort.grid.chart import chart_of, nothing_drawn
 from ragwort.grid.combinations import GridError
@@ -77,7 +78,7 @@ def test_another_way_of_stating_takes_the_place_of_the_aims() -> None:
 
 
 def test_ten_bad_rows_of_two_hundred_keep_their_place_and_say_why(tmp_path: Path) -> None:
-    """Wrong type, out of bounds, blank, contradicting each other; exported with the reason."""
+    """Wrong type, out of bounds, contradicting each other; exported with the reason. A blank is the study's own."""
     rows = [f"{8 + at % 9},{20 + at % 5},{128 + 2 * at}" for at in range(200)]
     bad = {3: "none,20,128", 17: ",20,128", 40: "8,0,128", 41: "8,-3,128", 80: "0,20,128", 99: "8,20,"}
     bad |= {120: "8,1e999,128", 150: "8 of,20,128", 180: "=1+1,20,128", 199: "@x,20,128"}
@@ -88,12 +89,13 @@ def test_ten_bad_rows_of_two_hundred_keep_their_place_and_say_why(tmp_path: Path
     aim = AIM
     found = asked_by(aim.changed(grid=aim.grid.changed(find="power")), outcome_of(aim), read_table(path))
     made = whole(found.asked)
-    assert set(made.reasons) == set(bad) - {80}
+    assert set(made.reasons) == set(bad) - {17, 80, 99}
+    assert found.says.endswith("; 2 empty cells take the study's own value.")
+    assert [made.asked.columns["difference"][17], made.asked.columns["n"][99]] == [12, 128]
     assert remark_on(made, 3).startswith("Difference: “none” is not a number")
-    assert remark_on(made, 17) == "Difference is empty."
     assert remark_on(made, 40) == "Standard deviation must be above 0, not 0."
     assert remark_on(made, 199).startswith("Difference: “@x” is not a number")
-    assert summary(made, NO_LIMITS) == "200 rows; 9 without an answer."
+    assert summary(made, NO_LIMITS) == "200 rows; 7 without an answer."
     for row in (0, 100, 198):
         values = {name: float(column[row]) for name, column in made.asked.columns.items()}
         given = {**values, "n": int(values["n"])}
@@ -194,7 +196,99 @@ def test_words_that_are_chosen_can_come_from_a_file() -> None:
         answer = answer_request({"design": "two-means", "find": "n", "assumptions": given})
         assert made.total[row] == answer["n"]["total"]
     assert remark_on(made, 2).startswith("Sides must be")
-    assert remark_on(made, 3) == "Sides is empty."
+    assert made.total[3] == 128  # as the aim has it
     assert columns_of(made)[0].text(2) == "—"
     _, *lines = csv.reader(io.StringIO(grid_bytes(made, "csv").decode()))
     assert [line[0] for line in lines][:2] == ["two-sided", "one-sided, upwards"]
+
+
+PEOPLE = """Scenario;P1;PROPORTION 2 (%);Sig. level;Target power;Drop-out;Alternative;Allocation ratio;Method
+a;0,30;45;0,05;80 %;10 %;two;1;pooled
+b;0,25;40;0,05;0,9;0,1;two;1;fisher
+c;;45;0,01;0,85;;two;1;pooled
+d;0,30;45;0,05;1,5;10 %;two;1;pooled
+"""
+
+
+def test_headings_as_people_write_them(tmp_path: Path) -> None:
+    """Capitals, synonyms, units, plurals; per cents cell by cell, an empty cell as the study has it."""
+    given = {"proportion1": 0.2, "proportion2": 0.4, "dropout": 0.05}
+    aim = study_of_request({"design": "two-proportions", "find": "n", "assumptions": given}).aims[0]
+    path = tmp_path / "people.csv"
+    path.write_text(PEOPLE)
+    found = asked_by(aim, outcome_of(aim), read_table(path))
+    assert found.left_over == ("Scenario",)
+    columns = {name: column.tolist() for name, column in found.asked.columns.items()}
+    assert columns["proportion1"] == [0.3, 0.25, 0.2, 0.3]
+    assert columns["proportion2"] == [0.45, 0.4, 0.45, 0.45]
+    np.testing.assert_allclose(columns["power"], [0.8, 0.9, 0.85, np.nan])
+    assert columns["dropout"] == [0.1, 0.1, 0.05, 0.1]
+    made = whole(found.asked)
+    assert set(made.reasons) == {3}
+    assert "Power" in remark_on(made, 3)
+    assert found.says.endswith("; Scenario is not used; 2 empty cells take the study's own value.")
+
+
+@pytest.mark.parametrize(
+    ("design", "given", "heading", "name"),
+    [
+        ("two-means", {"difference": 12, "sd": 24}, heading, name)
+        for name, headings in {
+            "difference": ("Δ", "delta", "Mean difference [ms]", "DIFFERENCES", "diff"),
+            "sd": ("σ", "SIGMA", "Std. Dev.", "S.D.", "sd (ms)", "Standard deviations"),
+            "mean1": ("μ1", "mu_1", "Mean 1", "mean, control", "M1"),
+            "mean2": ("µ₂", "mu 2", "MEAN2", "mean treatment"),
+            "alpha": ("α", "Alpha", "significance level", "Type I error"),
+            "power": ("1 − β", "1-beta", "POWER (%)"),
+            "sides": ("Tails", "side", "alternative"),
+        }.items()
+        for heading in headings
+    ]
+    + [
+        ("two-means", {"difference": 12, "sd": 24}, "OR", None),
+        ("two-means", {"difference": 12, "sd": 24}, "site", None),
+        ("cluster-means", {"difference": 12, "sd": 24, "icc": 0.05, "cluster_size": 9}, "ICC", "icc"),
+        ("cluster-means", {"difference": 12, "sd": 24, "icc": 0.05, "cluster_size": 9}, "rho", "icc"),
+        ("cluster-means", {"difference": 12, "sd": 24, "icc": 0.05, "cluster_size": 9}, "Cluster size", "cluster_size"),
+        ("correlation", {"rho": 0.3}, "r", "rho"),
+        ("survival", {"hazard_ratio": 0.7, "median1": 12, "accrual": 12, "follow_up": 12}, "HR", "hazard_ratio"),
+        ("two-rates", {"rate1": 0.7, "rate2": 1.2, "exposure": 1}, "IRR", "rate_ratio"),
+    ],
+)
+def test_a_heading_is_known_by_what_people_call_it(design: str, given: dict, heading: str, name: str | None) -> None:
+    """By name, label, symbol or synonym of this design; nothing is guessed."""
+    aim = study_of_request({"design": design, "find": "n", "assumptions": given}).aims[0]
+    assert list(matched(aim, [heading])) == ([] if name is None else [name])
+
+
+@pytest.mark.parametrize("heading", ["N", "total n", "Sample size", "participants"])
+def test_a_sample_size_is_known_where_it_is_given(heading: str) -> None:
+    """Where power is found."""
+    aim = study_of_request({"design": "one-mean", "find": "power", "assumptions": {"d": 0.5, "n": 30}}).aims[0]
+    assert list(matched(aim, [heading])) == ["n"]
+
+
+def test_what_is_stated_otherwise_is_taken_as_stated() -> None:
+    """Odds ratios, sizes per group, differences in SDs: each row as a request that states the same."""
+    given = {"proportion1": 0.3, "proportion2": 0.45, "n": 100}
+    aim = study_of_request({"design": "two-proportions", "find": "power", "assumptions": given}).aims[0]
+    text = "p1 | OR | n per group\n0.3 | 2 | 141\n0.2 | 0.5 | 200\n0.4 | -1 | 90"
+    found = asked_by(aim, outcome_of(aim), table(text))
+    assert "OR as proportion, group 2" in found.says
+    made = whole(found.asked)
+    for row, (p1, ratio, size) in enumerate(((0.3, 2, 141), (0.2, 0.5, 200))):
+        asked = {"proportion1": p1, "odds_ratio": ratio, "n_per_group": size}
+        answer = answer_request({"design": "two-proportions", "find": "power", "assumptions": asked})
+        assert made.power[row] == pytest.approx(answer["power"], abs=1e-9)
+    assert "Odds ratio must be above 0" in remark_on(made, 2)
+    aim = study_of_request({"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}).aims[0]
+    made = whole(asked_by(aim, outcome_of(aim), table("Cohen's d | sd\n0.5 | 24\n0.4 | 10")).asked)
+    assert made.total.tolist() == [128, 200]
+
+
+def test_a_few_numbers_above_1_are_wrong_and_not_per_cents() -> None:
+    """Only where most of a column's shares are above 1 is it in per cent."""
+    found = read("power | sd\n0.9 | 24\n0.85 | 24\n1.5 | 24", decimal="")
+    np.testing.assert_allclose(found.asked.columns["power"], [0.9, 0.85, np.nan])
+    found = read("power | sd\n90 | 24\n85 | 24\n0.8 | 24", decimal="")
+    np.testing.assert_allclose(found.asked.columns["power"], [0.9, 0.85, 0.008])

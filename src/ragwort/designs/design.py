@@ -15,6 +15,7 @@ from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
+from ragwort.designs.stated import Statement, restated
 from ragwort.designs.ways_out import WayOut, usual
 from ragwort.stats.noncentral import Number
 
@@ -70,6 +71,7 @@ class Design:
     buys: ClassVar[str]  # what it has over its neighbours, in one line
     assumptions: ClassVar[tuple[Assumption, ...]]
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
+    statements: ClassVar[tuple[Statement, ...]] = ()  # other quantities in which it is stated, which requests may have
     stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
     elementwise: ClassVar[frozenset[str]] = frozenset({"alpha", "power"})  # numbers of which `plan` takes arrays, too
@@ -170,6 +172,10 @@ class Design:
     def default_choice(self, name: str, values: Values) -> Any:
         """What a choice is when nothing is chosen: its default, unless the design works it out from the rest."""
         return self.assumption(name).default
+
+    def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:
+        """What is stated in other quantities, in the design's own, and notes on that. Raises `RequestError`."""
+        return restated(self.statements, given)
 
     def implied(self, values: Values) -> dict[str, Any]:
         """What follows from other values where it is not given itself."""

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
-from ragwort.designs.many import Columns, allowed, at_once, better, count_of, taken
+from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import enrolled, settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
@@ -158,7 +158,7 @@ def _together(design: Design, find: str, values: Mapping[str, Any], columns: Col
     sizes = {name: column for name, column in columns.items() if name in _size_names(design)}
     if find not in _FINDERS or not (design.elementwise | set(sizes)).issuperset(columns):
         return None
-    there = np.all([allowed(design, name, column) for name, column in columns.items()], axis=0)
+    there = all_allowed(design, columns)
     if not there.any():
         return None
     first = {name: float(column[there][0]) for name, column in columns.items()}

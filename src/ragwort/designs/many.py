@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.plan import Plan
@@ -87,7 +88,7 @@ def stacks(design: Design, values: Mapping[str, Any], columns: Columns, sized: b
 
     With `sized`, each has its sizes as they are given.
     """
-    rows = np.flatnonzero(np.all([allowed(design, name, column) for name, column in columns.items()], axis=0))
+    rows = np.flatnonzero(all_allowed(design, columns))
     plan = at_once(design, values, {name: column[rows] for name, column in columns.items()})
     if plan is None:
         return _one_by_one(design, values, columns, rows, sized)
@@ -95,13 +96,17 @@ def stacks(design: Design, values: Mapping[str, Any], columns: Columns, sized: b
     return [] if sized and sizes is None else [Stack(rows, plan, sizes)]
 
 
-def allowed(design: Design, name: str, column: NDArray[np.float64]) -> NDArray[np.bool_]:
+def allowed(assumption: Assumption, column: NDArray[np.float64]) -> NDArray[np.bool_]:
     """Which values an assumption can have: what `Assumption.check` says of each."""
-    assumption = design.assumption(name)
     low = column > assumption.low if assumption.open_low else column >= assumption.low
     high = column < assumption.high if assumption.open_high else column <= assumption.high
     whole = column == np.round(column) if assumption.kind == "count" or assumption.whole else np.isfinite(column)
     return np.asarray(low & high & np.isfinite(column) & whole)
+
+
+def all_allowed(design: Design, columns: Columns) -> NDArray[np.bool_]:
+    """The rows in which every assumption can have its value."""
+    return np.asarray(np.all([allowed(design.assumption(name), each) for name, each in columns.items()], axis=0))
 
 
 def at_once(design: Design, values: Mapping[str, Any], columns: Columns, find: str = "power") -> StatisticPlan | None:
@@ -219,7 +224,7 @@ def along(
 
     NaN where a value cannot be had.
     """
-    there = np.flatnonzero(allowed(design, name, at))
+    there = np.flatnonzero(allowed(design.assumption(name), at))
     plan = at_once(design, values, {name: at[there][:, None]})
     if plan is None or isinstance(plan, CountsPlan):
         return _along_one_by_one(design, values, name, at, steps)

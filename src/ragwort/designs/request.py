@@ -75,6 +75,7 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
 
     Raises `RequestError`.
     """
+    assumptions, stated_notes = design.restated(assumptions)
     given = _checked(design, assumptions)
     design.refuse_idle(given, find)
     values, notes = _without_the_unknown(design, find, given)
@@ -89,7 +90,7 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
             f"Power must be above alpha ({number_text(values['alpha'])}) and below 1, "
             f"not {number_text(values['power'])}.",
         )
-    return values, notes + more
+    return values, [*stated_notes, *notes, *more]
 
 
 def _too_extreme(design: Design) -> RequestError:
@@ -147,16 +148,22 @@ def _stated_once(design: Design, find: str, values: dict[str, Any]) -> tuple[dic
     """
     unused, unknown = design.unused_names(find), design.unknown_of(find)
     extra: dict[str, str] = {}
+    lacking: list[RequestError] = []
     idle = design.idle_for(values, find)
     for ways in (*design.ways, design.sizes):
         if all(idle.issuperset(way.names) for way in ways):
             continue
         found = any(unknown in way.names for way in ways)
         if not found and not unused.issuperset(name for way in ways for name in way.names):
-            extra |= _require_one(design, tuple(way for way in ways if not idle & set(way.names)), values)
+            try:
+                extra |= _require_one(design, tuple(way for way in ways if not idle & set(way.names)), values)
+            except RequestError as error:
+                lacking.append(error)
     for assumption in design.assumptions:
         if assumption.required and assumption.name not in {*values, *unused, *idle}:
-            raise RequestError(assumption.name, f"{assumption.label} is missing.")
+            lacking.append(RequestError(assumption.name, f"{assumption.label} is missing."))
+    if lacking:
+        raise RequestError(lacking[0].field, " ".join(error.message for error in lacking))
     notes = [f"{name} was given but is not used: {instead} is." for name, instead in extra.items()]
     return {name: value for name, value in values.items() if name not in extra}, notes
 

@@ -9,6 +9,7 @@ from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
+from ragwort.designs.stated import PER_GROUP, Statement
 from ragwort.stats.lazily import np
 
 RATIO = Assumption(
@@ -88,6 +89,7 @@ class TwoGroups(Design):
     """Two separate groups in a ratio, given as one total or by group."""
 
     smallest: int = 2  # participants per group
+    statements: ClassVar[tuple[Statement, ...]] = (PER_GROUP,)
     sizes: ClassVar[tuple[Way, ...]] = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
     group_words = ("group 1", "group 2")
 

@@ -48,6 +48,10 @@ def study_of_request(request: Any) -> Study:
     find = request.get("find", "n")
     if find not in design.finds:
         raise NotWanted(f"find must be {one_of(design.finds)}, not {said(find)}.")
+    try:
+        assumptions, _ = design.restated(assumptions)
+    except RequestError as error:
+        raise NotWanted(f"{error.field}: {error.message}") from error
     entries = {str(name): _entry(str(name), value) for name, value in assumptions.items()}
     aim = Aim(name=design.title, design=design.id, find=find, entries=entries)
     return Study(title=design.title, aims=(aim,))

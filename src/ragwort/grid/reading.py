@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-from numpy.typing import NDArray
-
-from ragwort.designs import Design, RequestError, design_named
+from ragwort.designs import Design, design_named
 from ragwort.designs.assumption import Assumption, one_of
-from ragwort.designs.many import allowed
 from ragwort.designs.saying import listed
-from ragwort.files.numerals import Signs, best, number_in
-from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, can_vary, encoded, unknown_of
+from ragwort.designs.stated import Statement
+from ragwort.grid.cells import Reader as _Reader
+from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, can_vary, unknown_of
 from ragwort.grid.designs_in_file import (
     as_design,
     by_design,
@@ -24,17 +20,14 @@ from ragwort.grid.designs_in_file import (
     together,
     unknown_design,
 )
+from ragwort.grid.headings import meant_by
 from ragwort.pilot.table import Table
 from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
-from ragwort.study.numbers import NumberError, count_text, parse
+from ragwort.study.numbers import count_text
 from ragwort.study.outcome import Outcome
-from ragwort.study.scenarios import short_label
 
 Matches = Mapping[str, str]  # by assumption the column that holds it
 NOT_USED = ""
-_UNIT = re.compile(r"\s*[(\[,].*$")  # after a heading: `difference (ms)`, `sd, ms`
-_SHOWN = 30  # characters of a cell that cannot be read
 
 
 @dataclass(frozen=True)
@@ -46,16 +39,22 @@ class FromFile:
     matches: Matches
     left_over: tuple[str, ...]  # columns that are no assumption
     designs_in: str = ""  # the column that names the design of each row
+    empty: int = 0  # cells that take the study's own value
+    stated: tuple[str, ...] = ()  # columns that state something in another quantity, and in which
 
     @property
     def says(self) -> str:
         """`200 rows of sheet.csv: difference and sd are taken from it; site is not used.`"""
         rows = "1 row" if self.asked.count == 1 else f"{count_text(self.asked.count)} rows"
-        text = f"{rows} of {self.file}: {listed(list(self.matches.values()))} "
-        text += f"{'is' if len(self.matches) == 1 else 'are'} taken from it"
+        taken = list(dict.fromkeys(self.matches.values()))
+        text = f"{rows} of {self.file}: {listed(taken)} {'is' if len(taken) == 1 else 'are'} taken from it"
+        text += f" ({listed(list(self.stated))})" if self.stated else ""
         text += f", designs from {self.designs_in}" if self.designs_in else ""
         if self.left_over:
             text += f"; {listed(list(self.left_over)[:4])} {'is' if len(self.left_over) == 1 else 'are'} not used"
+        if self.empty:
+            cells = "1 empty cell takes" if self.empty == 1 else f"{count_text(self.empty)} empty cells take"
+            text += f"; {cells} the study's own value"
         return f"{text}."
 
 
@@ -67,29 +66,38 @@ def can_be_read(aim: Aim) -> list[Assumption]:
 
 
 def matched(aim: Aim, headings: Sequence[str]) -> Matches:
-    """Which column holds what, by name, label or symbol. Raises `GridError` where two claim to hold the same."""
+    """Which column holds what, by what it is usually called. Raises `GridError` where two claim to hold the same.
+
+    What a column states in another quantity is held by it too: an odds ratio is a second proportion.
+    """
     found: dict[str, str] = {}
     for heading in headings:
-        name = next((each.name for each in can_be_read(aim) if _plain(heading) in _called(each, aim)), None)
-        if name in found:
-            raise GridError(f"The columns “{found[name]}” and “{heading}” both hold {name}: leave one out.")
-        if name is not None:
+        for name in _meant(aim, heading):
+            if name in found:
+                raise GridError(f"The columns “{found[name]}” and “{heading}” both hold {name}: leave one out.")
             found[name] = heading
     return found
 
 
-def _called(assumption: Assumption, aim: Aim) -> set[str]:
-    label = label_of(assumption, aim)
-    return {
-        _plain(word)
-        for word in (assumption.name, assumption.label, label, short_label(label), assumption.symbol)
-        if word
-    }
+def _meant(aim: Aim, heading: str) -> tuple[str, ...]:
+    """The quantities of the design that a heading means, as it is or by a statement."""
+    idle = design_named(aim.design).idle_for(aim.values(), unknown_of(aim))
+    known = can_be_read(aim)
+    own = meant_by(heading, [each for each in known if each.name not in idle], aim) or meant_by(heading, known, aim)
+    if own is not None:
+        return (own,)
+    statement = _statement(aim, heading)
+    names = {each.name for each in known}
+    return () if statement is None or not names.issuperset(statement.gives) else statement.gives
 
 
-def _plain(heading: str) -> str:
-    """A heading without its unit, signs and capitals."""
-    return re.sub(r"[\W_]+", " ", _UNIT.sub("", heading)).strip().lower()
+def _statement(aim: Aim, heading: str) -> Statement | None:
+    """What a heading states in another quantity than those of the design."""
+    if meant_by(heading, can_be_read(aim), aim) is not None:
+        return None
+    statements = design_named(aim.design).statements
+    name = meant_by(heading, [each.assumption for each in statements], aim)
+    return next((each for each in statements if each.name == name), None)
 
 
 def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None = None) -> FromFile:
@@ -106,14 +114,13 @@ def asked_by(aim: Aim, outcome: Outcome, table: Table, matches: Matches | None =
         raise GridError(f"{table.name} has {count_text(table.rows)} rows: a grid has {count_text(MOST_ROWS)} at most.")
     design, find = design_named(aim.design), unknown_of(aim)
     faults: dict[int, str] = {}
-    columns = {
-        name: _numbers(design.assumption(name), aim, heading, table, faults) for name, heading in matches.items()
-    }
-    values = {
-        name: value for name, value in base_of(aim, outcome, find).items() if name not in _replaced(design, matches)
-    }
+    known = base_of(aim, outcome, find)
+    reader = _Reader(aim, table, faults, {**design.implied(known), **known})
+    columns = reader.columns(matches)
+    values = {name: value for name, value in known.items() if name not in _replaced(design, columns)}
     asked = Asked(aim, find, values, columns, faults, "row")
-    return FromFile(asked, table.name, matches, tuple(each for each in headings if each not in matches.values()))
+    left = tuple(each for each in headings if each not in matches.values())
+    return FromFile(asked, table.name, matches, left, empty=reader.empty, stated=reader.stated)
 
 
 def _asked_by_designs(aim: Aim, outcome: Outcome, table: Table, heading: str, matches: Matches) -> FromFile:
@@ -122,6 +129,7 @@ def _asked_by_designs(aim: Aim, outcome: Outcome, table: Table, heading: str, ma
     faults = {row: unknown_design(table.columns[heading][row]) for row in rows_of.pop("")}
     parts: dict[int, tuple[list[int], Asked]] = {}
     used: dict[str, str] = {}
+    read: list[FromFile] = []
     for design, rows in rows_of.items():
         if not rows:
             continue
@@ -135,10 +143,13 @@ def _asked_by_designs(aim: Aim, outcome: Outcome, table: Table, heading: str, ma
             continue
         parts[len(parts)] = rows, found.asked
         used |= found.matches
+        read.append(found)
     if not parts:
         raise GridError(next(iter(faults.values())))
     left = tuple(each for each in table.columns if each not in used.values() and each != heading)
-    return FromFile(together(aim, table.rows, parts, faults), table.name, used, left, heading)
+    empty = sum(found.empty for found in read)
+    stated = tuple(dict.fromkeys(each for found in read for each in found.stated))
+    return FromFile(together(aim, table.rows, parts, faults), table.name, used, left, heading, empty, stated)
 
 
 def _known(aim: Aim, matches: Matches) -> dict[str, str]:
@@ -146,77 +157,12 @@ def _known(aim: Aim, matches: Matches) -> dict[str, str]:
     return {name: column for name, column in matches.items() if name in names}
 
 
-def _replaced(design: Design, matches: Matches) -> set[str]:
+def _replaced(design: Design, matches: Iterable[str]) -> set[str]:
     """What the columns say, and what says the same in other words: two means in place of a difference."""
     found = set(matches)
+    matches = set(found)
     for ways in (*design.ways, design.sizes):
         names = {name for way in ways for name in way.names}
         stated = next((way for way in ways if set(way.names) & set(matches)), None)
         found |= names - set(stated.names) if stated is not None else set()
     return found
-
-
-def _numbers(
-    assumption: Assumption, aim: Aim, heading: str, table: Table, faults: dict[int, str]
-) -> NDArray[np.float64]:
-    """The numbers of a column, NaN where there are none; `faults` gains why."""
-    if assumption.chosen:
-        return _choices(assumption, table.columns[heading], faults)
-    unit = aim.words.unit if assumption.kind == "measured" else ""
-    texts = [_bare(text, unit) for text in table.columns[heading]]
-    signs = (
-        Signs(table.decimal, "," if table.decimal == "." else ".")
-        if table.decimal
-        else best([t.removesuffix("%") for t in texts])
-    )
-    read = [number_in(text.removesuffix("%").strip(), signs) for text in texts]
-    numbers = np.array([np.nan if number is None else number for number in read], dtype=float)
-    percent = np.array([text.endswith("%") for text in texts])
-    if assumption.kind == "share" and ("%" in heading or (np.abs(numbers[~percent]) > 1).any()):
-        percent |= True  # all of the column, as the heading says or one of its numbers shows
-    numbers = np.where(percent, np.round(numbers / 100, 15), numbers)
-    for row in np.flatnonzero(np.isnan(numbers)).tolist():
-        faults.setdefault(row, _unreadable(assumption, table.columns[heading][row]))
-    with np.errstate(invalid="ignore"):
-        outside = ~allowed(design_named(aim.design), assumption.name, numbers) & ~np.isnan(numbers)
-    for row in np.flatnonzero(outside).tolist():
-        faults.setdefault(row, _refused(assumption, float(numbers[row])))
-    return np.where(outside, np.nan, numbers)
-
-
-def _choices(assumption: Assumption, texts: Sequence[str], faults: dict[int, str]) -> NDArray[np.float64]:
-    """The places of chosen words in their assumption's list."""
-    known: dict[str, float | str] = {}
-    for text in texts:
-        if text not in known:
-            try:
-                known[text] = encoded(assumption, parse(assumption, text))
-            except NumberError as error:
-                known[text] = f"{assumption.label} is empty." if not text.strip() else str(error)
-    found = [known[text] for text in texts]
-    for row, each in enumerate(found):
-        if isinstance(each, str):
-            faults.setdefault(row, each)
-    return np.array([np.nan if isinstance(each, str) else each for each in found], dtype=float)
-
-
-def _bare(text: str, unit: str) -> str:
-    return text.removesuffix(unit).strip() if unit else text.strip()
-
-
-def _unreadable(assumption: Assumption, text: str) -> str:
-    if not text.strip():
-        return f"{assumption.label} is empty."
-    try:
-        parse(assumption, text[:_SHOWN])
-    except NumberError as error:
-        return f"{assumption.label}: {error}"
-    return f"{assumption.label}: “{text[:_SHOWN]}” is written otherwise than the rest of its column."
-
-
-def _refused(assumption: Assumption, value: float) -> str:
-    try:
-        assumption.check(value)
-    except RequestError as error:
-        return error.message
-    return f"{assumption.label} cannot be {value:g}."

@@ -160,8 +160,8 @@ def _clusters(aim: Aim, answer: Answer) -> list[tuple[int, float]]:
     values = values_with_defaults(aim)
     strata = values.get("strata")
     if not strata:
-        found = answer.find == "cluster_size"
-        return [(sum(answer.n_more["clusters"]), float(answer.answer if found else values["cluster_size"]))]
+        size = answer.answer if answer.find == "cluster_size" else values["cluster_size"]
+        return [(sum(answer.n_more["clusters"]), float(size))]
     found = []
     for wanted, record in zip(answer.n_more["strata"], strata, strict=True):
         found.append((sum(math.ceil(each - 1e-9) for each in wanted["clusters"]), float(record["mean_size"])))

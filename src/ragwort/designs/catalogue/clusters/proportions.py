@@ -45,6 +45,7 @@ from ragwort.designs.saying import (
     looking_for,
 )
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.stats import studies
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import clusters
@@ -111,6 +112,7 @@ class ClusterProportions(Clusters):
     )
     further = FURTHER
     ways = ((Way("a proportion for each arm", ("proportion2",)),), SIZES_OF_CLUSTERS)
+    statements = RATIOS_OF_SHARES
     elementwise = elementwise("proportion1", "proportion2", "icc", "cluster_size_cv")
     starting = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25.0}
     derived = (

@@ -35,6 +35,7 @@ from ragwort.designs.saying import (
     looking_for,
 )
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.stated import in_sds, pooled_spread
 from ragwort.stats import studies
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.lazily import np
@@ -175,6 +176,7 @@ class TwoMeans(WithMargins, TwoGroups):
         (Way("one SD", ("sd",)), Way("an SD for each group", ("sd1", "sd2"))),
         MARGIN_WAYS,
     )
+    statements = (in_sds("sd", pooled_spread), *TwoGroups.statements)
     elementwise = elementwise("difference", "mean1", "mean2", "sd", "sd1", "sd2")
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))

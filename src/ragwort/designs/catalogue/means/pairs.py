@@ -23,6 +23,7 @@ from ragwort.designs.saying import (
     looking_for,
     or_more,
 )
+from ragwort.designs.stated import in_sds, spread_of_differences
 from ragwort.stats import studies
 from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Number
@@ -137,6 +138,7 @@ class PairedMeans(SingleMean):
         (Way("SD of the differences", ("sd_difference",)), Way("SDs and correlation", ("sd1", "sd2", "correlation"))),
         MARGIN_WAYS,
     )
+    statements = (in_sds("sd_difference", spread_of_differences),)
     elementwise = elementwise("difference", "mean", "null_mean", "sd_difference", "sd1", "sd2", "correlation")
     starting = {"difference": 5.0, "sd_difference": 10.0}
     data_assumptions = (

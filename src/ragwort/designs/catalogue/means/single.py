@@ -35,6 +35,7 @@ from ragwort.designs.saying import (
     or_more,
 )
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.stated import in_sds
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -206,6 +207,7 @@ class OneMean(SingleMean):
         (Way("one SD", ("sd",)),),
         MARGIN_WAYS,
     )
+    statements = (in_sds("sd", lambda known: known.get("sd")),)
     elementwise = elementwise("difference", "mean", "null_mean", "sd")
     starting = {"difference": 5.0, "sd": 10.0}
     data_assumptions = (

@@ -30,6 +30,7 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.stats.effects import h_of
 from ragwort.stats.fisher import LARGEST_GROUP
 from ragwort.stats.lazily import np
@@ -193,6 +194,7 @@ class TwoProportions(WithMargins, TwoGroups):
         DROPOUT,
     )
     ways = ((Way("a proportion for each group", ("proportion2",)),), MARGIN_WAYS)
+    statements = (*RATIOS_OF_SHARES, *TwoGroups.statements)
     equivalence = TwoTestsPlan
     elementwise = elementwise("proportion1", "proportion2")
     by_counts = frozenset({"fisher"})
