@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 from scipy import special
+from size import so_many
 
 Line = Callable[[str, str, str, str, str], None]
 
@@ -16,7 +17,7 @@ Line = Callable[[str, str, str, str, str], None]
 def timed(work: Callable[[], Any], times: int) -> float:
     """Median milliseconds of so many runs."""
     found = []
-    for _ in range(times):
+    for _ in range(so_many(times)):
         start = time.perf_counter()
         work()
         found.append(1e3 * (time.perf_counter() - start))

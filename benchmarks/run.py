@@ -1,7 +1,8 @@
 """Measure what users feel, and print it side by side in one run:
-.venv/bin/python benchmarks/run.py
+.venv/bin/python benchmarks/run.py [--small]
 
-Each figure stands beside what it is compared with, measured in the same run; medians of repeated measurements.
+Each figure stands beside what it is compared with, measured in the same run; medians of repeated measurements. With
+`--small` each is run once with little, to see that it runs: its figures say nothing.
 """
 
 from __future__ import annotations
@@ -22,8 +23,9 @@ import numpy as np
 from catalogue import reports, second_catalogue
 from rehearsals import rehearsals
 from scipy import special
+from size import SMALL, so_many
 
-REPEATS = 60
+REPEATS = so_many(60)
 UFUNCS = ("nctdtr", "stdtrit", "ndtr", "ndtri", "ncfdtr", "betaincinv", "chndtr", "chdtri", "hyp2f1", "gammaln")
 UFUNCS += ("betainc", "betaincc")
 
@@ -96,6 +98,9 @@ def _kinds_of(kind: type) -> list[type]:
     return [kind, *(each for below in kind.__subclasses__() for each in _kinds_of(below))]
 
 
+AGAINST_A_MARGIN = {"hypothesis": "non-inferiority", "better": "higher"}
+
+
 def core() -> None:
     """Every unknown of every design against the bare ufunc calls that it makes."""
     from ragwort.designs import all_designs, settle
@@ -110,7 +115,9 @@ def core() -> None:
         for find in design.finds:
             sized = settle(design, "n", design.starting)
             sizes = design.sizes_as_values(sized.groups, sized.plan)
-            values = {k: v for k, v in (design.starting | sizes).items() if k not in design.unused_names(find)}
+            known = design.starting | sizes | (AGAINST_A_MARGIN if find == "margin" else {})
+            left_out = design.unused_names(find) | ({design.primary} if find == "margin" else set())
+            values = {k: v for k, v in known.items() if k not in left_out}
             recorder = Recorder()
             for module in (noncentral, statistic, exact, binomial):
                 module.special = recorder
@@ -151,7 +158,7 @@ def exact_tests() -> None:
         ("exact correlation, power at 200 sizes", lambda: pearson.power_along(steps), 200),
         (f"one proportion, steady n ({steady})", lambda: fresh("one-proportion", "n", **single), 50),
     ):
-        took = 1e3 * statistics.median(timed(work) for _ in range(9))
+        took = 1e3 * statistics.median(timed(work) for _ in range(so_many(9)))
         line(what, f"{took:.1f} ms", f"aim {aim} ms", f"{took / aim:.2f}x", "aim <= 1x")
 
 
@@ -197,8 +204,8 @@ def vectorised() -> None:
         ("chi-square", ChiSquareTest(shift, 4.0), bare_chi_square),
     )
     for name, test, bare in pairs:
-        ours = statistics.median(timed(lambda test=test: test.power(0.05, "two")) for _ in range(20))
-        theirs = statistics.median(timed(bare) for _ in range(20))
+        ours = statistics.median(timed(lambda test=test: test.power(0.05, "two")) for _ in range(so_many(20)))
+        theirs = statistics.median(timed(bare) for _ in range(so_many(20)))
         line(
             f"{name}: power at 10 000 points",
             f"{ours * 1e3:.2f} ms",
@@ -236,7 +243,7 @@ def pictures() -> None:
         line(what, f"{1e3 * took:.0f} ms", against, f"{took / bare:.1f}x" if points else "", aim)
 
 
-MAP = 101  # points along each side of a map
+MAP = so_many(101, 11)  # points along each side of a map
 
 
 def bare_powers(points: int) -> Any:
@@ -251,17 +258,17 @@ def many_sizes() -> None:
     from ragwort.designs import design_named
     from ragwort.designs.finding import find_many
 
-    rng = np.random.default_rng(1)
-    columns = {"difference": rng.lognormal(1.5, 0.5, 10_000), "sd": rng.lognormal(2.3, 0.3, 10_000)}
+    rng, count = np.random.default_rng(1), so_many(10_000, 100)
+    columns = {"difference": rng.lognormal(1.5, 0.5, count), "sd": rng.lognormal(2.3, 0.3, count)}
     design = design_named("two-means")
     found = find_many(design, "n", {}, columns)
     by_hand = halved(columns["difference"] / columns["sd"])
     assert np.array_equal(found.answer, 2 * by_hand)
-    took = statistics.median(timed(lambda: find_many(design, "n", {}, columns)) for _ in range(5))
-    halving = statistics.median(timed(lambda: halved(columns["difference"] / columns["sd"])) for _ in range(3))
+    took = statistics.median(timed(lambda: find_many(design, "n", {}, columns)) for _ in range(so_many(5)))
+    halving = statistics.median(timed(lambda: halved(columns["difference"] / columns["sd"])) for _ in range(so_many(3)))
     against = f"{1e3 * halving:.0f} ms, halving by hand"
     line(
-        "find n, 10 000 designs at once",
+        f"find n, {count} designs at once",
         f"{1e3 * took:.0f} ms",
         against,
         f"{took / halving:.2f}x",
@@ -295,7 +302,8 @@ def pilot_file() -> None:
 
     from ragwort.pilot import READINGS, Data, filtered, guessed, read_table
 
-    scores = np.random.default_rng(1).normal(400, 24, 1_000_000)
+    count = so_many(1_000_000, 1_000)
+    scores = np.random.default_rng(1).normal(400, 24, count)
     with tempfile.TemporaryDirectory() as folder:
         path = Path(folder) / "long.csv"
         with path.open("w") as file:
@@ -304,16 +312,19 @@ def pilot_file() -> None:
 
         def bare() -> None:
             with path.open(newline="") as file:
-                assert sum(1 for _ in csv.reader(file)) == 1_000_001
+                assert sum(1 for _ in csv.reader(file)) == count + 1
 
         def ours() -> None:
             data = Data(read_table(path))
             assert len(data.columns) == 3
             rows, reading = filtered(data), READINGS["two_groups"]
-            assert reading.read(rows, guessed(reading, rows)).inputs["n1"] == 500_000
+            assert reading.read(rows, guessed(reading, rows)).inputs["n1"] == count // 2
 
         theirs, got = timed(bare), timed(ours)
-    line("pilot file, 1 million rows", f"{got:.2f} s", f"{theirs:.2f} s csv.reader", f"{got / theirs:.1f}x", "seconds")
+    line(f"pilot file, {count} rows", f"{got:.2f} s", f"{theirs:.2f} s csv.reader", f"{got / theirs:.1f}x", "seconds")
+
+
+STEPS = so_many(100, 3)  # along each side of a grid
 
 
 def grids() -> None:
@@ -325,27 +336,33 @@ def grids() -> None:
 
     aims = {aim.id: aim for aim in demo_study().aims}
     for name, words, aim in (
-        ("reaction", ["difference=8 to 16 in 100 steps", "sd=20 to 30 in 100 steps"], "aim <= 1 s"),
-        ("kinds", ["sd=20 to 30 in 100 steps", "power=80 to 90 in 100 steps"], "aim <= 2 s"),
+        ("reaction", [f"difference=8 to 16 in {STEPS} steps", f"sd=20 to 30 in {STEPS} steps"], "aim <= 1 s"),
+        ("kinds", [f"sd=20 to 30 in {STEPS} steps", f"power=80 to 90 in {STEPS} steps"], "aim <= 2 s"),
     ):
         asked = grid_asked(aims[name], words)
         took = timed(lambda asked=asked: whole(asked))
-        line(f"grid, 10 000 of {aims[name].design}", f"{took:.2f} s", "", "", aim)
+        line(f"grid, {asked.count} of {aims[name].design}", f"{took:.2f} s", "", "", aim)
     asked = grid_asked(
-        aims["awake"], ["proportion=0.89 to 0.95 in 30 steps", "null_proportion=0.83 to 0.87 in 40 steps"]
+        aims["awake"],
+        [
+            f"proportion=0.89 to 0.95 in {so_many(30, 2)} steps",
+            f"null_proportion=0.83 to 0.87 in {so_many(40, 2)} steps",
+        ],
     )
     every, cores.PAYS = cores.PAYS, float("inf")
     alone = timed(lambda: whole(asked))
     cores.PAYS = every
     both = timed(lambda: whole(asked))
     against = f"{alone:.1f} s by one processor"
-    line("grid, 1 200 of one-proportion, exact", f"{both:.1f} s", against, f"{alone / both:.2f}x", "aim >= 1.6x")
+    line(
+        f"grid, {asked.count} of one-proportion, exact", f"{both:.1f} s", against, f"{alone / both:.2f}x", "aim >= 1.6x"
+    )
     with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "rows.csv"
-        rows = (f"{8 + at % 90 / 10:.1f},{20 + at % 100 / 10:.1f}\n" for at in range(100_000))
+        path, count = Path(folder) / "rows.csv", so_many(100_000, 100)
+        rows = (f"{8 + at % 90 / 10:.1f},{20 + at % 100 / 10:.1f}\n" for at in range(count))
         path.write_text("difference,sd\n" + "".join(rows))
         took = timed(lambda: worked_out_for(aims["reaction"], [], table=path))
-    line("table file of 100 000 rows, answered (t)", f"{took:.1f} s", "", "", "aim <= 15 s")
+    line(f"table file of {count} rows, answered (t)", f"{took:.1f} s", "", "", "aim <= 15 s")
 
 
 # --- the window -----------------------------------------------------------------------------------------------
@@ -387,7 +404,7 @@ def window() -> None:
     for name in ("Curve", "Errors"):
         shown.bench.picture.show_tab(name)
         times = []
-        for number in range(18, 78):
+        for number in range(18, so_many(78, 20)):
             editor.selectAll()
             times += [keystroke(key) for key in str(number)]
         report("keystroke to repaint", name, times, 100)
@@ -398,7 +415,12 @@ def window() -> None:
         token.nudged.emit(steps, True)
         application.processEvents()
 
-    report("scrub, one frame", "Curve", [timed(lambda k=k: scrub(1 if k % 12 < 6 else -1)) for k in range(240)], 33)
+    report(
+        "scrub, one frame",
+        "Curve",
+        [timed(lambda k=k: scrub(1 if k % 12 < 6 else -1)) for k in range(so_many(240, 12))],
+        33,
+    )
     token.drag_ended.emit()
     QTest.keyClick(editor, Qt.Key.Key_Escape)
     heartbeat(application, shown)
@@ -426,7 +448,7 @@ def heartbeat(application: Any, shown: Any) -> None:
     timer = QTimer(interval=1)
     timer.timeout.connect(beat)
     canvas = shown.bench.picture.canvas
-    for aim in shown.session.study.aims:
+    for aim in shown.session.study.aims[: so_many(99)]:
         for picture in ("Curve", "Map", "Split"):
             timer.stop()
             shown.session.select(aim.id)
@@ -456,7 +478,7 @@ def beside_a_grid(application: Any, shown: Any) -> None:
 
     session = shown.session
     session.select(session.study.aims[0].id)
-    for place, text in enumerate(("8 to 16 in 300 steps", "20 to 30 in 300 steps")):
+    for place, text in enumerate((f"8 to 16 in {3 * STEPS} steps", f"20 to 30 in {3 * STEPS} steps")):
         session.do(edits.type_values(session.study, session.aim_id, place, text))
     shown.show_page("Grid")
     page = shown.grid_page
@@ -481,7 +503,7 @@ def beside_a_grid(application: Any, shown: Any) -> None:
     timer.stop()
     longest, worked = max(gap for gap, _ in beats), max(work for _, work in beats)
     against = f"its thread at work {1e3 * worked:.0f} ms"
-    line("event loop beside a grid of 90 000 rows", f"{1e3 * longest:.0f} ms", against, "", "aim <= 50 ms")
+    line(f"event loop beside a grid of {9 * STEPS**2} rows", f"{1e3 * longest:.0f} ms", against, "", "aim <= 50 ms")
 
 
 def drag(application: Any, canvas: Any) -> None:
@@ -500,7 +522,7 @@ def drag(application: Any, canvas: Any) -> None:
 
 def report(what: str, picture: str, times: list[float], limit: int) -> None:
     """Median and 95th percentile."""
-    p50, p95 = (1e3 * float(np.percentile(times[5:], q)) for q in (50, 95))
+    p50, p95 = (1e3 * float(np.percentile(times[so_many(5, 0) :], q)) for q in (50, 95))
     line(f"{what} ({picture})", f"p50 {p50:.1f} ms", f"p95 {p95:.1f} ms", "", f"aim p95 <= {limit} ms")
 
 
@@ -562,13 +584,15 @@ def start_up() -> None:
             ("process start to interactive", f"FIRST = False{OURS}", "aim <= 1.8x"),
         ):
             start(script), start(BARE)
-            pairs = [(start(script), start(BARE)) for _ in range(9)]
+            pairs = [(start(script), start(BARE)) for _ in range(so_many(9))]
             ours, bare = (statistics.median(column) for column in zip(*pairs, strict=True))
             ratio = statistics.median(one / other for one, other in pairs)
             line(name, f"{ours * 1e3:.0f} ms", f"{bare * 1e3:.0f} ms bare", f"{ratio:.2f}x", aim)
 
 
 if __name__ == "__main__":
+    if SMALL:
+        print("Small, to see that every benchmark runs: these figures say nothing.\n")
     print(f"Python {sys.version.split()[0]}, NumPy {np.__version__}; medians\n")
     line("what", "ours", "beside it", "ratio", "")
     core()

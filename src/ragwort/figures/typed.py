@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NoReturn
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
@@ -19,6 +20,7 @@ from ragwort.study.edits.pictures import VALUES
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import NumberError, nudged, parse, value_text
+from ragwort.study.several import is_range, several
 
 MOST_VALUES = 6  # lines beside the aim's own
 _COST = Assumption("cost", "Cost", "number", "Sample", "What one participant costs.", low=0, open_low=True)
@@ -121,14 +123,21 @@ def _read_values(aim: Aim, shown: Shown, text: str) -> tuple[float, ...]:
 
 
 def values_from(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
-    """Several values of an assumption, apart by commas or spaces. Raises `NumberError`."""
+    """Several values of an assumption, apart by commas or spaces, or a range with a step. Raises `NumberError`."""
     whole = text.strip().removesuffix(unit).strip()
+    if is_range(assumption, whole):
+        found = several(assumption, whole, unit)
+        return found if len(found) <= MOST_VALUES else _refuse_many(len(found))
     parts = [part for part in re.split(r",\s+|;\s*|\s+and\s+|\s+|(?<=\d),(?=\d)", whole) if part]
     if not parts:
         raise NumberError("Type the values for which there is to be a line, as in 20, 28.")
     if len(parts) > MOST_VALUES:
-        raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {len(parts)}.")
+        return _refuse_many(len(parts))
     return tuple(float(parse(assumption, part, unit)) for part in parts)
+
+
+def _refuse_many(count: int) -> NoReturn:
+    raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {count}.")
 
 
 def _edit_values(place: Place, text: str) -> Edit:

@@ -21,6 +21,7 @@ from ragwort.study.model import Aim, Entry, Study
 from ragwort.study.numbers import NumberError
 from ragwort.study.outcome import outcome_of
 from ragwort.study.resources import limit_of
+from ragwort.study.several import ends_in
 from ragwort.study.whatif import NUMERIC
 
 _STEERED = {
@@ -115,7 +116,8 @@ def _steered(study: Study, aim: Aim, picture: str, word: str, text: str) -> Stud
         return study
     design = design_named(aim.design)
     try:
-        numbers = values_from(design.assumption(name), values, aim.words.unit)
+        read = values_from if word == "family" else ends_in
+        numbers = read(design.assumption(name), values, aim.words.unit)
     except NumberError as error:
         raise NotWanted(f"--{word} {text}: {error}") from error
     return _with_values(study, aim, picture, word, name, numbers)

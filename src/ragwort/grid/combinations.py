@@ -14,10 +14,10 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.quantity import Quantity
-from ragwort.grid.several import several
 from ragwort.study.model import Aim, Varied
 from ragwort.study.numbers import NumberError, count_text
 from ragwort.study.outcome import Outcome, finds_of, request_of
+from ragwort.study.several import several
 from ragwort.study.whatif import NUMERIC, values_for
 
 MOST_ROWS = 1_000_000

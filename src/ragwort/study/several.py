@@ -23,6 +23,7 @@ _BEGUN = re.compile(r"\s+(?:by|in)?\s*$", re.IGNORECASE)  # of a step that is st
 _BETWEEN = [
     re.compile(sign) for sign in (r"\s*[;\n\t]\s*", r"\s*,\s*|\s+and\s+")
 ]  # words: some hold a comma themselves
+_TWO = re.compile(r"([^:,]+):([^:,]+)")
 _COLONS = re.compile(r"([^:]+):([^:]+):([^:]+)")
 # What keeps values apart, the surest first: between numbers with a decimal comma a comma does not.
 _APART = [re.compile(sign) for sign in (r"\s*[\n\t;]\s*|,\s+|\s+and\s+", r"(?<!:)\s+(?![:%])", r"(?<=[\d%]),(?=[\d.])")]
@@ -49,6 +50,20 @@ def several(assumption: Assumption, text: str, unit: str = "") -> tuple[float, .
         ends = _BEGUN.sub("", whole)[:40]
         raise NumberError(f"Say the step, as in “{ends} by 2”, or how many values: “{ends} in 5 steps”.")
     return _listed(assumption, unit, whole)
+
+
+def is_range(assumption: Assumption, text: str) -> bool:
+    """Whether values are typed as a range that says its step: `8:16:2`, `8 to 16 by 2`, `0.01 to 0.06 in 6 steps`."""
+    colons = assumption.kind != "ratio" and _COLONS.fullmatch(text)
+    return bool(colons or _BY.fullmatch(text) or _STEPS.fullmatch(text))
+
+
+def ends_in(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
+    """The ends of an axis, typed as `6,18`, `6 to 18`, `6:18`, or as a range with a step. Raises `NumberError`."""
+    two = _TWO.fullmatch(text.strip()) if assumption.kind != "ratio" else None
+    plain = ", ".join(two.groups()) if two else re.sub(r"\s+(?:to|–|—)\s+", ", ", text.strip())
+    values = several(assumption, text if is_range(assumption, text.strip()) else plain, unit)
+    return (values[0], values[-1]) if len(values) > 1 else values
 
 
 def said(assumption: Assumption, values: tuple[float, ...]) -> str:

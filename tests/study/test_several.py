@@ -5,8 +5,9 @@ from __future__ import annotations
 import pytest
 
 from ragwort.designs import design_named
-from ragwort.grid.several import said, several
+from ragwort.figures.typed import values_from
 from ragwort.study.numbers import NumberError
+from ragwort.study.several import ends_in, said, several
 
 TWO_MEANS = design_named("two-means")
 
@@ -68,3 +69,18 @@ def test_many_values_are_said_in_short() -> None:
     assert said(assumption, tuple(float(x) for x in range(10, 31))) == "10 to 30 by 1"
     assert said(assumption, (1, 2, 4, 8, 16, 32, 64)) == "1, 2, 4, … 64 (7 values)"
     assert said(TWO_MEANS.assumption("power"), tuple(x / 100 for x in range(80, 90))) == "80 to 89 by 1"
+
+
+@pytest.mark.parametrize("text", ["6,18", "6, 18", "6 to 18", "6:18", "6:18:2", "6 to 18 by 3", "6 to 18 in 5 steps"])
+def test_the_ends_of_an_axis_are_typed_as_a_list_or_a_range(text: str) -> None:
+    """Both forms that a grid and a picture take."""
+    assert ends_in(design_named("two-means").assumption("difference"), text) == (6, 18)
+
+
+@pytest.mark.parametrize("text", ["20, 24, 28", "20:28:4", "20 to 28 by 4", "20 to 28 in 3 steps", "20,24,28"])
+def test_the_lines_of_a_picture_are_typed_as_a_list_or_a_range(text: str) -> None:
+    """And more than can be told apart are refused."""
+    sd = design_named("two-means").assumption("sd")
+    assert values_from(sd, text) == (20, 24, 28)
+    with pytest.raises(NumberError, match="can be told apart"):
+        values_from(sd, "1 to 100 by 1")
