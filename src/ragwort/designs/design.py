@@ -56,6 +56,7 @@ class Further:
 
     solve: Callable[[Any, Sizes], tuple[Sizes, Any]]  # plan and sizes -> both with it filled in; `NotAttainable`
     found: Callable[[Any], float | int]  # its value in a plan
+    end: Callable[[Any], str] = lambda _: ""  # the end of what is possible, in words, where a plan has it
 
 
 class Design:

@@ -7,6 +7,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from ragwort.designs.assumption import one_of
+from ragwort.designs.beyond import beyond_asked
 from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
@@ -224,8 +225,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     power = float(plan.power(sizes)[0])
     if plan.points_away:
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
-    if find == "effect" and plan.effect and plan.effect == plan.nearest(plan.effect > 0):
-        notes = [*notes, "No effect nearer to none can be had beside the other values, so power is above the target."]
+    notes = [*notes, *beyond_asked(design, find, plan, sizes, power)]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
     effect = {name: float(value) for name, value in plan.effect_report().items()}

@@ -10,7 +10,7 @@ from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, whole_total
-from ragwort.stats import search
+from ragwort.stats import patience, search
 from ragwort.stats.lazily import np
 
 
@@ -115,6 +115,7 @@ def find_alpha(plan: Plan, groups: Sizes) -> float:
     """The alpha at which power equals the target. Raises `NotAttainable` unless it lies below the target."""
 
     def power(alpha: float) -> float:
+        patience.check()
         return float(plan.replace(alpha=alpha).power(groups)[0])
 
     found = None

@@ -15,6 +15,7 @@ from ragwort.stats.statistic import Sides
 
 _REACH = 9.5  # SDs of the number of pairs that disagree, beyond which there is next to no chance
 _BLOCK = 256
+_SMALL = 2_000  # pairs that disagree
 SEARCHED = 20_000  # pairs up to which sizes are searched
 
 
@@ -28,9 +29,9 @@ def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) 
     m = np.arange(low, high + 1, dtype=float)
     logs = special.gammaln(n + 1.0) - special.gammaln(m + 1) - special.gammaln(n - m + 1)
     chance = np.exp(logs + special.xlogy(m, disagree) + special.xlog1py(n - m, -disagree))
-    first = low // _BLOCK * _BLOCK if high > SEARCHED else 0  # a search looks at all the small ones again and again
+    first = low // _BLOCK * _BLOCK if low > _SMALL else 0  # a search looks at all the small ones again and again
     power = _along(min(up / disagree, 1.0), alpha, sides, first, (high // _BLOCK + 1) * _BLOCK)
-    return float(chance @ power[low - first : high + 1 - first])
+    return min(float(chance @ power[low - first : high + 1 - first]), 1.0)
 
 
 @lru_cache(maxsize=256)

@@ -66,7 +66,7 @@ def fisher_power(n1: int, n2: int, p1: float, p2: float, alpha: float, sides: Si
     first, last = _kept(n1, n2, alpha, sides, low, high)
     x2 = box.first2 + np.arange(len(box.pmf2))
     rejected = (x2 < box.by_margin(first, low, -1)) | (x2 > box.by_margin(last, low, n2 + 1))
-    return float(box.pmf1 @ (rejected @ box.pmf2))
+    return min(float(box.pmf1 @ (rejected @ box.pmf2)), 1.0)
 
 
 def _common_margins(box: _Box) -> tuple[int, int]:

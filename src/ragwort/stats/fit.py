@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.stats.lazily import np, special
-from ragwort.stats.noncentral import Array, Number, chi_square_below
+from ragwort.stats.lazily import np
+from ragwort.stats.noncentral import Array, Number, chi_square_above, chi_square_below, chi_square_limit
 from ragwort.stats.statistic import Limits, Sides, slope
 
 Hills = tuple[tuple[float, float], tuple[float, float]]  # centre and SD without an effect, and with one
@@ -30,7 +30,11 @@ class FitTest:
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.critical_value`: always positive, that of the one tail."""
-        return special.chndtrix(np.where(self.poorer, 1 - alpha, alpha), self.df, self.null)
+        poorer = np.asarray(self.poorer, dtype=bool)
+        if poorer.all() or not poorer.any():
+            return chi_square_limit(alpha, self.df, self.null, above=bool(poorer.all()))
+        above, below = (chi_square_limit(alpha, self.df, self.null, above=way) for way in (True, False))
+        return np.where(poorer, above, below)
 
     def limits(self, alpha: Number, sides: Sides) -> Limits:
         """See `Test.limits`."""
@@ -39,8 +43,11 @@ class FitTest:
 
     def power(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.power`."""
-        below = chi_square_below(self.critical_value(alpha, sides), self.df, self.noncentrality)
-        return np.where(self.poorer, 1 - below, below)
+        limit, poorer = self.critical_value(alpha, sides), np.asarray(self.poorer, dtype=bool)
+        if poorer.all():
+            return chi_square_above(limit, self.df, self.noncentrality)
+        below = chi_square_below(limit, self.df, self.noncentrality)
+        return np.where(poorer, 1 - below, below) if poorer.any() else below
 
     def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
         """See `Test.reported`."""

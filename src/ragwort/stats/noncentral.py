@@ -29,9 +29,84 @@ def chi_square_below(limit: Number, df: Number, noncentrality: Number) -> Number
     """
     shift = np.where(np.asarray(noncentrality) < _TINY, 0.0, noncentrality)
     below = special.chndtr(limit, df, np.where(shift > _VAST, np.nan, shift))
+    return np.where(np.isnan(below), special.ndtr(_vast(limit, df, shift)), below)
+
+
+def chi_square_above(limit: Number, df: Number, noncentrality: Number) -> Number:
+    """P(X' > limit), to all its digits where it is next to nothing too."""
+    above = np.asarray(1 - chi_square_below(limit, df, noncentrality))
+    thin = above < _TAIL
+    if not thin.any():
+        return above
+    parts = (np.broadcast_to(part, above.shape)[thin] for part in (limit, df, noncentrality))
+    each = [_chi_square_tail(float(x), float(d), float(s), True) for x, d, s in zip(*parts, strict=True)]
+    found = np.array(above, dtype=float)
+    found[thin] = each
+    return found
+
+
+def _vast(limit: Number, df: Number, shift: Number) -> Number:
+    """How far a limit lies from a vast noncentrality, as a normal deviate."""
     beyond = np.sqrt(np.maximum(limit - (df - 1), 0.0)) - np.sqrt(shift)
-    vast = special.ndtr(beyond / np.sqrt(1 + (df - 1) / (2 * np.maximum(shift, 1.0))))
-    return np.where(np.isnan(below), vast, below)
+    return beyond / np.sqrt(1 + (df - 1) / (2 * np.maximum(shift, 1.0)))
+
+
+_TAIL, _WIDE = 1e-8, 1e4  # tails thinner, and noncentralities larger, than those that SciPy's own inverse is good for
+
+
+def chi_square_limit(tail: Number, df: Number, noncentrality: Number, above: bool) -> Number:
+    """The limit with P(X' > limit) = tail where `above`, else with P(X' <= limit) = tail, to 1e-9 of the tail itself.
+
+    SciPy's inverse counts from below, where a thin tail above is lost in rounding, and is slow at large noncentralities.
+    """
+    tail, df, shift = np.broadcast_arrays(tail, df, noncentrality)
+    thin = (tail < _TAIL) | (shift > _WIDE)
+    usual = special.chndtrix(np.where(thin, 0.5, 1 - tail if above else tail), df, np.where(thin, 1.0, shift))
+    if not thin.any():
+        return usual
+    found = np.array(usual, dtype=float)
+    each = zip(tail[thin], df[thin], shift[thin], strict=True)
+    found[thin] = [_limit_of_tail(float(t), float(d), float(s), above) for t, d, s in each]
+    return found
+
+
+def _limit_of_tail(tail: float, df: float, shift: float, above: bool) -> float:
+    """One limit: where the logarithm of the tail is that of the tail asked for. No number below a tail of 1e-150."""
+    if shift < _TINY:
+        return float(special.chdtri(df, tail) if above else 2 * special.gammaincinv(df / 2, tail))
+    if tail < _THINNEST:
+        return float("nan")
+    from scipy.optimize import brentq
+
+    def over(limit: float) -> float:
+        with np.errstate(divide="ignore"):
+            return float(np.maximum(np.log(_chi_square_tail(limit, df, shift, above)), _LEAST_LOG) - np.log(tail))
+
+    away = -float(special.ndtri(min(tail, 0.4))) * (1.0 if above else -1.0)
+    guess = max(np.sqrt(df + shift) + away, 0.01) ** 2
+    step = 0.02 * abs(guess - df - shift) * (1.0 if above else -1.0)
+    near = far = guess
+    while over(far) > 0:
+        near, far, step = far, max(far + step, far / 2), 2 * step
+    while over(near) < 0:
+        near, far, step = max(near - step, near / 2), near, 2 * step
+    found = float(brentq(over, near, far, xtol=1e-300, rtol=1e-13))
+    return found if abs(over(found)) < _SAME_LOG else float("nan")
+
+
+_THINNEST = 1e-150  # below this the sums of a noncentral tail are lost
+_SAME_LOG = 1e-6
+_LEAST_LOG = -800.0  # of a chance that is not 0
+
+
+def _chi_square_tail(limit: float, df: float, shift: float, above: bool) -> float:
+    if not above:
+        return float(chi_square_below(limit, df, shift))
+    if shift > _VAST:
+        return float(special.ndtr(-_vast(limit, df, shift)))
+    from scipy.stats import ncx2
+
+    return float(ncx2.sf(limit, df, shift))
 
 
 # Below minus this noncentrality the tail above zero is under 5e-11, since the normal tail bounds it.

@@ -169,7 +169,9 @@ def need_total_of_weights(values: Values, smallest: int) -> None:
     if not values.get("weights"):
         return
     weights, total = np.array(values["weights"]), values["n"]
-    if not any(int(np.ceil(weights * step - SAME).sum()) == total for step in range(smallest, total + 1)):
+    nearest = int(total / weights.sum())  # rounding each group up adds less than one participant to each
+    steps = np.arange(max(smallest, nearest - len(weights) - 1), nearest + 2)
+    if total not in np.ceil(weights[:, None] * steps - SAME).sum(axis=0):
         raise RequestError("n", f"n is {total}, which these relative sizes do not make.")
 
 

@@ -56,6 +56,12 @@ def _need_effect(plan: ClusterPlan, find: str) -> None:
 
 
 FURTHER = {
-    "icc": Further(largest_icc, lambda plan: plan.icc),
-    "cluster_size": Further(smallest_cluster, lambda plan: int(plan.clustering.size)),
+    "icc": Further(
+        largest_icc, lambda plan: plan.icc, lambda plan: "an intracluster correlation of 1" if plan.icc >= 1 else ""
+    ),
+    "cluster_size": Further(
+        smallest_cluster,
+        lambda plan: int(plan.clustering.size),
+        lambda plan: "one participant per cluster" if plan.clustering.size == 1 else "",
+    ),
 }

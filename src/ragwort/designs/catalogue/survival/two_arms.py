@@ -75,7 +75,11 @@ class Survival(TwoGroups):
     sizes = (*TwoGroups.sizes, Way("events", ("events",)))
     further = {
         "events": Further(smallest_events, events_found),
-        "follow_up": Further(shortest_follow_up, lambda plan: float(plan.follow_up)),
+        "follow_up": Further(
+            shortest_follow_up,
+            lambda plan: float(plan.follow_up),
+            lambda plan: "no follow-up after recruiting" if plan.follow_up == 0 else "",
+        ),
     }
     ways = (
         (
