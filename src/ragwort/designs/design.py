@@ -174,6 +174,10 @@ class Design:
         """What a choice is when nothing is chosen: its default, unless the design works it out from the rest."""
         return self.assumption(name).default
 
+    def counted(self, values: Values, find: str) -> str:
+        """What sizes count where that is not people: `events`."""
+        return ""
+
     def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:
         """What is stated in other quantities, in the design's own, and notes on that. Raises `RequestError`."""
         return restated(self.statements, given)

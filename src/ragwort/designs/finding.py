@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Any
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
 from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
+from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import enrolled, settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
@@ -78,7 +79,7 @@ class _Part:
             effect={},
             details={},
             planned=() if all(size == group for size, group in zip(sizes, groups, strict=True)) else tuple(sizes),
-            enrol=enrolled(groups, of.values),
+            enrol=() if of.plan.counted else enrolled(groups, of.values),
         )
 
 
@@ -92,6 +93,7 @@ class Findings:
     groups: NDArray[np.float64]  # rows x groups, of as many as the row with the most has
     standard: NDArray[np.float64]  # the effect without a unit; NaN where the design has none
     measure: str  # which of `STANDARD` that is
+    events: NDArray[np.float64]  # that people are expected to have; NaN where nothing happens to them
     _part: _Part | None
     _alone: Mapping[int, Outcome]
     _places: Mapping[int, int]  # of the rows that were searched together
@@ -121,7 +123,7 @@ def find_many(design: Design, find: str, values: Mapping[str, Any], columns: Col
 
 
 def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> Findings:
-    answer, power, total, standard = (np.full(count, np.nan) for _ in range(4))
+    answer, power, total, standard, events = (np.full(count, np.nan) for _ in range(5))
     answers = {row: outcome for row, outcome in alone.items() if isinstance(outcome, Answer)}
     most = max([len(outcome.groups) for outcome in answers.values()] + ([len(part.sizes)] if part is not None else [1]))
     groups, measure = np.full((count, most), np.nan), ""
@@ -130,6 +132,7 @@ def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> F
         groups[row, : len(outcome.groups)] = outcome.groups
         measure = _measure(outcome.effect)
         standard[row] = outcome.effect.get(measure, np.nan)
+        events[[row]] = _events(outcome.plan, outcome.sizes())
     if part is not None:
         rows = part.of.rows
         groups[rows, : len(part.sizes)] = np.ceil(part.sizes - SLACK).T
@@ -138,8 +141,14 @@ def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> F
         effect = part.of.plan.effect_report()
         measure = _measure(effect)
         standard[rows] = part.of.column(effect.get(measure, np.nan))
+        events[rows] = _events(part.of.plan, part.sizes)
     places = {} if part is None else {row: at for at, row in enumerate(part.of.rows.tolist())}
-    return Findings(answer, power, total, groups, standard, measure, part, alone, places)
+    return Findings(answer, power, total, groups, standard, measure, events, part, alone, places)
+
+
+def _events(plan: Plan, sizes: Sizes) -> NDArray[np.float64] | float:
+    expected = plan.events_expected(sizes)
+    return np.nan if expected is None else np.ravel(expected)
 
 
 def _measure(effect: Mapping[str, Any]) -> str:

@@ -161,6 +161,15 @@ class Plan:
         """What the answer reports beside n and power, for one set of group sizes."""
         raise NotImplementedError
 
+    @property
+    def counted(self) -> str:
+        """What its sizes count where that is not people: `events`."""
+        return ""
+
+    def events_expected(self, groups: Sizes) -> Number | None:
+        """How many events people at these sizes are expected to have; None where nothing happens to them."""
+        return None
+
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """What the answer's `n` holds beside total, groups and enrolment."""
         return {}

@@ -22,6 +22,7 @@ from ragwort.designs.solve import (
 from ragwort.stats.lazily import np
 
 _SMALL, _LARGE = 1e-30, 1e30  # their powers, as formulas take them, can still be held
+_REPRODUCED = 1e-6  # of the power that was asked for
 _REQUEST_KEYS = ("design", "find", "assumptions")
 
 
@@ -64,6 +65,8 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
         if _are_extreme(values):
             raise _too_extreme(design) from error
         raise  # a fault of ours
+    if find == "effect" and answer.power > plan.target + _REPRODUCED and _are_extreme(values):
+        raise _too_extreme(design)
     if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):
         if _are_extreme(values):
             raise _too_extreme(design)
@@ -242,7 +245,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         notes=tuple([*notes, *more_notes, *plan.notes(sizes)]),
         n_more={**searched, **plan.further_sizes(sizes)},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
-        enrol=enrolled(groups, values),
+        enrol=() if plan.counted else enrolled(groups, values),
     )
 
 
@@ -254,6 +257,8 @@ def enrolled(groups: Sequence[int], values: Mapping[str, Any]) -> tuple[int, ...
 def as_json(answer: Answer) -> dict[str, Any]:
     """The answer as the contract prints it: plain numbers, lists and strings, all finite."""
     n: dict[str, Any] = {"total": answer.total, "groups": list(answer.groups), **answer.n_more}
+    if answer.counted:  # how many people that takes is not said
+        n = {answer.counted: answer.total}
     if answer.enrol:
         n["enrol"] = list(answer.enrol)
     return {

@@ -37,8 +37,13 @@ class Answer:
         return next(iter(self.effect))
 
     @property
+    def counted(self) -> str:
+        """What the total counts where that is not people: `events`."""
+        return self.plan.counted
+
+    @property
     def total(self) -> int:
-        """Participants analysed, all groups together."""
+        """Participants analysed, all groups together; where only events are planned, these."""
         return whole_total(self.planned) if self.planned else sum(self.groups)
 
     def next_smaller(self) -> tuple[int, float] | None:

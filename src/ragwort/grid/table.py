@@ -17,7 +17,7 @@ from ragwort.grid.spending import beyond, cost_by_row, months_by_row, room, room
 from ragwort.grid.work import Results
 from ragwort.study.found import power_text
 from ragwort.study.naming import label_of
-from ragwort.study.numbers import MINUS, count_text, unit_text, value_text, with_unit
+from ragwort.study.numbers import MINUS, count_text, decimals_text, unit_text, value_text, with_unit
 from ragwort.study.resources import NO_LIMITS, Limits, amount_text, rounded_up
 from ragwort.study.scenarios import short_label
 
@@ -46,13 +46,32 @@ def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
     found = (
         [_found(results), *_effect(results)] if results.asked.find == "effect" else [*_effect(results), _found(results)]
     )
-    columns = [*varied, *found, _each(results)]
-    if not np.array_equal(results.enrol, results.total, equal_nan=True):
+    columns = [*varied, *found, *_sizes(results)]
+    if not _counts_events(results) and not np.array_equal(results.enrol, results.total, equal_nan=True):
         columns.append(_counts(results, ENROL, "enrol", results.enrol))
     if results.asked.find not in ("power", "alpha"):
         columns.append(_power(results, REACHED))
     columns += _spent(results, limits)
     return [*columns, _limit(results, limits)] if limits.any else columns
+
+
+def _counts_events(results: Results) -> bool:
+    """Whether events are planned in place of people."""
+    asked = results.asked
+    return asked.which is None and bool(asked.design.counted({**asked.values, **asked.columns}, asked.find))
+
+
+def _sizes(results: Results) -> list[Column]:
+    """How many in each group, and the events that they are expected to have; or the events that are planned."""
+    if _counts_events(results):
+        return [] if results.asked.find == "events" else [_counts(results, "events", "events", results.total)]
+    if np.isnan(results.events).all():
+        return [_each(results)]
+    return [_each(results), Column("events", "events", results.events, lambda row: _or_dash(results.events[row], _one))]
+
+
+def _one(count: float) -> str:
+    return decimals_text(count, 1)
 
 
 def remark_on(results: Results, row: int) -> str:

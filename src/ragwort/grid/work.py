@@ -38,6 +38,7 @@ class Results:
     enrol: NDArray[np.float64]  # in all
     reasons: dict[int, str]  # why a row has no answer
     measure: str  # what `standard` is: d, h, f …
+    events: NDArray[np.float64]  # that people are expected to have
     done: int  # rows that are worked out, from the first on
 
     def can_be_taken(self, row: int) -> bool:
@@ -52,9 +53,9 @@ class Results:
 
 def nothing_yet(asked: Asked) -> Results:
     """The grid before anything is worked out."""
-    answer, power, total, standard, enrol = (np.full(asked.count, np.nan) for _ in range(5))
+    answer, power, total, standard, enrol, events = (np.full(asked.count, np.nan) for _ in range(6))
     groups, enrolled = (np.full((asked.count, 1), np.nan) for _ in range(2))
-    return Results(asked, answer, power, total, standard, groups, enrolled, enrol, dict(asked.faults), "", 0)
+    return Results(asked, answer, power, total, standard, groups, enrolled, enrol, dict(asked.faults), "", events, 0)
 
 
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
@@ -115,6 +116,7 @@ class _Solved:
     power: NDArray[np.float64]
     total: NDArray[np.float64]
     standard: NDArray[np.float64]
+    events: NDArray[np.float64]
     groups: NDArray[np.float64]
     enrolled: NDArray[np.float64]
     reasons: dict[int, str]
@@ -135,16 +137,17 @@ def solved(task: _Task) -> _Solved:
     rows = np.array([row for row in range(asked.count) if row not in asked.faults], dtype=int)
     if not rows.size:
         none = np.zeros(0)
-        return _Solved(task.start, task.end, rows, none, none, none, none, np.zeros((0, 1)), np.zeros((0, 1)), {}, "")
+        wide = np.zeros((0, 1))
+        return _Solved(task.start, task.end, rows, none, none, none, none, none, wide, wide, {}, "")
     parts = [_part(each, some) for each, some in _by_choice(asked, rows)]
     reasons = {task.start + row: reason for part in parts for row, reason in part.reasons.items()}
     width = max(part.groups.shape[1] for part in parts)
     wide = [(_wide_enough(part.groups, width), _wide_enough(part.enrolled, width)) for part in parts]
     numbers = zip(*(part.numbers() for part in parts), strict=True)
-    own, answer, power, total, standard = (np.concatenate(each) for each in numbers)
+    own, answer, power, total, standard, events = (np.concatenate(each) for each in numbers)
     groups, enrolled = (np.concatenate(each) for each in zip(*wide, strict=True))
     measure = next((part.found.measure for part in parts if part.found.measure), "")
-    found = answer, power, total, standard, groups, enrolled
+    found = answer, power, total, standard, events, groups, enrolled
     return _Solved(task.start, task.end, own + task.start, *found, reasons, measure)
 
 
@@ -161,7 +164,7 @@ class _Part:
     def numbers(self) -> tuple[NDArray[Any], ...]:
         """One for each row."""
         found = self.found
-        return self.rows, found.answer, found.power, found.total, found.standard
+        return self.rows, found.answer, found.power, found.total, found.standard, found.events
 
 
 def _part(asked: Asked, rows: NDArray[np.int64]) -> _Part:
@@ -190,6 +193,7 @@ def _with(made: Results, part: _Solved) -> Results:
     """The grid with more rows."""
     rows = part.rows
     made.answer[rows], made.power[rows], made.total[rows] = part.answer, part.power, part.total
+    made.events[rows] = part.events
     made.standard[rows], made.enrol[rows] = part.standard, np.nansum(part.enrolled, axis=1) + 0 * part.power
     width = part.groups.shape[1]
     groups, enrolled = (_wide_enough(each, width) for each in (made.groups, made.enrolled))

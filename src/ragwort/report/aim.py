@@ -24,7 +24,7 @@ from ragwort.study.numbers import count_text, decimals_text
 from ragwort.study.outcome import Outcome, Problem, Settled, key_of, outcome_of, to_enrol
 from ragwort.study.progress import progress_of
 from ragwort.study.resources import limit_of
-from ragwort.study.scenarios import answer_words, difference_words
+from ragwort.study.scenarios import answer_words, counted_words, difference_words
 from ragwort.study.sentence import plain_text, sentence_of, size_remark
 from ragwort.study.writing import SECTIONS
 
@@ -116,7 +116,7 @@ def _strata(aim: Aim, answer: Answer) -> list[Block]:
 
 
 def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
-    names = names_of(aim, "groups") if len(answer.groups) > 1 else ()
+    names = names_of(aim, "groups") if len(answer.groups) > 1 and not answer.counted else ()
     head = ("", *names, "In all")
     analysed = _analysed(answer, bool(names))
     rows = [analysed]
@@ -134,7 +134,7 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
         rows.append((_with_capital(cluster_word(aim)), *by_arm))
-    caption = f"{_with_capital(aim.words.many)} needed"
+    caption = f"{_with_capital(counted_words(aim, answer))} needed"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
 

@@ -84,6 +84,12 @@ def planned_answer(aim: Aim) -> Answer:
     outcome = outcome_of(aim.as_planned())
     if isinstance(outcome, Problem):
         raise SheetError(outcome.field, f"{outcome.message} A sheet needs an answer first.")
+    if outcome.counted:
+        raise SheetError(
+            outcome.counted,
+            f"{count_text(outcome.total)} {outcome.counted} are planned, and a sheet has a row for each person: find "
+            "the sample size from the times of recruiting and follow-up.",
+        )
     return outcome
 
 

@@ -57,7 +57,8 @@ _TAIL, _WIDE = 1e-8, 1e4  # tails thinner, and noncentralities larger, than thos
 def chi_square_limit(tail: Number, df: Number, noncentrality: Number, above: bool) -> Number:
     """The limit with P(X' > limit) = tail where `above`, else with P(X' <= limit) = tail, to 1e-9 of the tail itself.
 
-    SciPy's inverse counts from below, where a thin tail above is lost in rounding, and is slow at large noncentralities.
+    SciPy's inverse counts from below, where a thin tail above is lost in rounding, and is slow where the noncentrality
+    is large.
     """
     tail, df, shift = np.broadcast_arrays(tail, df, noncentrality)
     thin = (tail < _TAIL) | (shift > _WIDE)

@@ -9,6 +9,7 @@ from ragwort.designs import Answer
 from ragwort.study.model import Aim, Setting, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.resources import Bound, bounds_of
+from ragwort.study.scenarios import counted_words
 
 
 @dataclass(frozen=True)
@@ -34,19 +35,21 @@ def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = a
     kinds = _by_what_is_counted(counted)
     if not kinds:
         return None
-    (count, aim), *others = kinds
+    (count, aim, many), *others = kinds
     spare, bound = _tightest(study, counted)
-    rest = tuple((number, other.words.many, other.name) for number, other in others)
-    return Needs(count, aim.name, aim.id, aim.words.many, spare, bound, rest)
+    rest = tuple((number, words, other.name) for number, other, words in others)
+    return Needs(count, aim.name, aim.id, many, spare, bound, rest)
 
 
-def _by_what_is_counted(counted: list[tuple[Aim, Outcome]]) -> list[tuple[int, Aim]]:
+def _by_what_is_counted(counted: list[tuple[Aim, Outcome]]) -> list[tuple[int, Aim, str]]:
     """The largest enrolment and its aim for each thing that aims count, what most of them count first."""
-    answered = [(to_enrol(found), aim) for aim, found in counted if isinstance(found, Answer)]
+    answered = [
+        (to_enrol(found), aim, counted_words(aim, found)) for aim, found in counted if isinstance(found, Answer)
+    ]
     confirmatory = [each for each in answered if each[1].role != "exploratory"] or answered
-    kinds: dict[str, list[tuple[int, Aim]]] = {}
+    kinds: dict[str, list[tuple[int, Aim, str]]] = {}
     for each in confirmatory:
-        kinds.setdefault(each[1].words.many, []).append(each)
+        kinds.setdefault(each[2], []).append(each)
     ordered = sorted(kinds.values(), key=lambda alike: -len(alike))
     return [max(alike, key=lambda each: each[0]) for alike in ordered]
 

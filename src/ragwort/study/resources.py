@@ -53,6 +53,8 @@ class Bound:
 
 def bounds_of(study: Study, aim: Aim, answer: Answer) -> list[Bound]:
     """What limits the enrolment of an aim, the tightest first; empty where nothing does."""
+    if answer.counted:  # how many people that takes is not said
+        return []
     found = [_by_limit(study), _by_months(study.resources), _by_clusters(study, aim, answer), _by_budget(study, answer)]
     return sorted((bound for bound in found if bound is not None), key=lambda bound: bound.count)
 

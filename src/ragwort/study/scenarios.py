@@ -20,14 +20,22 @@ def answer_words(aim: Aim, outcome: Outcome) -> tuple[str, str]:
         return f"({number})" if outcome.last is not None else number, "being worked out"
     if not isinstance(outcome, Answer):
         return "—", "no answer"
+    many = counted_words(aim, outcome)
     if outcome.find == "n":
-        return count_text(outcome.total), aim.words.many
+        return count_text(outcome.total), many
     if outcome.find == "power":
-        return found_text(outcome, ""), f"power, {count_text(outcome.total)} {aim.words.many}"
+        return found_text(outcome, ""), f"power, {count_text(outcome.total)} {many}"
+    if outcome.find == outcome.counted:
+        return count_text(outcome.total), many
     design = design_named(aim.design)
     assumption = design.assumption(design.unknown_of(outcome.find, aim.values()))
     found = found_text(outcome, aim.words.unit)
-    return found, f"{label_of(assumption, aim).lower()}, {count_text(outcome.total)} {aim.words.many}"
+    return found, f"{label_of(assumption, aim).lower()}, {count_text(outcome.total)} {many}"
+
+
+def counted_words(aim: Aim, answer: Answer) -> str:
+    """What an answer counts: the study's people, or events."""
+    return answer.counted or aim.words.many
 
 
 def changes(aim: Aim, kept: Setting) -> list[tuple[str, str, str]]:

@@ -52,6 +52,15 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         """See `Plan.furthest`."""
         return _FURTHEST if up else -_FURTHEST
 
+    @property
+    def counted(self) -> str:
+        """See `Plan.counted`."""
+        return "events" if self.by_events else ""
+
+    def events_expected(self, groups: Sizes) -> Number | None:
+        """See `Plan.events_expected`."""
+        return None if self.by_events else self.events(groups)
+
     def events(self, groups: Sizes) -> Number:
         """How many events are expected."""
         n1, n2 = groups

@@ -128,7 +128,11 @@ class Survival(TwoGroups):
         if not _by_events(values, find):
             return frozenset()
         first_arm = _FIRST_ARM if "hazard_ratio" in values or find == "effect" else frozenset()
-        return _TIMES | first_arm
+        return _TIMES | first_arm | {"dropout"}
+
+    def counted(self, values: Values, find: str) -> str:
+        """See `Design.counted`."""
+        return "events" if _by_events(values, find) else ""
 
     def unused_names(self, find: str) -> frozenset[str]:
         """See `Design.unused_names`: where events are found, no size is given; a time can be of the first arm alone."""
