@@ -248,3 +248,16 @@ def test_a_file_that_may_not_be_read_is_one_line(tmp_path: Path) -> None:
     (tmp_path / "s.ragwort").write_text(study_text(demo_study()))
     (tmp_path / "s.ragwort").chmod(0)
     refused("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "o.txt"))
+
+
+def test_a_list_of_too_many_requests_is_counted_and_refused() -> None:
+    """Before the first is answered; with the number that there are."""
+    assert "100001 requests: 100000 at most" in refused("compute", "-", text=json.dumps([0] * 100_001))
+
+
+def test_an_interval_next_to_zero_takes_no_time() -> None:
+    """It is that of zero."""
+    for d in (1e-160, 0):
+        status, output, _ = run("convert", "-", text=json.dumps({"from": {"n": 2, "d": d}, "to": "d_interval"}))
+        assert status == 0
+        assert json.loads(output)["low"] == pytest.approx(-json.loads(output)["high"])

@@ -14,6 +14,8 @@ from ragwort.files.log import fault_of_ours
 if TYPE_CHECKING:
     from ragwort.designs.assumption import Assumption
 
+MOST_REQUESTS = 100_000
+
 
 @click.command()
 @click.argument("file")
@@ -28,6 +30,8 @@ def _answer_all(file: str, answer_one: Callable[[Any], dict[str, Any]]) -> None:
     """Print an answer for each request in a file; a single one that is bad is said on standard error too."""
     requests = json_from(file)
     several = isinstance(requests, list)
+    if several and len(requests) > MOST_REQUESTS:
+        raise BadInput(f"{file} has {len(requests)} requests: {MOST_REQUESTS} at most are answered at once.")
     answers = [_answer(answer_one, request) for request in (requests if several else [requests])]
     say(as_text(answers if several else answers[0]))
     errors = [answer["error"] for answer in answers if "error" in answer]

@@ -137,8 +137,8 @@ def solved(task: _Task) -> _Solved:
     rows = np.array([row for row in range(asked.count) if row not in asked.faults], dtype=int)
     if not rows.size:
         none = np.zeros(0)
-        wide = np.zeros((0, 1))
-        return _Solved(task.start, task.end, rows, none, none, none, none, none, wide, wide, {}, "")
+        no_sizes = np.zeros((0, 1))
+        return _Solved(task.start, task.end, rows, none, none, none, none, none, no_sizes, no_sizes, {}, "")
     parts = [_part(each, some) for each, some in _by_choice(asked, rows)]
     reasons = {task.start + row: reason for part in parts for row, reason in part.reasons.items()}
     width = max(part.groups.shape[1] for part in parts)

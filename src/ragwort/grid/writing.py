@@ -6,20 +6,16 @@ import io
 import json
 import math
 from collections.abc import Callable, Sequence
-from typing import TYPE_CHECKING
 
 from ragwort import __version__
 from ragwort.designs import design_named
 from ragwort.designs.saying import listed
-from ragwort.files.spreadsheet import add_table
+from ragwort.files.spreadsheet import ods_bytes
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
 from ragwort.grid.work import Results
 from ragwort.study.resources import NO_LIMITS, Limits
-
-if TYPE_CHECKING:
-    pass
 
 Cell = str | float | int | None
 _RESULTS, _ABOUT = "Results", "How they came about"
@@ -131,15 +127,8 @@ def _xlsx(results: Results, limits: Limits) -> bytes:
 
 def _ods(results: Results, limits: Limits) -> bytes:
     """The same two sheets."""
-    from odf.opendocument import OpenDocumentSpreadsheet
-
-    document = OpenDocumentSpreadsheet()
     head, rows = rows_of(results, limits)
-    add_table(document, _RESULTS, [head, *rows])
-    add_table(document, _ABOUT, [list(pair) for pair in about(results, limits)])
-    buffer = io.BytesIO()
-    document.save(buffer)
-    return buffer.getvalue()
+    return ods_bytes(((_RESULTS, [head, *rows]), (_ABOUT, about(results, limits))))
 
 
 KINDS: dict[str, Callable[[Results, Limits], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}

@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 import io
-import zipfile
 from collections.abc import Sequence
 from datetime import UTC, date, datetime
 from typing import Any
 
+from ragwort.files.spreadsheet import ods_bytes
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.sheet.parts import Cell, Column, Sheet
 
 KINDS = ("csv", "xlsx", "ods")
 LIST_KINDS = ("csv", "xlsx")
-_LONG_AGO = (1980, 1, 1, 0, 0, 0)  # the time of every part of a file, so that two are alike
 _LONGEST_LIST = 255  # characters of the choices of a cell
 _CODEBOOK, _SHEET, _CHOICES = "Codebook", "Sheet", "Choices"
 
@@ -123,36 +122,7 @@ def _add_codebook(book: Any, sheet: Sheet, strong: Any) -> None:
 
 
 def _ods(sheet: Sheet) -> bytes:
-    from odf.opendocument import OpenDocumentSpreadsheet
-
-    from ragwort.files.spreadsheet import add_table
-
-    document = OpenDocumentSpreadsheet()
-    add_table(document, _SHEET, _table(sheet))
-    add_table(document, _CODEBOOK, codebook(sheet))
-    buffer = io.BytesIO()
-    document.save(buffer)
-    return _steady(buffer.getvalue())
-
-
-def _steady(archive: bytes) -> bytes:
-    """The same archive, its parts of one and the same time, and their names and attributes in a fixed order."""
-    out = io.BytesIO()
-    with zipfile.ZipFile(io.BytesIO(archive)) as was, zipfile.ZipFile(out, "w") as now:
-        for part in was.infolist():
-            made = zipfile.ZipInfo(part.filename, _LONG_AGO)
-            made.compress_type = part.compress_type
-            made.external_attr = part.external_attr
-            now.writestr(made, _in_order(was.read(part)) if part.filename.endswith(".xml") else was.read(part))
-    return out.getvalue()
-
-
-def _in_order(xml: bytes) -> bytes:
-    """The same document in its canonical form (W3C, Canonical XML 2.0)."""
-    from xml.etree.ElementTree import canonicalize
-
-    text = canonicalize(xml.decode("utf-8"))
-    return f'<?xml version="1.0" encoding="UTF-8"?>\n{text}'.encode()
+    return ods_bytes(((_SHEET, _table(sheet)), (_CODEBOOK, codebook(sheet))))
 
 
 # --- the list ---

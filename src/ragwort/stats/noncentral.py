@@ -19,6 +19,7 @@ Array: TypeAlias = "NDArray[np.float64]"
 Number = Any  # a float or an array of floats: NumPy broadcasts either
 
 _TINY, _VAST = 1e-300, 1e10
+_NEXT_TO_ZERO = 1e-30  # a limit of t nearer to zero is zero to all digits, and would take SciPy long
 
 
 def chi_square_below(limit: Number, df: Number, noncentrality: Number) -> Number:
@@ -117,6 +118,7 @@ _LARGE = 30.0
 
 def t_above(limit: Number, df: Number, noncentrality: Number) -> Number:
     """P(T' > limit) within 1e-9 at any noncentrality; below zero by the mirror image."""
+    limit = np.where(np.abs(limit) < _NEXT_TO_ZERO, 0.0, limit)
     negative = np.asarray(limit) < 0
     if not negative.any():
         return _t_above_positive(limit, df, noncentrality)
