@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QWidget
 from shiboken6 import isValid
 
 from ragwort.app.kit.plain_text import PlainText
+from ragwort.app.session.token import Token
 from ragwort.designs import all_designs
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
@@ -25,6 +26,8 @@ ACTIONS: list[tuple[Action, int]] = []
 KEYS = "Tab Backtab Up Down Left Right PageUp PageDown Home End Return Escape Delete Backspace Space F2"
 TEXTS = (
     "12", "0.5", "1,5", "80 %", "8 to 16", "3 : 2", "0", "1", "-4", "1e400", "1e-300", "9" * 40, "abc", "", " ", "²",
+    "12 ms", "12,5 %", "½", "10-20", "~12", ">0.8", "12..5", "1 000", "1'000", "−4", "5e-3", "+3", ".5", "12.", "1/3",
+    "0.8.1", "80%%", "--", "12 or 13", "1:2:3", "2³", "１２", "١٢", "1e", "0x10", "1_000", "\ufeff12", "none", "true",
     "1.234,5", "1,234", "0.3 0.2; 0.2 0.3", "412, 405, 398", "0.5 0.3 0.2", "age, ward (4 levels), age × ward", "NaN",
     "🌙 night", "x" * 300, "$x^{2", "=1+1", "<b>", "0.05", "0.9", "20", "150", "2", "64", "a\tb\nc", "50; 60",
 )  # fmt: skip
@@ -200,6 +203,55 @@ def undo_or_redo(walk: Walk) -> str:
     for _ in range(walk.rng.choice((1, 1, 1, 2, 5))):
         walk.send(walk.window._actions[which].trigger)
     return which
+
+
+@action(8)
+def nudge_a_word(walk: Walk) -> str:
+    """Of any sentence, by the arrows or dragged sideways, a little or to its bounds and beyond."""
+    words = [each for each in _visible(walk, Token) if each.piece.kind == "value"]
+    if not words:
+        return "no word to nudge"
+    word, times = walk.rng.choice(words), walk.rng.choice((1, 2, 5, 40))
+    name, way = _name(word), walk.rng.choice(("Up", "Down", "PageUp", "PageDown", "drag"))
+    if way == "drag":
+        by = QPoint(walk.rng.choice((-1, 1)) * times * 12, 0)
+        walk.send(lambda: QTest.mousePress(word, Qt.MouseButton.LeftButton, pos=word.rect().center()))
+        for step in range(1, 9):
+            if isValid(word):
+                walk.send(lambda s=step: walk.drag_over(word, word.rect().center() + by * s / 8))
+        if isValid(word):
+            walk.send(lambda: QTest.mouseRelease(word, Qt.MouseButton.LeftButton, pos=word.rect().center() + by))
+        return f"dragged {name} by {by.x()}"
+    walk.send(lambda: word.setFocus(Qt.FocusReason.TabFocusReason))
+    for _ in range(times):
+        walk.send(lambda: QTest.keyClick(QApplication.focusWidget() or walk.window, getattr(Qt.Key, f"Key_{way}")))
+    return f"{way} {times} times on {name}"
+
+
+@action(5)
+def choose_by_keyboard(walk: Walk) -> str:
+    """A word that is picked: opened, gone through and taken, or left, without the pointer."""
+    words = [each for each in _visible(walk, Token) if each.piece.kind == "choice" or each.piece.found]
+    if not words:
+        return "no word to choose"
+    word, down, last = walk.rng.choice(words), walk.rng.randrange(5), walk.rng.choice(("Return", "Return", "Escape"))
+    name = _name(word)
+    walk.send(lambda: word.setFocus(Qt.FocusReason.TabFocusReason))
+    walk.send(lambda: QTest.keyClick(word, walk.rng.choice((Qt.Key.Key_Return, Qt.Key.Key_Space, Qt.Key.Key_F2))))
+    for key in ["Down"] * down + [last]:
+        popup = QApplication.activePopupWidget()
+        if popup is not None:
+            walk.send(lambda p=popup, k=key: QTest.keyClick(p, getattr(Qt.Key, f"Key_{k}")))
+    return f"chose by keyboard in {name}, {down} down, {last}"
+
+
+@action(3)
+def export_something(walk: Walk) -> str:
+    """Any export that can be had, of whatever page is in view; what it writes is opened again by the engine."""
+    exports = [each for each in walk.window.enabled_commands() if "xport" in each.title() or "ave" in each.title()]
+    chosen = walk.rng.choice(exports)
+    walk.send(walk.window._actions[chosen.id].trigger)
+    return f"export {chosen.id}"
 
 
 @action(7)

@@ -34,9 +34,11 @@ from ragwort.study.history import LONGEST
 from ragwort.study.outcome import outcome_of, request_of
 from ragwort.study.recovery import Recovery
 from tests.walk.actions import ACTIONS
+from tests.walk.readers import opened
 from tests.walk.sameness import activate, close, compared, settle
 
 LOOK_EVERY = 15  # actions
+NAMES = ("out", "an 'odd' \"name\"", "nächtliche 🌙 Schicht", "-o", "=1+1", "x" * 180, "a\nb", "50 % (2)", ".hidden")
 IGNORED = ("This plugin does not support", "propagateSizeHints")
 STALL, LONG_STALL = 0.1, 0.7  # seconds
 _DRAGGED = 20  # milliseconds
@@ -99,6 +101,10 @@ class Walk:
         self._handler = qInstallMessageHandler(self._message)
         warnings.simplefilter("error")  # so that it is found like any other exception
         self._files()
+        self._exported = self.folder / "exported"
+        self._exported.mkdir(exist_ok=True)
+        (self.folder / "a file").write_text("")
+        self._refusing = [self.folder / "no such folder", self.folder / "a file", Path("/proc"), Path("/dev/null")]
         remembered = Remembered(QSettings(str(self.folder / "walk.ini"), QSettings.Format.IniFormat))
         remembered.theme = "light"
         self.window = make_window(demo_study(), None, remembered, Recovery(self.folder / "recovery"))
@@ -133,7 +139,12 @@ class Walk:
         return self.folder / name if name else None
 
     def _target(self, suffix: str) -> Path | None:
-        return self.folder / f"out{suffix}" if self.answers.random() < 0.7 else None
+        """Where to save: under names that people and programs give, sometimes where nothing can be written."""
+        if self.answers.random() < 0.3:
+            return None
+        if self.answers.random() < 0.15:
+            return self.answers.choice(self._refusing) / f"x{suffix}"
+        return self._exported / f"{self.answers.choice(NAMES)}{suffix}"
 
     def _watch(self) -> None:
         """From a thread of its own: what the window is at while it stands still for long."""
@@ -222,12 +233,24 @@ class Walk:
             other.save(names[1])
             self._fault(f"looks otherwise than freshly made: {differs} ({names[0]}, {names[1]})")
         self._paper()
+        self._exports()
         self._numbers()
         self._saved()
         logged = self.folder / "ragwort.log"
         if logged.exists():
             self._fault(logged.read_text())
             logged.unlink()
+
+    def _exports(self) -> None:
+        """What was written can be opened by readers that are not ours."""
+        for path in self._exported.iterdir():
+            try:
+                opened(path)
+            except Exception as error:  # noqa: BLE001  (what is looked for)
+                self._fault(f"{path.name!r} cannot be opened: {error!r}")
+                path.rename(self.folder / f"fault-{self.looks}{path.suffix}")
+            else:
+                path.unlink()
 
     def _paper(self) -> None:
         """Between two drawings nothing stays on the paper, which the next may find there."""

@@ -82,7 +82,7 @@ def park(window: Window) -> None:
     """The focus on the window itself, the pointer nowhere, no message over the pages, no rehearsal without end."""
     window.leave_editor()
     window.finder.hide()
-    window.notice.hide()
+    window.notice.clear()
     if window.help.guide is not None:
         window.help.guide.hide()
     _stop_what_takes_long(window)

@@ -96,7 +96,10 @@ def _edit_end(place: Place, text: str) -> Edit:
 def _nudge_end(place: Place, steps: int) -> Edit | None:
     here = _end_of(place.shown, place.slot)
     moved = float(nudged(_assumption_of(place.aim, place.shown, place.slot), here, steps))
-    return _with_end(place, moved) if moved != here else None
+    axis, _, end = place.slot.partition("_")
+    other = _end_of(place.shown, f"{axis}_{'high' if end == 'low' else 'low'}")
+    crossed = moved >= other if end == "low" else moved <= other
+    return _with_end(place, moved) if moved != here and not crossed else None
 
 
 def _with_end(place: Place, end: float) -> Edit:

@@ -283,14 +283,18 @@ def parse_range(assumption: Assumption, text: str, unit: str = "") -> tuple[floa
 
 
 def nudged(assumption: Assumption, value: float, steps: int) -> Any:
-    """The value some steps up or down, on round numbers; the value itself where that would leave its bounds."""
+    """The value some steps up or down, on round numbers, as far as its bounds let it go.
+
+    A value that stands outside of them, as the end of an axis may, comes in where the way leads in, or stays.
+    """
     step = _step(assumption, value)
     moved = (math.floor(value / step + 1e-9) if steps > 0 else math.ceil(value / step - 1e-9)) + steps
     result = float(f"{moved * step:.12g}")
-    try:
-        return assumption.check(result)
-    except RequestError:
-        return assumption.check(value)
+    for candidate in (result, assumption.low if steps > 0 else assumption.high):
+        on_the_way = min(value, result) <= candidate <= max(value, result) or candidate == assumption.low > value
+        if on_the_way and assumption.allows(candidate):
+            return assumption.check(candidate)
+    return value
 
 
 def _step(assumption: Assumption, value: float) -> float:

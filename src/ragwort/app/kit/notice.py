@@ -69,6 +69,11 @@ class Notice(QFrame):
         """How far the work is (0..1)."""
         self._bar.setValue(int(share * 1000))
 
+    def clear(self) -> None:
+        """Nothing is said, and nothing waits for an answer."""
+        self._message, self._waiting = None, []
+        self._show()
+
     def _show(self) -> None:
         """The message, else the offer that has waited longest."""
         said = self._message or (self._waiting[0] if self._waiting else None)
