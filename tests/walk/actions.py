@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt
 from PySide6.QtGui import QGuiApplication, QImage, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QScrollBar, QWidget
 from shiboken6 import isValid
 
 from ragwort.app.kit.plain_text import PlainText
@@ -178,6 +178,25 @@ def turn_the_wheel(walk: Walk) -> str:
     name = _name(widget)
     walk.send(lambda: QApplication.sendEvent(widget, event))
     return f"wheel {delta.y()} on {name}"
+
+
+@action(2)
+def drag_a_scroll_bar(walk: Walk) -> str:
+    """By its handle, and by a press beside it."""
+    bars = _visible(walk, QScrollBar)
+    if not bars:
+        return "no scroll bar"
+    bar = walk.rng.choice(bars)
+    name, at, to = (
+        _name(bar),
+        *(QPoint(walk.rng.randrange(bar.width()), walk.rng.randrange(bar.height())) for _ in "ab"),
+    )
+    walk.send(lambda: QTest.mousePress(bar, Qt.MouseButton.LeftButton, pos=at))
+    if isValid(bar):
+        walk.send(lambda: walk.drag_over(bar, to))
+    if isValid(bar):
+        walk.send(lambda: QTest.mouseRelease(bar, Qt.MouseButton.LeftButton, pos=to))
+    return f"scrolled {name}"
 
 
 @action(5)

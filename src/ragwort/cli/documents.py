@@ -8,7 +8,7 @@ import click
 
 from ragwort.cli.given import aim_called, study_in
 from ragwort.cli.said import BadInput, say
-from ragwort.files import FileError, write_whole
+from ragwort.files import FileError, check_place, write_whole
 
 
 @click.command()
@@ -38,6 +38,8 @@ def report(
     if template is not None and kind not in ("docx", "html"):
         raise BadInput("a template is for a report that is written as .docx or .html.")
     try:
+        if output is not None:
+            check_place(output)
         whole = read_study(study)
         wanted = whole if not aim else whole.changed(aims=(aim_called(whole, aim),))
         if paper is not None:
@@ -74,6 +76,7 @@ def picture(source: str, output: Path, picture: str, aim: str, size: str, **word
     if kind not in FORMATS:
         raise BadInput(f"a picture is written as .{', .'.join(FORMATS)}, not {output.suffix or 'without an ending'}.")
     try:
+        check_place(output)
         study = study_in(source)
         shown = wanted(study, aim_named(study, aim), picture, {name: text for name, text in words.items() if text})
         write_whole(output, picture_bytes(shown, kind, size=size, alone=True))
@@ -90,6 +93,7 @@ def guide(output: Path) -> None:
     from ragwort.report.html import write_html
 
     try:
+        check_place(output)
         write_whole(output, write_html(whole_guide()))
     except FileError as error:
         raise BadInput(str(error)) from error

@@ -10,7 +10,7 @@ import click
 
 from ragwort.cli.given import study_in
 from ragwort.cli.said import SOME_UNANSWERED, BadInput, say
-from ragwort.files import FileError, write_whole
+from ragwort.files import FileError, check_place, write_whole
 
 
 @click.command()
@@ -40,6 +40,7 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
     if kind not in KINDS:
         raise BadInput(f"a grid is written as .{', .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
     try:
+        check_place(output)
         study = study_in(source)
         words = (*asked["vary"], *words)
         results, understood = worked_out_for(aim_named(study, asked["aim"]), words, asked["find"], asked["table"])

@@ -11,7 +11,7 @@ import click
 
 from ragwort.cli.given import json_from, study_in
 from ragwort.cli.said import BadInput, as_text, say
-from ragwort.files import FileError, write_whole
+from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
     from ragwort.rehearsal import Departing, Planned
@@ -35,6 +35,8 @@ def rehearse(source: str, aim: str, departures: str | None, replicates: int, see
     if seed < 0:
         raise BadInput(f"a seed is a whole number from 0 on, not {seed}.")
     try:
+        if more["data"] is not None:
+            check_place(more["data"])
         found = aim_named(study_in(source), aim)
         worlds = _worlds(departures)
         told = _rehearsed(found, worlds, replicates, seed, more["size"])

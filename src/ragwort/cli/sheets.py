@@ -9,7 +9,7 @@ import click
 
 from ragwort.cli.given import aim_called, study_in
 from ragwort.cli.said import BadInput, say
-from ragwort.files import FileError, write_whole
+from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
     from ragwort.study.model import Aim
@@ -44,6 +44,9 @@ def sheet(source: str, aim: str, output: Path, **asked: Any) -> None:
     if asked["labels"]:
         _kind(asked["labels"], ("pdf",), "labels")
     try:
+        for place in (output, asked["allocation"], asked["labels"]):
+            if place:
+                check_place(place)
         study = study_in(source)
         wanted = _changed(aim_called(study, aim), asked)
         made = sheet_of(study, wanted)

@@ -34,14 +34,28 @@ def write_whole(path: Path, content: bytes, private: bool = False) -> None:
         raise FileError(f"{short(path.name)} cannot be written in {path.parent}: {error.strerror}.") from error
 
 
+def check_place(path: Path) -> None:
+    """Refuse a place that cannot be written to, before long work for it is begun. Raises `FileError`."""
+    place = Path(os.path.realpath(path))
+    before = _present(place, path)
+    folder = place.parent
+    if not folder.is_dir():
+        reason = "there is no such folder" if not folder.exists() else f"{short(folder.name)} is a file, not a folder"
+        raise FileError(f"{short(path.name)} cannot be written in {path.parent}: {reason}.")
+    if before is None and not os.access(folder, os.W_OK | os.X_OK):
+        raise FileError(f"{short(path.name)} cannot be written in {path.parent}: the folder may not be written to.")
+
+
 def _present(place: Path, path: Path) -> os.stat_result | None:
     """The file that is there; None where there is none. Raises `FileError` where it may not be replaced."""
     if place.is_symlink():
         raise FileError(f"{short(path.name)} is a link that leads back to itself. Save under another name.")
     try:
         found = place.stat()
-    except FileNotFoundError:
+    except (FileNotFoundError, NotADirectoryError):
         return None
+    except OSError as error:
+        raise FileError(f"{short(path.name)} cannot be written in {path.parent}: {error.strerror}.") from error
     if not stat.S_ISREG(found.st_mode):
         raise FileError(f"{short(path.name)} is no file that can be written over. Choose another name.")
     if not found.st_mode & 0o222 or not os.access(place, os.W_OK):

@@ -1,0 +1,137 @@
+"""Every word of every live sentence, nudged to its bounds; and every kind of control is reached by the walk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from shiboken6 import isValid
+
+from ragwort.app.session.token import Token
+from ragwort.app.shell.window import Window
+from ragwort.study import edits
+from tests.walk import reach
+from tests.walk.actions import ACTIONS
+from tests.walk.sameness import settle
+
+Place = Callable[[Window], None]
+
+
+def _picture(name: str, **words: str) -> Place:
+    def show(window: Window) -> None:
+        window.show_page("Bench")
+        window.bench.picture.show_tab(name)
+        if words:
+            session = window.session
+            session.do(edits.choose_for_picture(session.study, session.aim_id, name, words))
+
+    return show
+
+
+def _with_grid(window: Window) -> None:
+    window.show_page("Grid")
+    settle(window)
+
+
+def _with_limits(window: Window) -> None:
+    session = window.session
+    session.do(edits.set_study(session.study, limit=100))
+    window.show_page("Bench")
+    window.bench.show_ways()
+
+
+def _with_sharing(window: Window) -> None:
+    window.show_page("Bench")
+    window._actions["study.sharing"].trigger()
+
+
+PLACES: dict[str, Place] = {
+    "Curve": _picture("Curve"),
+    "Curve of n against difference": _picture("Curve", y="n", x="difference"),
+    "Map": _picture("Map"),
+    "Drivers": _picture("Drivers"),
+    "Split": _picture("Split"),
+    "Spread": _picture("Spread"),
+    "Grid": _with_grid,
+    "Rehearse": lambda window: window.show_page("Rehearse"),
+    "Sheet": lambda window: window.show_page("Sheet"),
+    "limits": _with_limits,
+    "sharing": _with_sharing,
+}
+KEYS = [Qt.Key.Key_Down] * 2 + [Qt.Key.Key_PageDown] * 5 + [Qt.Key.Key_Up] + [Qt.Key.Key_PageUp] * 9 + [Qt.Key.Key_Down]
+
+
+def _words(window: Window) -> list[Token]:
+    return [each for each in window.findChildren(Token) if each.isVisible() and each.isEnabled()]
+
+
+@pytest.mark.parametrize("where", list(PLACES))
+def test_a_word_nudged_to_its_bounds_never_fails(window: Window, where: str) -> None:
+    """By the arrows and dragged, whichever word it is; what is typed in place is not left torn."""
+    PLACES[where](window)
+    settle(window)
+    for place in range(len(_words(window))):
+        words = _words(window)
+        if place >= len(words) or words[place].piece.kind != "value":
+            continue
+        word, name = words[place], words[place].piece.name
+        for key in KEYS:
+            word = next((each for each in _words(window) if each.piece.name == name), None)
+            if word is None:
+                break
+            word.setFocus()
+            QTest.keyClick(word, key)
+            QApplication.processEvents()
+        if word is not None and isValid(word):
+            _drag(word, -900)
+        word = next((each for each in _words(window) if each.piece.name == name), None)
+        if word is not None:
+            _drag(word, 2000)
+        settle(window)
+    assert window.session.study.aims
+
+
+def _drag(word: Token, by: int) -> None:
+    centre = word.rect().center()
+    QTest.mousePress(word, Qt.MouseButton.LeftButton, pos=centre)
+    for step in range(1, 6):
+        if isValid(word):
+            QTest.mouseMove(word, centre + QPoint(by * step // 5, 0))
+            QApplication.processEvents()
+    if isValid(word):
+        QTest.mouseRelease(word, Qt.MouseButton.LeftButton, pos=centre + QPoint(by, 0))
+    QApplication.processEvents()
+
+
+def test_the_zero_of_an_axis_can_be_pressed_on(window: Window) -> None:
+    """“from 0 to 160”: down does nothing, up comes in, and it never crosses the other end."""
+    window.show_page("Bench")
+    window.bench.picture.show_tab("Curve")
+    settle(window)
+    word = next(each for each in _words(window) if each.piece.name == "x_low")
+    assert word.piece.text.strip() == "0"
+    for key in (Qt.Key.Key_Down, Qt.Key.Key_PageDown, Qt.Key.Key_Up):
+        word.setFocus()
+        QTest.keyClick(word, key)
+        settle(window)
+        word = next(each for each in _words(window) if each.piece.name == "x_low")
+    for _ in range(60):
+        word.setFocus()
+        QTest.keyClick(word, Qt.Key.Key_PageUp)
+        word = next(each for each in _words(window) if each.piece.name == "x_low")
+    settle(window)
+    low, high = window.bench.picture.canvas.picture.x.ends
+    assert low < high
+
+
+@pytest.mark.parametrize("page", ["Choose", "Bench", "Grid", "Rehearse", "Report", "Sheet", "limits", "sharing"])
+def test_the_walk_reaches_every_kind_of_control(window: Window, page: str) -> None:
+    """Each has an action declared for it, and each of those is there."""
+    PLACES.get(page, lambda shown: shown.show_page(page))(window)
+    settle(window)
+    assert reach.unreached(window) == set()
+    known = {act.__name__ for act, _ in ACTIONS}
+    assert {name for names in reach.REACHED.values() for name in names} <= known
