@@ -121,6 +121,7 @@ def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
     window.aims.start_renaming("reaction")
     retype(window.aims.cards[0].findChild(QLineEdit, "nameEdit"), "x" * 210)
     assert len(window.session.aim.name) == 200
+    window.bench.detail.show_words()
     retype(window.bench.detail.words["unit"], "🌙")
     assert "12 🌙" in sentence(window)
 
@@ -539,3 +540,38 @@ def test_what_stays_known_while_the_effect_is_found_has_its_row(window: Window, 
     assert {"w", known} <= rows.keys()
     assert "df" not in rows
     assert rows[known].editor.text()
+
+
+def test_a_picture_fills_the_page_and_goes_back(window: Window) -> None:
+    """By its key, and by pressing its tab twice; nothing else is in view meanwhile, and all of it comes back."""
+    bench = window.bench
+    before = bench.picture.canvas.size()
+    tab = next(each for each in bench.picture.findChildren(QPushButton, "pictureTab") if each.text() == "Map")
+    QTest.mouseDClick(tab, Qt.MouseButton.LeftButton)
+    settle(window)
+    assert bench.is_filled
+    assert not any(view.isVisible() for view in (bench.ledger, bench.sentence, bench.shelf, bench.detail))
+    assert bench.picture.canvas.width() > 1.4 * before.width()
+    QTest.keyClick(window, Qt.Key.Key_F9)
+    settle(window)
+    assert not bench.is_filled
+    assert all(view.isVisible() for view in (bench.ledger, bench.sentence, bench.shelf, bench.detail))
+    QTest.keyClick(window, Qt.Key.Key_F9)
+    bench.show_ways()
+    settle(window)
+    assert bench.ledger.isVisible()
+
+
+def test_what_an_aim_calls_things_is_one_line_until_it_is_wanted(window: Window) -> None:
+    """It says the words; opening it shows the fields, and the picture has the room otherwise."""
+    detail = window.bench.detail
+    assert not detail.words["unit"].isVisible()
+    folded = detail.height()
+    assert "reaction time at 4 am (ms) · staff" in detail.title.text()
+    detail.open_row("Words")
+    settle(window)
+    assert detail.words["unit"].isVisible()
+    assert detail.height() > folded
+    detail.open_row("Words")
+    settle(window)
+    assert detail.height() == folded

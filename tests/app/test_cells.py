@@ -201,6 +201,7 @@ def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:
     assert window.bench.detail.names["rows"].text() == "daylight, usual lighting"
     window.session.undo()
     assert cells.table.verticalHeaderItem(0).text() == "brighter"
+    window.bench.detail.open_row("Names")
     retype(window.bench.detail.names["variables"], "drink, kind of light")
     assert "that drink depends on kind of light" in window.bench.sentence.text()
 

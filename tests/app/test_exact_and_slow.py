@@ -147,7 +147,7 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     assert shown.isVisible()
     assert "brighter: wards" in shown.text()
     assert "whole wards" in shown.text()
-    window.bench.detail.show_assumption("")
+    window.bench.detail.show_words()
     assert window.bench.detail.words["clusters"].isVisible()
     retype(window.bench.detail.words["clusters"], "units")
     assert "in units of different sizes" in window.bench.sentence.text()

@@ -29,6 +29,8 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
     _pages(old, new)
     _picture(old.bench.picture, new.bench.picture)
     _ledger(old.bench.ledger, new.bench.ledger)
+    if old.bench.is_filled:
+        new.bench.fill_with_picture()
     new.bench.detail.row = old.bench.detail.row
     new.bench.detail.show_assumption(old.bench.detail.name)
     _panels(old, new)

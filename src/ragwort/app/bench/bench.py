@@ -47,16 +47,19 @@ class Bench(QWidget):
         column, middle = QVBoxLayout(self, spacing=0), QHBoxLayout(spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
         self.sentence = SentenceView(session, theme)
+        self._filled = False
+        self._lines = hairline(), hairline()
         column.addWidget(self.sentence)
-        column.addWidget(hairline())
+        column.addWidget(self._lines[0])
         column.addLayout(middle, 1)
-        column.addWidget(hairline())
+        column.addWidget(self._lines[1])
         self._fill_middle(middle)
         self._later_panels()
         self.shelf = Shelf(session, theme)
         self.shelf.compare_asked.connect(self.show_compare)
         column.addWidget(self.shelf)
         session.changed.connect(self._show_or_hide)
+        self.right.currentChanged.connect(self._show_or_hide)
         self._show_or_hide()
 
     def _fill_middle(self, middle: QHBoxLayout) -> None:
@@ -80,6 +83,7 @@ class Bench(QWidget):
         column = QVBoxLayout(seen, spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
         self.picture = PictureView(self._session, self.theme, seen)
+        self.picture.fill_asked.connect(self.fill_with_picture)
         column.addWidget(self.picture, 1)
         self.detail = Detail(self._session, self.theme, seen)
         column.addWidget(self.detail)
@@ -151,7 +155,7 @@ class Bench(QWidget):
     def _go_to(self, field: str) -> None:
         """The field of an assumption, or of the aim's own words."""
         if field == WORDS:
-            self.detail.show_assumption("")
+            self.detail.show_words()
             self.detail.words["outcome"].setFocus()
             return
         rows = {row.assumption.name: row for row in self.ledger._rows}
@@ -206,10 +210,27 @@ class Bench(QWidget):
             if panel is not None:
                 panel.finish()
 
+    @property
+    def is_filled(self) -> bool:
+        """Whether the picture has the page for itself."""
+        return self._filled and self._session.aim is not None and self.right.currentIndex() == 0
+
+    def fill_with_picture(self) -> None:
+        """Give the picture the page, or what it had before."""
+        self._filled = not self.is_filled
+        self.right.setCurrentIndex(0)
+        self._show_or_hide()
+
     def _show_or_hide(self) -> None:
-        """Without an aim there is only the invitation to add one."""
-        for view in (self.ledger, self._between, self.right, self.shelf):
-            view.setVisible(self._session.aim is not None)
+        """Without an aim there is only the invitation to add one; a picture that fills the page has it for itself."""
+        there, filled = self._session.aim is not None, self.is_filled
+        self.right.setVisible(there)
+        for view in (self.ledger, self._between, self.shelf):
+            view.setVisible(there and not filled)
+        self.sentence.setVisible(not filled)
+        for line in self._lines:
+            line.setVisible(not filled)
+        self.detail.setVisible(there and not filled)
         self.invitation.setVisible(self._session.aim_in_view is None)
 
     def resizeEvent(self, event: QResizeEvent) -> None:

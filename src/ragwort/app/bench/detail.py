@@ -52,7 +52,7 @@ class Detail(QFrame):
         self.setObjectName("detail")
         self.name = ""
         self.explaining = self._roomy = True
-        self.row = ""  # where there is little room: which of `ROWS` is open
+        self.row = ""  # which of `ROWS` is open: folded, the picture has the room
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(10))
         column.setSpacing(theme.px(4))
@@ -99,7 +99,7 @@ class Detail(QFrame):
     def _show_words(self, aim: Aim, design: Design) -> None:
         for name, editor in self.words.items():
             show_in(editor, getattr(aim.words, name))
-            asked = (name != "clusters" or bool(design.clusters)) and (self._roomy or self.row == "Words")
+            asked = (name != "clusters" or bool(design.clusters)) and self.row == "Words"
             editor.setVisible(asked)
             self._headings[name].setVisible(asked)
 
@@ -116,7 +116,7 @@ class Detail(QFrame):
         for naming in namings:
             editor, title = self.names[naming.key], title_of(naming, aim)
             for widget in (editor, self._name_titles[naming.key]):
-                widget.setVisible(self._roomy or self.row == "Names")
+                widget.setVisible(self.row == "Names")
             self._name_titles[naming.key].setText(title)
             editor.setAccessibleName(f"Names: {title}")
             editor.setPlaceholderText(", ".join(naming.stand_ins))
@@ -181,7 +181,7 @@ class Detail(QFrame):
             self.refresh()
 
     def open_row(self, row: str) -> None:
-        """Where there is little room: open the words or the names, or close them again."""
+        """Open the words or the names, or close them again."""
         self.row = "" if row == self.row else row
         self.refresh()
 
@@ -191,13 +191,16 @@ class Detail(QFrame):
         self._guide.setText("Design" if narrow else "About this design")
 
     def _flip_over(self) -> None:
-        self.name = ""
+        self.show_words()
+
+    def show_words(self) -> None:
+        """The aim's words, open."""
+        self.name, self.row = "", "Words"
         self.refresh()
 
     def refresh(self) -> None:
         """Show the session's aim."""
         aim = self.session.aim
-        self.setVisible(aim is not None)
         if aim is None:
             return
         design = design_named(aim.design)
@@ -205,16 +208,16 @@ class Detail(QFrame):
         about = known.get(self.name)
         self._flip.setVisible(about is not None)
         for row, opener in self._rows.items():
-            opener.setVisible(about is None and not self._roomy and (row == "Words" or bool(namings_of(aim))))
+            opener.setVisible(about is None and (row == "Words" or bool(namings_of(aim))))
             opener.setChecked(row == self.row)
         self.stack.setCurrentIndex(0 if about is None else 1)
-        self.stack.setVisible(about is not None or self._roomy or bool(self.row))
+        self.stack.setVisible(about is not None or bool(self.row))
         for index in range(self.stack.count()):  # the page behind asks for no height
             shown = index == self.stack.currentIndex()
             policy = QSizePolicy.Policy.Preferred if shown else QSizePolicy.Policy.Ignored
             self.stack.widget(index).setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         if about is None:
-            self.title.set_text("What this aim calls things")
+            self.title.set_text("What this aim calls things" if self.row else f"Words: {_called(aim)}")
             self._show_words(aim, design)
             self._show_names(aim)
             return
@@ -248,3 +251,11 @@ class Detail(QFrame):
         if aim is None or self.name not in {each.name for each in design_named(aim.design).assumptions}:
             return Edit("", self.session.study)  # pasted by a menu that outlived what it was opened for
         return edits.set_remark(self.session.study, self.session.aim_id, self.name, field, text)
+
+
+def _called(aim: Aim) -> str:
+    """What an aim calls things, in a line: `reaction time (ms) · staff · usual lighting, brighter lighting`."""
+    words = aim.words
+    outcome = " ".join(part for part in (words.outcome, f"({words.unit})" if words.unit else "") if part)
+    names = [", ".join(given) for given in words.names.values() if any(given)]
+    return " · ".join(part for part in (outcome, words.many, *names) if part)

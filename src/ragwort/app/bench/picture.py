@@ -8,7 +8,7 @@ from functools import partial
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QActionGroup, QGuiApplication, QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from ragwort.app.bench.canvas import Canvas
 from ragwort.app.bench.handling import Handling
@@ -16,7 +16,7 @@ from ragwort.app.bench.moving import dragged, stepped
 from ragwort.app.bench.steering_view import SteeringView
 from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, link, restyle, say
+from ragwort.app.kit.widgets import Elided, Tab, link, restyle, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
@@ -37,6 +37,7 @@ class PictureView(QWidget):
     """Tabs, the picture, and the line of text that says what it shows."""
 
     export_asked = Signal(str)
+    fill_asked = Signal()  # the whole page for the picture, or back
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -83,7 +84,9 @@ class PictureView(QWidget):
         self._tab_row = QHBoxLayout(spacing=self.theme.px(20))
         self._group = QButtonGroup(self)
         for name in PICTURES:
-            tab = QPushButton(name, checkable=True, checked=name == self.name)
+            tab = Tab(name, checkable=True, checked=name == self.name)
+            tab.pressed_twice.connect(self.fill_asked)
+            tab.setToolTip("Press twice, or F9, to let the picture fill the page.")
             tab.setObjectName("pictureTab")
             tab.setAccessibleName(f"Picture {name}")
             tab.setCursor(Qt.CursorShape.PointingHandCursor)

@@ -86,6 +86,16 @@ def scroll_to(area: QAbstractScrollArea, place: int) -> None:
     QTimer.singleShot(0, area, go)
 
 
+class Tab(QPushButton):
+    """A tab that also hears when it is pressed twice."""
+
+    pressed_twice = Signal()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        super().mouseDoubleClickEvent(event)
+        self.pressed_twice.emit()
+
+
 def discard(widget: QWidget) -> None:
     """Take a widget away: out of sight at once, not only when it is deleted.
 
