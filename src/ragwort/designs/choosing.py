@@ -160,6 +160,21 @@ def search(text: str) -> list[Design]:
     return [design for _, design in best]
 
 
+def nearest(text: str, most: int = 6) -> list[tuple[Design, tuple[str, ...]]]:
+    """The designs that meet most of the words, best first, each with those that it does not meet."""
+    words = _words(_LEVELS.sub(" crossed ", text.lower()))[:MOST_WORDS]
+    scored = []
+    for design in all_designs():
+        scores = {word: _score([word], design) for word in words}
+        missing = tuple(word.replace("_", " ") for word, score in scores.items() if not score)
+        if len(missing) < len(words):
+            scored.append((len(missing), -sum(scores.values()), design, missing))
+    return [(design, missing) for _, _, design, missing in sorted(scored, key=lambda each: each[:2])[:most]]
+
+
+_MARGINS = "non inferior noninferior non-inferiority noninferiority equivalence margin tost"  # which it can show
+
+
 _EMPTY = frozenset({"the", "a", "an", "of", "test", "tests", "for", "and", "in", "with"})
 _SQUARE = re.compile(r"\b(chi2|chi squared?|x2)\b|χ²|χ2")
 
@@ -177,13 +192,14 @@ def _score(words: list[str], design: Design) -> float:
     layers = (
         (1.0, f"{design.title} {design.id.replace('-', ' ')} {design.id}"),
         (0.9, " ".join(design.known_as)),
+        (0.8, _MARGINS if any(each.name == "hypothesis" for each in design.assumptions) else ""),
         (0.4, f"{design.summary} {' '.join(design.data_assumptions)}"),
     )
     if len(words) > MOST_WORDS:
         return 0.0
     total = 0.0
     for word in words:
-        met = max(weight * max(_alike(word, other) for other in _words(text)) for weight, text in layers)
+        met = max(weight * max((_alike(word, other) for other in _words(text)), default=0.0) for weight, text in layers)
         if met == 0:
             return 0.0
         total += met

@@ -54,6 +54,7 @@ class Plan:
     counting: Counting
 
     effect_scale: ClassVar[Any] = 1.0  # a size of effect to start searching from
+    estimated_ratio: ClassVar[str] = ""  # where that is a logarithm, the ratio that it is of
     estimated: ClassVar[str] = ""  # what `analyse` estimates, where that is not the primary effect itself
     something: ClassVar[str] = "an effect other than 0"  # what is stated where there is an effect
     in_truth: ClassVar[str] = "no effect"  # what holds in truth at the null hypothesis

@@ -55,9 +55,9 @@ def as_number(value: object) -> float | None:
 
 
 def number_text(value: float) -> str:
-    """A number as messages show it: up to six significant digits, thousands separated by a thin space."""
+    """A number as messages show it: up to six significant digits, thousands apart from ten thousand on."""
     if float(value).is_integer() and abs(value) < 1e15:
-        return f"{int(value):,}".replace(",", "\u2009")
+        return f"{int(value):,}".replace(",", "\u2009") if abs(value) >= 10_000 else str(int(value))
     return f"{value:.6g}"
 
 

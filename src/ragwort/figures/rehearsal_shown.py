@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -119,14 +120,15 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
     unit, scale = aim.words.unit if measured else "", 1.0
     if "proportion" in of.answer.primary:
         unit, scale = ("points" if of.answer.plan.estimated else "%"), 100.0
-    return estimates_of(tally, _estimated(of), unit, _truth_words(of, tally, unit), scale)
+    as_ratio = bool(of.answer.plan.estimated_ratio)
+    return estimates_of(tally, _estimated(of), unit, _truth_words(of, tally, unit), scale, as_ratio)
 
 
 def _estimated(of: Planned) -> str:
     """What the estimates are of."""
     plan = of.answer.plan
     if plan.estimated or "proportion" in of.answer.primary:
-        return plan.estimated or "proportion"
+        return plan.estimated_ratio or plan.estimated or "proportion"
     label = of.rehearsed.primary.label
     return label[:1].lower() + label[1:]
 
@@ -139,6 +141,8 @@ def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
         points = decimals_text(100 * tally.truth, 1).removesuffix(".0")
         whole = f"true {_estimated(of)} {percent_text(tally.truth)}"
         return f"true difference {points} points" if of.answer.plan.estimated else whole
+    if of.answer.plan.estimated_ratio:
+        return f"true {_estimated(of)} {math.exp(tally.truth):.3g}"
     if of.answer.plan.estimated:
         return f"true {of.answer.plan.estimated} {tally.truth:.3g}".replace("-", "−")
     return f"true {_estimated(of)} {with_unit(primary, tally.truth, unit, digits=3)}"

@@ -45,12 +45,20 @@ class Estimates(Shown):
     loud_words: str
     x_label: str
     says: str
+    as_ratio: bool = False  # what is estimated is a logarithm, which is read as the ratio
     texts: Texts = ()
 
     @property
     def y_label(self) -> str:
         """See `Shown.y_label`."""
         return "of 100 studies"
+
+    def ratios(self) -> list[tuple[float, str]]:
+        """The marks of the axis where it is of ratios: where they stand, and what they say."""
+        low, high = self.edges[0], self.edges[-1]
+        marks = [each for step in _RATIOS if len(each := _between(step, low, high)) >= _FEWEST_MARKS]
+        ratios = marks[0] if marks else _between(_RATIOS[-1], low, high)
+        return [(math.log(ratio), f"{ratio:g}") for ratio in ratios]
 
     @property
     def heights(self) -> tuple[tuple[float, float], ...]:
@@ -78,15 +86,19 @@ class Estimates(Shown):
 
     def _bar(self, place: int) -> Reading:
         low, high = self.edges[place], self.edges[place + 1]
-        ends = f"{_short(low)} to {_short(high)}"
+        ends = f"{self._value(low)} to {self._value(high)}"
         missed, found = self.missed[place], self.found[place]
         words = f"{ends}: {count_text(missed + found)} studies, {count_text(found)} significant"
         return Reading((low + high) / 2, self.heights[place][1], words)
 
+    def _value(self, at: float) -> str:
+        return _short(_read(at, self.as_ratio))
+
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
         head: list[object] = ["from", "to", "not significant", "significant"]
-        ends = zip(self.edges[:-1], self.edges[1:], self.missed, self.found, strict=True)
+        edges = [math.exp(edge) for edge in self.edges] if self.as_ratio else self.edges
+        ends = zip(edges[:-1], edges[1:], self.missed, self.found, strict=True)
         return [head, *(list[object](each) for each in ends)]
 
 
@@ -278,6 +290,10 @@ def _inside(title: str) -> str:
     return title[:1].lower() + title[1:] if title[1:2].islower() else title
 
 
+def _read(estimate: float, as_ratio: bool) -> float:
+    return math.exp(estimate) if as_ratio else estimate
+
+
 def _top(heights: Sequence[float]) -> float:
     return float(f"{_HEADROOM * max([*heights, 0.5]):.2g}")
 
@@ -288,8 +304,24 @@ def _short(value: float) -> str:
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def estimates_of(found: Tally, what: str, unit: str, truth_words: str, scale: float = 1.0) -> Estimates:
-    """The picture of the estimates; `what` is estimated, in `unit`, which is `scale` times what was added up."""
+# Steps of ratios along a logarithmic axis, the coarsest first; each within a decade.
+_RATIOS = ((1.0,), (1.0, 2.0, 5.0), (1.0, 1.5, 2.0, 3.0, 5.0, 7.0), tuple(n / 10 for n in range(10, 100)))
+_FEWEST_MARKS = 4
+
+
+def _between(steps: Sequence[float], low: float, high: float) -> list[float]:
+    decades = range(math.floor(low / math.log(10)) - 1, math.ceil(high / math.log(10)) + 1)
+    ratios = [step * 10.0**decade for decade in decades for step in steps]
+    return [float(f"{ratio:.6g}") for ratio in ratios if low <= math.log(ratio) <= high]
+
+
+def estimates_of(
+    found: Tally, what: str, unit: str, truth_words: str, scale: float = 1.0, as_ratio: bool = False
+) -> Estimates:
+    """The picture of the estimates; `what` is estimated, in `unit`, which is `scale` times what was added up.
+
+    With `as_ratio` logarithms were, and `what` is the ratio.
+    """
     with_unit = f" {unit}" if unit else ""
     direction = 1 if found.truth >= found.nothing else -1
     loud = None if found.mean_found is None else scale * (found.nothing + direction * found.mean_found)
@@ -301,9 +333,12 @@ def estimates_of(found: Tally, what: str, unit: str, truth_words: str, scale: fl
         truth=scale * found.truth,
         truth_words=truth_words,
         loud=loud if found.truth != found.nothing else None,
-        loud_words="" if loud is None else f"significant ones: {_short(loud)}{with_unit} on average",
-        x_label=f"estimated {what}{f', {unit}' if unit else ''}",
+        loud_words=""
+        if loud is None
+        else f"significant ones: {_short(math.exp(loud) if as_ratio else loud)}{with_unit} on average",
+        x_label=f"estimated {what}{f', {unit}' if unit else ''}{' (logarithmic)' if as_ratio else ''}",
         says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
+        as_ratio=as_ratio,
     )
 
 

@@ -79,7 +79,8 @@ def _chapter(asked: _Asked) -> tuple[Block, ...]:
     study, given = asked.study, asked.given
     aim = given.as_planned()
     outcome = outcome_of(aim)
-    heading = Heading(f"Aim {asked.number}: {aim.name}", 2)
+    number = f"Aim {asked.number}"
+    heading = Heading(aim.name if aim.name == number else f"{number}: {aim.name}", 2)
     if isinstance(outcome, Problem):
         return heading, Paragraph(f"There is no answer yet. {outcome.message}", "problem")
     told = Told(study, given, aim, outcome)

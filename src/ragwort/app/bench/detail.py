@@ -33,12 +33,20 @@ MOST_KINDS = 5  # kinds of names that fit side by side
 MOST_TYPED = 500  # characters of a word or a remark
 ROWS = ("Words", "Names")  # of what the aim calls things
 _WORDS = (
-    ("outcome", "Outcome", "reaction time"),
-    ("unit", "Unit", "ms"),
+    ("outcome", "Outcome", ""),
+    ("unit", "Unit", ""),
     ("one", "One person", "participant"),
     ("many", "Several", "participants"),
     ("clusters", "Clusters", "wards"),
 )
+
+_EXAMPLES = {  # by what is measured, an outcome and its unit
+    "number": ("reaction time", "ms"),
+    "yes-no": ("sleepy at 4 am", "none"),
+    "category": ("choice of drink", "none"),
+    "count": ("errors logged", "none"),
+    "time": ("time to the first error", "weeks"),
+}
 
 
 class Detail(QFrame):
@@ -97,6 +105,9 @@ class Detail(QFrame):
         return page
 
     def _show_words(self, aim: Aim, design: Design) -> None:
+        examples = _EXAMPLES.get(next(iter(design.takes.get("measured", ())), "number"), ("", ""))
+        for name, example in zip(("outcome", "unit"), examples, strict=True):
+            self.words[name].setPlaceholderText(example)
         for name, editor in self.words.items():
             show_in(editor, getattr(aim.words, name))
             asked = (name != "clusters" or bool(design.clusters)) and self.row == "Words"

@@ -5,6 +5,7 @@ It names no design: questions, reasons and guards come from the declarations (`d
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -27,7 +28,8 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named
-from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, needs, search, taken_by
+from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
+from ragwort.designs.saying import listed
 from ragwort.study import edits
 from ragwort.study.beside import beside
 from ragwort.study.model import Aim
@@ -258,9 +260,12 @@ class Chooser(QWidget):
     def found(self) -> list[Fit]:
         """The designs as the list has them."""
         verdicts = {fit.design.id: fit for fit in fits(self.answers)}
-        if self.search.text().strip():
-            return sorted((verdicts[d.id] for d in search(self.search.text())), key=lambda fit: fit.ruled_out)
-        return list(verdicts.values())
+        if not self.search.text().strip():
+            return list(verdicts.values())
+        met = search(self.search.text())
+        if met:
+            return sorted((verdicts[design.id] for design in met), key=lambda fit: fit.ruled_out)
+        return [_lacking(verdicts[design.id], words) for design, words in nearest(self.search.text())]
 
     def refresh(self) -> None:
         """Show the questions as they are answered, and the designs that are left."""
@@ -273,6 +278,8 @@ class Chooser(QWidget):
         left = sum(fit.fits for fit in found)
         designs = "1 design fits." if left == 1 else f"{left} designs fit."
         nothing = "No design has such a name; try another word, or answer the questions."
+        if found and self.search.text().strip() and not search(self.search.text()):
+            designs = "No design is called all of that. These come nearest:"
         self.count.setText(designs if found else nothing)
         said = [guard.text for guard in guards(self.answers, self.search.text())]
         self.guard.setText("\n".join(said))
@@ -312,6 +319,12 @@ class Chooser(QWidget):
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self.jobs.finish()
+
+
+def _lacking(fit: Fit, words: tuple[str, ...]) -> Fit:
+    """A design that was not asked for by all of the words, and by which not."""
+    told = listed([f"“{word}”" for word in words])
+    return replace(fit, reason=f"Nothing of it is called {told}. {fit.reason}".strip())
 
 
 def _fall(error: Exception) -> None:

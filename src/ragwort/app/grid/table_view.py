@@ -65,6 +65,8 @@ class TableView(QTableView):
         widths = [self._asked_by(column) for column in self.rows.columns]
         if (names, widths) != self._columns:
             self._columns = (names, widths)
+            words_last = bool(self.rows.columns) and self.rows.columns[-1].words  # numbers stay beside each other
+            self.horizontalHeader().setStretchLastSection(words_last)
             self._fit_columns(widths)
         if picked is not None and results is not None:
             places = [place for place in range(min(self.rows.rowCount(), 100_000)) if self.rows.row_at(place) == picked]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtGui import QFontMetrics, QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QTextBrowser, QWidget
 
 from ragwort.app.kit.theme import Theme
@@ -13,6 +13,7 @@ from ragwort.report.guide import chapter_of, guide_to_all
 from ragwort.report.preview import write_preview
 
 WIDTH, HEIGHT = 980, 720
+_WIDE = 250  # of the list of chapters
 SMALLEST = (480, 320)
 
 
@@ -27,10 +28,12 @@ class GuideWindow(QWidget):
         self.chapters = QListWidget()
         self.chapters.setObjectName("chapters")
         self.chapters.setAccessibleName("Chapters of the guide")
-        self.chapters.setFixedWidth(theme.px(250))
+        self.chapters.setFixedWidth(theme.px(_WIDE))
+        self.chapters.setWordWrap(True)
+        self.chapters.setTextElideMode(Qt.TextElideMode.ElideNone)
         for title in ("What all designs share", *(design.title for design in all_designs())):
             item = QListWidgetItem(title, self.chapters)
-            item.setSizeHint(QSize(0, theme.px(30)))
+            item.setSizeHint(QSize(0, self._height_of(title, theme)))
             item.setToolTip(title)
         self.chapters.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.chapters.currentRowChanged.connect(self._show)
@@ -44,6 +47,12 @@ class GuideWindow(QWidget):
         row.setSpacing(0)
         row.addWidget(self.chapters)
         row.addWidget(self.page, 1)
+
+    def _height_of(self, title: str, theme: Theme) -> int:
+        """A long title stands on two lines."""
+        room = QRect(0, 0, theme.px(_WIDE) - theme.px(44), 1000)
+        needed = QFontMetrics(theme.body).boundingRect(room, Qt.TextFlag.TextWordWrap, title).height()
+        return max(needed + theme.px(12), theme.px(30))
 
     def open_at(self, design_id: str) -> None:
         """Show the chapter of a design; the general one for no design."""

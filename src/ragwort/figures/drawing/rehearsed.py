@@ -7,8 +7,18 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.drawing.kind import Drawing
-from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, short, target_line, text_at, x_scale
-from ragwort.figures.drawing.points import ABOVE, dot, hatched, scales
+from ragwort.figures.drawing.pencil import (
+    Look,
+    keep_inside,
+    line,
+    offset,
+    scale_text,
+    short,
+    target_line,
+    text_at,
+    x_scale,
+)
+from ragwort.figures.drawing.points import ABOVE, dot, hatched, heights, scales
 from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds, height_of
 
 if TYPE_CHECKING:
@@ -27,7 +37,10 @@ class EstimatesDrawing(Drawing[Estimates]):
     def scale(self, axes: Axes, picture: Estimates, look: Look) -> list[Artist]:
         """See `Drawing.scale`."""
         axes.set(xlim=(picture.edges[0], picture.edges[-1]), ylim=(0, picture.high))
-        return scales(axes, look, grid=True)
+        if not picture.as_ratio:
+            return scales(axes, look, grid=True)
+        below = [scale_text(axes, look, (at, 0.0), words, below=True) for at, words in picture.ratios()]
+        return [*heights(axes, look, grid=True), *below]
 
     def marks(self, axes: Axes, picture: Estimates, look: Look) -> list[Artist]:
         """See `Drawing.marks`."""
@@ -80,7 +93,7 @@ def _upright(
     text = text_at(axes, words, look.text, colour, bold=dashes == "-")
     text.set(transform=offset(axes.transData, axes, x=2 * aside, y=3), position=(x, top))
     text.set(ha={0: "center", 1: "left", -1: "right"}[aside], va="bottom", zorder=ABOVE + 1)
-    keep_inside(axes, text)
+    keep_inside(axes, text, start=float(axes.get_window_extent().x0))  # off the numbers beside the axis
     return [mark, text]
 
 

@@ -71,7 +71,7 @@ class TwoRatesPlan(StatisticPlan):
 
     something = "a rate ratio other than 1"
     effect_scale = 0.1
-    estimated = "log rate ratio"
+    estimated, estimated_ratio = "log rate ratio", "rate ratio"
     traits = frozenset({"arms"})
 
     def furthest(self, up: bool) -> float:

@@ -34,7 +34,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
     by_events: bool = False
 
     effect_scale = 0.1
-    estimated = "log hazard ratio"
+    estimated, estimated_ratio = "log hazard ratio", "hazard ratio"
     something = "a hazard ratio other than 1"
     single = ("by_events",)
     traits = frozenset({"arms"})
