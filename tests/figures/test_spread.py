@@ -12,7 +12,7 @@ from ragwort.designs.design import Design
 from ragwort.figures import spread as spreads
 from ragwort.figures.pictures import Scene, picture_of
 from ragwort.figures.shown import Pointer
-from ragwort.figures.spread import HARDLY_ANY, NO_RANGES, Spread, drawn_values
+from ragwort.figures.spread import HARDLY_ANY, NO_RANGES, ONLY_SUPPOSED, Spread, drawn_values
 from ragwort.stats import patience
 from ragwort.study import edits
 from ragwort.study.model import Study
@@ -83,11 +83,13 @@ def test_the_ends_of_a_range_are_its_outer_points(design: str, name: str, ends: 
     assert np.all((values >= assumption.low) & (values <= assumption.high))
 
 
-def test_without_a_range_it_says_what_to_do() -> None:
-    """And draws it, and reads nothing."""
+def test_without_a_range_each_is_taken_from_a_tenth_around() -> None:
+    """Which it says before anything else, and draws otherwise."""
     made = spread(demo_study(), "crossover")
-    assert made.says == NO_RANGES
-    assert made.reading(Pointer(50, 1, (1, 1))) is None
+    assert made.supposed
+    assert made.says.startswith(ONLY_SUPPOSED)
+    assert made.power.std() > 0
+    assert not spread(demo_study(), "reaction").supposed
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

@@ -163,13 +163,14 @@ def search(text: str) -> list[Design]:
 def nearest(text: str, most: int = 6) -> list[tuple[Design, tuple[str, ...]]]:
     """The designs that meet most of the words, best first, each with those that it does not meet."""
     words = _words(_LEVELS.sub(" crossed ", text.lower()))[:MOST_WORDS]
+    scores = {design: [_score([word], design) for word in words] for design in all_designs()}
+    weights = [1 / max(sum(score[place] > 0 for score in scores.values()), 1) for place in range(len(words))]
     scored = []
-    for design in all_designs():
-        scores = {word: _score([word], design) for word in words}
-        missing = tuple(word.replace("_", " ") for word, score in scores.items() if not score)
+    for design, score in scores.items():  # a word that few designs meet says more than one that many do
+        missing = tuple(word.replace("_", " ") for word, met in zip(words, score, strict=True) if not met)
         if len(missing) < len(words):
-            scored.append((len(missing), -sum(scores.values()), design, missing))
-    return [(design, missing) for _, _, design, missing in sorted(scored, key=lambda each: each[:2])[:most]]
+            scored.append((-sum(met * weight for met, weight in zip(score, weights, strict=True)), design, missing))
+    return [(design, missing) for _, design, missing in sorted(scored, key=lambda each: each[0])[:most]]
 
 
 _MARGINS = "non inferior noninferior non-inferiority noninferiority equivalence margin tost"  # which it can show

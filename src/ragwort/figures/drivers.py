@@ -17,11 +17,15 @@ from ragwort.stats import patience
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, value_text
 from ragwort.study.outcome import Problem, Settled, to_enrol
-from ragwort.study.whatif import otherwise, ranged, values_for
+from ragwort.study.whatif import otherwise, ranged, supposed, values_for
 
 NO_RANGES = (
     "Nothing has a plausible range yet. Type one in the ledger, beside the value, such as 8 to 16: then this picture "
     "shows how far the answer moves when it goes there."
+)
+ONLY_SUPPOSED = (
+    "Nothing has a plausible range yet: each is moved by a tenth, which tells what the answer is sensitive to, not how "
+    "uncertain it is."
 )
 _HALVINGS = 24  # until the value that just meets the limit is known to seven digits
 _SHOWN = 3  # digits of that value
@@ -70,6 +74,7 @@ class Drivers(Shown):
     limit: float | None  # how many can be had, on an axis of sample sizes
     bars: tuple[Bar, ...]
     says: str
+    supposed: bool = False  # nothing has a plausible range: each is moved by a tenth
     texts: Texts = ()
 
     def frame(self) -> tuple[object, ...]:
@@ -112,7 +117,8 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
     found, values = Found(find, aim), values_for(aim, answer, find)
     here = answer if find == answer.find else otherwise(aim, find, values)
     bars = []
-    each = ranged(aim, find)
+    stated = ranged(aim, find)
+    each = stated or supposed(aim, find, values)
     for done, (assumption, low, high) in enumerate(each):
         patience.report(done / len(each))
         bars.append(_bar(found, values, assumption, (low, high), limit if find == "n" else None))
@@ -127,7 +133,8 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
         ends=_axis_ends([point, *(end.at for bar in bars for end in bar.ends if end.at is not None)], shown),
         limit=None if shown is None else float(shown),
         bars=tuple(bars),
-        says=_says(found, bars),
+        says=_says(found, bars, not stated),
+        supposed=not stated,
     )
 
 
@@ -195,9 +202,14 @@ def _axis_ends(places: list[float], limit: int | None) -> tuple[float, float]:
     return float(np.maximum(least, 0.0) if low >= 0 else least), float(math.ceil((high + room) / step) * step)
 
 
-def _says(found: Found, bars: list[Bar]) -> str:
+def _says(found: Found, bars: list[Bar], is_supposed: bool) -> str:
     if not bars:
         return NO_RANGES
+    told = _depends(found, bars)
+    return f"{ONLY_SUPPOSED} {told}" if is_supposed else told
+
+
+def _depends(found: Found, bars: list[Bar]) -> str:
     bar = bars[0]
     if math.isinf(bar.length):
         end = bar.low if bar.low.at is None else bar.high

@@ -58,6 +58,7 @@ class Estimates(Shown):
         low, high = self.edges[0], self.edges[-1]
         marks = [each for step in _RATIOS if len(each := _between(step, low, high)) >= _FEWEST_MARKS]
         ratios = marks[0] if marks else _between(_RATIOS[-1], low, high)
+        ratios = ratios[:: math.ceil(len(ratios) / _MOST_MARKS)] if len(ratios) > _MOST_MARKS else ratios
         return [(math.log(ratio), f"{ratio:g}") for ratio in ratios]
 
     @property
@@ -305,8 +306,14 @@ def _short(value: float) -> str:
 
 
 # Steps of ratios along a logarithmic axis, the coarsest first; each within a decade.
-_RATIOS = ((1.0,), (1.0, 2.0, 5.0), (1.0, 1.5, 2.0, 3.0, 5.0, 7.0), tuple(n / 10 for n in range(10, 100)))
-_FEWEST_MARKS = 4
+_RATIOS = (
+    (1.0,),
+    (1.0, 2.0, 5.0),
+    (1.0, 1.5, 2.0, 3.0, 5.0, 7.0),
+    (1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0),
+    tuple(n / 10 for n in range(10, 100)),
+)
+_FEWEST_MARKS, _MOST_MARKS = 4, 7
 
 
 def _between(steps: Sequence[float], low: float, high: float) -> list[float]:
@@ -333,9 +340,7 @@ def estimates_of(
         truth=scale * found.truth,
         truth_words=truth_words,
         loud=loud if found.truth != found.nothing else None,
-        loud_words=""
-        if loud is None
-        else f"significant ones: {_short(math.exp(loud) if as_ratio else loud)}{with_unit} on average",
+        loud_words="" if loud is None else f"significant ones: {_short(_read(loud, as_ratio))}{with_unit} on average",
         x_label=f"estimated {what}{f', {unit}' if unit else ''}{' (logarithmic)' if as_ratio else ''}",
         says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
         as_ratio=as_ratio,

@@ -27,7 +27,7 @@ from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.whatif import ranged, values_for
+from ragwort.study.whatif import ranged, supposed, values_for
 
 DRAWS = 10_000
 FEW_DRAWS = 500  # where powers cannot be had many at once: sums over counts, integrals, calendars
@@ -40,6 +40,9 @@ _TOO_RARE = 0.99  # of those drawn, if the design cannot take so many: further d
 NO_RANGES = (
     "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
     "16: then this picture shows what power is likely if all guesses are off at once."
+)
+ONLY_SUPPOSED = (
+    "Nothing has a plausible range yet: each is drawn from a tenth around its value, which is not how uncertain it is."
 )
 HARDLY_ANY = (
     "Together with the other assumptions, the design can take hardly any values out of these plausible ranges. Change "
@@ -63,6 +66,7 @@ class Spread(Shown):
     conclusion: str  # what to take from it, in a sentence
     details: str  # the rest
     says: str
+    supposed: bool = False  # nothing has a plausible range: each is drawn from a tenth around its value
     texts: Texts = ()
 
     def frame(self) -> tuple[object, ...]:
@@ -152,7 +156,8 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
     """
     design = design_named(aim.design)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
-    ranges = _ranges(aim, values)
+    stated = _ranges(aim, values)
+    ranges = stated or [each for each in supposed(aim, "power", values) if each[0].name != "dropout"]
     if not ranges:
         return _nothing(answer, NO_RANGES)
     count = (DRAWS if isinstance(answer.plan, StatisticPlan) else FEW_DRAWS) // (10 if rough else 1)
@@ -176,6 +181,7 @@ def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:
         conclusion="",
         details="",
         says="",
+        supposed=not stated,
     )
     return _said(made, aim, answer, ranges, again)
 
@@ -260,8 +266,14 @@ def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption,
     details += f", over {names}, drawn independently {count_text(len(made.power))} times."
     if again:
         details += f" {count_text(again)} draws that the design cannot take were drawn again."
-    says = f"{conclusion}; {details}".replace("\u00a0", " ")
+    if made.supposed:
+        conclusion, details = f"{ONLY_SUPPOSED} {conclusion}", f"{ONLY_SUPPOSED} {_with_capital(details)}"
+    says = f"{conclusion}; {details}".replace("\u00a0", " ") if not made.supposed else conclusion
     return replace(made, conclusion=f"{conclusion}.", details=details.replace("\u00a0", " "), says=says)
+
+
+def _with_capital(text: str) -> str:
+    return f"{text[:1].upper()}{text[1:]}"
 
 
 def planned_words(made: Spread) -> str:

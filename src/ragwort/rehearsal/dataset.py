@@ -230,6 +230,8 @@ def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
 def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
     primary = of.rehearsed.primary
     yes_no, apart = "proportion" in primary.name, of.answer.plan.estimated
+    if of.answer.plan.estimated_ratio:
+        return f"{of.answer.plan.estimated_ratio} {_short(math.exp(estimate))}"
     if apart and not yes_no:
         return f"{apart} {_short(estimate)}"
     if yes_no and apart:

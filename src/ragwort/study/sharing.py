@@ -145,7 +145,14 @@ def rows_of(study: Study, found: Found, known: Together | None) -> tuple[tuple[s
     chances = dict(zip((aim.id for aim in confirmatory(study)), known.chances.each, strict=False)) if known else {}
     at = known.at_the_studys_size if known else {}
     rows = tuple((*_row(aim, outcome, chances.get(aim.id)), _there(at.get(aim.id))) for aim, outcome in found)
-    return ("Aim", "Role", "Alpha", "Enrolled", "Power", "Succeeds", "At the study's size"), rows
+    return ("Aim", "Role", "Alpha", "Enrolled", "Power", "Succeeds", _with_all(found)), rows
+
+
+def _with_all(found: Found) -> str:
+    """The heading of the power that an aim has at the size that the study needs: `With 228`."""
+    known = [(aim, outcome) for aim, outcome in found if isinstance(outcome, Answer)]
+    leading = _leading([each for each in known if each[0].role != "exploratory"] or known)
+    return "With all" if leading is None else f"With {count_text(to_enrol(leading[1]))}"
 
 
 def _there(power: float | None) -> str:

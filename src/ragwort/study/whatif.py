@@ -91,3 +91,30 @@ def ranged(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
         if wanted and entry.low is not None and entry.high is not None and entry.low < entry.high:
             found.append((assumption, entry.low, entry.high))
     return found
+
+
+SUPPOSED = 0.1  # by what share a value is moved where nobody has said what is plausible
+
+
+def supposed(aim: Aim, find: str, values: Mapping[str, Any]) -> list[tuple[Assumption, float, float]]:
+    """Where nothing has a plausible range: what the answer rests on, each a tenth down and up.
+
+    That says how sensitive the answer is, and nothing about how uncertain.
+    """
+    design = design_named(aim.design)
+    found = []
+    for assumption in design.assumptions:
+        value = values.get(assumption.name)
+        moved = (
+            assumption.group in ("Effect", "Structure") and assumption.kind in NUMERIC and assumption.kind != "count"
+        )
+        if not moved or assumption.name in design.unused_names(find) or not _is_number(value) or not value:
+            continue
+        low, high = sorted(float(f"{value * (1 + part):.6g}") for part in (-SUPPOSED, SUPPOSED))
+        if assumption.allows(low) and assumption.allows(high):
+            found.append((assumption, low, high))
+    return found
+
+
+def _is_number(value: Any) -> bool:
+    return isinstance(value, int | float) and not isinstance(value, bool)

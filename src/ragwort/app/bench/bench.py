@@ -83,6 +83,7 @@ class Bench(QWidget):
         column = QVBoxLayout(seen, spacing=0)
         column.setContentsMargins(0, 0, 0, 0)
         self.picture = PictureView(self._session, self.theme, seen)
+        self.picture.range_asked.connect(self._ask_for_a_range)
         self.picture.fill_asked.connect(self.fill_with_picture)
         column.addWidget(self.picture, 1)
         self.detail = Detail(self._session, self.theme, seen)
@@ -151,6 +152,14 @@ class Bench(QWidget):
         panel = self._over_the_picture(CoveragePanel(self._session, self.theme))
         panel.field_wanted.connect(self._go_to)
         return panel
+
+    def _ask_for_a_range(self) -> None:
+        """The field of the first plausible range that can be typed."""
+        if self.is_filled:
+            self.fill_with_picture()
+        fields = [field for row in self.ledger._rows if (field := row.range_field) is not None]
+        if fields:
+            fields[0].setFocus()
 
     def _go_to(self, field: str) -> None:
         """The field of an assumption, or of the aim's own words."""

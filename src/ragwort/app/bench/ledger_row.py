@@ -147,6 +147,12 @@ class Row(QWidget):
         button.installEventFilter(self)
         return button
 
+    @property
+    def range_field(self) -> QLineEdit | None:
+        """Where the plausible range is typed; None where it cannot be now."""
+        field = getattr(self, "_range", None)
+        return field if field is not None and field.isVisible() and not field.isReadOnly() else None
+
     def _fill_number(self, grid: QGridLayout) -> None:
         self._unit = Elided(name="quiet")
         self._unit.setFixedWidth(self.theme.px(36))

@@ -19,8 +19,10 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, Tab, link, restyle, say
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
+from ragwort.figures.drivers import Drivers
 from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
+from ragwort.figures.spread import Spread
 from ragwort.stats.patience import Late, heard_by, within
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim
@@ -37,6 +39,7 @@ class PictureView(QWidget):
     """Tabs, the picture, and the line of text that says what it shows."""
 
     export_asked = Signal(str)
+    range_asked = Signal()  # a plausible range is to be typed
     fill_asked = Signal()  # the whole page for the picture, or back
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
@@ -71,6 +74,9 @@ class PictureView(QWidget):
         self.stop = link("Stop", self._stop_or_start, "smallLink")
         self.stop.hide()
         foot.addWidget(self.stop)
+        self.plausible = link("Type what is plausible", self.range_asked.emit, "smallLink")
+        self.plausible.hide()
+        foot.addWidget(self.plausible)
         column.addLayout(foot)
         session.answers.progressed.connect(self._show_progress)
         self._working.progressed.connect(self._show_drawn)
@@ -221,6 +227,7 @@ class PictureView(QWidget):
         self.steering.show_for(self.name, aim, answer, picture)
         self.handling.name = self.name
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
+        self.plausible.setVisible(isinstance(picture, Drivers | Spread) and picture.supposed)
         self.says.set_text(dict(picture.texts).get("caption") or picture.foot)
 
     def _give_up(self) -> None:

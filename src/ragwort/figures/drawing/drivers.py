@@ -14,7 +14,7 @@ from ragwort.figures.drawing.pencil import (
     scale_text,
     text_at,
 )
-from ragwort.figures.drawing.points import in_the_middle
+from ragwort.figures.drawing.points import hatched, in_the_middle
 from ragwort.figures.drivers import NO_RANGES, Bar, Drivers, End
 
 if TYPE_CHECKING:
@@ -106,7 +106,7 @@ def _bar(axes: Axes, picture: Drivers, look: Look, bar: Bar, y: float) -> list[A
         low if end.at is None and end is bar.low else high if end.at is None else end.at for end in bar.ends
     )
     roomy = _is_roomy(axes, picture, look)
-    marks = [line(axes, places, [y, y], color=colours.ink, linewidth=4.5, solid_capstyle="butt")]
+    marks = _hatched_bar(axes, look, places, y) if picture.supposed else [_solid_bar(axes, look, places, y)]
     label = text_at(axes, bar.label, look.text if roomy else look.small, colours.ink)
     label.set(position=(0, y), va="center", bbox={"facecolor": colours.paper, "pad": 1.0, "linewidth": 0})
     marks.append(label)
@@ -119,6 +119,19 @@ def _bar(axes: Axes, picture: Drivers, look: Look, bar: Bar, y: float) -> list[A
         meets.set_visible(not meets.get_window_extent().overlaps(label.get_window_extent()))  # read under the pointer
         marks.append(meets)
     return [*marks, *(_end(axes, look, end, end.at == places[0], y) for end in bar.ends if end.at is not None)]
+
+
+def _solid_bar(axes: Axes, look: Look, places: list[float], y: float) -> Artist:
+    return line(axes, places, [y, y], color=look.palette.ink, linewidth=4.5, solid_capstyle="butt")
+
+
+def _hatched_bar(axes: Axes, look: Look, places: list[float], y: float) -> list[Artist]:
+    """What is only supposed: an outline, hatched."""
+    height = 0.6 * look.text * float(axes.figure.dpi) / 72 / float(axes.get_window_extent().height)
+    low, high = y - height / 2, y + height / 2
+    box = hatched(axes, (places[0], low, places[1] - places[0], height), look.palette.slate, axes.transData)
+    x, edge = [places[0], places[1], places[1], places[0], places[0]], [low, low, high, high, low]
+    return [box, line(axes, x, edge, color=look.palette.slate, linewidth=0.9)]
 
 
 def _end(axes: Axes, look: Look, end: End, leftmost: bool, y: float) -> Artist:

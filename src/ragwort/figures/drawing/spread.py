@@ -41,7 +41,9 @@ def _silhouette(axes: Axes, picture: Spread, look: Look) -> list[Artist]:
         if height and start < high:
             marks.append(hatched(axes, (start, 0, high - start, height), look.palette.slate, axes.transData))
     x, y = np.repeat(edges, 2)[1:-1], np.repeat(heights, 2)
-    return [*marks, line(axes, [0, *x, 100], [0, *y, 0], color=look.palette.ink, linewidth=1.4)]
+    style = (0, (4, 2)) if picture.supposed else "-"  # what is only supposed has a broken outline
+    outline = line(axes, [0, *x, 100], [0, *y, 0], color=look.palette.ink, linewidth=1.4, linestyle=style)
+    return [*marks, outline]
 
 
 def _values(axes: Axes, picture: Spread, look: Look) -> list[Artist]:
