@@ -423,11 +423,32 @@ def window() -> None:
     )
     token.drag_ended.emit()
     QTest.keyClick(editor, Qt.Key.Key_Escape)
+    memory(application, shown)
     heartbeat(application, shown)
     beside_a_grid(application, shown)
     shown.bench.picture.finish()
     shown.session.open(demo_study(), None)
     shown.close()
+
+
+def memory(application: Any, shown: Any) -> None:
+    """What a window that is worked in takes: before and after many edits, and when it has given back what it can."""
+    from ragwort.app.kit.memory import give_back
+    from ragwort.study import edits
+
+    def taken() -> float:
+        return int(Path("/proc/self/statm").read_text().split()[1]) * 4096 / 1e6
+
+    session, count = shown.session, so_many(600, 4)
+    before = taken()
+    for step in range(count):
+        session.do(edits.type_value(session.study, session.aim_id, "sd", str(20 + step % 17)))
+        session.history.seal()
+        application.processEvents()
+    after = taken()
+    give_back()
+    line(f"memory after {count} edits", f"{after:.0f} MB", f"{before:.0f} MB before", f"{after / before:.2f}x", "")
+    line("the same, given back when idle", f"{taken():.0f} MB", f"{before:.0f} MB before", "", "")
 
 
 def heartbeat(application: Any, shown: Any) -> None:

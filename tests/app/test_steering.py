@@ -123,7 +123,10 @@ def test_drivers_ask_another_question(window: Window) -> None:
     window.session.select("crossover")
     settle(window)
     wait_until(lambda: "Nothing has a plausible range yet" in window.bench.picture.canvas.picture.says)
-    assert window.bench.picture.says.whole() == ""
+    assert window.bench.picture.canvas.picture.supposed
+    assert window.bench.picture.plausible.isVisible()
+    QTest.mouseClick(window.bench.picture.plausible, Qt.MouseButton.LeftButton)
+    assert QApplication.focusWidget().accessibleName() == "Plausible range of Difference"
     assert window.bench.picture.steering.text().startswith("How far the sample size moves")
 
 

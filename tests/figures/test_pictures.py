@@ -22,6 +22,7 @@ from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of
+from ragwort.figures.ratio_axis import ratio_marks
 from ragwort.study import edits
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import outcome_of
@@ -303,3 +304,20 @@ def test_what_cannot_be_had_is_hatched_in_curves_too() -> None:
     chosen = {"x": "difference", "y": "power"}
     other = edits.choose_for_picture(study, "reaction", "Curve", chosen).study.aim("reaction")
     assert picture_of("Curve", Scene(other, answer, 240)).beyond is None  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "says"),
+    [
+        (0.4, 1.3, ["0.4", "0.5", "0.6", "0.8", "1", "1.2"]),
+        (0.01, 100, ["0.01", "0.1", "1", "10", "100"]),
+        (0.2, 6, ["0.2", "0.5", "1", "2", "5"]),
+        (0.96, 1.04, None),
+    ],
+)
+def test_marks_of_ratios_are_few_and_round(low: float, high: float, says: list[str] | None) -> None:
+    """Wherever the axis begins and ends; where they stand is their logarithm."""
+    marks = ratio_marks(math.log(low * 0.9999), math.log(high * 1.0001))
+    assert len(marks) <= 10
+    assert all(math.exp(at) == pytest.approx(float(words), rel=1e-5) for at, words in marks)
+    assert says is None or [words for _, words in marks] == says

@@ -8,7 +8,7 @@ import pytest
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, Design, all_designs, design_named
-from ragwort.study import edits, outcome
+from ragwort.study import edits, history, outcome
 from ragwort.study.history import History
 from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import Problem, outcome_of
@@ -220,3 +220,22 @@ def test_the_flower_moves_from_every_way_to_everything(design: Design) -> None:
             outcome = outcome_of(edits.move_flower(stated, aim.id, find).study.aims[0])
             if isinstance(outcome, Problem):
                 assert re.search(_CANNOT.get((design.id, way.label), "^$"), outcome.message), outcome
+
+
+def test_what_is_remembered_is_bounded_in_bytes(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A background of a million letters, edited again and again, costs the oldest states, not all memory."""
+    monkeypatch.setattr(history, "LARGEST", 60_000_000)
+    kept = history.History(Study(title="Large"))
+    for number in range(20):
+        kept.do(history.Edit("writing", kept.present.changed(background=f"{number} " + "x" * 1_000_000)))
+    undone = 0
+    while kept.undo_label:
+        kept.undo()
+        undone += 1
+    assert 3 <= undone <= 7
+    for _ in range(undone):
+        kept.redo()
+    assert kept.present.background.startswith("19 ")
+    kept.do(history.Edit("title", kept.present.changed(title="Small")))
+    kept.undo()
+    assert kept.present.title == "Large"

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ragwort.figures.ratio_axis import ratio_marks
 from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet
@@ -55,11 +56,7 @@ class Estimates(Shown):
 
     def ratios(self) -> list[tuple[float, str]]:
         """The marks of the axis where it is of ratios: where they stand, and what they say."""
-        low, high = self.edges[0], self.edges[-1]
-        marks = [each for step in _RATIOS if len(each := _between(step, low, high)) >= _FEWEST_MARKS]
-        ratios = marks[0] if marks else _between(_RATIOS[-1], low, high)
-        ratios = ratios[:: math.ceil(len(ratios) / _MOST_MARKS)] if len(ratios) > _MOST_MARKS else ratios
-        return [(math.log(ratio), f"{ratio:g}") for ratio in ratios]
+        return ratio_marks(self.edges[0], self.edges[-1])
 
     @property
     def heights(self) -> tuple[tuple[float, float], ...]:
@@ -303,23 +300,6 @@ def _short(value: float) -> str:
     """Three significant digits, without zeros at the end."""
     text = decimals_text(value, max(0, 2 - math.floor(math.log10(abs(value))) if value else 0))
     return text.rstrip("0").rstrip(".") if "." in text else text
-
-
-# Steps of ratios along a logarithmic axis, the coarsest first; each within a decade.
-_RATIOS = (
-    (1.0,),
-    (1.0, 2.0, 5.0),
-    (1.0, 1.5, 2.0, 3.0, 5.0, 7.0),
-    (1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0),
-    tuple(n / 10 for n in range(10, 100)),
-)
-_FEWEST_MARKS, _MOST_MARKS = 4, 7
-
-
-def _between(steps: Sequence[float], low: float, high: float) -> list[float]:
-    decades = range(math.floor(low / math.log(10)) - 1, math.ceil(high / math.log(10)) + 1)
-    ratios = [step * 10.0**decade for decade in decades for step in steps]
-    return [float(f"{ratio:.6g}") for ratio in ratios if low <= math.log(ratio) <= high]
 
 
 def estimates_of(

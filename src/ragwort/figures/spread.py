@@ -267,13 +267,9 @@ def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption,
     if again:
         details += f" {count_text(again)} draws that the design cannot take were drawn again."
     if made.supposed:
-        conclusion, details = f"{ONLY_SUPPOSED} {conclusion}", f"{ONLY_SUPPOSED} {_with_capital(details)}"
-    says = f"{conclusion}; {details}".replace("\u00a0", " ") if not made.supposed else conclusion
+        conclusion = f"{ONLY_SUPPOSED} {conclusion}"
+    says = f"{conclusion}; {details}".replace("\u00a0", " ")
     return replace(made, conclusion=f"{conclusion}.", details=details.replace("\u00a0", " "), says=says)
-
-
-def _with_capital(text: str) -> str:
-    return f"{text[:1].upper()}{text[1:]}"
 
 
 def planned_words(made: Spread) -> str:

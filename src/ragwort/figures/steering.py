@@ -99,12 +99,15 @@ def _map_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
 # --- Drivers ---
 
 
+_TO_THE_ENDS = "goes to the ends of its plausible range"
+
+
 def _drivers_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     assert isinstance(shown, Drivers)
     return [
         Piece("text", "How far the "),
         Piece("choice", Found(shown.find, aim).words, "y"),
-        Piece("text", " moves when each assumption goes to the ends of its plausible range."),
+        Piece("text", f" moves when each assumption {'is a tenth off' if shown.supposed else _TO_THE_ENDS}."),
     ]
 
 

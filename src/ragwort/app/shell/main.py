@@ -95,6 +95,7 @@ class _Start:
             self._application.exit(1)
 
     def _take(self) -> None:
+        from ragwort.app.kit.memory import GivesBack
         from ragwort.app.shell.endings import Endings
         from ragwort.study.files import read_study_and_digest
         from ragwort.study.recovery import Recovery
@@ -114,6 +115,7 @@ class _Start:
         for recovered in recovery.left_behind():
             window.studies.offer_recovered(recovered)
         QTimer.singleShot(LOADED, spare_what_stays)
+        window.session.changed.connect(GivesBack(window).used)
 
 
 def run(file: Path | None, demo: bool = False) -> int:
