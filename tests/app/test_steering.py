@@ -126,7 +126,7 @@ def test_drivers_ask_another_question(window: Window) -> None:
     assert window.bench.picture.canvas.picture.supposed
     assert window.bench.picture.plausible.isVisible()
     QTest.mouseClick(window.bench.picture.plausible, Qt.MouseButton.LeftButton)
-    assert QApplication.focusWidget().accessibleName() == "Plausible range of Difference"
+    wait_until(lambda: window.focusWidget() is window.bench.ledger.row("difference").range_field)
     assert window.bench.picture.steering.text().startswith("How far the sample size moves")
 
 
