@@ -50,7 +50,7 @@ class GuideWindow(QWidget):
 
     def _height_of(self, title: str, theme: Theme) -> int:
         """A long title stands on two lines."""
-        room = QRect(0, 0, theme.px(_WIDE) - theme.px(44), 1000)
+        room = QRect(0, 0, theme.px(_WIDE) - theme.px(70), 1000)
         needed = QFontMetrics(theme.body).boundingRect(room, Qt.TextFlag.TextWordWrap, title).height()
         return max(needed + theme.px(12), theme.px(30))
 
