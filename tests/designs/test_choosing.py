@@ -7,7 +7,7 @@ import itertools
 import pytest
 
 from ragwort.designs import Answer, Design, all_designs
-from ragwort.designs.choosing import GUARDS, QUESTIONS, fits, guards, needs, search, taken_by
+from ragwort.designs.choosing import GUARDS, QUESTIONS, fits, guards, nearest, needs, search, taken_by
 from ragwort.study import edits
 from ragwort.study.outcome import outcome_of
 
@@ -134,3 +134,13 @@ def test_guards_speak_only_when_pointed_to(answers: dict[str, str], typed: str, 
     """Each with its reason."""
     assert {guard.name for guard in guards(answers, typed)} == names
     assert all(len(guard.text) > 60 for guard in GUARDS)
+
+
+def test_words_that_no_design_meets_in_full_lead_to_the_nearest() -> None:
+    """What few designs are called counts for more; what each lacks is told; words of nothing lead nowhere."""
+    assert search("survival non inferior") == []
+    found = nearest("survival non inferior")
+    assert (found[0][0].id, found[0][1]) == ("survival", ("non", "inferior"))
+    assert {design.id for design, _ in found} > {"survival", "two-means"}
+    assert nearest("zzz qqq") == []
+    assert "two-means" in {design.id for design in search("non-inferiority")}

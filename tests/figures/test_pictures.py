@@ -16,7 +16,7 @@ from ragwort.designs.design import design_named
 from ragwort.figures.axes import step_at
 from ragwort.figures.curve import Curve
 from ragwort.figures.drawing import Look, draw, draw_sheet, drawing_of, new_figure
-from ragwort.figures.drivers import Drivers
+from ragwort.figures.drivers import ONLY_SUPPOSED, Drivers, drivers_of
 from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
@@ -321,3 +321,22 @@ def test_marks_of_ratios_are_few_and_round(low: float, high: float, says: list[s
     assert len(marks) <= 10
     assert all(math.exp(at) == pytest.approx(float(words), rel=1e-5) for at, words in marks)
     assert says is None or [words for _, words in marks] == says
+
+
+def test_drivers_without_ranges_move_each_assumption_by_a_tenth() -> None:
+    """What the answer rests on, both ways; said before anything else, and hatched in place of solid."""
+    study = Study(aims=(edits.new_aim(design_named("two-means"), "Aim 1"),))
+    aim = study.aims[0]
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    made = drivers_of(aim, answer, "n", None)
+    assert made.supposed
+    assert made.says.startswith(ONLY_SUPPOSED)
+    assert {bar.name: (bar.low.value, bar.high.value) for bar in made.bars} == {
+        "difference": (4.5, 5.5),
+        "sd": (9.0, 11.0),
+    }
+    ranged = demo_study().aim("reaction")
+    found = outcome_of(ranged)
+    assert isinstance(found, Answer)
+    assert not drivers_of(ranged, found, "n", None).supposed

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 
-from ragwort.files import FileError, ReadOnly, read_plain, write_whole
+from ragwort.files import FileError, ReadOnly, check_place, read_plain, write_whole
 from ragwort.files.leftovers import Entry, entered, entries_folder, locked, settle_leftovers
 
 
@@ -215,3 +215,24 @@ def test_only_plain_files_up_to_a_size_are_read(tmp_path: Path) -> None:
     ):
         with pytest.raises(FileError, match=says):
             read_plain(path, 2_000_000)
+
+
+def test_a_place_that_cannot_be_written_to_is_refused_before_any_work(tmp_path: Path) -> None:
+    """Each with its reason; a place that can be is let pass, also a new name."""
+    (tmp_path / "file").write_text("a file")
+    (tmp_path / "folder").mkdir()
+    os.mkfifo(tmp_path / "pipe")
+    (tmp_path / "kept").write_text("old")
+    (tmp_path / "kept").chmod(0o444)
+    for place, says in (
+        (tmp_path / "none" / "out", "there is no such folder"),
+        (tmp_path / "file" / "out", "is a file, not a folder"),
+        (tmp_path / "folder", "no file that can be written over"),
+        (tmp_path / "pipe", "no file that can be written over"),
+        (tmp_path / "kept", "read-only"),
+    ):
+        with pytest.raises(FileError, match=says):
+            check_place(place)
+    check_place(tmp_path / "file")
+    check_place(tmp_path / "folder" / "new")
+    assert not (tmp_path / "folder" / "new").exists()

@@ -12,11 +12,12 @@ import pytest
 from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
-from ragwort.designs import all_designs, answer_request, design_named
+from ragwort.designs import all_designs, answer_request, design_named, settle
 from ragwort.designs.design import Design
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.shown import Pointer
 from ragwort.figures.steering import plain
+from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.chart import GridPanels, chart_of, nothing_drawn
 from ragwort.grid.chart import pieces_of as chart_pieces
@@ -363,3 +364,18 @@ def test_a_third_assumption_has_small_panels() -> None:
     assert alone is not None
     assert not isinstance(alone, GridPanels)
     assert alone.others == ("power 80\u00a0%",)
+
+
+def test_designs_with_events_have_a_column_for_them() -> None:
+    """Expected ones beside people; planned ones in place of people, who are not counted then."""
+    given = {"hazard_ratio": 0.7, "median1": 12, "accrual": 12, "follow_up": 12}
+    aim = study_of_request({"design": "survival", "find": "n", "assumptions": given}).aims[0]
+    made = whole(grid_asked(aim, ["hazard_ratio=0.6,0.7"]))
+    column = next(each for each in columns_of(made) if each.name == "events")
+    for row, ratio in enumerate((0.6, 0.7)):
+        answer = settle(design_named("survival"), "n", {**given, "hazard_ratio": ratio})
+        assert column.numbers[row] == pytest.approx(answer.n_more["events"])
+    planned = {"hazard_ratio": 0.7, "events": 200}
+    aim = study_of_request({"design": "survival", "find": "power", "assumptions": planned}).aims[0]
+    made = whole(grid_asked(aim, ["hazard_ratio=0.6,0.7"]))
+    assert [each.name for each in columns_of(made)] == ["hazard_ratio", "found", "events"]

@@ -11,9 +11,10 @@ from functools import lru_cache
 from ragwort.stats.binomial import BinomialTest
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
+from ragwort.stats.patience import check
 from ragwort.stats.statistic import Sides
 
-_REACH = 9.5  # SDs of the number of pairs that disagree, beyond which there is next to no chance
+_REACH = 8.0  # SDs of the number of pairs that disagree, beyond which there is next to no chance
 _BLOCK = 256
 _SMALL = 2_000  # pairs that disagree
 SEARCHED = 20_000  # pairs up to which sizes are searched
@@ -21,6 +22,7 @@ SEARCHED = 20_000  # pairs up to which sizes are searched
 
 def exact_power(n: int, disagree: float, up: float, alpha: float, sides: Sides) -> float:
     """Power at n pairs, of which a share disagrees and a share `up` does so upwards."""
+    check()
     if disagree <= 0:
         return 0.0
     disagree = min(disagree, 1.0)  # two shares that are 1 together can be a little more

@@ -115,19 +115,33 @@ def least_alphas(power: PowerOfMany, target: Reals) -> Reals:
 
     0 where every alpha down to 1e-297 reaches it; NaN where none does.
     """
-    count = len(target)
-    every = np.arange(count)
-    inner, outer = np.full(count, 1e-3), np.full(count, 1 - 1e-12)
-    there = power(every, outer) >= target
-    active = every[there]
+    every = np.arange(len(target))
+
+    def reaches(which: Whole, step: NDArray[np.int64]) -> NDArray[np.bool_]:
+        return np.asarray(power(which, _alpha_of(step)) >= target[which])
+
+    # Steps of a thousandth: the last that reaches the target, and the first that does not.
+    last, first = np.zeros(len(target), dtype=np.int64), np.ones(len(target), dtype=np.int64)
+    there = reaches(every, last)
+    small = every[there][reaches(every[there], first[there])]
+    always = np.zeros(len(target), dtype=bool)
+    last[small], first[small] = 1, _LEAST
+    always[small] = reaches(small, first[small])
+    active = small[~always[small]]
     while active.size:
-        active = active[power(active, inner[active]) >= target[active]]
-        active = active[inner[active] >= 1e-297]
-        inner[active], outer[active] = inner[active] * 1e-3, inner[active]
-    always = there & (inner < 1e-297)
-    always[always] = power(every[always], inner[always]) >= target[always]
-    found = _where_known(power, target, inner, outer, there & ~always)
+        middle = (last[active] + first[active]) // 2
+        met = reaches(active, middle)
+        last[active], first[active] = np.where(met, middle, last[active]), np.where(met, first[active], middle)
+        active = active[first[active] - last[active] > 1]
+    found = _where_known(power, target, _alpha_of(first), _alpha_of(last), there & ~always)
     return np.where(always, 0.0, found)
+
+
+_LEAST = 99  # the step of the smallest alpha that is looked at, 1e-297
+
+
+def _alpha_of(step: NDArray[np.int64]) -> Reals:
+    return np.where(step == 0, 1 - 1e-12, 10.0 ** (-3.0 * step))
 
 
 def _where_known(power: PowerOfMany, target: Reals, fails: Reals, reaches: Reals, known: NDArray[np.bool_]) -> Reals:

@@ -229,10 +229,12 @@ class Detail(QFrame):
             self.stack.widget(index).setSizePolicy(QSizePolicy.Policy.Preferred, policy)
         if about is None:
             self.title.set_text("What this aim calls things" if self.row else f"Words: {_called(aim)}")
+            self._show_quietly(not self.row)
             self._show_words(aim, design)
             self._show_names(aim)
             return
         entry = aim.entry(self.name)
+        self._show_quietly(False)
         self.title.set_text(f"{label_of(about, aim)}  {about.symbol}".strip())
         usual = f" Usual: {about.usual}." if about.usual else ""
         seen = self._illustration(aim, design)
@@ -243,6 +245,14 @@ class Detail(QFrame):
         self.title.setToolTip(self.help.text() if self.explaining else "")
         show_in(self.source, entry.source)
         show_in(self.note, entry.note)
+
+    def _show_quietly(self, quiet: bool) -> None:
+        """A line that nobody asked for stands back."""
+        name = "quiet" if quiet else "strong"
+        if self.title.objectName() != name:
+            self.title.setObjectName(name)
+            self.title.style().unpolish(self.title)
+            self.title.style().polish(self.title)
 
     def _illustration(self, aim: Aim, design: Design) -> PairsSeen | None:
         """The assumption seen, as far as explanations are wanted and there is an answer."""
