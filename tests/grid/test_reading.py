@@ -12,6 +12,7 @@ from python_calamine import CalamineWorkbook
 
 from ragwort.demo import demo_study
 from ragwort.designs import answer_request, design_named
+from ragwort.figures.export import picture_bytes
 from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_in, worked_out_for
 from ragwort.grid.chart import chart_of, nothing_drawn
@@ -292,3 +293,15 @@ def test_a_few_numbers_above_1_are_wrong_and_not_per_cents() -> None:
     np.testing.assert_allclose(found.asked.columns["power"], [0.9, 0.85, np.nan])
     found = read("power | sd\n90 | 24\n85 | 24\n0.8 | 24", decimal="")
     np.testing.assert_allclose(found.asked.columns["power"], [0.9, 0.85, 0.008])
+
+
+@pytest.mark.parametrize("kind", ["svg", "csv"])
+def test_a_chart_of_rows_of_which_some_have_no_answer_is_drawn(kind: str) -> None:
+    """In panels, with lines of one point and of none, and columns that could not be read in some rows."""
+    given = {"proportion1": 0.3, "proportion2": 0.45, "n": 326}
+    aim = study_of_request({"design": "two-proportions", "find": "power", "assumptions": given}).aims[0]
+    rows = ("0.30 | 2 | 141 | 10 %", "0.25 | 2.5 |  | 0.1", "1.5 | 2 | 100 | ", "0.2 | 2 | 90 | 20 %")
+    text = "\n".join(["P1 | OR | n per group | Drop-out", *rows])
+    chart = chart_of(whole(asked_by(aim, outcome_of(aim), table(text)).asked), NO_LIMITS)
+    assert chart is not None
+    assert picture_bytes(chart, kind)

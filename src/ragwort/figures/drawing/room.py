@@ -20,6 +20,9 @@ if TYPE_CHECKING:
     from matplotlib.text import Text
 
 
+_TOP = 1.05  # power to which the limit is drawn, a little above certainty
+
+
 class Room:
     """Free space of one axes, in pixels."""
 
@@ -46,7 +49,7 @@ class Room:
         """The dotted line from which on no more can be had."""
         if curve.beyond is None or curve.beyond.axis != "x":
             return np.empty((0, 2))
-        return dense(self._pixels(np.array([[curve.beyond.start, 0.0], [curve.beyond.start, 1.0]])))
+        return dense(self._pixels(np.array([[curve.beyond.start, 0.0], [curve.beyond.start, _TOP]])))
 
     def _visible(self, series: Series) -> Any:
         """The part of a curve that is seen: a kept scenario may go on a million times as far."""

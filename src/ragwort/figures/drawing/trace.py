@@ -96,7 +96,7 @@ def _visible(each: Line, picture: Trace) -> list[Any]:
     low, high = picture.y_ends
     inside = np.isfinite(each.y) & (each.y >= low) & (each.y <= high)
     parts = np.split(np.arange(len(each.x)), np.flatnonzero(np.diff(inside)) + 1)
-    pieces = [np.column_stack([each.x[part], each.y[part]]) for part in parts if inside[part[0]] and len(part) > 1]
+    pieces = [np.column_stack([each.x[part], each.y[part]]) for part in parts if len(part) > 1 and inside[part[0]]]
     return pieces or [np.zeros((2, 2))]
 
 
