@@ -146,6 +146,8 @@ def _as_opened(window: Window) -> Window:
     window.session.select(demo_study().aims[0].id)
     window.show_page("Bench")
     window.bench.right.setCurrentIndex(0)
+    if window.bench.is_filled:
+        window.bench.fill_with_picture()
     window.bench.detail.row = ""
     window.bench.detail.show_assumption("")
     window.bench.picture.ready = True

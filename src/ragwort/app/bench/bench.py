@@ -59,7 +59,7 @@ class Bench(QWidget):
         self.shelf.compare_asked.connect(self.show_compare)
         column.addWidget(self.shelf)
         session.changed.connect(self._show_or_hide)
-        self.right.currentChanged.connect(self._show_or_hide)
+        self.right.currentChanged.connect(self._panel_changed)
         self._show_or_hide()
 
     def _fill_middle(self, middle: QHBoxLayout) -> None:
@@ -228,6 +228,11 @@ class Bench(QWidget):
         """Give the picture the page, or what it had before."""
         self._filled = not self.is_filled
         self.right.setCurrentIndex(0)
+        self._show_or_hide()
+
+    def _panel_changed(self, place: int) -> None:
+        """A panel in the picture's place ends that the picture fills the page."""
+        self._filled = self._filled and place == 0
         self._show_or_hide()
 
     def _show_or_hide(self) -> None:
