@@ -18,7 +18,7 @@ from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.sentence import Piece
 
-from .conftest import MakeWindow, retype, settle, type_into, without_pictures
+from .conftest import MakeWindow, retype, settle, type_into, wait_until, without_pictures
 
 
 def sentence(window: Window) -> str:
@@ -574,4 +574,4 @@ def test_what_an_aim_calls_things_is_one_line_until_it_is_wanted(window: Window)
     assert detail.height() > folded
     detail.open_row("Words")
     settle(window)
-    assert detail.height() == folded
+    wait_until(lambda: detail.height() == folded)
