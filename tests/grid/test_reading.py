@@ -203,7 +203,7 @@ def test_words_that_are_chosen_can_come_from_a_file() -> None:
     assert [line[0] for line in lines][:2] == ["two-sided", "one-sided, upwards"]
 
 
-PEOPLE = """Scenario;P1;PROPORTION 2 (%);Sig. level;Target power;Drop-out;Alternative;Allocation ratio;Method
+PEOPLE = """Scenario;P1;PROPORTION 2 (%);Significance level;Target power;Drop-out;Alternative;Allocation ratio;Method
 a;0,30;45;0,05;80 %;10 %;two;1;pooled
 b;0,25;40;0,05;0,9;0,1;two;1;fisher
 c;;45;0,01;0,85;;two;1;pooled

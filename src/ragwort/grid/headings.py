@@ -36,7 +36,7 @@ _GROUPS = {"control": "1", "reference": "1", "treatment": "2", "treated": "2", "
 # By assumption what else people call it. Several designs may have different quantities under one of these words.
 SYNONYMS: Mapping[str, tuple[str, ...]] = {
     "accrual": ("accrual time", "accrual period", "recruitment time", "recruitment period", "enrolment period"),
-    "alpha": ("significance", "significance level", "sig level", "type I error", "type 1 error", "level"),
+    "alpha": ("significance", "significance level", "type I error", "type 1 error", "level"),
     "cluster_size": ("m", "size of clusters", "n per cluster", "patients per cluster", "subjects per cluster"),
     "cluster_size_cv": ("cv", "cv of cluster size", "cv cluster size"),
     "clusters": ("k", "number of clusters", "n clusters", "clusters per arm"),
