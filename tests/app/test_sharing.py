@@ -30,8 +30,13 @@ def done(window: Window) -> None:
 
 def choose(panel: SharingPanel, window: Window, name: str, words: str) -> None:
     """Choose in the list of a word, as by a click."""
-    word = next(each for each in panel.sentence._tokens if each.piece.name == name)
-    QTest.mouseClick(word, Qt.MouseButton.LeftButton)
+    if name.startswith("role_"):
+        row = [aim.id for aim in window.session.study.aims].index(name.removeprefix("role_"))
+        place = panel.table.visualItemRect(panel.table.item(row, 1)).center()
+        QTest.mouseClick(panel.table.viewport(), Qt.MouseButton.LeftButton, pos=place)
+    else:
+        word = next(each for each in panel.sentence._tokens if each.piece.name == name)
+        QTest.mouseClick(word, Qt.MouseButton.LeftButton)
     menu = QApplication.activePopupWidget()
     assert isinstance(menu, QMenu)
     menu.setActiveAction(next(action for action in menu.actions() if action.text() == words))

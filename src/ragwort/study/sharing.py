@@ -29,7 +29,7 @@ Offers = list[tuple[str, str, bool]]
 
 
 def pieces_of(study: Study) -> list[Piece]:
-    """`The aims share an alpha of 0.05 by Holm's procedure; … Reaction time is primary, …`."""
+    """`The aims share an alpha of 0.05 by Holm's procedure; any two test statistics have a correlation of 0.`"""
     family = study.family
     plan = plan_of(study)
     if plan:
@@ -41,14 +41,18 @@ def pieces_of(study: Study) -> list[Piece]:
         Piece("text", "; any two test statistics have "),
     ]
     pieces += [Piece("text", "a correlation of "), _value(study, "correlation", _correlation_words(study))]
-    for place, aim in enumerate(study.aims):
+    return [*pieces, *_weights(study), Piece("text", ".")]
+
+
+def _weights(study: Study) -> list[Piece]:
+    """`; weights: Reaction time 2, Sleepy 1`, where the plan asks for them. Roles are chosen in the table."""
+    family, pieces = study.family, list[Piece]()
+    for aim in confirmatory(study) if family.plan in WEIGHTED else ():
         name = aim.name if len(aim.name) <= 30 else f"{aim.name[:28].strip()}…"
-        pieces.append(Piece("text", f"{'. ' if place == 0 else ', '}{name} is "))
-        pieces.append(Piece("choice", ROLES.get(aim.role, ROLES[""]), f"role_{aim.id}"))
-        if family.plan in WEIGHTED and aim.role != "exploratory":
-            weight = family.weights.get(aim.id, 1.0)
-            pieces += [Piece("text", " (weight "), _value(study, f"weight_{aim.id}", f"{weight:g}"), Piece("text", ")")]
-    return [*pieces, Piece("text", ".")]
+        weight = family.weights.get(aim.id, 1.0)
+        pieces.append(Piece("text", f"{', ' if pieces else '; weights: '}{name} "))
+        pieces.append(_value(study, f"weight_{aim.id}", f"{weight:g}"))
+    return pieces
 
 
 _TEXT = (Piece("text", " "),)
@@ -79,16 +83,19 @@ def typed_text(study: Study, name: str) -> str:
 
 def offers(study: Study, name: str) -> Offers:
     """The choices of a word: value, label, whether it is shown now."""
-    if name == "plan":
-        return [(plan, words, plan == plan_of(study)) for plan, words in PLANS.items()]
-    aim = study.aim(name.removeprefix("role_"))
+    assert name == "plan", "the only word that is picked"
+    return [(plan, words, plan == plan_of(study)) for plan, words in PLANS.items()]
+
+
+def roles_for(aim: Aim) -> Offers:
+    """The roles that an aim can have: value, label, whether it has it now."""
     return [(role, words, role == aim.role) for role, words in ROLES.items()]
 
 
 def label_of(name: str) -> str:
     """What a word is about."""
     words = {"plan": "How the aims share the error", "alpha": "The study's alpha", "correlation": "Correlation"}
-    return words.get(name) or ("Role" if name.startswith("role_") else "Weight")
+    return words.get(name, "Weight")
 
 
 def fault_of(study: Study) -> str:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QFocusEvent, QMouseEvent
+from PySide6.QtGui import QFocusEvent, QMouseEvent, QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidget, QTableWidgetItem
 
 from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
 
-_WIDEST, _ROW = 260, 27  # px of a column and a row
+_WIDEST, _NARROWEST, _ROW = 260, 90, 27  # px of a column, of the first where there is no room, and of a row
 
 
 class CalmTable(QTableWidget):
@@ -21,6 +21,7 @@ class CalmTable(QTableWidget):
         super().__init__()
         self.theme, self._lost = theme, lost
         self.as_high_as_rows = False
+        self._needed: list[int] = []  # how wide each column must be
         self._what: tuple[Sequence[str], Sequence[Sequence[object]]] | None = None
         self.setObjectName("calm")
         self.setAccessibleName(name)
@@ -68,14 +69,26 @@ class CalmTable(QTableWidget):
             self.updateGeometry()
 
     def _share_the_width(self, columns: int) -> None:
-        """Each as wide as it needs, within reason; the last takes what is left."""
+        """Each as wide as it needs, within reason; the last takes what is left, the first gives it what it lacks."""
         header = self.horizontalHeader()
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         self.resizeColumnsToContents()
+        self._needed = [min(self.columnWidth(across), self.theme.px(_WIDEST)) for across in range(columns)]
         for across in range(columns - 1):
-            self.setColumnWidth(across, min(self.columnWidth(across), self.theme.px(_WIDEST)))
+            self.setColumnWidth(across, self._needed[across])
         if columns:
             header.setSectionResizeMode(columns - 1, QHeaderView.ResizeMode.Stretch)
+        self._spare_the_last()
+
+    def _spare_the_last(self) -> None:
+        """The names in the first column are cut, with all of each by hover, before the last number is."""
+        if len(self._needed) > 1:
+            over = max(sum(self._needed) - self.viewport().width(), 0)
+            self.setColumnWidth(0, max(self._needed[0] - over, min(self._needed[0], self.theme.px(_NARROWEST))))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._spare_the_last()
 
     def sizeHint(self) -> QSize:
         """All rows, as far as there is room, where it is as high as they are."""

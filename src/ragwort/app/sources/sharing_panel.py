@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.table import CalmTable
@@ -19,9 +21,11 @@ from ragwort.study.history import Edit
 from ragwort.study.outcome import key_of
 from ragwort.study.sentence import Piece, plain_text
 
+_ROLE = 1  # the column of roles
+
 
 class SharingSentence(SmallText):
-    """The plan, the study's alpha, and each aim's role."""
+    """The plan, the study's alpha, and how the aims' statistics go together."""
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)
@@ -52,10 +56,7 @@ class SharingSentence(SmallText):
         return f"family {token.piece.name}"
 
     def _chosen(self, name: str, value: str) -> Edit:
-        study = self.session.study
-        if name == "plan":
-            return edits.choose_plan(study, value)
-        return edits.set_role(study, name.removeprefix("role_"), value)
+        return edits.choose_plan(self.session.study, value)
 
     def _typed(self, token: Token, text: str) -> Edit:
         return edits.type_family(self.session.study, token.piece.name, text, self._joined(token))
@@ -76,6 +77,8 @@ class SharingPanel(SidePanel):
         self.says = Wrapped("", "strong")
         self.table = CalmTable(theme, "Aims and how they share the error")
         self.table.as_high_as_rows = True
+        self.table.cellClicked.connect(self._cell_taken)
+        self.table.cellActivated.connect(self._cell_taken)
         for widget in (self.sentence, self.says, self.table):
             column.addWidget(widget)
         column.addStretch(1)
@@ -104,7 +107,32 @@ class SharingPanel(SidePanel):
         known = self._known[1] if self._known is not None and self._known[0] == key else None
         self.sentence.refresh()
         self.table.show_rows(*sharing.rows_of(study, found, known))
+        self._mark_roles()
         self.says.setText(sharing.words_of(study, found, known))
+
+    def _mark_roles(self) -> None:
+        """They look as what can be chosen does."""
+        for row in range(self.table.rowCount()):
+            item = self.table.item(row, _ROLE)
+            item.setData(Qt.ItemDataRole.ForegroundRole, "leaf")
+            item.setToolTip("Click, or press Enter, to choose the aim's role.")
+
+    def _cell_taken(self, row: int, column: int) -> None:
+        """A role that is clicked, or taken by Enter, is chosen from a list below it."""
+        if column != _ROLE or row >= len(self.session.study.aims):
+            return
+        aim = self.session.study.aims[row]
+        menu = QMenu(self)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for role, words, ticked in sharing.roles_for(aim):
+            action = QAction(words, menu, checkable=True, checked=ticked)
+            action.triggered.connect(lambda _=False, role=role: self._give_role(aim.id, role))
+            menu.addAction(action)
+        place = self.table.visualRect(self.table.model().index(row, _ROLE))
+        menu.popup(self.table.viewport().mapToGlobal(place.bottomLeft()))
+
+    def _give_role(self, aim_id: str, role: str) -> None:
+        self.session.do(edits.set_role(self.session.study, aim_id, role))
 
     def _take(self, made: tuple[object, sharing.Together | None]) -> None:
         self._known = made
