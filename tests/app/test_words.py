@@ -12,6 +12,9 @@ from shiboken6 import isValid
 
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
+from ragwort.rehearsal import edits as sentences
+from ragwort.rehearsal.of_aim import planned_of
+from ragwort.rehearsal.stage import Planned
 from ragwort.study import edits
 from tests.walk import reach
 from tests.walk.actions import ACTIONS
@@ -90,8 +93,17 @@ def test_a_word_nudged_to_its_bounds_never_fails(window: Window, where: str) -> 
         word = next((each for each in _words(window) if each.piece.name == name), None)
         if word is not None:
             _drag(word, 2000)
+        if name == "times":  # a million studies need not be waited for
+            edit = sentences.type_word(window.session.study, window.session.aim_id, _planned(window), name, "100")
+            window.session.do(edit)
         settle(window)
     assert window.session.study.aims
+
+
+def _planned(window: Window) -> Planned:
+    aim = window.session.aim
+    assert aim is not None
+    return planned_of(aim)
 
 
 def _drag(word: Token, by: int) -> None:
@@ -130,6 +142,8 @@ def test_the_zero_of_an_axis_can_be_pressed_on(window: Window) -> None:
 @pytest.mark.parametrize("page", ["Choose", "Bench", "Grid", "Rehearse", "Report", "Sheet", "limits", "sharing"])
 def test_the_walk_reaches_every_kind_of_control(window: Window, page: str) -> None:
     """Each has an action declared for it, and each of those is there."""
+    study = window.session.study
+    window.session.open(study.changed(aims=study.aims[:2]), None)  # a report of thirteen aims takes a while
     PLACES.get(page, lambda shown: shown.show_page(page))(window)
     settle(window)
     assert reach.unreached(window) == set()
