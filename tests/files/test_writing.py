@@ -12,6 +12,8 @@ import pytest
 
 from ragwort.files import FileError, ReadOnly, check_place, read_plain, write_whole
 from ragwort.files.leftovers import Entry, entered, entries_folder, locked, settle_leftovers
+from ragwort.study.files import read_study, study_text, write_study
+from ragwort.study.model import Study
 
 
 def _mode(path: Path) -> int:
@@ -70,6 +72,17 @@ def test_writing_into_a_file_of_several_names_is_finished_by_the_next(tmp_path: 
     assert one.read_bytes() == b"all of the new"
     assert list(tmp_path.iterdir()) == [one]
     assert list(entries_folder().iterdir()) == []
+
+
+def test_a_study_half_written_is_finished_before_it_is_read(tmp_path: Path) -> None:
+    """What is opened is what was being saved, not the half of it."""
+    one = tmp_path / "one.ragwort"
+    write_study(Study(title="Old"), one)
+    entry = _left_by_a_dead_writer(one)
+    entry.whole.write_bytes(study_text(Study(title="New")).encode())
+    one.write_bytes(one.read_bytes()[:30])
+    assert read_study(one).title == "New"
+    assert list(tmp_path.iterdir()) == [one]
 
 
 @pytest.mark.parametrize("planted", ["link", "fifo", "folder", "replaced", "gone"])

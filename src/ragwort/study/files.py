@@ -15,6 +15,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from ragwort.files import FileError, digest_of, read_plain, short, write_whole
+from ragwort.files.leftovers import settle_leftovers
 from ragwort.study.mending import mended
 from ragwort.study.model import FORMAT, SCHEMA_VERSION, Study
 
@@ -47,7 +48,11 @@ def read_study(path: Path) -> Study:
 
 
 def read_study_and_digest(path: Path) -> tuple[Study, str]:
-    """The study in a file, and what tells its contents from others. Raises `FileError`."""
+    """The study in a file, and what tells its contents from others. Raises `FileError`.
+
+    A file of several names that a dead writer left half written is finished first.
+    """
+    settle_leftovers()
     content = read_plain(path, LARGEST)
     name = short(path.name)
     try:
