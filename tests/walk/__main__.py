@@ -28,7 +28,10 @@ def main(actions: int, seed: int, xvfb: bool, watch: bool, folder: Path | None) 
 
     application = QApplication.instance() or QApplication([])
     application.setStyle("Fusion")
+    from ragwort.app.kit.memory import keep_little
     from tests.walk.engine import Walk
+
+    keep_little()
 
     walk = Walk(seed, folder or Path(tempfile.mkdtemp()), watched=watch)
     faults = walk.run(actions)

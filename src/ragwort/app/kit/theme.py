@@ -127,7 +127,6 @@ def put_on(theme: Theme, dark: bool, application: QApplication) -> None:
 
 
 _SHEET = Template("""
-QWidget { color: $ink; }
 QMainWindow, #root { background: $paper; }
 #top { background: $paper; border-bottom: 1px solid $hairline; }
 QMenuBar { background: transparent; padding: 0 ${p8}px; }

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from ragwort.app.kit.memory import GivesBack, keep_little
 from ragwort.app.kit.theme import the_application
 from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
@@ -95,7 +96,6 @@ class _Start:
             self._application.exit(1)
 
     def _take(self) -> None:
-        from ragwort.app.kit.memory import GivesBack
         from ragwort.app.shell.endings import Endings
         from ragwort.study.files import read_study_and_digest
         from ragwort.study.recovery import Recovery
@@ -126,6 +126,7 @@ def run(file: Path | None, demo: bool = False) -> int:
 
         study, _ = read_study_and_digest(file)  # what is wrong with it is said before a window opens
         words = FirstWords(study.title, tuple(aim.name for aim in study.aims))
+    keep_little()
     application = the_application() if QApplication.instance() else QApplication(sys.argv[:1])
     application.setApplicationName("Ragwort")
     application.setStyle("Fusion")
