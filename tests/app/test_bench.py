@@ -49,7 +49,7 @@ def test_typing_a_value_moves_everything(window: Window) -> None:
     assert "Recruit 184 staff (92 per group) to detect a difference of 10 ms" in sentence(window)
     assert window.bench.ledger.row("n").editor.text() == "184"
     assert window.bench.picture.canvas.picture.point[0] == 92
-    assert "Power is 80.2 % with 92 per group" in window.bench.picture.says.whole()
+    assert "Power is 80.2% with 92 per group" in window.bench.picture.says.whole()
     assert window.aims.cards[0].number == "184"
     assert window.bench.shelf.cards[0].answer == "184"
 
@@ -245,12 +245,12 @@ def test_scenarios_are_kept_renamed_returned_to_and_deleted(window: Window) -> N
     link(window, "+ Keep this").click()
     retype(shelf.cards[-1].findChild(QLineEdit, "nameEdit"), "Wide")
     settle(window)
-    assert [card.title for card in shelf.cards] == ["Now", "Cautious SD", "Difference 10 ms", "Power 90 %", "Wide"]
+    assert [card.title for card in shelf.cards] == ["Now", "Cautious SD", "Difference 10 ms", "Power 90%", "Wide"]
     assert "Wide" in [series.label for series in window.bench.picture.canvas.picture.series]
     shelf.cards[1].click()
     assert "SD 28 ms" in sentence(window)
     QTest.keyClick(shelf.cards[-1], Qt.Key.Key_Delete)
-    assert shelf.cards[-1].title == "Power 90 %"
+    assert shelf.cards[-1].title == "Power 90%"
     window.session.undo()
     assert shelf.cards[-1].title == "Wide"
 
@@ -353,7 +353,7 @@ def test_lists_and_tables_are_typed(window: Window) -> None:
     assert "add up to 0.9, 0.1 under" in fault(window, "table")
     type_into(window, "table", "0.3 0.2; 0.2 0.1 0.2")
     assert "equally long" in fault(window, "table")
-    type_into(window, "table", "25 % 25 %; 10 % 40 %")
+    type_into(window, "table", "25% 25%; 10% 40%")
     assert fault(window, "table") == ""
     window.aims.add(design_named("anova-factorial"))
     type_into(window, "levels", "2 x 3")
@@ -408,7 +408,7 @@ def test_a_finished_study_is_spoken_of_in_the_past(window: Window) -> None:
     window._actions["study.find-power"].trigger()
     window._actions["study.finished"].trigger()
     settle(window)
-    assert "had 80.1 % power to detect" in sentence(window)
+    assert "had 80.1% power to detect" in sentence(window)
     assert "says nothing new about its own power: ask instead what effect these 128 staff" in sentence(window)
     QTest.mouseClick(window.bench.sentence._instead, Qt.MouseButton.LeftButton)
     settle(window)
@@ -450,11 +450,11 @@ def test_the_chance_of_the_larger_is_seen_beside_its_help(open_window: MakeWindo
     row.editor.setFocus()
     settle(window)
     assert detail.illustrated.isVisible()
-    assert "63.8 % of all pairs" in detail.help.text()
+    assert "63.8% of all pairs" in detail.help.text()
     before = detail.illustrated.grab().toImage()
     retype(row.editor, "20")
     settle(window)
-    assert "92.1 % of all pairs" in detail.illustrated.accessibleName()
+    assert "92.1% of all pairs" in detail.illustrated.accessibleName()
     assert detail.illustrated.grab().toImage() != before
     window.bench.ledger.row("alpha").editor.setFocus()
     assert not detail.illustrated.isVisible()
@@ -472,7 +472,7 @@ def test_the_margins_of_ratios_that_nobody_typed_stand_in_the_ledger(open_window
     window = open_window(study)
     ledger = window.bench.ledger
     assert [ledger.row(name).editor.text() for name in ("margin_low", "margin_high")] == ["0.8", "1.25"]
-    assert "lies between 80.00 and 125.00 %" in window.bench.sentence.text()
+    assert "lies between 80.00 and 125.00%" in window.bench.sentence.text()
     assert "example" not in window.bench.sentence.text()  # what they were of has no say any more
     retype(ledger.row("margin_high").editor, "1.3")
     settle(window)

@@ -244,7 +244,7 @@ def test_pairs_are_stated_as_a_two_by_two_that_adds_up(open_window: MakeWindow) 
     QTest.mouseClick(row._rescale, Qt.MouseButton.LeftButton)
     settle(window)
     assert values(window, "cells") == [[0.34, 0.12], [0.09, 0.45]]
-    assert "between 9 % of pairs" in window.bench.sentence.text()
+    assert "between 9% of pairs" in window.bench.sentence.text()
     cells.add_row()
     cells.remove_row()
     assert cells.table.rowCount() == 2

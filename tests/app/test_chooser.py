@@ -20,7 +20,7 @@ IDEAS = [
      {"measured": "number", "compared": "known", "same": "once"}, "", "one-mean"),
     ("Does each cook's knife hold its edge longer after the new whetstone than after the old one?",
      {"measured": "number", "compared": "two", "same": "twice"}, "pairs", "paired-means"),
-    ("Do more than 70 % of bus drivers pass the new eye test?",
+    ("Do more than 70% of bus drivers pass the new eye test?",
      {"measured": "yes-no", "compared": "known"}, "binomial", "one-proportion"),
     ("Do fewer hikers get blisters with liner socks than without?",
      {"measured": "yes-no", "compared": "two", "whole": "no"}, "risk", "two-proportions"),

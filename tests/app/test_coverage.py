@@ -28,7 +28,7 @@ def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
     assert "Nothing allows for those who withdraw" in link.accessibleName()
     QTest.mouseClick(link, Qt.MouseButton.LeftButton)
     assert QApplication.focusWidget() is window.bench.ledger.row("dropout").editor
-    type_into(window, "dropout", "10 %")
+    type_into(window, "dropout", "10%")
     settle(window)
     assert not missing(window)
     window.session.do(edits.set_words(window.session.study, window.session.aim_id, outcome=""))

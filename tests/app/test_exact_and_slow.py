@@ -114,7 +114,7 @@ def test_typing_on_gives_up_the_answer_before(fisher: Window) -> None:
         type_into(fisher, "proportion2", percent)
     assert len(fisher.session.answers._jobs) <= 1
     settle(fisher)
-    assert "and 36 % with brighter" in fisher.bench.sentence.text()
+    assert "and 36% with brighter" in fisher.bench.sentence.text()
     assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
 
 

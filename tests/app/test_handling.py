@@ -238,4 +238,4 @@ def test_shift_and_an_arrow_read_along_the_curve(window: Window, monkeypatch: py
     assert canvas._hover is not None
     assert canvas._hover.words == said[-1]
     assert window.session.aim.entry("power").value == 0.8
-    assert "through the target 80 %" in canvas.accessibleDescription()
+    assert "through the target 80%" in canvas.accessibleDescription()

@@ -61,12 +61,12 @@ def cell(page: RehearsePage, row: int, column: int) -> str:
 def test_the_worlds_are_rehearsed_and_the_formula_is_beside(page: RehearsePage) -> None:
     """Power as planned agrees; unequal SDs cost; without an effect the table says alpha."""
     assert [cell(page, row, 0) for row in range(3)] == ["As planned", "Skewed outcomes", "SDs 1.5 times apart"]
-    assert cell(page, 0, 1) == "80.2 %"
-    assert cell(page, 0, 3) == "80.1 %"
+    assert cell(page, 0, 1) == "80.2%"
+    assert cell(page, 0, 3) == "80.1%"
     assert float(cell(page, 2, 1).split()[0]) < 62
-    assert cell(page, page.table.rowCount() - 1, 3) == "α 5 %"
+    assert cell(page, page.table.rowCount() - 1, 3) == "α 5%"
     assert "The formula and the rehearsal agree." in page.sentence.text()
-    assert "overstate the effect by 12 % on average" in page.pictures.says.text()
+    assert "overstate the effect by 12% on average" in page.pictures.says.text()
 
 
 def test_a_world_is_typed_undone_and_saved(
@@ -74,9 +74,9 @@ def test_a_world_is_typed_undone_and_saved(
 ) -> None:
     """What departs is a world of its own; one undo for the whole word; there again after saving and opening."""
     rows = page.table.rowCount()
-    type_over(page, window, "lost", "40 %")
+    type_over(page, window, "lost", "40%")
     assert page.table.rowCount() == rows + 1
-    assert cell(page, rows, 0) == "40 % lost"
+    assert cell(page, rows, 0) == "40% lost"
     assert float(cell(page, rows, 1).split()[0]) < 70
     path = tmp_path / "s.ragwort"
     window.session.save(path)
@@ -86,7 +86,7 @@ def test_a_world_is_typed_undone_and_saved(
     other = open_window(read_study(path))
     other.show_page("Rehearse")
     done(other)
-    assert cell(other.rehearse_page, rows, 0) == "40 % lost"
+    assert cell(other.rehearse_page, rows, 0) == "40% lost"
 
 
 def test_a_word_that_cannot_be_read_shows_a_dash_and_why(page: RehearsePage, window: Window) -> None:
@@ -216,7 +216,7 @@ def test_the_table_follows_the_theme_and_the_width(page: RehearsePage, window: W
 def test_a_world_that_was_just_made_is_in_view(page: RehearsePage, window: Window) -> None:
     """Also in a small window, where the table shows a few rows."""
     window.resize(1024, 600)
-    type_over(page, window, "lost", "30 %")
+    type_over(page, window, "lost", "30%")
     last = page.table.rowCount() - 1
     assert page.table.currentRow() == last
     wait_until(

@@ -132,7 +132,7 @@ def test_drivers_ask_another_question(window: Window) -> None:
 
 def test_a_split_is_priced_and_taken(window: Window) -> None:
     """A cost typed over moves the cheapest split; the point is dragged there, and by keys; each is one undo."""
-    assert shown(window, "Split") == "Sample size with 80 % power, split between brighter and usual lighting."
+    assert shown(window, "Split") == "Sample size with 80% power, split between brighter and usual lighting."
     pick(window, "y", "cost")
     steering, canvas = window.bench.picture.steering, window.bench.picture.canvas
     assert steering.text().endswith("which cost 1 and 1 for each member of staff.")

@@ -44,7 +44,7 @@ def test_a_newcomers_first_quarter_of_an_hour(
     assert window._actions["edit.undo"].text() == "Undo changing standard deviation"
     window._actions["edit.undo"].trigger()
     said = window.bench.sentence.text()
-    assert "With 180 staff (90 per group), a two-sided t test at alpha 0.05 has 70.6 % power to detect" in said
+    assert "With 180 staff (90 per group), a two-sided t test at alpha 0.05 has 70.6% power to detect" in said
     assert "a difference of 9 ms" in said
     answers["save"] = tmp_path / "night.ragwort"
     window._actions["file.save"].trigger()

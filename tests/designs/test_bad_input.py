@@ -103,7 +103,7 @@ def test_a_total_that_does_not_fill_the_cells_shows_the_next_that_does() -> None
     given = {"levels": [2, 3], "term": [1, 2], "f": 0.25}
     answer = answer_request({"design": "anova-factorial", "find": "power", "assumptions": {**given, "n": 160}})
     assert answer["n"]["next_multiple"] == 162
-    assert "the next total that does is 162, with 81.26 % power" in answer["notes"][0]
+    assert "the next total that does is 162, with 81.26% power" in answer["notes"][0]
     full = answer_request({"design": "anova-factorial", "find": "power", "assumptions": {**given, "n": 162}})
     assert "next_multiple" not in full["n"]
     assert full["notes"] == []

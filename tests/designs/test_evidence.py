@@ -322,7 +322,7 @@ def test_one_share_against_a_known_one() -> None:
     """The score interval, and the limit nearer to what is known."""
     found = find("one-proportion", "counts", yes=40, n=50, null_proportion=0.5)
     low, high = stats.binomtest(40, 50).proportion_ci(method="wilson")
-    assert found.interval.startswith(f"95 % interval of the proportion: {100 * low:.1f} to {100 * high:.1f}")
+    assert found.interval.startswith(f"95% interval of the proportion: {100 * low:.1f} to {100 * high:.1f}")
     assert found.lower["proportion"] == pytest.approx(low, rel=1e-3)
     assert find("one-proportion", "counts", yes=27, n=50, null_proportion=0.5).lower == {}
 

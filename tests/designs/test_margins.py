@@ -198,7 +198,7 @@ def test_two_tests_point_to_both_sides() -> None:
 
 
 def test_a_ratio_of_means_has_the_margins_of_a_protocol() -> None:
-    """On logarithms equivalence is between 0.8 and 1.25 unless others are given; 24 are needed with a CV of 25 %."""
+    """On logarithms equivalence is between 0.8 and 1.25 unless others are given; 24 are needed with a CV of 25%."""
     design = design_named("crossover-means")
     base = {"scale": "log", "hypothesis": "equivalence", "cv": 0.25}
     usual = settle(design, "n", base)
@@ -258,5 +258,5 @@ def test_margins_that_leave_no_difference_outside_are_taken_and_noted() -> None:
 
 def test_a_chance_of_one_half_is_said_as_such() -> None:
     """In the words in which the effect is stated."""
-    with pytest.raises(RequestError, match="Give a chance other than 50 %"):
+    with pytest.raises(RequestError, match="Give a chance other than 50%"):
         settle(design_named("rank-sum"), "n", {"probability": 0.5})

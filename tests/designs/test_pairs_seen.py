@@ -33,7 +33,7 @@ def test_what_is_filled_is_about_the_chance_and_goes_up_to_the_left(stated: dict
     assert ahead.mean() == pytest.approx(plan.truth, abs=0.035)
     assert (np.diff(ahead, axis=0) <= 0).all()
     assert (np.diff(ahead, axis=1) <= 0).all()
-    assert f"{100 * plan.truth:.3g} % of all pairs" in seen.says
+    assert f"{100 * plan.truth:.3g}% of all pairs" in seen.says
     assert ("alike" in seen.says) == bool((ahead == 0.5).any())
 
 

@@ -80,7 +80,7 @@ def test_groups_that_a_total_does_not_fill_are_topped_up_from_the_end() -> None:
 
 @given(st.integers(1, 10_000), st.floats(0, 0.99))
 def test_enrolment_is_the_smallest_that_leaves_enough(size: int, dropout: float) -> None:
-    """Group by group, with 1e-9 forgiven: 90 after 10 % dropout are 100, not 101."""
+    """Group by group, with 1e-9 forgiven: 90 after 10% dropout are 100, not 101."""
     (enrolled,) = enrolment([size], dropout)
     assert enrolled * (1 - dropout) >= size - 1e-6
     assert (enrolled - 1) * (1 - dropout) < size

@@ -26,10 +26,10 @@ def test_a_curve_is_told_with_its_crossings() -> None:
     """Shape, ends, and where the target is crossed: for the aim near its own size, for each scenario further on."""
     study = edits.put_pin(demo_study(), "reaction", "Curve", "n", 55).study
     text = described(shown("Curve", study))
-    assert text.startswith("Power is 80.1 % with 64 per group")
-    assert "now rises from 6.15 % at 2 to 99.4 % at 160, through the target 80 % at 63.8." in text
+    assert text.startswith("Power is 80.1% with 64 per group")
+    assert "now rises from 6.15% at 2 to 99.4% at 160, through the target 80% at 63.8." in text
     assert "Cautious SD rises from" in text
-    assert "Read at 55 per group: 73.8 %." in text
+    assert "Read at 55 per group: 73.8%." in text
 
 
 def test_an_exact_test_goes_up_and_down() -> None:
@@ -42,8 +42,8 @@ def test_a_map_is_told_line_by_line() -> None:
     """From where to where each goes, and which of them is the target's."""
     text = described(shown("Map"))
     assert "Across difference, ms, up staff per group." in text
-    assert "The line of 80 %, the target, goes from 7." in text
-    assert "Power 90 % lies on it." in text
+    assert "The line of 80%, the target, goes from 7." in text
+    assert "Power 90% lies on it." in text
 
 
 @pytest.mark.parametrize("picture", ["Curve", "Split", "Spread"])

@@ -89,8 +89,8 @@ def test_pins_say_what_compute_answers() -> None:
     given = {"difference": 12, "sd": 24}
     power = answer_request({"design": "two-means", "find": "power", "assumptions": {**given, "n": 110}})["power"]
     assert [flag.words.replace("\u00a0", " ") for flag in shown.flags] == [
-        f"55 per group: {100 * power:.1f} %",
-        "a full rota: 80 per group: 88.2 %",
+        f"55 per group: {100 * power:.1f}%",
+        "a full rota: 80 per group: 88.2%",
     ]
     assert sentence(study, shown).endswith(", read at 55 and 80.")
     study = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study

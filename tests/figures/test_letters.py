@@ -12,7 +12,7 @@ from matplotlib.figure import Figure
 from ragwort.figures.drawing.letters import WindowCanvas
 from ragwort.figures.drawing.pencil import font_families
 
-TEXTS = ("Power 80\u00a0%, gjpqy (ÄÉ)", "η² of 0.06", "two\nlines")
+TEXTS = ("Power 80%, gjpqy (ÄÉ)", "η² of 0.06", "two\nlines")
 
 
 def sheet(canvas: type[FigureCanvasAgg], angle: float, dpi: float = 100, **style: Any) -> tuple[Any, list[Any]]:

@@ -47,9 +47,9 @@ def test_the_map_is_what_the_core_answers() -> None:
         x, y = contour.pieces[0][len(contour.pieces[0]) // 2]
         near = [power(difference=x, n=2 * size) for size in (int(y), int(y) + 1)]
         assert near[0] - 0.01 <= contour.level <= near[1] + 0.01
-    assert [contour.label for contour in made.contours if contour.target] == ["80\u00a0%"]
+    assert [contour.label for contour in made.contours if contour.target] == ["80%"]
     assert made.point == (12.0, 64.0)
-    assert [name for *_, name in made.named] == ["Difference 10 ms", "Power 90 %"]
+    assert [name for *_, name in made.named] == ["Difference 10 ms", "Power 90%"]
     assert made.limit == 108.0
 
 
@@ -77,7 +77,7 @@ def test_a_drag_has_fewer_places_and_its_end_has_all_again() -> None:
 def test_the_map_is_read_under_the_pointer() -> None:
     """Between the values computed, a scenario by its name, and nothing outside."""
     made = map_in(demo_study())
-    assert made.reading(Pointer(12.0, 64.0, (0.02, 0.5))).words == "12\u00a0ms, 64 per group: about 80\u00a0%"
+    assert made.reading(Pointer(12.0, 64.0, (0.02, 0.5))).words == "12\u00a0ms, 64 per group: about 80%"
     assert made.reading(Pointer(10.05, 92.0, (0.02, 0.5))).words.startswith("Difference 10 ms: ")
     assert made.reading(Pointer(3.0, 64.0, (0.02, 0.5))) is None
 

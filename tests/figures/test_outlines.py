@@ -20,10 +20,10 @@ from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.study.outcome import outcome_of
 
 TEXTS = (
-    "Power 80\u00a0%, gjpqy (ÄÉ)",
+    "Power 80%, gjpqy (ÄÉ)",
     "η² ≥ 0.06 \u25af ⅓",
     "two\nlines",
-    "Power 80\u00a0%, gjpqy (ÄÉ)",
+    "Power 80%, gjpqy (ÄÉ)",
     r"$\alpha^2$",
 )
 

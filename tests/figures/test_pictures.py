@@ -60,7 +60,7 @@ def test_kept_scenarios_are_further_curves() -> None:
         ("now", False),
         ("Cautious SD", False),
         ("Difference 10 ms", False),
-        ("Power 90 %", True),
+        ("Power 90%", True),
     ]
 
 

@@ -28,7 +28,7 @@ def drawn(aim: Aim, steer: Steer | None = None) -> Split:
 
 
 def reaction() -> Aim:
-    """The demo's first aim: 64 + 64, of whom 10 % are lost."""
+    """The demo's first aim: 64 + 64, of whom 10% are lost."""
     return demo_study().aim("reaction")
 
 
@@ -43,7 +43,7 @@ def test_sizes_at_a_fixed_power() -> None:
     assert made.best is not None
     assert made.best.y == min(part.y for part in made.parts) <= made.point[1] == 144
     assert made.x_label == "brighter : usual lighting"
-    assert made.says == "With 80 % power: 144 staff (72 + 72); fewest: 143 staff (69 + 74)."
+    assert made.says == "With 80% power: 144 staff (72 + 72); fewest: 143 staff (69 + 74)."
 
 
 def test_power_at_a_fixed_total() -> None:

@@ -75,7 +75,7 @@ def test_the_size_at_which_the_target_is_likely() -> None:
     ],
 )
 def test_the_ends_of_a_range_are_its_outer_points(design: str, name: str, ends: tuple[float, float]) -> None:
-    """5 % of the draws lie below the one and 5 % above the other, and none out of bounds."""
+    """5% of the draws lie below the one and 5% above the other, and none out of bounds."""
     assumption = design_named(design).assumption(name)
     values = drawn_values(assumption, ends, np.random.default_rng(1), 20_000)
     assert np.mean(values < ends[0]) == pytest.approx(0.05, abs=0.008)

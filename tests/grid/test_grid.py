@@ -65,7 +65,7 @@ def test_every_combination_is_what_the_core_answers() -> None:
         assert made.groups[row].tolist() == answer["n"]["groups"]
         assert made.enrol[row] == sum(answer["n"]["enrol"])
         assert made.power[row] == pytest.approx(answer["power"], abs=1e-12)
-    assert texts(made, 4) == ["10 ms", "24 ms", "0.417", "184", "92", "206", "80.2 %", "34 to spare"]
+    assert texts(made, 4) == ["10 ms", "24 ms", "0.417", "184", "92", "206", "80.2%", "34 to spare"]
     assert texts(made, 1)[-1] == "78 too many"
     assert made.asked.own() == 7
     assert int(beyond(made, OF_240).sum()) == 3
@@ -184,7 +184,7 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
         assert told["Aim"] == "'=1+1"
         assert told["Varied"] == "difference, sd"
         assert "alpha 0.05" in told["The same in all rows"]
-    assert "| 8 ms | 24 ms | 0.333 | 286 | 143 | 318 | 80.2 % | 78 too many |" in grid_bytes(
+    assert "| 8 ms | 24 ms | 0.333 | 286 | 143 | 318 | 80.2% | 78 too many |" in grid_bytes(
         made, "md", OF_240
     ).decode().replace("\u00a0", " ")
     assert "Row 1: With no effect" in grid_bytes(made, "md").decode()
@@ -340,7 +340,7 @@ def test_a_third_assumption_has_small_panels() -> None:
     chart = chart_of(made)
     assert isinstance(chart, GridPanels)
     assert (chart.x.name, chart.family, chart.panel) == ("difference", "sd", "power")
-    assert [title.replace("\u00a0", " ") for title in chart.titles] == ["power 80 %", "power 90 %"]
+    assert [title.replace("\u00a0", " ") for title in chart.titles] == ["power 80%", "power 90%"]
     for number, target in enumerate((0.8, 0.9)):
         for line in chart.panels[number].lines:
             for x, y in zip(line.x, line.y, strict=True):
@@ -351,7 +351,7 @@ def test_a_third_assumption_has_small_panels() -> None:
     assert not np.isfinite(chart.panels[1].point[1])
     found = chart.reading(Pointer(chart.across(1, 12.0), 172.0, (0.01, 1.0)))
     assert found is not None
-    assert found.words.replace("\u00a0", " ") == "power 90 %: 24 ms, 12 ms: 172"
+    assert found.words.replace("\u00a0", " ") == "power 90%: 24 ms, 12 ms: 172"
     assert (found.x, found.y) == (pytest.approx(chart.across(1, 12.0)), 172.0)
     assert chart.x_in(chart.across(1, 12.0)) == pytest.approx(12.0)
     assert len(chart.rows()) == 1 + 8
@@ -363,7 +363,7 @@ def test_a_third_assumption_has_small_panels() -> None:
     alone = chart_of(replace(made, asked=replace(made.asked, aim=one)))
     assert alone is not None
     assert not isinstance(alone, GridPanels)
-    assert alone.others == ("power 80\u00a0%",)
+    assert alone.others == ("power 80%",)
 
 
 def test_designs_with_events_have_a_column_for_them() -> None:

@@ -27,7 +27,7 @@ def test_the_line_is_the_one_that_made_the_shares() -> None:
     "design", [each for each in all_designs() if each.id not in {"chi-square-fit"}], ids=lambda d: d.id
 )
 def test_simulation_finds_the_size_that_the_formula_finds(design: Design) -> None:
-    """Within its own interval and two steps of the counting; a normal approximation within 6 %."""
+    """Within its own interval and two steps of the counting; a normal approximation within 6%."""
     of = planned(design, "n", design.starting)
     found = needed(of, Departing())
     assert found.n is not None

@@ -62,11 +62,11 @@ def test_the_usual_worlds_can_be_had(aim: Aim) -> None:
 
 def test_what_departs_from_the_plan_is_a_world_of_its_own() -> None:
     """The one as planned stays; keystrokes go on in the new one, which can be removed."""
-    study = typed(typed(DEMO, "lost", "1"), "lost", "15 %")
+    study = typed(typed(DEMO, "lost", "1"), "lost", "15%")
     of = planned_of(study.aim("reaction"))
     assert chosen(study).asked == {"lost": 0.15}
     assert worlds_of(study.aim("reaction"), of)[0] == World(id=PLANNED)
-    assert "15 % lost at random" in words(study)
+    assert "15% lost at random" in words(study)
     study = done(study, edits.choose, of, "related", "high")
     assert chosen(study).asked == {"lost": 0.15, "related": "high"}
     assert "mostly" not in words(typed(study, "lost", "nobody"))
@@ -95,7 +95,7 @@ def test_an_effect_is_typed_in_the_outcomes_unit_or_as_none() -> None:
     assert chosen(typed(DEMO, "effect", "8 ms")).asked == {"effect": 8.0}
     assert words(typed(DEMO, "effect", "none")).count("no effect at all") == 1
     assert chosen(typed(typed(DEMO, "effect", "8"), "effect", "")).asked == {}
-    assert chosen(typed(DEMO, "effect", "20 %", aim="sleepy"), "sleepy").asked == {"effect": 0.2}
+    assert chosen(typed(DEMO, "effect", "20%", aim="sleepy"), "sleepy").asked == {"effect": 0.2}
 
 
 def test_steps_and_choices() -> None:

@@ -30,7 +30,7 @@ def test_the_report_has_the_worlds_and_the_picture() -> None:
         "Skewed outcomes",
         "SDs 1.5 times apart",
         "No effect at all",
-        "α 5 %",
+        "α 5%",
         "The formula and the rehearsal",
     ):
         assert words in html

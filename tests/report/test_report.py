@@ -86,7 +86,7 @@ def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
     for part in (
         "Night-shift lighting",
         STATEMENT,
-        "Enrol 144 (72 per group) to allow for 10 % dropout.",
+        "Enrol 144 (72 per group) to allow for 10% dropout.",
         "20 to 28",
         "pilot of 60 nights",
         "12 ms is about what one cup of coffee buys",

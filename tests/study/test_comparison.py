@@ -24,7 +24,7 @@ def row(comparison: Comparison, label: str) -> tuple[str, ...]:
 def test_scenarios_stand_beside_the_aim() -> None:
     """Values with their units, answers by group, whom to enrol."""
     made = compared(demo_study().aim("reaction"))
-    assert made.heads == ("Now", "Cautious SD", "Difference 10 ms", "Power 90 %")
+    assert made.heads == ("Now", "Cautious SD", "Difference 10 ms", "Power 90%")
     assert row(made, "Standard deviation") == ("24 ms", "28 ms", "24 ms", "24 ms")
     assert row(made, "Sides") == ("two-sided",) * 4
     assert row(made, "Found: staff in all") == ("128", "174", "184", "172")
@@ -41,7 +41,7 @@ def test_one_that_finds_something_else_and_one_without_an_answer() -> None:
     study = edits.keep_values(demo_study(), "reaction", {"n": 100}, "power", "A hundred").study
     study = edits.keep_values(study, "reaction", {"difference": 0.0}, "n", "Nothing").study
     made = compared(study.aim("reaction"))
-    assert row(made, "Found: staff in all")[4:] == ("Power 69.6 %", DASH)
+    assert row(made, "Found: staff in all")[4:] == ("Power 69.6%", DASH)
     assert row(made, "Power")[4] == DASH
     assert row(made, "Staff in all")[:2] == (DASH, DASH)
     assert row(made, "Staff in all")[4] == "100"

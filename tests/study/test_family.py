@@ -250,7 +250,7 @@ def test_the_power_of_each_aim_at_the_studys_size() -> None:
     at = known.at_the_studys_size
     assert set(at) == {aim.id for aim in study.aims if aim.words.many == "staff"}
     leading = max((answer for aim, answer in found if aim.words.many == "staff"), key=to_enrol)  # type: ignore[arg-type]
-    each = int(to_enrol(leading) * 0.9 / 2 + 1e-9)  # type: ignore[arg-type]  # dropout of 10 %
+    each = int(to_enrol(leading) * 0.9 / 2 + 1e-9)  # type: ignore[arg-type]  # dropout of 10%
     values = {**study.aims[0].values(), "n": 2 * each}
     assert at["reaction"] == pytest.approx(settle(design_named("two-means"), "power", values).power)
     assert all(at[aim.id] >= answer.power - 1e-9 for aim, answer in found if aim.id in at)  # type: ignore[union-attr]

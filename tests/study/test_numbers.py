@@ -38,12 +38,12 @@ def read(name: str, text: str, unit: str = "ms") -> object:
         ("n", "1,200", 1200),
         ("n", "12 000", 12000),
         ("power", "80", 0.8),
-        ("power", "80 %", 0.8),
+        ("power", "80%", 0.8),
         ("power", "0.8", 0.8),
         ("power", "82.5%", 0.825),
         ("dropout", "7", 0.07),
         ("dropout", "0", 0.0),
-        ("alpha", "5 %", 0.05),
+        ("alpha", "5%", 0.05),
         ("ratio", "1 : 2", 2.0),
         ("ratio", "2:1", 0.5),
         ("sides", "two-sided", "two"),
@@ -66,8 +66,8 @@ def test_what_people_type_is_understood(name: str, text: str, value: object) -> 
         ("sd", "12,500", "12.500 or 12500"),
         ("alpha", "0", "between 0 and 1"),
         ("alpha", "5", "type 0.05"),
-        ("power", "100", "below 100 %"),
-        ("power", "-3 %", "not −3 %"),
+        ("power", "100", "below 100%"),
+        ("power", "-3%", "not −3%"),
         ("ratio", "0:1", "above 0"),
         ("ratio", "1:0", "above 0"),
         ("n", "12.5", "whole number"),
@@ -94,7 +94,7 @@ def test_ranges_are_typed_and_shown() -> None:
     sd = DESIGN.assumption("sd")
     assert parse_range(sd, "8 to 16") == parse_range(sd, "8–16") == parse_range(sd, "8 - 16") == (8, 16)
     assert parse_range(sd, " ") == (None, None)
-    assert parse_range(DESIGN.assumption("power"), "80 to 90 %") == (0.8, 0.9)
+    assert parse_range(DESIGN.assumption("power"), "80 to 90%") == (0.8, 0.9)
     assert range_text(sd, 8, 16) == "8 to 16"
     assert range_text(sd, None, 16) == "to 16"
     for wrong in ("8", "16 to 8", "a to b", "1 to 2 to 3"):
@@ -103,14 +103,14 @@ def test_ranges_are_typed_and_shown() -> None:
 
 
 def test_numbers_are_shown_as_people_write_them() -> None:
-    """No exponent for everyday sizes, no 100 % for nearly all, a no-break space before the unit."""
+    """No exponent for everyday sizes, no 100% for nearly all, a no-break space before the unit."""
     sd = DESIGN.assumption("sd")
     assert value_text(sd, 1234567.0) == "1\u2009234\u2009567"
     assert value_text(sd, 0.00005) == "0.00005"
     assert with_unit(sd, 11.977660, "ms", digits=4) == "11.98\u00a0ms"
-    assert percent_text(0.99999) == "> 99.9\u00a0%"
-    assert percent_text(0.0001) == "< 0.1\u00a0%"
-    assert percent_text(1.0) == "100.0\u00a0%"
+    assert percent_text(0.99999) == "> 99.9%"
+    assert percent_text(0.0001) == "< 0.1%"
+    assert percent_text(1.0) == "100.0%"
     assert (ratio_text(2), ratio_text(0.5), ratio_text(0.4)) == ("1 : 2", "2 : 1", "1 : 0.4")
 
 

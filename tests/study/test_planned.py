@@ -54,7 +54,7 @@ def test_the_report_states_the_planned_one_and_why() -> None:
         "As planned: Difference 10 ms",
         "As it stands now",
         "Cautious SD",
-        "Power 90 %",
+        "Power 90%",
     ]
     assert rows[1][1] == "difference 12 ms"
     code = next(each.text for each in document.blocks if isinstance(each, Code))

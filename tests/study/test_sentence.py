@@ -24,15 +24,15 @@ def test_the_sentence_of_the_demo() -> None:
     study = demo_study()
     assert said(study) == (
         "Recruit 128 staff (64 per group) to detect a difference of 12 ms between brighter and usual lighting "
-        "(SD 24 ms, d 0.50) with 80 % power, using a two-sided t test at alpha 0.05."
+        "(SD 24 ms, d 0.50) with 80% power, using a two-sided t test at alpha 0.05."
     )
     aim = study.aim("reaction")
     assert size_remark(aim, outcome_of(aim)) == (
-        "Power at these sizes is 80.1 %. Enrol 144 (72 per group) to allow for 10 % dropout."
+        "Power at these sizes is 80.1%. Enrol 144 (72 per group) to allow for 10% dropout."
     )
     assert said(study, "alertness") == (
         "Recruit 204 staff (102 per group) to detect a mean of 6.4 points with brighter against 5.5 points with usual "
-        "lighting (SDs 1.7 points and 2.2 points, d −0.46), with 90 % power, using a two-sided Welch t test at alpha "
+        "lighting (SDs 1.7 points and 2.2 points, d −0.46), with 90% power, using a two-sided Welch t test at alpha "
         "0.05."
     )
 
@@ -41,7 +41,7 @@ def test_the_sentence_of_the_demo() -> None:
     ("find", "flower"),
     [
         ("n", "128 staff"),
-        ("power", "80.1 %"),
+        ("power", "80.1%"),
         ("effect", "12.0 ms"),
         ("alpha", "0.050"),
     ],
@@ -82,7 +82,7 @@ def test_sizes_by_group_and_one_person_read_well() -> None:
 def test_scenarios_say_how_they_differ() -> None:
     """In a few words; a new one is named after its difference."""
     aim = demo_study().aim("reaction")
-    assert [difference_words(aim, kept) for kept in aim.scenarios] == ["SD 28 ms", "difference 10 ms", "power 90 %"]
+    assert [difference_words(aim, kept) for kept in aim.scenarios] == ["SD 28 ms", "difference 10 ms", "power 90%"]
     changed = edits.set_value(demo_study(), "reaction", "sd", 26.0).study.aim("reaction")
     assert suggested_name(changed) == "SD 26 ms"
 
@@ -95,6 +95,6 @@ def test_what_is_known_in_other_words_stands_without_an_answer() -> None:
     cells = edits.choose_way(study, study.aims[0].id, way).study
     for alpha in ("0.05", "nonsense"):
         aim = edits.type_value(cells, cells.aims[0].id, "alpha", alpha).study.aims[0]
-        assert "between 25 % of pairs with a yes only with" in plain_text(sentence_of(aim, outcome_of(aim))).replace(
+        assert "between 25% of pairs with a yes only with" in plain_text(sentence_of(aim, outcome_of(aim))).replace(
             "\u00a0", " "
         )

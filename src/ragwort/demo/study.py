@@ -64,7 +64,7 @@ def _reaction_time() -> Aim:
         scenarios=(
             _kept("cautious", "Cautious SD", entries, sd=28),
             _kept("smaller", "Difference 10 ms", entries, difference=10),
-            _kept("surer", "Power 90 %", entries, power=0.9),
+            _kept("surer", "Power 90%", entries, power=0.9),
         ),
         grid=Grid(varied=(Varied(name="difference", text="8 to 16 by 2"), Varied(name="sd", text="20, 24, 28"))),
     )

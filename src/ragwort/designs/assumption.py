@@ -213,7 +213,7 @@ POWER = Assumption(
     "Power",
     "share",
     "Error rates",
-    "The chance that the study finds the effect if it is as large as stated. At 80 % one study in five misses it. "
+    "The chance that the study finds the effect if it is as large as stated. At 80% one study in five misses it. "
     "The power at the sizes found is a little above the target, because people come whole.",
     symbol="1 − β",
     low=0,
@@ -221,7 +221,7 @@ POWER = Assumption(
     open_low=True,
     open_high=True,
     default=0.8,
-    usual="80 % or 90 % (ICH E9, 1998, section 3.5)",
+    usual="80% or 90% (ICH E9, 1998, section 3.5)",
 )
 SIDES = Assumption(
     "sides",

@@ -254,7 +254,7 @@ class Design:
 
     def sentence(self, values: Values, find: str, finished: bool = False) -> str:
         """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
-        return sentence_for(self.saying(values, find), find, finished)
+        return sentence_for(self.saying(values, find), find, finished, bool(values.get("dropout")))
 
     def claim(self, values: Values) -> Claim:
         """What is tested, in symbols. `values` are those in force, choices included."""

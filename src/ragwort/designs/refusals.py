@@ -64,4 +64,4 @@ def number_text(value: float) -> str:
 def percent_text(value: float) -> str:
     """A share as messages show it: per cent with up to two decimals."""
     text = f"{100 * value:.2f}".rstrip("0").rstrip(".")
-    return f"{text or '0'} %"
+    return f"{text or '0'}%"

@@ -10,7 +10,9 @@ token is
 - `{others}`: the predictors that are not tested;
 - `{many}`, `{cluster_word}`, `{mean_outcome}`: the study's words for participants, for what they come in, and for the
   mean of the outcome;
-- `{total}`, `{group_sizes}`, `{cluster_numbers}`: the sizes found or given.
+- `{total}`, `{group_sizes}`, `{cluster_numbers}`: the sizes found or given; `{n.count}` without a word for
+  participants, `{to_recruit}` those that are recruited so that as many are analysed;
+- `{at_least}`: before the power asked for, where the sizes found have more.
 """
 
 from __future__ import annotations
@@ -23,7 +25,7 @@ Values = Mapping[str, Any]
 MOST_LISTED = 6  # names: of more the sentence says how many there are
 MOST_NAMED = 50  # of a kind: what is more numerous has numbers only
 OF_VALUES = ("higher values with {groups.2}", "lower values with {groups.2}")  # looked for upwards, downwards
-OF_SHARES = ("more of it with {groups.2}", "less of it with {groups.2}")
+OF_SHARES = ("a higher proportion with {groups.2}", "a lower proportion with {groups.2}")
 
 
 @dataclass(frozen=True)
@@ -53,12 +55,16 @@ _WAITING = {  # unknowns that are waited for, not recruited
 }
 
 
-def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
-    """The sentence that answers the question; of a finished study in the past tense."""
+def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_more: bool = False) -> str:
+    """The sentence that answers the question; of a finished study in the past tense.
+
+    `recruiting_more`: more are recruited than are analysed.
+    """
     looking = f", looking only for {saying.looking}" if saying.looking else ""
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
-    power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {{power}} power"
+    least = "{at_least}" if find in ("n", *_WAITING) else ""
+    power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {least}{{power}} power"
     has = "had" if finished else "has"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"
@@ -78,7 +84,11 @@ def sentence_for(saying: Saying, find: str, finished: bool = False) -> str:
         return _WAITING[find].format(s=saying, power=power, using=using)
     if finished:
         return f"{saying.sizes} would have been needed to {saying.verb} {saying.effect}{power}, {using}."
-    return f"Recruit {saying.sizes} to {saying.verb} {saying.effect}{power}, {using}."
+    sizes = saying.sizes
+    if recruiting_more and sizes.startswith("{n}"):
+        analysed = sizes.replace("{n}", "{n.count}", 1)
+        sizes = f"{{to_recruit}} so that {analysed} are analysed,"
+    return f"Recruit {sizes} to {saying.verb} {saying.effect}{power}, {using}."
 
 
 def listed(words: Sequence[str]) -> str:

@@ -14,7 +14,7 @@ from ragwort.figures.axes import SIZE, Axis, axis_end, size_of, step_at, with_ty
 from ragwort.figures.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
 from ragwort.study.edits.pictures import WITHOUT
-from ragwort.study.found import power_text
+from ragwort.study.found import reached_text
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import outcome_of
@@ -134,7 +134,7 @@ def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = 
         series=(own, *kept),
         target=None if answer.find == "power" else answer.plan.target,
         point=(point_x, answer.power),
-        point_label=f"{where}, {power_text(answer.power)}",
+        point_label=f"{where}, {reached_text(answer)}",
         ten_more=ten_more,
         per_group=per_group,
         place=place,
@@ -145,7 +145,7 @@ def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = 
 
 
 def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | None) -> str:
-    text = f"Power is {power_text(answer.power)} with {where}"
+    text = f"Power is {reached_text(answer)} with {where}"
     if isinstance(answer.plan, CountsPlan):
         text += "; it goes up and down, because the test can only reject at whole counts"
     if ten_more is not None:

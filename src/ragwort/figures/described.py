@@ -44,7 +44,7 @@ def described(shown: Shown) -> str:
 def _lines_of(shown: Shown) -> tuple[Sequence[_Told], float | None, str]:
     if isinstance(shown, Curve):
         target = None if shown.target is None else 100 * shown.target
-        return [_Told(each.label, each.x, 100 * each.power) for each in shown.series], target, " %"
+        return [_Told(each.label, each.x, 100 * each.power) for each in shown.series], target, "%"
     if isinstance(shown, Trace):
         return [_Told(each.label, each.x, each.y) for each in shown.lines], shown.target, ""
     if isinstance(shown, Split):

@@ -128,7 +128,7 @@ def _without(plan: Plan) -> str:
 
 
 def _rate(alpha: float) -> str:
-    return f"{100 * alpha:.3g} %"
+    return f"{100 * alpha:.3g}%"
 
 
 def _where(lower: float | None, upper: float | None) -> str:

@@ -29,7 +29,7 @@ from ragwort.figures.axes import (
     x_at,
 )
 from ragwort.figures.shown import Pointer, Reading, Shown, Texts
-from ragwort.study.found import power_text
+from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Setting
 from ragwort.study.numbers import percent_text
 from ragwort.study.outcome import outcome_of
@@ -188,7 +188,7 @@ def map_of(
 
 def _with_words(drawn: _Drawn, made: Map) -> Map:
     where = made.words_at(*made.point)
-    power = power_text(drawn.answer.power)
+    power = reached_text(drawn.answer)
     says = f"Power is {power} at {where}; each line joins designs of equal power.".replace("\u00a0", " ")
     return replace(made, point_label=f"{where}: {power}", named=_scenarios(drawn, made), says=says)
 

@@ -62,7 +62,7 @@ def line(of: Planned, world: World, tally: Tally | None, fault: str) -> Line:
 
 
 def _formula_text(power: float, level: float, null: bool) -> str:
-    return f"α {100 * level:.3g}\u00a0%" if null else percent_text(power)
+    return f"α {100 * level:.3g}%" if null else percent_text(power)
 
 
 def row_of(tally: Tally, null: bool, formula: float) -> tuple[str, ...]:

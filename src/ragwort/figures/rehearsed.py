@@ -359,7 +359,7 @@ def by_size_of(tried: Sequence[AtSize], found: Needed | None, of: Planned, peopl
     else:
         needed = (found.n, found.low or found.n, found.high or found.n)
         ends = f"{count_text(needed[1])} to {count_text(needed[2])}"
-        says = f"Simulation reaches {percent_text(target)} with {count_text(found.n)} {people} (95 % interval {ends})."
+        says = f"Simulation reaches {percent_text(target)} with {count_text(found.n)} {people} (95% interval {ends})."
     return BySize(
         totals=tuple(each.total for each in ordered),
         simulated=tuple(each.tally.power for each in ordered),
@@ -369,7 +369,7 @@ def by_size_of(tried: Sequence[AtSize], found: Needed | None, of: Planned, peopl
         target=target,
         needed=needed,
         x_label=people,
-        says=f"{says} Line: the formula; dots: simulated, with their 95 % intervals.",
+        says=f"{says} Line: the formula; dots: simulated, with their 95% intervals.",
     )
 
 

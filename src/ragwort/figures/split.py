@@ -59,7 +59,7 @@ class Split(Shown):
     best: Part | None
     best_label: str
     costs: tuple[float, ...]
-    held: str  # what stays the same: `80 % power`, `128 staff in all`
+    held: str  # what stays the same: `80% power`, `128 staff in all`
     basis: str  # what the line depends on: while it is equal, it need not be computed anew
     says: str
     texts: Texts = ()

@@ -1,6 +1,6 @@
 """All plausible ranges at once: what power the planned size is likely to have (the picture Spread).
 
-Each range is read as the middle 90 % of what may be true: its ends are the 5 % and 95 % points of a normal
+Each range is read as the middle 90% of what may be true: its ends are the 5% and 95% points of a normal
 distribution, on the scale on which the assumption has no bounds. The mean of the power over it is the assurance
 (O'Hagan, Stevens and Campbell, Pharmaceutical Statistics 2005; 4: 187-201, section 2).
 """
@@ -34,7 +34,7 @@ FEW_DRAWS = 500  # where powers cannot be had many at once: sums over counts, in
 BARS = 40
 WANTED = 0.8  # the chance for which a size is looked for
 _SEED = 20_250
-_NINETY = 1.6448536269514722  # standard deviations from the middle to the 95 % point
+_NINETY = 1.6448536269514722  # standard deviations from the middle to the 95% point
 _MOST_TRIES = 50  # times that draws are drawn again
 _TOO_RARE = 0.99  # of those drawn, if the design cannot take so many: further draws would find hardly any
 NO_RANGES = (
@@ -100,7 +100,7 @@ class Spread(Shown):
     def _bar(self, place: int) -> Reading:
         low, high = place * 100 / BARS, (place + 1) * 100 / BARS
         height = 100 * float(self.heights[place])
-        return Reading((low + high) / 2, height, f"power {low:g} to {high:g}\u00a0%: {height:.1f} of 100 draws")
+        return Reading((low + high) / 2, height, f"power {low:g} to {high:g}%: {height:.1f} of 100 draws")
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""

@@ -117,5 +117,5 @@ def _says(limits: tuple[float, float], alpha: float, power: float) -> str:
     between = " and ".join(f"{limit:.3g}" for limit in limits).replace("-", "\u2212")
     return (
         f"An estimate between {between} shows equivalence: so do {power_text(power)} of studies with the planned "
-        f"effect, and at most {100 * alpha:.3g} % of those whose true effect lies on a margin."
+        f"effect, and at most {100 * alpha:.3g}% of those whose true effect lies on a margin."
     ).replace("\u00a0", " ")

@@ -45,7 +45,7 @@ class AtSize:
 
 @dataclass(frozen=True)
 class Needed:
-    """The size at which simulation reaches the target, with its 95 % interval; None where none is found."""
+    """The size at which simulation reaches the target, with its 95% interval; None where none is found."""
 
     target: float
     spent: int  # studies
@@ -156,7 +156,7 @@ class _Search:
         return size
 
     def _crossing(self, tried: Sequence[AtSize]) -> tuple[float, float, float] | None:
-        """Where the line through these reaches the target, with the ends of its 95 % interval."""
+        """Where the line through these reaches the target, with the ends of its 95% interval."""
         x = np.sqrt([float(each.total) for each in tried])
         hits = np.array([each.tally.rejected for each in tried], dtype=float)
         of = np.array([each.tally.replicates for each in tried], dtype=float)

@@ -237,7 +237,7 @@ def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
     if yes_no and apart:
         return f"difference {decimals_text(100 * estimate, 1)} points"
     if yes_no:
-        return f"{decimals_text(100 * estimate, 1)} %"
+        return f"{decimals_text(100 * estimate, 1)}%"
     unit = f" {aim.words.unit}" if aim.words.unit and primary.kind == "measured" else ""
     label = "difference" if primary.name == "difference" else primary.symbol or primary.label.lower()
     return f"{label} {_short(estimate)}{unit}"

@@ -289,6 +289,6 @@ def refuse(asked: Departing, of: Rehearsed) -> None:
 
 
 def in_words(asked: Departing, of: Rehearsed) -> str:
-    """The world in words: `skewed outcomes (lognormal, skewness 2), 15 % lost`; `as planned` where nothing departs."""
+    """The world in words: `skewed outcomes (lognormal, skewness 2), 15% lost`; `as planned` where nothing departs."""
     parts = [words for departure in DEPARTURES if (words := departure.says(asked, of))]
     return ", ".join(parts) or "as planned"

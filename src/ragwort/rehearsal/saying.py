@@ -69,7 +69,7 @@ def estimates_words(found: Tally) -> str:
     if found.exaggeration is None:
         return "Without a true effect every success misleads."
     percent = round((found.exaggeration - 1) * 100)
-    said = f"Studies that succeed overstate the effect by {percent} % on average"
+    said = f"Studies that succeed overstate the effect by {percent}% on average"
     if percent <= 0:
         said = "Studies that succeed do not overstate the effect"
     wrong = found.wrong_sign
@@ -82,7 +82,7 @@ def coverage_words(of: Planned, found: Tally) -> str:
     """How many intervals held the true effect; empty where there are none."""
     if found.coverage is None:
         return ""
-    interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}\u00a0% interval"
+    interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}% interval"
     studies = "study" if found.judged == 1 else "studies"
     said = (
         f"In {number_text(found.judged)} made-up {studies} the {interval} held the true effect in "

@@ -97,7 +97,7 @@ class Tally:
 
     @property
     def interval(self) -> tuple[float, float]:
-        """Wilson's 95 % interval for the power (Newcombe, Statistics in Medicine 17, 1998, pages 857-872)."""
+        """Wilson's 95% interval for the power (Newcombe, Statistics in Medicine 17, 1998, pages 857-872)."""
         return wilson(self.rejected, self.replicates)
 
     @property

@@ -17,7 +17,7 @@ from ragwort.report.grids import grid_blocks
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
-from ragwort.study.found import power_text
+from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, in_study_words, names_of
 from ragwort.study.numbers import count_text, decimals_text
@@ -193,7 +193,7 @@ def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[
     number, rest = answer_words(aim, outcome)
     if isinstance(outcome, Problem):
         return name, differs, outcome.message, "—", "—"
-    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), power_text(outcome.power)
+    return name, differs or "—", f"{number} {rest}", count_text(outcome.total), reached_text(outcome)
 
 
 _MADE: Mapping[str, Callable[[Told], list[Block]]] = {

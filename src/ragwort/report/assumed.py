@@ -10,7 +10,7 @@ from ragwort.report.calculated import stated_values
 from ragwort.report.tree import Block, Bullets, Table
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of, names_of, names_of_numbers
-from ragwort.study.numbers import field_text, number_text, range_text, unit_text, value_text, with_unit
+from ragwort.study.numbers import field_text, number_text, range_text, unit_text, united, value_text, with_unit
 from ragwort.study.outcome import idle_names
 from ragwort.study.provenance import source_words
 
@@ -83,16 +83,14 @@ def _told_value(aim: Aim, assumption: Assumption, value: Any) -> str:
 def _list_words(aim: Aim, assumption: Assumption, numbers: list[float]) -> str:
     names = names_of(aim, assumption.row_names) if assumption.row_names else ()
     unit = aim.words.unit if assumption.each_measured else unit_text(assumption, aim.words.unit)
-    after = f"\u00a0{unit}" if unit else ""
     if len(names) != len(numbers):
-        return f"{value_text(assumption, numbers)}{after}"
-    return f"{', '.join(f'{name} {number_text(each)}' for name, each in zip(names, numbers, strict=True))}{after}"
+        return united(value_text(assumption, numbers), unit)
+    return united(", ".join(f"{name} {number_text(each)}" for name, each in zip(names, numbers, strict=True)), unit)
 
 
 def _record_words(aim: Aim, assumption: Assumption, at: int, record: Any) -> str:
     names = names_of(aim, assumption.row_names) if assumption.row_names else ()
     parts = [f"{field.label} {field_text(field, record.get(field.name))}" for field in assumption.fields]
-    parts = [part.replace("%", "\u00a0%") for part in parts]
     return f"{names[at]}: {', '.join(parts)}" if at < len(names) else ", ".join(parts)
 
 

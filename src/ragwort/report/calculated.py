@@ -10,11 +10,12 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
-from ragwort.study.found import power_text
+from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim
-from ragwort.study.naming import cluster_word, name_at
+from ragwort.study.naming import name_at
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import values_with_defaults
+from ragwort.study.sentence import people
 
 _LABELS = {
     "noncentrality": "Noncentrality",
@@ -58,7 +59,7 @@ def method_blocks(aim: Aim, answer: Answer) -> list[Block]:
 
 def _numbers(answer: Answer) -> Table:
     found = [(_LABELS[name], _shown(value)) for name, value in answer.details.items() if name in _LABELS]
-    rows = (*((label, text) for label, text in found if text), ("Power", power_text(answer.power)))
+    rows = (*((label, text) for label, text in found if text), ("Power", reached_text(answer)))
     return Table("The calculation in numbers", ("Quantity", "Value"), rows, (1,))
 
 
@@ -75,14 +76,11 @@ def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
     if smaller is None:
         return []
     total, power = smaller
-    many = aim.words.many
-    whole = cluster_word(aim) if "clusters" in answer.n_more else many
     falls = answer.n_more.get("first", answer.total) < answer.total  # of an exact test, above a size that reaches it
-    reached = "from which on power stays at the target or above" if falls else "whose power reaches the target"
-    words = (
-        f"The sample size is the smallest in whole {whole} {reached}: with "
-        f"{count_text(total)} {many} in all, the next smaller size, power would be {power_text(power)}."
-    )
+    said = power_text(power, answer.plan.target)
+    words = f"With {people(aim, total)} analysed, the next smaller size, power would be {said}{'; ' if falls else '.'}"
+    if falls:
+        words += f"{people(aim, answer.total)} is the smallest size from which power stays at or above the target."
     return [Paragraph(words)]
 
 
@@ -93,7 +91,7 @@ def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
     nothing = f"In truth {'on the margin' if has_margin(answer.plan) else answer.plan.in_truth}"
     head = ("Decision", nothing, "In truth the planned effect")
     rows = (
-        ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {power_text(answer.power)}"),
+        ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {reached_text(answer)}"),
         ("Test does not", f"rightly not: {percent_text(1 - alpha)}", f"missed: {percent_text(beta)}"),
     )
     return [Table("How often the test decides in which way", head, rows, (1, 2))]

@@ -16,7 +16,7 @@ from ragwort.report.arranged import Made, arranged
 from ragwort.report.references import each_work_once
 from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
-from ragwort.study.found import power_text
+from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text
@@ -112,7 +112,7 @@ def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
     if isinstance(outcome, Problem):
         return aim.name, "—", "—", "—"
     enrolled = count_text(to_enrol(outcome))
-    return aim.name, count_text(outcome.total), enrolled, power_text(outcome.power)
+    return aim.name, count_text(outcome.total), enrolled, reached_text(outcome)
 
 
 # --- the end --------------------------------------------------------------------------------------------------

@@ -56,7 +56,7 @@ _SHEETS = (
     "arms, and its size is drawn from a few, so that nobody can tell what comes last. By stratum each combination "
     "of levels has a list of its own, all equally long. Minimisation supposes newcomers whose levels are made up at"
     " random, because who comes is not known beforehand: its list shows how even the arms would be, with the arm "
-    "that evens them most taken with a chance of 80 % (Pocock and Simon, Biometrics 1975; 31: 103-115). The list is"
+    "that evens them most taken with a chance of 80% (Pocock and Simon, Biometrics 1975; 31: 103-115). The list is"
     " a file of its own."
 )
 _LIMITS = (

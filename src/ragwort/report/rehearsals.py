@@ -13,7 +13,7 @@ from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.model import Aim, Rehearsed, World
 from ragwort.study.numbers import count_text
 
-_HEADS = ("World", "Power", "95 % interval", "Formula", "Inflates", "Wrong sign")
+_HEADS = ("World", "Power", "95% interval", "Formula", "Inflates", "Wrong sign")
 _CHANGED = "The aim has changed since it was rehearsed: this belongs to what it asked then."
 
 

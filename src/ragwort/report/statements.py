@@ -67,7 +67,7 @@ def _assumptions(aim: Aim) -> str:
 
 
 def _assumed(label: str, value: str, kind: str) -> str:
-    """`standard deviation 10`, but `3 predictors` and `proportion, group 2: 45 %`."""
+    """`standard deviation 10`, but `3 predictors` and `proportion, group 2: 45%`."""
     label = in_running_text(label)
     first = label.split()[0]
     if kind == "count" and first.endswith("s") and (" " not in label or " per " in label):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.study.found import found_text, power_text
+from ragwort.study.found import found_text, reached_text
 from ragwort.study.model import Aim, Resources, Scenario, Setting
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text, value_text, with_unit
@@ -122,7 +122,7 @@ def _answers(aim: Aim, outcomes: Sequence[Outcome]) -> list[Row]:
         row(f"Found: {labels[0].lower()}", found),
         row(f"{aim.words.many.capitalize()} analysed", lambda _, answer: _groups(answer)),
         row("To enrol", lambda _, answer: count_text(to_enrol(answer))),
-        row("Power reached", lambda _, answer: power_text(answer.power)),
+        row("Power reached", lambda _, answer: reached_text(answer)),
     ]
 
 

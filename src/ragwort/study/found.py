@@ -7,14 +7,23 @@ import math
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.kinds import EquivalencePlan
-from ragwort.study.numbers import count_text, decimals_text, percent_text, unit_text, value_text, with_unit
+from ragwort.study.numbers import count_text, decimals_text, percent_text, unit_text, united, value_text, with_unit
 
+_NOISE = 1e-9  # of a search that ends at the target
 FURTHER = 12  # digits after which a value is said as it is
 
 
-def power_text(power: float) -> str:
-    """A power, not rounded up: 80.96 % is not 81 %."""
-    return percent_text(math.floor(power * 1000 + 1e-9) / 1000 if 0.001 <= power < 1 else power)
+def power_text(power: float, target: float | None = None) -> str:
+    """A power with one decimal; one below its target is never shown as reaching it: of 80% 79.97% is 79.9%."""
+    nearest = round(power, 3)
+    if target is not None and power < target - _NOISE and nearest >= target and power >= 0.001:
+        return percent_text(math.floor(power * 1000) / 1000)
+    return percent_text(power)
+
+
+def reached_text(answer: Answer) -> str:
+    """The power of an answer, against the one that was asked for."""
+    return power_text(answer.power, answer.plan.target)
 
 
 def found_text(answer: Answer, unit: str) -> str:
@@ -22,22 +31,21 @@ def found_text(answer: Answer, unit: str) -> str:
     if answer.find == "n":
         return count_text(answer.total)
     if answer.find == "power":
-        return power_text(answer.power)
+        return reached_text(answer)
     return said_value(answer, unit)
 
 
 def found_number(answer: Answer) -> str:
     """The same without the unit, as the ledger's editor shows it."""
     if answer.find in ("n", "power"):
-        return found_text(answer, "").removesuffix("\u00a0%")
+        return found_text(answer, "").removesuffix("%")
     return _text(answer, _assumption(answer))
 
 
 def said_value(answer: Answer, unit: str) -> str:
     """A found effect, alpha, ICC or cluster size, rounded so that the power asked for is still reached."""
     assumption = _assumption(answer)
-    after = unit_text(assumption, unit)
-    return f"{_text(answer, assumption)}\u00a0{after}" if after else _text(answer, assumption)
+    return united(_text(answer, assumption), unit_text(assumption, unit))
 
 
 def full_text(answer: Answer, unit: str) -> str:

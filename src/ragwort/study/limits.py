@@ -12,7 +12,7 @@ from ragwort.designs import Answer, Design, Plan, RequestError, design_named, se
 from ragwort.designs.request import values_in_force
 from ragwort.designs.sizes.counting import enrolment, rounded_up
 from ragwort.designs.ways_out import WayOut
-from ragwort.study.found import found_text, power_text
+from ragwort.study.found import found_text, power_text, reached_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text
@@ -112,10 +112,10 @@ def _sizes(aim: Aim, groups: tuple[int, ...], plan: Plan) -> list[dict[str, Any]
 
 
 def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
-    """`A difference of 13.1 ms instead of 12 ms is found with 80 % power by 240 staff to enrol.`"""
+    """`A difference of 13.1 ms instead of 12 ms is found with 80% power by 240 staff to enrol.`"""
     enrolled = f"{count_text(to_enrol(found))} {aim.words.many} to enrol"
     if way.find == "power":
-        return f"{power_text(found.power)} power instead of {power_text(before.plan.target)}, with {enrolled}."
+        return f"{reached_text(found)} power instead of {power_text(before.plan.target)}, with {enrolled}."
     if way.find == "effect":
         design = design_named(aim.design)
         label = label_of(design.assumption(design.unknown_of("effect", aim.values())), aim)

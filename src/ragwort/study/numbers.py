@@ -63,7 +63,7 @@ def _by_kind(assumption: Assumption, text: str) -> Any:
 
 
 def _shifted(percent: float) -> float:
-    """Per cent as a share, without the noise of a division (7 % is 0.07, not 0.07000000000000001)."""
+    """Per cent as a share, without the noise of a division (7% is 0.07, not 0.07000000000000001)."""
     return float(f"{percent}e-2") if "e" not in f"{percent}" else percent / 100
 
 
@@ -145,9 +145,9 @@ def _without_unit(text: str, unit: str) -> str:
 def _in_words(assumption: Assumption, message: str, value: Any) -> str:
     """A bounds message on the scale that the ledger shows."""
     if assumption.kind == "share":
-        high = "below 100 %" if assumption.open_high else "at most 100 %"
-        low = "above 0 %" if assumption.open_low else "0 % or more"
-        return f"{assumption.label} must be {low} and {high}, not {_trim(value * 100)} %."
+        high = "below 100%" if assumption.open_high else "at most 100%"
+        low = "above 0%" if assumption.open_low else "0% or more"
+        return f"{assumption.label} must be {low} and {high}, not {_trim(value * 100)}%."
     if assumption.kind == "rate" and isinstance(value, float) and 1 <= value < 100:
         return f"{message[:-1]}; for {_trim(value)} per cent type {_trim(value / 100)}."
     return message
@@ -188,17 +188,20 @@ def unit_text(assumption: Assumption, unit: str) -> str:
 
 def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -> str:
     """The value with its unit, as sentences and reports say it; a no-break space between them."""
-    text, after = value_text(assumption, value, digits), unit_text(assumption, unit)
-    return f"{text}\u00a0{after}" if after else text
+    return united(value_text(assumption, value, digits), unit_text(assumption, unit))
+
+
+def united(text: str, unit: str) -> str:
+    """A number and its unit on one line; per cent stands close."""
+    return f"{text}{'' if unit in ('', '%') else chr(0xA0)}{unit}"
 
 
 def listed_with_unit(assumption: Assumption, values: Sequence[float], unit: str) -> str:
-    """`398, 405 and 412 ms`; shares as `20, 50 and 30 %`."""
+    """`398, 405 and 412 ms`; shares as `20, 50 and 30%`."""
     after = unit if assumption.each_measured else ""
     if (assumption.low, assumption.high) == (0, 1):
-        return f"{listed([_trim(100 * value) for value in values])}\u00a0%"
-    text = listed([_in_list(assumption, value) for value in values])
-    return f"{text}\u00a0{after}" if after else text
+        return f"{listed([_trim(100 * value) for value in values])}%"
+    return united(listed([_in_list(assumption, value) for value in values]), after)
 
 
 def _in_list(assumption: Assumption, value: float, digits: int = 12) -> str:
@@ -246,14 +249,14 @@ def count_text(count: int) -> str:
 
 
 def percent_text(share: float, decimals: int = 1) -> str:
-    """A share as people read it: 80.1 %, and never 100 % or 0 % for what is only nearly so."""
+    """A share as people read it: 80.1%, and never 100% or 0% for what is only nearly so."""
     text = f"{100 * share:.{decimals}f}"
     limit = 10.0**-decimals
     if float(text) >= 100 and share < 1:
-        return f"> {100 - limit:.{decimals}f}\u00a0%"
+        return f"> {100 - limit:.{decimals}f}%"
     if float(text) <= 0 and share > 0:
-        return f"< {limit:.{decimals}f}\u00a0%"
-    return f"{text}\u00a0%"
+        return f"< {limit:.{decimals}f}%"
+    return f"{text}%"
 
 
 def range_text(assumption: Assumption, low: float | None, high: float | None) -> str:

@@ -93,7 +93,7 @@ def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -
     lines = [f"{has}: {count_text(more)} more are needed{allowed}.", *_surplus(stages), *clusters]
     power = power_now(aim, answer, tuple(stage.so_far for stage in stages))
     if power is not None:
-        lines.append(f"Ending here would leave {power_text(power)} power for the planned effect.")
+        lines.append(f"Ending here would leave {power_text(power, answer.plan.target)} power for the planned effect.")
     return tuple(lines)
 
 

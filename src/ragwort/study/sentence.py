@@ -14,7 +14,7 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_LISTED, listed
-from ragwort.study.found import found_text, full_text, power_text
+from ragwort.study.found import found_text, full_text, power_text, reached_text
 from ragwort.study.model import Aim, Entry, Setting
 from ragwort.study.naming import cluster_word, has_names, name_at, names_of
 from ragwort.study.numbers import MINUS, count_text, listed_with_unit, percent_text, with_unit
@@ -73,16 +73,24 @@ def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
         return ""
     parts = [_of_power(aim, outcome)]
     if outcome.enrol and not aim.finished:
-        each = f" ({_by_group(outcome.enrol, aim)})" if len(outcome.enrol) > 1 else ""
-        dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-        parts.append(f"Enrol {count_text(to_enrol(outcome))}{each} to allow for {dropout} dropout.")
+        parts.append(_to_be_recruited(aim, outcome))
     text = " ".join(part for part in parts if part)
     return text if joined else text.replace("\u00a0", " ")
 
 
+def _to_be_recruited(aim: Aim, answer: Answer) -> str:
+    """How many are recruited so that as many are analysed; what the sentence says of it is not said again."""
+    dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
+    by_group = _by_group(answer.enrol, aim) if len(answer.enrol) > 1 else ""
+    if answer.find == "n":
+        return f"This allows for {dropout} dropout{f' ({by_group} to be recruited)' if by_group else ''}."
+    each = f" ({by_group})" if by_group else ""
+    return f"To be recruited, allowing for {dropout} dropout: {count_text(to_enrol(answer))}{each}."
+
+
 def _of_power(aim: Aim, answer: Answer) -> str:
     if answer.find == "n":
-        return f"Power at these sizes {'would have been' if aim.finished else 'is'} {power_text(answer.power)}."
+        return f"Power at these sizes {'would have been' if aim.finished else 'is'} {reached_text(answer)}."
     if answer.find == "effect":
         less = "smaller effect than this"
         if aim.values().get("hypothesis", "difference") != "difference":
@@ -111,7 +119,7 @@ def people(aim: Aim, count: int) -> str:
 
 def _in_points(share: str) -> str:
     """The size of a difference of two shares, which is no share itself: `10 percentage points`."""
-    number = share.removesuffix("\u00a0%")
+    number = share.removesuffix("%")
     return f"{number}\u00a0percentage point{'' if number == '1' else 's'}"
 
 
@@ -158,6 +166,8 @@ class _Writer:
             "group_sizes": self._groups,
             "cluster_numbers": self._clusters,
             "others": self._others,
+            "to_recruit": self._to_recruit,
+            "at_least": self._at_least,
             "times.named": self._times,
         }
 
@@ -219,12 +229,24 @@ class _Writer:
 
     def _found(self, name: str, way: str = "") -> str:
         if not isinstance(self.outcome, Answer):
-            return f"{DASH}\u00a0{self.aim.words.many}" if name == "n" else DASH
+            return f"{DASH}\u00a0{self.aim.words.many}" if name == "n" and way != "count" else DASH
         if name == "n":
-            return people(self.aim, self.outcome.total)
+            total = self.outcome.total
+            return count_text(total) if way == "count" else people(self.aim, total)
         text = found_text(self.outcome, self.aim.words.unit)
         size = text.removeprefix(MINUS) if way in _SIZES else text
         return _in_points(size) if way == "points" else size
+
+    def _to_recruit(self) -> str:
+        if not isinstance(self.outcome, Answer):
+            return f"{DASH}\u00a0{self.aim.words.many}"
+        return people(self.aim, to_enrol(self.outcome))
+
+    def _at_least(self) -> str:
+        found = self.outcome
+        if not isinstance(found, Answer) or reached_text(found) == power_text(found.plan.target):
+            return ""
+        return "at least "
 
     def _chosen(self, name: str) -> str:
         value = self.values.get(name, self.design.default_choice(name, self.setting.values()))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from ragwort.designs import Answer
 from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of, plan_of
-from ragwort.study.found import power_text
+from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Outcome, to_enrol
@@ -172,7 +172,7 @@ def _row(aim: Aim, outcome: Outcome, chance: float | None) -> tuple[str, ...]:
     if not isinstance(outcome, Answer):
         return aim.name, role, shown, "—", "—", "—"
     succeeds = "" if aim.role == "exploratory" or chance is None else power_text(chance)
-    return aim.name, role, shown, count_text(to_enrol(outcome)), power_text(outcome.power), succeeds
+    return aim.name, role, shown, count_text(to_enrol(outcome)), reached_text(outcome), succeeds
 
 
 def words_of(study: Study, found: Found, together: Together | None) -> str:

@@ -14,11 +14,11 @@ _ROW = 30  # px
 _WIDTHS = (0, 64, 90, 74, 62, 58)  # px; the first takes what is left
 _NAMES = 118  # px at least for what departs
 _MOST = 12  # rows that are in view without scrolling
-HEADS = ("departure", "power", "95 %", "formula", "inflates", "sign")
+HEADS = ("departure", "power", "95%", "formula", "inflates", "sign")
 _TIPS = (
     "What departs from the plan",
     "The share of made-up studies whose test rejects",
-    "The 95 % interval of that share, from the number of studies",
+    "The 95% interval of that share, from the number of studies",
     "What the formula says of the plan",
     "How many times the true effect those that succeed find, on average",
     "The share of those that succeed which point in the wrong direction",

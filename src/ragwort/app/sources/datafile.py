@@ -56,7 +56,7 @@ class DataFile(QWidget):
         row.addWidget(self.stop)
 
     def _show_share(self, share: float) -> None:
-        self.state.set_text(f"Reading … {100 * share:.0f} %")
+        self.state.set_text(f"Reading … {100 * share:.0f}%")
 
     def ask(self) -> None:
         """Ask for a file and read it."""

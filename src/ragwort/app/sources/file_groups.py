@@ -146,5 +146,5 @@ def _short(value: float) -> str:
 
 
 def _counted(part: Sorted, name: str, count: int) -> str:
-    share = f" ({100 * count / part.n:.0f}\u00a0%)" if part.n else ""
+    share = f" ({100 * count / part.n:.0f}%)" if part.n else ""
     return f"{name[:20]} {count_text(count)}{share}"

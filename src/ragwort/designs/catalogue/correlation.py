@@ -100,8 +100,8 @@ class Correlation(OneSample):
     """One correlation against a known value, usually 0."""
 
     id = "correlation"
-    title = "Correlation"
-    summary = "Do two measured outcomes go together, or more closely than a known value says?"
+    title = "Correlation: Pearson's r"
+    summary = "Are two measured variables correlated, or more closely than a known value says?"
     evidence = evidence.RELATION
     takes = {
         "measured": ("number",),
@@ -146,8 +146,8 @@ class Correlation(OneSample):
     starting = {"rho": 0.3}
     derived = (Derived("Effect", "r_squared", "shared variance r²"),)
     data_assumptions = (
-        "Participants are independent of each other.",
-        "The two outcomes are jointly normal: each is, and their relation is a straight line.",
+        "Observations of different participants are independent.",
+        "The two variables follow a bivariate normal distribution.",
     )
     references = (
         "Hotelling H. New light on the correlation coefficient and its transforms. Journal of the Royal Statistical "

@@ -108,8 +108,8 @@ class ModelFit(OneSample):
     """A structural equation model's fit against a reference."""
 
     id = "model-fit"
-    title = "Fit of a structural equation model"
-    summary = "Does a model of how several measures hang together fit worse, or more closely, than a reference?"
+    title = "Structural equation model: close fit"
+    summary = "Does a structural equation model fit worse, or more closely, than a reference value of the RMSEA?"
     evidence = evidence.MODEL_FIT
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -170,8 +170,8 @@ class ModelFit(OneSample):
     starting = {"rmsea": 0.08, "observed": 12, "parameters": 28}
     derived = (Derived("Structure", "df", "degrees of freedom"),)
     data_assumptions = (
-        "Participants are independent of each other.",
-        "The observed variables are jointly normal, and none is missing.",
+        "Observations of different participants are independent.",
+        "The observed variables follow a multivariate normal distribution, without missing values.",
         "The model is fitted by maximum likelihood.",
     )
     references = (
@@ -213,8 +213,8 @@ class ModelFit(OneSample):
         stated = "df" in values or not {"observed", "parameters"} <= set(values)
         freedom = degrees(values.get("df")) if stated else _degrees_left(values)
         side = "" if find != "effect" else " or less" if down else " or more"
-        effect = f"a model's RMSEA of {{rmsea}}{side} where {{null_rmsea}} is the reference ({freedom})"
-        return Saying("{n}", effect, f"a test of {'close' if down else 'poor'} fit")
+        effect = f"an RMSEA of {{rmsea}}{side} against one of {{null_rmsea}} ({freedom})"
+        return Saying("{n}", effect, f"a test of {'not-close' if down else 'close'} fit")
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -96,7 +96,7 @@ class TwoCorrelations(TwoGroups):
 
     id = "two-correlations"
     title = "Two independent correlations"
-    summary = "Do two measured outcomes go together more closely in one group than in another?"
+    summary = "Are two measured variables more closely correlated in one group than in another?"
     evidence = evidence.TWO_RELATIONS
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -133,8 +133,8 @@ class TwoCorrelations(TwoGroups):
     starting = {"rho1": 0.2, "rho2": 0.5}
     derived = (Derived("Effect", "q", "q"),)
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The two outcomes are jointly normal in both groups.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The two variables follow a bivariate normal distribution in both groups.",
     )
     references = (
         "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 4.",
@@ -160,7 +160,7 @@ class TwoCorrelations(TwoGroups):
         apart = f"a correlation of {{rho1}} with {{groups.1}} and one of {{rho2}}{more} with {{groups.2}}"
         effect = f"a difference between {apart} (of {{variables.1}} and {{variables.2}})"
         looking = looking_for(values, "a higher correlation with {groups.2}", "a lower correlation with {groups.2}")
-        return Saying(self.size_words(values, find), effect, "a {sides} test of two correlations", looking)
+        return Saying(self.size_words(values, find), effect, "a {sides} z test of two correlations", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

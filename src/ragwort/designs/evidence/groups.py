@@ -41,7 +41,7 @@ def _f_with_interval(
     same = others or {}
     low, high = (math.sqrt(each / scale) for each in f_noncentrality_interval(statistic, df1, df2, LEVEL))
     lower = {"f": rounded(low), **same} if low > 0 else {}
-    return Finding({"f": rounded(f), **same}, f"f {rounded(f):g}", interval_words("f", low, high), lower)
+    return Finding({"f": rounded(f), **same}, f"f = {rounded(f):g}", interval_words("f", low, high), lower)
 
 
 def _published_f(x: Inputs) -> Finding:
@@ -53,7 +53,7 @@ def _published_f(x: Inputs) -> Finding:
 def _partial_f(x: Inputs) -> Finding:
     f = converted("f", F=x["F"], df1=x["df1"], df2=x["df2"])
     if "n" not in x:
-        return Finding({"f": rounded(f)}, f"f {rounded(f):g}")
+        return Finding({"f": rounded(f)}, f"f = {rounded(f):g}")
     if x["n"] <= x["df1"] + x["df2"]:
         raise RequestError("n", f"{x['n']} people leave fewer than {x['df2']:g} denominator df.")
     return _f_with_interval(f, x["F"], x["df1"], x["df2"], x["n"])
@@ -63,7 +63,7 @@ def _means(x: Inputs) -> Finding:
     f = f_of_means(x["means"], x["sd"])
     values = {"means": [rounded(each) for each in x["means"]], "sd": rounded(x["sd"]), "groups": len(x["means"])}
     if "sizes" not in x:
-        return Finding(values, f"f {rounded(f):g}")
+        return Finding(values, f"f = {rounded(f):g}")
     sizes, df1 = x["sizes"], len(x["means"]) - 1
     if len(sizes) != len(x["means"]):
         raise RequestError("sizes", f"There are {len(x['means'])} means but {len(sizes)} numbers of people.")
@@ -71,7 +71,7 @@ def _means(x: Inputs) -> Finding:
     statistic = people * f_of_means(x["means"], x["sd"], sizes) ** 2 / df1
     found = _f_with_interval(f, statistic, df1, people - df1 - 1, people, {"groups": len(x["means"])})
     remark = UNEQUAL if len(set(sizes)) > 1 else ""
-    return Finding(values, f"f {rounded(f):g}", found.interval, found.lower, remark)
+    return Finding(values, f"f = {rounded(f):g}", found.interval, found.lower, remark)
 
 
 _ETA = number("eta_squared", "η²", low=0, high=1, open_high=True)
@@ -120,7 +120,7 @@ def _cells(x: Inputs) -> Finding:
     f = f_of_cells(x["cells"], x["sd"], term)
     others = {"levels": [rows, columns], "term": [axis + 1 for axis in term]}
     if "n" not in x:
-        return Finding({"f": rounded(f), **others}, f"f {rounded(f):g}")
+        return Finding({"f": rounded(f), **others}, f"f = {rounded(f):g}")
     people, df1 = x["n"], math.prod(((rows, columns)[axis] - 1) for axis in term)
     df2 = people - rows * columns
     if df2 < 1:
@@ -195,7 +195,7 @@ def _means_over_time(x: Inputs) -> Finding:
         "sphericity": rounded(min(max(x.get("sphericity", 1.0), 1 / (measurements - 1)), 1.0)),
     }
     _scale(x, measurements)
-    return Finding({"f": rounded(f), **others}, f"f {rounded(f):g}")
+    return Finding({"f": rounded(f), **others}, f"f = {rounded(f):g}")
 
 
 REPEATED = (

@@ -40,7 +40,7 @@ from ragwort.stats.lazily import np, special
 def _difference(d: float, sd: float, sd_name: str, sizes: Mapping[str, int], exact: float | None = None) -> Finding:
     """A difference of d SDs, with its interval where the sizes of the data are known."""
     values = {"difference": rounded(d * sd if exact is None else exact), sd_name: rounded(sd)}
-    effect = f"d {two_digits(d)}"
+    effect = f"d = {two_digits(d)}"
     if not sizes:
         return Finding(values, effect)
     low, high = limits("d_interval", d=d, **sizes)
@@ -312,11 +312,11 @@ _ON_LOGS = "Ratios of geometric means and a CV are of logarithms: the scale is s
 
 def _ratio_and_cv(x: Inputs) -> Finding:
     values = {**_LOG, "mean_ratio": rounded(x["mean_ratio"]), "cv": rounded(x["cv"])}
-    return Finding(values, f"ratio {two_digits(x['mean_ratio'])}, CV {100 * x['cv']:.3g} %", remark=_ON_LOGS)
+    return Finding(values, f"ratio {two_digits(x['mean_ratio'])}, CV {100 * x['cv']:.3g}%", remark=_ON_LOGS)
 
 
 def _interval_of_ratio(x: Inputs) -> Finding:
-    """The ratio and the CV behind a published 90 % interval: Jones and Kenward (2014), section 7.2."""
+    """The ratio and the CV behind a published 90% interval: Jones and Kenward (2014), section 7.2."""
     if not x["low"] < x["high"]:
         raise RequestError("high", "The upper limit must be above the lower one.")
     error = math.log(x["high"] / x["low"]) / 2 / -float(special.stdtrit(x["n"] - 2, 0.05))
@@ -353,7 +353,7 @@ CROSSOVER = (
     ),
     Route(
         "interval",
-        "published 90 % interval of the ratio",
+        "published 90% interval of the ratio",
         (
             number("low", "Lower limit", low=0, open_low=True),
             number("high", "Upper limit", low=0, open_low=True),

@@ -18,12 +18,12 @@ def _rmsea(x: Inputs) -> Finding:
 
 
 def _chi_square(x: Inputs) -> Finding:
-    """The RMSEA of a fitted model with its 90 % interval: Browne and Cudeck (1993), equations 12 and 14."""
+    """The RMSEA of a fitted model with its 90% interval: Browne and Cudeck (1993), equations 12 and 14."""
     statistic, df, people = x["chi_square"], int(x["df_model"]), x["n"]
     scale = df * (people - 1)
     value = rounded(math.sqrt(max(statistic - df, 0.0) / scale))
     low, high = (math.sqrt(_noncentrality(statistic, df, below) / scale) for below in (0.95, 0.05))
-    words = f"90 % interval of the RMSEA: {two_digits(low)} to {two_digits(high)}"
+    words = f"90% interval of the RMSEA: {two_digits(low)} to {two_digits(high)}"
     if low <= _REFERENCE <= high:
         words += f"; it includes {_REFERENCE:g}, so it has no lower limit to plan on"
         return Finding({"rmsea": value, "df": df}, f"RMSEA {two_digits(value)}", words)

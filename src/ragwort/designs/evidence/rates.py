@@ -23,7 +23,7 @@ def _counts(x: Inputs) -> Finding:
         words = interval_words("the logarithm of the rate ratio", gap - reach, gap + reach)
         return Finding(values, effect, words)
     near = min(low, high, key=lambda end: abs(math.log(end)))
-    words = f"95 % interval of the rate ratio: {two_digits(low)} to {two_digits(high)}"
+    words = f"95% interval of the rate ratio: {two_digits(low)} to {two_digits(high)}"
     return Finding(values, effect, words, {**values, "rate2": rounded(first * near)})
 
 
@@ -72,7 +72,7 @@ def _events(x: Inputs) -> Finding:
     tail = (1 - LEVEL) / 2
     low = float(special.chdtri(2 * x["events"], 1 - tail)) / 2 / x["time"]
     high = float(special.chdtri(2 * (x["events"] + 1), tail)) / 2 / x["time"]
-    words = f"95 % interval of the rate: {two_digits(low)} to {two_digits(high)}"
+    words = f"95% interval of the rate: {two_digits(low)} to {two_digits(high)}"
     return Finding({"rate": rate}, f"rate {two_digits(rate)}", words)
 
 

@@ -105,7 +105,7 @@ def _two_r(x: Inputs) -> Finding:
     """Two correlations, with the interval of their distance q where it is known of how many people each is."""
     r1, r2 = rounded(x["r1"]), rounded(x["r2"])
     q = math.atanh(r2) - math.atanh(r1)
-    values, effect = {"rho1": r1, "rho2": r2}, f"q {two_digits(q)}"
+    values, effect = {"rho1": r1, "rho2": r2}, f"q = {two_digits(q)}"
     if "n1" not in x and "n2" not in x:
         return Finding(values, effect)
     if "n1" not in x or "n2" not in x:
@@ -132,7 +132,7 @@ def _two_raw_relations(x: Inputs) -> Finding:
 def _q(x: Inputs) -> Finding:
     q = {"small": 0.1, "medium": 0.3, "large": 0.5}[x["size"]]
     values = {"rho1": rounded(x["r1"]), "rho2": rounded(math.tanh(math.atanh(x["r1"]) + q))}
-    return Finding(values, f"q {q:g}", remark=THUMB)
+    return Finding(values, f"q = {q:g}", remark=THUMB)
 
 
 _TWO_SIDED = 1.959963984540054
@@ -173,14 +173,14 @@ def _f2_with_interval(statistic: float, df1: float, df2: float, people: float) -
     f2 = rounded(statistic * df1 / df2)
     low, high = (each / people for each in f_noncentrality_interval(statistic, df1, df2, LEVEL))
     lower = {"f_squared": rounded(low)} if low > 0 else {}
-    return Finding({"f_squared": f2}, f"f² {f2:g}", interval_words("f²", low, high), lower)
+    return Finding({"f_squared": f2}, f"f² = {f2:g}", interval_words("f²", low, high), lower)
 
 
 def _r_squared(x: Inputs) -> Finding:
     f2 = converted("f_squared", r_squared=x["r_squared"])
     known = {name for name in ("n", "predictors") if name in x}
     if not known:
-        return Finding({"f_squared": rounded(f2)}, f"f² {rounded(f2):g}")
+        return Finding({"f_squared": rounded(f2)}, f"f² = {rounded(f2):g}")
     if len(known) == 1:
         missing = "predictors" if "n" in known else "n"
         raise RequestError(missing, "Give both the people and the predictors, or neither.")
@@ -215,7 +215,7 @@ def _added(x: Inputs) -> Finding:
     if reduced > full:
         raise RequestError("r_squared_reduced", f"R² without the terms must be at most that with them, {full:g}.")
     f2 = converted("f_squared", **x)
-    return Finding({name: rounded(value) for name, value in x.items()}, f"f² {rounded(f2):g}")
+    return Finding({name: rounded(value) for name, value in x.items()}, f"f² = {rounded(f2):g}")
 
 
 ADDED = (
@@ -240,20 +240,20 @@ ADDED = (
 
 
 def _simple(name: str, value: float) -> Finding:
-    return Finding({name: rounded(value)}, f"f² {rounded(value):g}")
+    return Finding({name: rounded(value)}, f"f² = {rounded(value):g}")
 
 
 def _partial(r: Callable[[Inputs], float]) -> Callable[[Inputs], Finding]:
     def work(x: Inputs) -> Finding:
         f2 = converted("f_squared", partial_r=r(x))
-        return Finding({"partial_r": rounded(r(x))}, f"f² {rounded(f2):g}")
+        return Finding({"partial_r": rounded(r(x))}, f"f² = {rounded(f2):g}")
 
     return work
 
 
 def _slope(x: Inputs) -> Finding:
     f2 = converted("f_squared", **x)
-    return Finding({"r_squared_predictors": 0.0, **x}, f"f² {rounded(f2):g}")
+    return Finding({"r_squared_predictors": 0.0, **x}, f"f² = {rounded(f2):g}")
 
 
 COEFFICIENT = (

@@ -142,7 +142,7 @@ def nearer(low: float, high: float) -> float:
 
 def interval_words(symbol: str, low: float, high: float) -> str:
     """The interval, and that it has no lower limit where it includes no effect."""
-    words = f"95 % interval of {symbol}: {two_digits(low)} to {two_digits(high)}"
+    words = f"95% interval of {symbol}: {two_digits(low)} to {two_digits(high)}"
     return words if nearer(low, high) else f"{words}; it includes no effect, so it has no lower limit to plan on"
 
 

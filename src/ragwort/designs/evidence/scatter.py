@@ -27,7 +27,7 @@ def _published(x: Inputs) -> Finding:
     df = x["n"] - 1.0
     lower, upper = OneVarianceTest(1.0, df).limits(_LEVEL, "two")
     low, high = x["sd"] * np.sqrt(df / upper), x["sd"] * np.sqrt(df / lower)
-    return Finding({"sd": sd}, f"SD {sd:g}", f"95 % interval of the SD: {two_digits(low)} to {two_digits(high)}")
+    return Finding({"sd": sd}, f"SD {sd:g}", f"95% interval of the SD: {two_digits(low)} to {two_digits(high)}")
 
 
 def _raw(x: Inputs) -> Finding:
@@ -46,7 +46,7 @@ def _two(x: Inputs) -> Finding:
     lower, upper = TwoVariancesTest(1.0, x["n2"] - 1.0, x["n1"] - 1.0).limits(_LEVEL, "two")
     low, high = ratio / upper, ratio / lower
     near = 0.0 if low <= 1 <= high else min(low, high, key=lambda end: abs(float(np.log(end))))
-    words = f"95 % interval of the ratio: {two_digits(low)} to {two_digits(high)}"
+    words = f"95% interval of the ratio: {two_digits(low)} to {two_digits(high)}"
     if not near:
         return Finding(values, effect, f"{words}; it includes no effect, so it has no lower limit to plan on")
     return Finding(values, effect, words, {**values, "sd2": rounded(x["sd1"] * float(np.sqrt(near)))})

@@ -25,7 +25,7 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import wilson_interval
 
-_Z = 1.959963984540054  # the normal quantile of 97.5 %
+_Z = 1.959963984540054  # the normal quantile of 97.5%
 _P1 = share("proportion1", "Proportion in group 1", words="Proportion, {group1}")
 
 
@@ -45,7 +45,7 @@ def _two_counts(x: Inputs) -> Finding:
     lower = {"proportion1": rounded(p1), "proportion2": rounded(converted("proportion2", proportion1=p1, h=near))}
     return Finding(
         {"proportion1": rounded(p1), "proportion2": rounded(p2)},
-        f"h {two_digits(h)}",
+        f"h = {two_digits(h)}",
         interval_words("h", h - reach, h + reach),
         lower if near else {},
     )
@@ -58,15 +58,15 @@ def _two_counts_in_clusters(x: Inputs) -> Finding:
 
 def _shares(p1: float, p2: float, remark: str = "") -> Finding:
     h = converted("h", proportion1=p1, proportion2=p2)
-    return Finding({"proportion1": p1, "proportion2": rounded(p2)}, f"h {two_digits(h)}", remark=remark)
+    return Finding({"proportion1": p1, "proportion2": rounded(p2)}, f"h = {two_digits(h)}", remark=remark)
 
 
 def _share_and(to: str) -> Callable[[Inputs], Finding]:
     def work(x: Inputs) -> Finding:
         p1 = x["proportion1"]
         if to == "risk_ratio" and p1 * x[to] >= 1:
-            made = f"{100 * p1 * x[to]:g}\u00a0%"
-            raise RequestError(to, f"It would make the proportion in group 2 {made}; it must be below 100\u00a0%.")
+            made = f"{100 * p1 * x[to]:g}%"
+            raise RequestError(to, f"It would make the proportion in group 2 {made}; it must be below 100%.")
         return _shares(p1, converted("proportion2", proportion1=p1, **{to: x[to]}))
 
     return work
@@ -121,12 +121,12 @@ def _one_count(x: Inputs) -> Finding:
     p, known = _share_of(x, "yes", "n"), x["null_proportion"]
     low, high = wilson_interval(x["yes"], x["n"], 0.95)
     near = nearer(low - known, high - known)
-    words = f"95 % interval of the proportion: {100 * low:.1f} to {100 * high:.1f}\u00a0%"
+    words = f"95% interval of the proportion: {100 * low:.1f} to {100 * high:.1f}%"
     if not near:
         words += "; it includes the reference, so it has no lower limit to plan on"
     return Finding(
         {"proportion": rounded(p), "null_proportion": known},
-        f"h {two_digits(converted('h', proportion1=known, proportion2=p))}",
+        f"h = {two_digits(converted('h', proportion1=known, proportion2=p))}",
         words,
         {"proportion": rounded(known + near), "null_proportion": known} if near else {},
     )
@@ -134,14 +134,14 @@ def _one_count(x: Inputs) -> Finding:
 
 def _one_worth(x: Inputs) -> Finding:
     h = converted("h", proportion1=x["null_proportion"], proportion2=x["proportion"])
-    return Finding(dict(x), f"h {two_digits(h)}", remark=WORTH)
+    return Finding(dict(x), f"h = {two_digits(h)}", remark=WORTH)
 
 
 def _one_thumb(x: Inputs) -> Finding:
     p = converted("proportion2", proportion1=x["null_proportion"], h=converted("h", size=x["size"]))
     return Finding(
         {"proportion": rounded(p), "null_proportion": x["null_proportion"]},
-        f"h {converted('h', size=x['size']):g}",
+        f"h = {converted('h', size=x['size']):g}",
         remark=THUMB,
     )
 
@@ -169,7 +169,7 @@ def _of_pairs(p10: float, p01: float, remark: str = "") -> Finding:
     if p10 + p01 > 1:
         raise RequestError("proportion01", "Pairs that disagree add up to more than all: at most 1 can be had.")
     values = {"proportion10": rounded(p10), "proportion01": rounded(p01)}
-    return Finding(values, f"difference {100 * (p01 - p10):.2g}\u00a0%", remark=remark)
+    return Finding(values, f"difference {100 * (p01 - p10):.2g}%", remark=remark)
 
 
 def _pairs_counted(x: Inputs) -> Finding:
@@ -214,7 +214,7 @@ PAIRED_SHARES = (
     Route(
         "odds_ratio",
         "published odds ratio of pairs",
-        (share("disagree", "Pairs that disagree"), number("odds_ratio", "Odds ratio", low=0, open_low=True)),
+        (share("disagree", "Discordant pairs"), number("odds_ratio", "Odds ratio", low=0, open_low=True)),
         _pairs_by_odds,
     ),
 )
@@ -225,7 +225,7 @@ PAIRED_SHARES = (
 
 def _trend(shares: list[float], remark: str = "") -> Finding:
     shown = [rounded(each) for each in shares]
-    ends = f"{100 * shown[0]:.3g} % to {100 * shown[-1]:.3g} %"
+    ends = f"{100 * shown[0]:.3g}% to {100 * shown[-1]:.3g}%"
     values = {"proportions": shown, "scores": [float(at) for at in range(len(shown))]}
     return Finding(values, f"from {ends} over {len(shown)} groups", remark=remark)
 

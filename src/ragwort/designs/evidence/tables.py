@@ -33,9 +33,9 @@ def _w(w: float, df: int, people: float | None = None) -> Finding:
     """w with its degrees of freedom; with its interval where people are known."""
     values: dict[str, Any] = {"w": rounded(w), "df": df}
     if people is None:
-        return Finding(values, f"w {rounded(w):g}")
+        return Finding(values, f"w = {rounded(w):g}")
     words, low = _w_interval(w, df, people)
-    return Finding(values, f"w {rounded(w):g}", words, {"w": rounded(low), "df": df} if low > 0 else {})
+    return Finding(values, f"w = {rounded(w):g}", words, {"w": rounded(low), "df": df} if low > 0 else {})
 
 
 def _table(x: Inputs) -> Finding:
@@ -48,7 +48,7 @@ def _table(x: Inputs) -> Finding:
     people = total if x["counted"] == "counts" else x.get("n")
     found = _w(w, df, people)
     values = {"table": [[each / total for each in row] for row in counts]}
-    return Finding(values, f"w {w:.2f}", found.interval, found.lower)
+    return Finding(values, f"w = {w:.2f}", found.interval, found.lower)
 
 
 def _df(x: Inputs) -> int:
@@ -95,7 +95,7 @@ TABLE = (
         (SIZE, *_ROWS),
         lambda x: Finding(
             {"w": converted("w", size=x["size"]), "df": _df(x)},
-            f"w {converted('w', size=x['size']):g}",
+            f"w = {converted('w', size=x['size']):g}",
             remark=THUMB,
         ),
         last_resort=True,
@@ -116,7 +116,9 @@ def _fit(x: Inputs) -> Finding:
     shares = [each / total for each in counts]
     w = converted("w", null_proportions=known, proportions=shares)
     found = _w(w, size - 1, total)
-    return Finding({"null_proportions": known, "proportions": shares}, f"w {rounded(w):g}", found.interval, found.lower)
+    return Finding(
+        {"null_proportions": known, "proportions": shares}, f"w = {rounded(w):g}", found.interval, found.lower
+    )
 
 
 _CATEGORIES = count("categories", "Categories")
@@ -152,7 +154,7 @@ FIT = (
         (SIZE, _CATEGORIES),
         lambda x: Finding(
             {"w": converted("w", size=x["size"]), "df": x["categories"] - 1},
-            f"w {converted('w', size=x['size']):g}",
+            f"w = {converted('w', size=x['size']):g}",
             remark=THUMB,
         ),
         last_resort=True,

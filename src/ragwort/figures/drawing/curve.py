@@ -92,7 +92,7 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | N
 
 
 class CurveDrawing(Drawing[Curve]):
-    """Power from 0 to 100 % over the sample size."""
+    """Power from 0 to 100% over the sample size."""
 
     def sheet(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
         """See `Drawing.sheet`: with the scale of power, which is the same for all curves."""
@@ -100,7 +100,7 @@ class CurveDrawing(Drawing[Curve]):
         roomy = axes.get_window_extent().height >= 11 * look.text
         levels = np.arange(0, 1.01, 0.2 if roomy else 0.5)
         grid: dict[str, Any] = {"color": look.palette.hairline, "linewidth": 0.8, "transform": axes.transAxes}
-        words = [f"{100 * level:.0f}{' %' if level > 0.99 else ''}" for level in levels]
+        words = [f"{100 * level:.0f}{'%' if level > 0.99 else ''}" for level in levels]
         return [
             *(line(axes, [0, 1], [level / 1.04] * 2, **grid) for level in levels),
             *(scale_text(axes, look, (0, level / 1.04), each) for level, each in zip(levels, words, strict=True)),

@@ -98,7 +98,7 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
         (
             limit + gap,
             0.895,
-            f"alpha {100 * errors.alpha:.3g} %" + (" in both tails" if errors.lower and errors.upper else ""),
+            f"alpha {100 * errors.alpha:.3g}%" + (" in both tails" if errors.lower and errors.upper else ""),
             colours.ink,
             beyond,
         ),

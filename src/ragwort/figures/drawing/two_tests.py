@@ -58,7 +58,7 @@ def _labels(axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
     """A name over each hill, and what is shown how often above them all."""
     colours, high = look.palette, picture.y_high
     middle = sum(picture.margins) / 2
-    chances = f"power {power_text(picture.power)}, alpha {100 * picture.alpha:.3g} % on each margin"
+    chances = f"power {power_text(picture.power)}, alpha {100 * picture.alpha:.3g}% on each margin"
     placed = (
         (picture.margins[0], 0.68 * high, "lower margin", colours.ink, look.text, "right"),
         (picture.margins[1], 0.68 * high, "upper margin", colours.ink, look.text, "left"),

@@ -89,7 +89,7 @@ class Ancova(Cells):
     """Several independent groups compared on a mean, covariates held."""
 
     id = "ancova"
-    title = "Several means with covariates"
+    title = "Analysis of covariance"
     summary = "Does the mean of a measured outcome differ between groups once covariates are allowed for?"
     evidence = evidence.SEVERAL_GROUPS[:1] + tuple(e for e in evidence.SEVERAL_GROUPS[1:] if e.name != "eta_squared")
     takes = {
@@ -125,9 +125,9 @@ class Ancova(Cells):
     starting = {"f": 0.25, "groups": 2, "r_squared": 0.4}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "Covariates are measured before the groups are made, and act alike in all groups.",
-        "What covariates leave of the outcome is roughly normal, with the same scatter in all groups.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "Covariates are measured before allocation, and their slopes are the same in all groups.",
+        "The residuals are approximately normal with equal variances in all groups.",
     )
     references = (
         *REFERENCES,
@@ -201,7 +201,7 @@ class Ancova(Cells):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = "{means}; SD {sd}, f {f}" if "means" in values and find != "effect" else f"f {{f}}{or_more(find)}"
+        shown = "{means}; SD {sd}, f = {f}" if "means" in values and find != "effect" else f"f = {{f}}{or_more(find)}"
         groups = int(values.get("groups", 2))
         between = "between" if groups == 2 else "among"
         held = "one covariate" if values.get("covariates", 1) == 1 else "{covariates} covariates"

@@ -148,17 +148,15 @@ class Contrast(Cells):
     starting = {"contrast": 6.0, "sd": 10.0, "coefficients": [-1.0, 0.0, 1.0]}
     derived = (Derived("Effect", "d", "in SDs"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The outcome is roughly normal within each group, with the same scatter in all groups.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is approximately normal in each group, with equal variances.",
         "The comparison was planned before the data were seen.",
     )
     references = (
         *REFERENCES,
         "Searle SR. Linear Models. New York: Wiley; 1971. Section 3.6.",
     )
-    approximation = (
-        "Exact where the outcome is normal with equal scatter; Bonferroni's share of alpha is on the safe side."
-    )
+    approximation = "Exact where the outcome is normal with equal variances; Bonferroni's adjustment is conservative."
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`: as many as there are coefficients."""
@@ -246,7 +244,7 @@ class Contrast(Cells):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "for the t test of a planned contrast with the scatter pooled over all groups: its statistic follows a "
+            "for the t test of a planned contrast with the variance pooled over all groups: its statistic follows a "
             "noncentral t distribution with N − k degrees of freedom."
         )
 

@@ -157,8 +157,8 @@ class Factorial(Cells):
     """Two to four crossed factors: one term, or several powered together."""
 
     id = "anova-factorial"
-    title = "Crossed factors"
-    summary = "Do two or more crossed factors, or their interaction, move the mean of a measured outcome?"
+    title = "Factorial analysis of variance"
+    summary = "Do two or more crossed factors, or their interaction, affect the mean of a measured outcome?"
     evidence = evidence.FACTORS
     takes = {
         "measured": (
@@ -204,11 +204,11 @@ class Factorial(Cells):
         Derived("Sample", "df2", "denominator df"),
     )
     data_assumptions = (
-        "Participants are independent of each other, and each is in one cell only.",
-        "The outcome is roughly normal within each cell, with the same scatter in all cells.",
+        "Observations of different participants are independent, and each participant is in one cell.",
+        "The outcome is approximately normal in each cell, with equal variances.",
         "Cells are of equal size, or nearly so.",
     )
-    approximation = "Exact where the outcome is normal with equal scatter in cells of equal size."
+    approximation = "Exact where the outcome is normal with equal variances in cells of equal size."
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`."""
@@ -267,9 +267,11 @@ class Factorial(Cells):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         size = self.size_words(values, find)
-        shown = "η² {eta_squared}, f {f}" if "eta_squared" in values and find != "effect" else f"f {{f}}{or_more(find)}"
+        shown = f"f = {{f}}{or_more(find)}"
+        if "eta_squared" in values and find != "effect":
+            shown = "η² = {eta_squared}, f = {f}"
         if "terms" in values and find == "n":
-            terms = [f"{_of_term(record['term'])} (f {number_text(record['f'])})" for record in values["terms"]]
+            terms = [f"{_of_term(record['term'])} (f = {number_text(record['f'])})" for record in values["terms"]]
             effect = f"{listed(terms)} in a {{levels}} design"
         else:
             effect = f"{_of_term(values.get('term', [1]))} in a {{levels}} design ({shown})"

@@ -110,7 +110,7 @@ class OneWay(Cells):
     """Several independent groups compared on a mean."""
 
     id = "anova-one-way"
-    title = "Several independent means"
+    title = "One-way analysis of variance"
     summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
     evidence = evidence.SEVERAL_GROUPS
     takes = {
@@ -155,10 +155,10 @@ class OneWay(Cells):
         Derived("Sample", "df2", "denominator df"),
     )
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The outcome is roughly normal within each group, with the same scatter in all groups.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is approximately normal in each group, with equal variances.",
     )
-    approximation = "Exact where the outcome is normal with equal scatter in the groups."
+    approximation = "Exact where the outcome is normal with equal variances."
 
     def plan(self, values: Values, find: str) -> OneWayPlan:
         """See `Design.plan`."""
@@ -211,11 +211,11 @@ class OneWay(Cells):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = f"f {{f}}{or_more(find)}"
+        shown = f"f = {{f}}{or_more(find)}"
         if "means" in values and find != "effect":
-            shown = "{means}; SD {sd}, f {f}"
+            shown = "{means}; SD {sd}, f = {f}"
         elif "eta_squared" in values and find != "effect":
-            shown = "η² {eta_squared}, f {f}"
+            shown = "η² = {eta_squared}, f = {f}"
         groups = int(values.get("groups", 2))
         between = "between" if groups == 2 else "among"
         effect = f"a difference in {{mean_outcome}} {between} {name_tokens('groups', groups)} ({shown})"

@@ -70,7 +70,7 @@ class Repeated(Cells):
     """The same people measured several times, in one or more groups."""
 
     id = "anova-repeated"
-    title = "Repeated measurements"
+    title = "Repeated-measures analysis of variance"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
     evidence = evidence.REPEATED
     rows = "visit"
@@ -183,8 +183,8 @@ class Repeated(Cells):
     starting = {"f": 0.25, "groups": 2, "measurements": 4, "correlation": 0.5, "term": "interaction"}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
     data_assumptions = (
-        "Participants are independent of each other; measurements of one participant are correlated as stated.",
-        "The outcome is roughly normal at each measurement, with the same scatter in all groups.",
+        "Participants are independent; measurements of one participant are correlated as stated.",
+        "The outcome is approximately normal at each measurement, with equal variances in all groups.",
     )
     references = (
         *REFERENCES,
@@ -253,7 +253,7 @@ class Repeated(Cells):
         between = "between" if groups == 2 else "among"
         whom = f" {between} {name_tokens('groups', groups)}" if groups > 1 else ""
         among = f" in {name_tokens('groups', groups)}" if groups > 1 else ""
-        f = f"f {{f}}{or_more(find)}, correlation over time {{correlation}}"
+        f = f"f = {{f}}{or_more(find)}, correlation over time {{correlation}}"
         over = "{measurements} measurements{times.named}"
         effect = f"a {{term}} {{mean_outcome}}{whom} over {over} ({f})"
         if values.get("term") == "within":

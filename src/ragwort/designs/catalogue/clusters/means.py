@@ -96,8 +96,8 @@ class ClusterMeans(Clusters):
     """Two arms of whole clusters compared on a mean."""
 
     id = "cluster-means"
-    title = "Means of two arms of clusters"
-    summary = "Is the mean of a measured outcome different where whole clusters are allocated to two arms?"
+    title = "Cluster-randomised trial: means"
+    summary = "Does the mean of a measured outcome differ where whole clusters are allocated to two arms?"
     evidence = evidence.CLUSTER_MEANS
     rows = "member"
     takes = {
@@ -127,7 +127,10 @@ class ClusterMeans(Clusters):
             "Error rates",
             "t: allows for the variance being estimated from so many clusters. z: takes it as known, as is done with "
             "strata of cluster sizes.",
-            choices=(Choice("t", "t", "t test of clusters"), Choice("z", "z", "z test of clusters")),
+            choices=(
+                Choice("t", "t", "t test on cluster-adjusted means"),
+                Choice("z", "z", "z test on cluster-adjusted means"),
+            ),
         ),
         *SAMPLE,
         *OF_CLUSTERS,
@@ -139,7 +142,7 @@ class ClusterMeans(Clusters):
     derived = (Derived("Effect", "d", "d"), *DERIVED)
     data_assumptions = (
         "Clusters are independent of each other, and each is wholly in one arm.",
-        "People within clusters are equally alike in all clusters; the means of clusters are roughly normal.",
+        "The intracluster correlation is the same in all clusters; cluster means are approximately normal.",
     )
     _unequal = (
         "Unequal sizes make it an approximation (simulated with 15 clusters per arm and a variation of 0.6: 0.671 "
@@ -171,7 +174,7 @@ class ClusterMeans(Clusters):
         """See `Design.saying`."""
         effect, looking = difference_of_means(values, find), looking_for(values, *OF_VALUES)
         return Saying(
-            self.size_words(values, find), f"{effect} (SD {{sd}}, d {{d}})", "a {sides} {distribution}", looking
+            self.size_words(values, find), f"{effect} (SD {{sd}}, d = {{d}})", "a {sides} {distribution}", looking
         )
 
     def claim(self, values: Values) -> Claim:

@@ -86,8 +86,8 @@ class ClusterProportions(Clusters):
     """Two arms of whole clusters compared on a proportion."""
 
     id = "cluster-proportions"
-    title = "Proportions of two arms of clusters"
-    summary = "Is the share of people with a yes different where whole clusters are allocated to two arms?"
+    title = "Cluster-randomised trial: proportions"
+    summary = "Does the proportion with an event differ where whole clusters are allocated to two arms?"
     evidence = evidence.CLUSTER_SHARES
     rows = "member"
     takes = {
@@ -123,7 +123,7 @@ class ClusterProportions(Clusters):
     )
     data_assumptions = (
         "Clusters are independent of each other, and each is wholly in one arm.",
-        "People within clusters are equally alike in all clusters, and each has one yes or no.",
+        "The intracluster correlation is the same in all clusters; the outcome is binary.",
     )
     approximation = (
         "A normal approximation with the design effect taken as known (simulated with 22 clusters of 25 per "
@@ -161,5 +161,5 @@ class ClusterProportions(Clusters):
         """See `Design.method_text`."""
         return (
             f"{METHOD_TEXTS[values['method']]} Both variances are multiplied by the design effect 1 + ICC · (M − 1), "
-            "where M is the cluster size, enlarged for the variation of sizes."
+            "where M is the mean cluster size, adjusted for its coefficient of variation."
         )

@@ -28,7 +28,7 @@ _RATIO = Assumption(
     "Ratio of means",
     "number",
     "Effect",
-    "The true ratio of the geometric means, second treatment over first; 1 is no difference, 0.95 is 5 % less.",
+    "The true ratio of the geometric means, second treatment over first; 1 is no difference, 0.95 is 5% less.",
     symbol="θ",
     low=0,
     open_low=True,
@@ -78,7 +78,7 @@ class CrossoverMeans(WithMargins):
     """Two treatments compared within participants, in two periods."""
 
     id = "crossover-means"
-    title = "Crossover of two treatments"
+    title = "Two-period crossover: t test"
     summary = "Does a measured outcome differ between two treatments that each participant has one after the other?"
     evidence = evidence.CROSSOVER
     takes = {"measured": ("number", "count"), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
@@ -131,9 +131,9 @@ class CrossoverMeans(WithMargins):
     starting = {"difference": 5.0, "sd_within": 8.0}
     derived = (Derived("Sample", "df", "degrees of freedom"),)
     data_assumptions = (
-        "Participants are independent of each other, and each has both treatments.",
-        "What the first treatment did is over when the second begins.",
-        "The differences within participants, of logarithms where that is the scale, are roughly normal.",
+        "Participants are independent, and each receives both treatments.",
+        "There is no carry-over effect.",
+        "The within-participant differences (of logarithms, where that is the scale) are approximately normal.",
     )
     references = (
         "Jones B, Kenward MG. Design and Analysis of Cross-Over Trials. 3rd ed. Boca Raton: CRC Press; 2014. "
@@ -141,7 +141,7 @@ class CrossoverMeans(WithMargins):
         "Phillips KF. Power of the two one-sided tests procedure in bioequivalence. Journal of Pharmacokinetics and "
         "Biopharmaceutics 1990; 18: 137-144.",
     )
-    approximation = "Exact where the outcome, or its logarithm, is normal with equal scatter under both treatments."
+    approximation = "Exact where the outcome, or its logarithm, is normal with equal variances under both treatments."
 
     def idle_names(self, values: Values) -> frozenset[str]:
         """See `Design.idle_names`."""
@@ -244,7 +244,7 @@ class CrossoverMeans(WithMargins):
         else:
             effect = f"a difference of {{difference}}{or_more(find)} {between}"
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
-        return Saying(sizes, f"{effect} ({spread})", "a {sides} t test of the crossover", looking)
+        return Saying(sizes, f"{effect} ({spread})", "a {sides} crossover t test", looking)
 
     def true_effect(self, values: Values, find: str) -> str:
         """See `WithMargins.true_effect`."""
@@ -344,4 +344,4 @@ def _within(values: Values) -> str:
     if "margin" in values:
         return "within a factor of {margin}"
     low, high = (f"{100 * each:.2f}" for each in _USUAL)
-    return f"between {low} and {high}\u00a0%"
+    return f"between {low} and {high}%"

@@ -128,8 +128,8 @@ class TwoMeans(WithMargins, TwoGroups):
     """Two independent groups compared on a mean."""
 
     id = "two-means"
-    title = "Two independent means"
-    summary = "Is the mean of a measured outcome different between two separate groups of people?"
+    title = "Two independent means: t test"
+    summary = "Does the mean of a measured outcome differ between two independent groups?"
     evidence = evidence.TWO_GROUPS
     takes = {
         "measured": (
@@ -181,8 +181,8 @@ class TwoMeans(WithMargins, TwoGroups):
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The outcome is roughly normal within each group, or the groups are large enough for their means to be.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is approximately normal in each group, or the groups are large enough for the means to be.",
     )
     references = REFERENCES
     accuracy_by = "variance"
@@ -255,7 +255,7 @@ class TwoMeans(WithMargins, TwoGroups):
         effect = difference_of_means(values, find)
         if "mean1" in values and "difference" not in values and find != "effect":
             effect = "a mean of {mean1} with {groups.1} against {mean2} with {groups.2}"
-        spread = "SDs {sd1} and {sd2}, d {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d {d}"
+        spread = "SDs {sd1} and {sd2}, d = {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d = {d}"
         if self.hypothesis(values) != "difference":
             rest = spread.partition(", d ")[0]
             said = self.margin_saying(values, find, self.size_words(values, find), *_MEANS_COMPARED, rest)

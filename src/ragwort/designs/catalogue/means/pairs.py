@@ -62,7 +62,7 @@ class PairedMeans(SingleMean):
 
     id = "paired-means"
     test_name = "paired t test, the one-sample t test of the differences"
-    title = "Paired means"
+    title = "Paired means: paired t test"
     summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
     evidence = evidence.PAIRS
     takes = {
@@ -143,7 +143,7 @@ class PairedMeans(SingleMean):
     starting = {"difference": 5.0, "sd_difference": 10.0}
     data_assumptions = (
         "Pairs are independent of each other.",
-        "The differences within pairs are roughly normal, or the pairs are many enough for their mean to be.",
+        "The differences within pairs are approximately normal, or the pairs are numerous enough for their mean to be.",
     )
     references = REFERENCES[:2]
     approximation = "Exact where the differences within pairs are normal."
@@ -211,4 +211,4 @@ class PairedMeans(SingleMean):
             said = self.margin_saying(values, find, "{n}", *compared, spread)
             return replace(said, test=said.test.format(test="paired {sd_known}"))
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
-        return Saying("{n}", f"{effect} within pairs ({spread}, d {{d}})", "a {sides} paired {sd_known}", looking)
+        return Saying("{n}", f"{effect} within pairs ({spread}, d = {{d}})", "a {sides} paired {sd_known}", looking)

@@ -165,7 +165,7 @@ class OneMean(SingleMean):
     """One group's mean against a known value."""
 
     id = "one-mean"
-    title = "One mean against a known value"
+    title = "One mean: one-sample t test"
     summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
     evidence = evidence.ONE_GROUP
     takes = {
@@ -211,8 +211,8 @@ class OneMean(SingleMean):
     elementwise = elementwise("difference", "mean", "null_mean", "sd")
     starting = {"difference": 5.0, "sd": 10.0}
     data_assumptions = (
-        "Participants are independent of each other.",
-        "The outcome is roughly normal, or the group is large enough for its mean to be.",
+        "Observations of different participants are independent.",
+        "The outcome is approximately normal, or the sample is large enough for the mean to be.",
         "The value compared with is known, not estimated from another sample.",
     )
     references = REFERENCES[:2]
@@ -245,4 +245,4 @@ class OneMean(SingleMean):
             said = self.margin_saying(values, find, "{n}", "the mean", "{reference.1}", "SD {sd}")
             return replace(said, test=said.test.format(test="one-sample {sd_known}"))
         looking = looking_for(values, "higher values", "lower values")
-        return Saying("{n}", f"{effect} (SD {{sd}}, d {{d}})", "a {sides} one-sample {sd_known}", looking)
+        return Saying("{n}", f"{effect} (SD {{sd}}, d = {{d}})", "a {sides} one-sample {sd_known}", looking)

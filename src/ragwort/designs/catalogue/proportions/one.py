@@ -36,8 +36,8 @@ class OneProportion(WithMargins, OneSample):
     """One proportion against a known one."""
 
     id = "one-proportion"
-    title = "One proportion"
-    summary = "Is the share of people with a yes different from a known value?"
+    title = "One proportion: binomial test"
+    summary = "Does the proportion with an event differ from a known value?"
     evidence = evidence.ONE_SHARE
     takes = {
         "measured": ("yes-no",),
@@ -98,12 +98,12 @@ class OneProportion(WithMargins, OneSample):
         Derived("Error rates", "actual_alpha", "actual alpha"),
     )
     data_assumptions = (
-        "Participants are independent of each other.",
-        "Each has one yes or no, and all have the same chance of a yes.",
+        "Observations of different participants are independent.",
+        "The outcome is binary, with the same probability of the event for all.",
     )
     references = REFERENCES
     accuracies = {
-        "exact": "The exact method sums binomial probabilities and approximates nothing.",
+        "exact": "The binomial probabilities are exact.",
         "score": "The score test is a normal approximation (simulated with 194 participants: 0.808 where it says "
         "0.801).",
         "arcsine": "The arcsine scale is a normal approximation (simulated with 194 participants: 0.808 where it says "
@@ -176,7 +176,7 @@ class OneProportion(WithMargins, OneSample):
             said = self.margin_saying(values, find, "{n}", *compared, IN_POINTS)
             return replace(said, test=said.test.format(test="{method}"))
         more = or_more(find, is_down(values, find, "-"))
-        effect = f"a proportion of {{proportion}}{more} where {{reference.1}} is {{null_proportion}}"
+        effect = f"a proportion of {{proportion}}{more} against {{reference.1}} of {{null_proportion}}"
         looking = looking_for(values, "a higher proportion", "a lower proportion")
         return Saying("{n}", effect, "a {sides} {method}", looking)
 

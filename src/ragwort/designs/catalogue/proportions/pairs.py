@@ -51,8 +51,10 @@ class PairedProportions(OneSample):
     """Yes or no within pairs: before and after, left and right, matched people."""
 
     id = "paired-proportions"
-    title = "Paired proportions"
-    summary = "Is a yes more frequent under one of two conditions, within the same people or matched pairs?"
+    title = "Paired proportions: McNemar's test"
+    summary = (
+        "Does the proportion with an event differ between two conditions, within the same people or matched pairs?"
+    )
     evidence = evidence.PAIRED_SHARES
     takes = {"measured": ("yes-no",), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
     known_as = (
@@ -116,7 +118,7 @@ class PairedProportions(OneSample):
     )
     ways = (
         (
-            Way("pairs that disagree", ("proportion10", "proportion01")),
+            Way("discordant pairs", ("proportion10", "proportion01")),
             Way("both proportions", ("proportion1", "proportion2", "correlation")),
             Way("a two-by-two", ("cells",)),
         ),
@@ -132,7 +134,10 @@ class PairedProportions(OneSample):
         Derived("Effect", "odds_ratio", "odds ratio"),
         Derived("Error rates", "actual_alpha", "actual alpha"),
     )
-    data_assumptions = ("Pairs are independent of each other.", "Each pair has a yes or no under both conditions.")
+    data_assumptions = (
+        "Pairs are independent of each other.",
+        "The outcome is binary, and observed under both conditions in each pair.",
+    )
     references = (
         "Fleiss JL, Levin B, Paik MC. Statistical Methods for Rates and Proportions. 3rd ed. Hoboken: Wiley; 2003. "
         "Section 13.1.",
@@ -140,8 +145,8 @@ class PairedProportions(OneSample):
         "Psychometrika 1947; 12: 153-157.",
     )
     accuracies = {
-        "asymptotic": "Asymptotic: a normal approximation, poor where fewer than 10 pairs are expected to disagree.",
-        "exact": "Exact: binomial probabilities summed over how many pairs disagree.",
+        "asymptotic": "Asymptotic: a normal approximation, poor where fewer than 10 discordant pairs are expected.",
+        "exact": "Exact: binomial probabilities summed over the number of discordant pairs.",
     }
     approximation = " ".join(accuracies.values())
 
@@ -223,15 +228,19 @@ class PairedProportions(OneSample):
             )
         else:
             effect = (
-                f"a difference between {{proportion01}}{more} of pairs with a yes only with {{conditions.2}} and "
-                "{proportion10} only with {conditions.1}"
+                f"a difference between {{proportion01}}{more} of pairs discordant in favour of {{conditions.2}} and "
+                "{proportion10} in favour of {conditions.1}"
             )
-        looking = looking_for(values, "more of it with {conditions.2}", "less of it with {conditions.2}")
+        looking = looking_for(
+            values, "a higher proportion with {conditions.2}", "a lower proportion with {conditions.2}"
+        )
         return Saying("{n}", effect, "a {sides} {method}", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        where = "π₀₁ is the share of pairs with a yes only with {conditions.2}, π₁₀ only with {conditions.1}."
+        where = (
+            "π₀₁ is the proportion of pairs discordant in favour of {conditions.2}, π₁₀ in favour of {conditions.1}."
+        )
         return claim("π₀₁ − π₁₀", "0", values["sides"], where)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
@@ -245,7 +254,8 @@ class PairedProportions(OneSample):
         """See `Design.method_text`."""
         if values["method"] == "exact":
             return (
-                "for the exact McNemar test by summing, over how many pairs disagree, the power of the binomial test "
+                "for the exact McNemar test by summing, over the number of discordant pairs, the power of the "
+                "binomial test "
                 "of one half. " + COUNTS_UP
             )
         return (

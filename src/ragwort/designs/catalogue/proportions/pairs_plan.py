@@ -127,7 +127,7 @@ class PairedPlan(PairedShares, StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
-        poor = f"here: {expected:.3g} pairs that disagree are expected" if expected < _FEW else ""
+        poor = f"here: {expected:.3g} discordant pairs are expected" if expected < _FEW else ""
         return [normal_approximation(poor, "; that of the exact method is not")]
 
 

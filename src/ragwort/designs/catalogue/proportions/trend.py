@@ -119,8 +119,8 @@ class TrendProportions(Cells):
     """Several ordered groups whose proportions rise or fall."""
 
     id = "trend-proportions"
-    title = "Trend of proportions"
-    summary = "Does the share of people with a yes rise, or fall, over three or more ordered groups, such as doses?"
+    title = "Trend in proportions: Cochran–Armitage test"
+    summary = "Does the proportion with an event rise, or fall, over three or more ordered groups, such as doses?"
     evidence = evidence.TREND
     takes = {"measured": ("yes-no",), "compared": ("several",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -157,16 +157,16 @@ class TrendProportions(Cells):
     starting = {"proportion1": 0.1, "slope": 0.1, "scores": [0.0, 1.0, 2.0]}
     derived = (Derived("Effect", "slope", "rise for each step"),)
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "Each has one yes or no.",
-        "The groups have an order, and the scores say how far apart they are.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is binary.",
+        "The groups are ordered, and the scores give their spacing.",
     )
     references = (
         "Armitage P. Tests for linear trends in proportions and frequencies. Biometrics 1955; 11: 375-386.",
         "Nam JM. A simple approximation for calculating sample sizes for detecting linear trend in proportions. "
         "Biometrics 1987; 43: 701-705.",
     )
-    approximation = "A normal approximation, poor where few are expected with, or without, a yes."
+    approximation = "A normal approximation, poor where few events, or few non-events, are expected."
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`."""
@@ -260,7 +260,7 @@ class TrendProportions(Cells):
             word = "fall" if down else "rise"
             effect = f"a {word} of {{slope.points}}{more} for each step from {{proportion1}}{scored}"
         looking = looking_for(values, "a rise", "a fall")
-        return Saying(self.size_words(values, find), effect, "a {sides} test for trend", looking)
+        return Saying(self.size_words(values, find), effect, "a {sides} Cochran–Armitage test for trend", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -87,7 +87,7 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
             "proportion1",
             "Proportion in group 1",
             "The share of people with a yes in the first group, mostly from records or earlier studies. The nearer "
-            "it is to 50 %, the more people a given difference takes.",
+            "it is to 50%, the more people a given difference takes.",
             "p₁",
             words="Proportion, {group1}",
             required=True,
@@ -95,8 +95,8 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
     )
 
 
-POOLED = Choice("pooled", "pooled", "test with pooled variance")
-UNPOOLED = Choice("unpooled", "unpooled", "test with unpooled variance")
+POOLED = Choice("pooled", "pooled", "z test for two proportions (pooled variance)")
+UNPOOLED = Choice("unpooled", "unpooled", "z test for two proportions (unpooled variance)")
 METHOD_TEXTS = {
     "pooled": "for the z test of two proportions with the pooled variance under the null "
     "hypothesis and the separate variances under the alternative, as a normal approximation.",
@@ -148,7 +148,7 @@ class TwoProportions(WithMargins, TwoGroups):
 
     id = "two-proportions"
     title = "Two independent proportions"
-    summary = "Is the share of people with a yes different between two separate groups?"
+    summary = "Does the proportion with an event differ between two independent groups?"
     evidence = evidence.TWO_SHARES
     takes = {
         "measured": ("yes-no",),
@@ -207,8 +207,8 @@ class TwoProportions(WithMargins, TwoGroups):
         Derived("Error rates", "actual_alpha", "actual alpha"),
     )
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "Each has one yes or no.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is binary.",
     )
     references = (
         *REFERENCES,
@@ -292,7 +292,7 @@ class TwoProportions(WithMargins, TwoGroups):
             return replace(said, test=said.test.format(test="{method}"))
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = looking_for(values, *OF_SHARES)
-        return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h {{h}})", test, looking)
+        return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h = {{h}})", test, looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -24,7 +24,7 @@ def pairs_seen(plan: Any) -> PairsSeen:
     says = (
         "Each square is a pair: rows are ten with {groups.2}, the highest first, columns ten with {groups.1}, the "
         f"lowest first; filled{ties} where the one with {{groups.2}} is higher, as in "
-        f"{100 * plan.truth:.3g} % of all pairs."
+        f"{100 * plan.truth:.3g}% of all pairs."
     )
     return PairsSeen(tuple(map(tuple, ahead.tolist())), says)
 

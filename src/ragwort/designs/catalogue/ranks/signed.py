@@ -85,8 +85,11 @@ class SignedRank(OneSample):
     """One sample or pairs, by Wilcoxon's signed-rank test."""
 
     id = "signed-rank"
-    title = "Signed ranks of one sample"
-    summary = "Does an outcome lie mostly above, or below, a known value, whatever the shape of its scatter?"
+    title = "Wilcoxon signed-rank test"
+    summary = (
+        "Does an outcome, or a difference within pairs, with a symmetric distribution lie above, or below, a "
+        "known value?"
+    )
     evidence = evidence.ONE_SHIFT
     takes = {
         "measured": ("number", "count"),
@@ -120,7 +123,7 @@ class SignedRank(OneSample):
     derived = (Derived("Effect", "d", "d"),)
     data_assumptions = (
         "Participants, or pairs, are independent of each other.",
-        "The values, or the differences within pairs, scatter evenly to both sides of their middle.",
+        "The distribution of the values, or of the differences within pairs, is symmetric.",
     )
     references = (
         "Lehmann EL. Nonparametrics: Statistical Methods Based on Ranks. Revised ed. Upper Saddle River: Prentice "
@@ -166,12 +169,12 @@ class SignedRank(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "difference"))
-        effect = f"a difference of {{difference}}{more} from the reference (SD {{sd}}, d {{d}})"
+        effect = f"a difference of {{difference}}{more} from the reference (SD {{sd}}, d = {{d}})"
         if "sd" not in values:
             size = "{difference}" if find == "effect" else "{d}"
             effect = f"an effect size d of {size}{more}"
         looking = looking_for(values, "higher values", "lower values")
-        return Saying("{n}", effect, "a {sides} signed-rank test", looking)
+        return Saying("{n}", effect, "a {sides} Wilcoxon signed-rank test", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

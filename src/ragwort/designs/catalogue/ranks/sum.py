@@ -39,7 +39,7 @@ _PROBABILITY = Assumption(
     "share",
     "Effect",
     "The chance that somebody of group 2 has a higher outcome than somebody of group 1, ties counted half. One half is "
-    "no effect; 64 % are half an SD of normal outcomes.",
+    "no effect; 64% are half an SD of normal outcomes.",
     symbol="p",
     low=0,
     high=1,
@@ -82,7 +82,7 @@ class RankSumPlan(StatisticPlan):
     @property
     def something(self) -> str:  # type: ignore[override]  # in the words in which it is stated
         """See `Plan.something`."""
-        return "a chance other than 50 %" if self.kind == "chance" else "an effect other than 0"
+        return "a chance other than 50%" if self.kind == "chance" else "an effect other than 0"
 
     @property
     def chance(self) -> Number:
@@ -170,7 +170,7 @@ class RankSum(TwoGroups):
     """Two independent groups, by the Wilcoxon-Mann-Whitney test."""
 
     id = "rank-sum"
-    title = "Ranks of two independent groups"
+    title = "Wilcoxon–Mann–Whitney test"
     summary = "Does an outcome, measured or in ordered categories, tend to be higher in one group than in another?"
     evidence = evidence.TWO_RANKS
     takes = {
@@ -226,8 +226,8 @@ class RankSum(TwoGroups):
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "probability", "chance of the larger"), Derived("Effect", "d", "d"))
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "The outcome can be ordered: of two values it can be said which is the higher.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "The outcome is at least ordinal.",
     )
     references = (
         "Lehmann EL. Nonparametrics: Statistical Methods Based on Ranks. Revised ed. Upper Saddle River: Prentice "
@@ -313,14 +313,14 @@ class RankSum(TwoGroups):
                 "a shift over ordered categories, from {proportions1} with {groups.1} to {proportions2} with {groups.2}"
             )
         elif "sd" in values:
-            effect = f"a difference of {{difference}}{more} {between} (SD {{sd}}, d {{d}})"
+            effect = f"a difference of {{difference}}{more} {between} (SD {{sd}}, d = {{d}})"
         elif "d" in values:
             effect = f"an effect size d of {'{difference}' if find == 'effect' else '{d}'}{more} {between}"
         else:
             size = "{difference}" if find == "effect" else "{probability}"
             effect = f"a chance of {size}{more} that the larger outcome is with {{groups.2}} and not with {{groups.1}}"
         looking = looking_for(values, *OF_VALUES)
-        return Saying(self.size_words(values, find), effect, "a {sides} rank-sum test", looking)
+        return Saying(self.size_words(values, find), effect, "a {sides} Wilcoxon–Mann–Whitney test", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -142,8 +142,8 @@ class OneRate(OneSample):
     """One rate of events against a known one."""
 
     id = "one-rate"
-    title = "One rate"
-    summary = "Does something that can happen again and again, such as a fall, happen more or less often than known?"
+    title = "One rate: Poisson test"
+    summary = "Does the rate of recurrent events, such as falls, differ from a known rate?"
     evidence = evidence.ONE_RATE
     takes = {"measured": ("count",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -188,8 +188,8 @@ class OneRate(OneSample):
         Derived("Error rates", "actual_alpha", "actual alpha"),
     )
     data_assumptions = (
-        "Participants are independent of each other.",
-        "All are watched equally long, and each one's events come at a constant rate, the same for all.",
+        "Observations of different participants are independent.",
+        "Follow-up is equal for all, and events occur at a constant rate, the same for all.",
     )
     references = (
         "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
@@ -197,7 +197,7 @@ class OneRate(OneSample):
         "Garwood F. Fiducial limits for the Poisson distribution. Biometrika 1936; 28: 437-442.",
     )
     accuracies = {
-        "exact": "The exact method sums Poisson probabilities and approximates nothing.",
+        "exact": "The Poisson probabilities are exact.",
         "score": "The score test is a normal approximation, poor where few events are expected.",
     }
     approximation = " ".join(accuracies.values())
@@ -221,7 +221,7 @@ class OneRate(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rate"))
-        effect = f"a rate of {{rate}}{more} where {{reference.1}} is {{null_rate}} (watched for {{exposure}})"
+        effect = f"a rate of {{rate}}{more} against {{reference.1}} of {{null_rate}} (follow-up {{exposure}})"
         return Saying("{n}", effect, "a {sides} {method}", looking_for(values, "more events", "fewer events"))
 
     def claim(self, values: Values) -> Claim:

@@ -53,7 +53,7 @@ _RATE_RATIO = Assumption(
     "Rate ratio",
     "number",
     "Effect",
-    "The second rate over the first: 0.7 is 30 % fewer events.",
+    "The second rate over the first: 0.7 is 30% fewer events.",
     symbol="RR",
     low=0,
     open_low=True,
@@ -130,7 +130,7 @@ class TwoRates(TwoGroups):
 
     id = "two-rates"
     title = "Two independent rates"
-    summary = "Does something that can happen again and again, such as a fall, happen more often in one group?"
+    summary = "Does the rate of recurrent events, such as falls, differ between two independent groups?"
     evidence = evidence.TWO_RATES
     takes = {"measured": ("count",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -189,9 +189,9 @@ class TwoRates(TwoGroups):
     starting = {"rate1": 1.0, "rate2": 1.4}
     derived = (Derived("Effect", "rate_ratio", "rate ratio"),)
     data_assumptions = (
-        "Participants are independent of each other, and each is in one group only.",
-        "All are watched equally long, and each one's events come at a constant rate.",
-        "The dispersion is the same in both groups.",
+        "Observations of different participants are independent, and each participant is in one group.",
+        "Follow-up is equal for all, and each participant's events occur at a constant rate.",
+        "The dispersion parameter is the same in both groups.",
     )
     references = (
         "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
@@ -235,9 +235,9 @@ class TwoRates(TwoGroups):
             effect = "a rate ratio of {rate_ratio}, {groups.2} to {groups.1} with a rate of {rate1}"
         else:
             effect = f"a difference between a rate of {{rate1}} with {{groups.1}} and {{rate2}}{more} with {{groups.2}}"
-        apart = ", overdispersion {dispersion}" if values.get("dispersion") else ""
+        apart = ", negative binomial dispersion {dispersion}" if values.get("dispersion") else ""
         looking = looking_for(values, "more events with {groups.2}", "fewer events with {groups.2}")
-        effect = f"{effect} (watched for {{exposure}}{apart})"
+        effect = f"{effect} (follow-up {{exposure}}{apart})"
         return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking)
 
     def claim(self, values: Values) -> Claim:

@@ -61,7 +61,7 @@ class RegressionCoefficient(Model):
     """One coefficient of a regression, such as that of a moderator's product."""
 
     id = "regression-coefficient"
-    title = "Regression: one coefficient"
+    title = "Multiple regression: one coefficient"
     summary = "Does one predictor explain a measured outcome, with the others held constant?"
     evidence = evidence.COEFFICIENT
     takes = {
@@ -194,12 +194,12 @@ class RegressionCoefficient(Model):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = f"f² {{f_squared}}{or_more(find)}"
+        shown = f"f² = {{f_squared}}{or_more(find)}"
         if "partial_r" in values and find != "effect":
-            shown = "partial correlation {partial_r}, f² {f_squared}"
+            shown = "partial r = {partial_r}, f² = {f_squared}"
         elif "slope" in values and find != "effect":
             shown = (
-                "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² {f_squared}"
+                "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² = {f_squared}"
             )
         among = "" if values.get("predictors") == 1 else " among {predictors.terms}"
         effect = f"the effect of {{predictor.1}}{among} ({shown})"

@@ -39,8 +39,8 @@ REFERENCES = (
     "3rd ed. Mahwah: Erlbaum; 2003. Sections 3.7 and 5.1.",
 )
 _DATA = (
-    "Participants are independent of each other.",
-    "The residuals are roughly normal with the same scatter everywhere; the relation is linear.",
+    "Observations of different participants are independent.",
+    "The residuals are approximately normal with constant variance; the relation is linear.",
 )
 CONDITIONAL = (
     "Power is conditional on the predictors' values; with random predictors it is a little less in small samples."

@@ -150,7 +150,7 @@ class Logistic(OneSample):
 
     id = "logistic"
     title = "Logistic regression: one predictor"
-    summary = "Does a measured or yes-or-no predictor explain a yes or no, with the others held constant?"
+    summary = "Is a predictor, measured or binary, associated with a binary outcome, with the others held constant?"
     evidence = evidence.ODDS
     takes = {"measured": ("yes-no",), "compared": ("relation", "two"), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -209,9 +209,9 @@ class Logistic(OneSample):
     starting = {"probability": 0.2, "odds_ratio": 1.5}
     derived = (Derived("Effect", "odds_ratio", "odds ratio"), Derived("Effect", "probability2", "yes with it"))
     data_assumptions = (
-        "Participants are independent of each other.",
-        "Each has one yes or no, and its log odds rise evenly with the predictor.",
-        "The predictor is roughly normal, or a yes or no.",
+        "Observations of different participants are independent.",
+        "The outcome is binary, and the log odds are linear in the predictor.",
+        "The predictor is approximately normal, or binary.",
     )
     references = (
         "Demidenko E. Sample size determination for logistic regression revisited. Statistics in Medicine 2007; 26: "
@@ -272,14 +272,16 @@ class Logistic(OneSample):
         after = f"; {shared}" if shared else ""
         if not _is_binary(values):
             odds = f"an odds ratio of {{odds_ratio}}{more}"
-            effect = f"{odds} for each SD of a predictor ({{probability}} at its mean{after})"
+            effect = f"{odds} per SD of the predictor (event probability {{probability}} at its mean{after})"
         elif "probability2" in values and find != "effect":
-            effect = "a yes in {probability2} of those with a predictor and {probability1} of those without it"
+            effect = "an event in {probability2} of those with the predictor and {probability1} of those without it"
             effect += f" ({shared})" if shared else ""
         else:
-            having = f"for having a predictor ({{share}} have it; {{probability1}} of the others with a yes{after})"
+            having = (
+                f"for a binary predictor (prevalence {{share}}; event probability {{probability1}} without it{after})"
+            )
             effect = f"an odds ratio of {{odds_ratio}}{more} {having}"
-        looking = looking_for(values, "more of a yes", "less of a yes")
+        looking = looking_for(values, "more events", "fewer events")
         return Saying("{n}", effect, "a {sides} Wald test of logistic regression", looking)
 
     def claim(self, values: Values) -> Claim:

@@ -86,7 +86,7 @@ class RegressionOverall(Model):
     """All predictors of a regression at once."""
 
     id = "regression-overall"
-    title = "Regression: all predictors together"
+    title = "Multiple regression: all predictors"
     summary = "Do several predictors together explain a measured outcome?"
     evidence = evidence.MODEL
     takes = {
@@ -141,12 +141,12 @@ class RegressionOverall(Model):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = f"f² {{f_squared}}{or_more(find)}"
+        shown = f"f² = {{f_squared}}{or_more(find)}"
         if "r_squared" in values and find != "effect":
-            shown = "R² {r_squared}, f² {f_squared}"
+            shown = "R² = {r_squared}, f² = {f_squared}"
         explain = "explains" if values.get("predictors") == 1 else "together explain"
         effect = f"that {{predictors.terms}} {explain} {{outcome}} ({shown})"
-        return Saying("{n}", effect, "the F test of a regression")
+        return Saying("{n}", effect, "the overall F test of a multiple regression")
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
@@ -170,7 +170,7 @@ class RegressionAdded(Model):
     """Terms added to a regression."""
 
     id = "regression-added"
-    title = "Regression: terms added to a model"
+    title = "Multiple regression: added terms"
     summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
     evidence = evidence.ADDED
     takes = {
@@ -223,9 +223,9 @@ class RegressionAdded(Model):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = f"f² {{f_squared}}{or_more(find)}"
+        shown = f"f² = {{f_squared}}{or_more(find)}"
         if "r_squared_full" in values and find != "effect":
-            shown = "R² {r_squared_full} with, {r_squared_reduced} without, f² {f_squared}"
+            shown = "R² = {r_squared_full} with, {r_squared_reduced} without, f² = {f_squared}"
         one = values.get("tested") == 1
         alone = values.get("predictors", 0) == values.get("tested", 1)
         add = ("explains" if one else "explain") if alone else ("adds" if one else "add")

@@ -41,7 +41,7 @@ ARM2 = (
     _time(
         "hazard_ratio",
         "Hazard ratio",
-        "By what the chance that the event comes next is multiplied in the second arm, at any time: 0.7 is 30 % less.",
+        "By what the chance that the event comes next is multiplied in the second arm, at any time: 0.7 is 30% less.",
         "HR",
         open_low=True,
     ),

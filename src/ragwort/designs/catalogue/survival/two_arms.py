@@ -29,8 +29,8 @@ class Survival(TwoGroups):
     """Two arms compared on the time until an event."""
 
     id = "survival"
-    title = "Time until an event"
-    summary = "Does an event, such as a relapse, come later in one of two arms, where not everybody has it in time?"
+    title = "Time to event: log-rank test"
+    summary = "Does the time to an event, such as a relapse, differ between two arms, with censoring?"
     evidence = evidence.SURVIVAL
     takes = {"measured": ("time",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -101,9 +101,9 @@ class Survival(TwoGroups):
         Derived("Structure", "recruited_per_time", "to recruit per unit of time"),
     )
     data_assumptions = (
-        "Participants are independent of each other, and each is in one arm only.",
-        "The hazard ratio is the same at all times, and times are exponential.",
-        "Who is lost is lost for reasons that have nothing to do with the event.",
+        "Participants are independent, and each is in one arm.",
+        "Hazards are proportional; event times are exponential.",
+        "Censoring is non-informative.",
     )
     references = (
         "Schoenfeld D. The asymptotic properties of nonparametric tests for comparing survival distributions. "
@@ -215,8 +215,8 @@ class Survival(TwoGroups):
             "hazard1": "hazard {hazard1} with {groups.1}",
         }
         arm1 = [words for name, words in first.items() if name in values]
-        watching = "" if find == "follow_up" else " and watching for {follow_up} after"
-        times = f"recruiting for {{accrual}}{watching}"
+        watching = "" if find == "follow_up" else ", follow-up {follow_up}"
+        times = f"accrual {{accrual}}{watching}"
         if _by_events(values, find):
             sizes = "{events} events"
         else:
@@ -243,7 +243,7 @@ class Survival(TwoGroups):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         by = "Schoenfeld" if values["method"] == "schoenfeld" else "Freedman"
-        counted = "" if _by_events(values, "") else " expected from exponential times with even entry"
+        counted = "" if _by_events(values, "") else " expected from exponential event times and uniform accrual"
         return f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."
 
 

@@ -23,8 +23,8 @@ class ChiSquareTable(ChiSquare):
     """Two categorical variables crossed in a table."""
 
     id = "chi-square-table"
-    title = "Contingency table"
-    summary = "Do two categorical variables go together, or do the shares differ between several groups?"
+    title = "Contingency table: chi-square test"
+    summary = "Are two categorical variables associated, or do proportions differ between several groups?"
     evidence = evidence.TABLE
     takes = {
         "measured": (
@@ -69,7 +69,7 @@ class ChiSquareTable(ChiSquare):
     elementwise = elementwise("w")
     starting = {"table": [[0.3, 0.2], [0.2, 0.3]]}
     data_assumptions = (
-        "Participants are independent of each other, and each is in one cell.",
+        "Observations are independent, and each is in one cell.",
         "Expected counts are 5 or more in every cell.",
     )
     approximation = (
@@ -125,10 +125,12 @@ class ChiSquareTable(ChiSquare):
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
-        shown = f"w {{w}}{or_more(find)}"
+        shown = f"w = {{w}}{or_more(find)}"
         if "table" not in values:
             shown = f"{shown}, {degrees(values.get('df'))}"
-        return Saying("{n}", f"that {{variables.1}} depends on {{variables.2}} ({shown})", "a chi-square test")
+        return Saying(
+            "{n}", f"an association between {{variables.1}} and {{variables.2}} ({shown})", "a chi-square test"
+        )
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -23,8 +23,8 @@ class ChiSquareFit(ChiSquare):
     """The shares of several categories against known ones."""
 
     id = "chi-square-fit"
-    title = "Categories against known shares"
-    summary = "Do the shares of several categories differ from shares that are known beforehand?"
+    title = "Chi-square goodness-of-fit test"
+    summary = "Do the proportions of several categories differ from proportions that are known beforehand?"
     evidence = evidence.FIT
     takes = {
         "measured": (
@@ -67,7 +67,7 @@ class ChiSquareFit(ChiSquare):
     elementwise = elementwise("w")
     starting = {"null_proportions": [0.25, 0.25, 0.25, 0.25], "proportions": [0.4, 0.2, 0.2, 0.2]}
     data_assumptions = (
-        "Participants are independent of each other, and each is in one category.",
+        "Observations are independent, and each is in one category.",
         "Expected counts are 5 or more in every category.",
     )
     approximation = (
@@ -122,14 +122,14 @@ class ChiSquareFit(ChiSquare):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         null, planned = values.get("null_proportions"), values.get("proportions")
-        shown = f"w {{w}}{or_more(find)}"
+        shown = f"w = {{w}}{or_more(find)}"
         if null is None:
             shown = f"{shown}, {degrees(values.get('df'))}"
         elif planned is not None and find != "effect" and len(null) == len(planned) <= MOST_LISTED:
             pairs = enumerate(zip(planned, null, strict=True), start=1)
             each = [f"{{categories.{at}}}: {percent_text(p)} instead of {percent_text(q)}" for at, (p, q) in pairs]
             shown = f"{', '.join(each)}; {shown}"
-        return Saying("{n}", f"shares other than the known ones ({shown})", "a chi-square test of fit")
+        return Saying("{n}", f"proportions other than the known ones ({shown})", "a chi-square test of fit")
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

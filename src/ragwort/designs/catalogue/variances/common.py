@@ -10,7 +10,10 @@ REFERENCES = (
     "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volumes 1 and 2. 2nd ed. New York: "
     "Wiley; 1994 and 1995. Chapters 18 and 27.",
 )
-NORMAL = "The outcome is normal: these tests, unlike those of means, are far off where it is skewed or long-tailed."
+NORMAL = (
+    "The outcome is normal: tests of variances, unlike those of means, are not robust to skewed or long-tailed "
+    "distributions."
+)
 FURTHEST = 300.0  # logarithm of a ratio of SDs
 _NEAR = 1.25  # a ratio of variances this near to 1
 

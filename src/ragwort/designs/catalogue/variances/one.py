@@ -78,8 +78,8 @@ class OneVariance(OneSample):
     """One group's variance against a known one."""
 
     id = "one-variance"
-    title = "One variance"
-    summary = "Does a measured outcome scatter more, or less, than a known value says?"
+    title = "One variance: chi-square test"
+    summary = "Does the variance of a measured outcome differ from a known value?"
     evidence = evidence.ONE_SCATTER
     takes = {"measured": ("number",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -112,7 +112,7 @@ class OneVariance(OneSample):
     elementwise = elementwise("sd", "null_sd")
     starting = {"sd": 14.0, "null_sd": 10.0}
     derived = (Derived("Effect", "variance_ratio", "ratio of variances"), Derived("Sample", "df", "degrees of freedom"))
-    data_assumptions = ("Participants are independent of each other.", NORMAL)
+    data_assumptions = ("Observations of different participants are independent.", NORMAL)
     references = REFERENCES
     approximation = "Exact where the outcome is normal."
 
@@ -127,8 +127,8 @@ class OneVariance(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "sd"))
-        effect = f"a standard deviation of {{sd}}{more} where the reference is {{null_sd}}"
-        looking = looking_for(values, "more scatter", "less scatter")
+        effect = f"a standard deviation of {{sd}}{more} against one of {{null_sd}}"
+        looking = looking_for(values, "a larger variance", "a smaller variance")
         return Saying("{n}", effect, "a {sides} chi-square test of one variance", looking)
 
     def claim(self, values: Values) -> Claim:

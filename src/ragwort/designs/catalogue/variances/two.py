@@ -93,8 +93,8 @@ class TwoVariances(TwoGroups):
     """Two independent groups compared on their scatter."""
 
     id = "two-variances"
-    title = "Two independent variances"
-    summary = "Does a measured outcome scatter more in one group than in another?"
+    title = "Two variances: F test"
+    summary = "Does the variance of a measured outcome differ between two independent groups?"
     evidence = evidence.TWO_SCATTERS
     takes = {"measured": ("number",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -131,7 +131,10 @@ class TwoVariances(TwoGroups):
     elementwise = elementwise("sd2", "variance_ratio")
     starting = {"sd1": 10.0, "sd2": 15.0}
     derived = (Derived("Effect", "variance_ratio", "ratio of variances"),)
-    data_assumptions = ("Participants are independent of each other, and each is in one group only.", NORMAL)
+    data_assumptions = (
+        "Observations of different participants are independent, and each participant is in one group.",
+        NORMAL,
+    )
     references = REFERENCES
     approximation = "Exact where the outcome is normal in both groups."
 
@@ -176,7 +179,7 @@ class TwoVariances(TwoGroups):
         else:
             ratio = "{sd2}" if find == "effect" else "{variance_ratio}"
             effect = f"a ratio of variances of {ratio}{more}, {{groups.2}} to {{groups.1}}"
-        looking = looking_for(values, "more scatter with {groups.2}", "less scatter with {groups.2}")
+        looking = looking_for(values, "a larger variance with {groups.2}", "a smaller variance with {groups.2}")
         return Saying(self.size_words(values, find), effect, "a {sides} F test of two variances", looking)
 
     def claim(self, values: Values) -> Claim:
@@ -192,6 +195,7 @@ class TwoVariances(TwoGroups):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "for the F test of two variances: under the planned scatter its statistic is ρ times an F with n2 − 1 and "
+            "for the F test of two variances: under the planned variances its statistic is ρ times an F with n2 "
+            "− 1 and "
             "n1 − 1 degrees of freedom, where ρ is the ratio of the second variance to the first."
         )
