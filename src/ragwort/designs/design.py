@@ -12,6 +12,7 @@ from ragwort.designs.evidence import Route
 from ragwort.designs.formula import Claim, Expression
 from ragwort.designs.illustration import PairsSeen
 from ragwort.designs.plan import Basis, Plan
+from ragwort.designs.protocol import InProtocol
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Sizes
@@ -65,6 +66,7 @@ class Design:
     id: ClassVar[str]
     title: ClassVar[str]
     summary: ClassVar[str]  # one line: what it is for
+    in_protocol: ClassVar[InProtocol]  # the comparison and its test, as a protocol says them
     evidence: ClassVar[tuple[Route, ...]] = ()  # where its effect may come from, a rule of thumb last
     takes: ClassVar[Mapping[str, tuple[str, ...]]]  # the answers of each question of `choosing` that it is for
     claims: ClassVar[tuple[str, ...]] = ("difference",)  # what can be shown, as `choosing` asks it

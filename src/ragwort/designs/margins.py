@@ -244,7 +244,7 @@ class WithMargins(Design):
         true = self.true_effect(values, find)
         test = "a one-sided {test} on each side" if kind == "equivalence" else "a one-sided {test}"
         rest = f" ({rest})" if rest else ""
-        return Saying(sizes, f"{shown} if {true}{rest}", test, verb="show")
+        return Saying(sizes, shown, test, verb="show", supposing=f"{true}{rest}")
 
     def true_effect(self, values: Values, find: str) -> str:
         """What is taken to be true, in the sentence."""

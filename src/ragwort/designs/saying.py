@@ -22,6 +22,7 @@ from dataclasses import dataclass
 from typing import Any
 
 Values = Mapping[str, Any]
+UNRANGED = frozenset({"alpha", "power"})  # chosen, not uncertain: a plausible range of them says nothing
 MOST_LISTED = 6  # names: of more the sentence says how many there are
 MOST_NAMED = 50  # of a kind: what is more numerous has numbers only
 OF_VALUES = ("higher values with {groups.2}", "lower values with {groups.2}")  # looked for upwards, downwards
@@ -45,12 +46,13 @@ class Saying:
     effect: str  # what is detected: `a difference of {difference} between {groups.1} and {groups.2}`
     test: str  # `a {sides} {variance}`
     looking: str = ""  # what a one-sided test looks for: `higher values with {groups.2}`
+    supposing: str = ""  # what is taken to be true, where that is not the effect: `the true difference is {difference}`
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
 
 
 _WAITING = {  # unknowns that are waited for, not recruited
-    "events": "Wait for {s.sizes} to {s.verb} {s.effect}{power}, {using}.",
-    "follow_up": "Recruit {s.sizes}, and watch the last of them for {{follow_up}}, to {s.verb} {s.effect}{power}, "
+    "events": "Wait for {s.sizes} to {s.verb} {effect}{power}, {using}.",
+    "follow_up": "Recruit {s.sizes}, and watch the last of them for {{follow_up}}, to {s.verb} {effect}{power}, "
     "{using}.",
 }
 
@@ -60,35 +62,36 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
 
     `recruiting_more`: more are recruited than are analysed.
     """
+    effect = f"{saying.effect} if {saying.supposing}" if saying.supposing else saying.effect
     looking = f", looking only for {saying.looking}" if saying.looking else ""
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
     least = "{at_least}" if find in ("n", *_WAITING) else ""
-    power = f"{',' if ' with ' in saying.effect or ' where ' in saying.effect else ''} with {least}{{power}} power"
+    power = f"{',' if ' with ' in effect or ' where ' in effect else ''} with {least}{{power}} power"
     has = "had" if finished else "has"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"
-        return f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}."
+        return f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {effect}."
     if find == "alpha":
-        to_detect = f"{{power}} power to {saying.verb} {saying.effect} at alpha {{alpha}}"
+        to_detect = f"{{power}} power to {saying.verb} {effect} at alpha {{alpha}}"
         return f"With {saying.sizes}, {saying.test}{aside} {has} {to_detect}."
     if find == "effect":
-        return f"{saying.sizes} {'could have shown' if finished else 'can show'} {saying.effect}{power}, {using}."
+        return f"{saying.sizes} {'could have shown' if finished else 'can show'} {effect}{power}, {using}."
     if find == "icc":
         test = f"{saying.test} at alpha {{alpha}}{aside}"
         return (
-            f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {saying.effect}, as long as the "
+            f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {effect}, as long as the "
             "intracluster correlation is at most {icc}."
         )
     if find in _WAITING:
-        return _WAITING[find].format(s=saying, power=power, using=using)
+        return _WAITING[find].format(s=saying, effect=effect, power=power, using=using)
     if finished:
-        return f"{saying.sizes} would have been needed to {saying.verb} {saying.effect}{power}, {using}."
+        return f"{saying.sizes} would have been needed to {saying.verb} {effect}{power}, {using}."
     sizes = saying.sizes
     if recruiting_more and sizes.startswith("{n}"):
         analysed = sizes.replace("{n}", "{n.count}", 1)
         sizes = f"{{to_recruit}} so that {analysed} are analysed,"
-    return f"Recruit {sizes} to {saying.verb} {saying.effect}{power}, {using}."
+    return f"Recruit {sizes} to {saying.verb} {effect}{power}, {using}."
 
 
 def listed(words: Sequence[str]) -> str:

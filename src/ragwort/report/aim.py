@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 
 from ragwort.designs import Answer, Design, design_named
@@ -14,21 +14,25 @@ from ragwort.report.assumed import assumption_blocks
 from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_values
 from ragwort.report.coverage import coverage_blocks, first_covered, places
 from ragwort.report.grids import grid_blocks
+from ragwort.report.protocol import missing_sources, paragraph, planning_words, sensitivity_words
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
 from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, in_study_words, names_of
-from ragwort.study.numbers import count_text, decimals_text
-from ragwort.study.outcome import Outcome, Problem, Settled, key_of, outcome_of, to_enrol
+from ragwort.study.numbers import count_text, decimals_text, percent_text
+from ragwort.study.outcome import Problem, Settled, key_of, outcome_of, to_enrol, values_with_defaults
 from ragwort.study.progress import progress_of
 from ragwort.study.resources import limit_of
 from ragwort.study.scenarios import answer_words, counted_words, difference_words
-from ragwort.study.sentence import plain_text, sentence_of, size_remark
-from ragwort.study.writing import SECTIONS
+from ragwort.study.sensitivity import alternatives
+from ragwort.study.sentence import by_group
+from ragwort.study.writing import PARTS, SECTIONS, is_shown
 
-_KEPT = 128  # chapters
+_KEPT = 512  # parts of chapters
+_MOST_ROWS = 6  # of a sensitivity analysis
+_FEW = 3  # aims that are all written with tables
 
 
 @dataclass(frozen=True)
@@ -45,66 +49,132 @@ class Told:
         """The aim's design."""
         return design_named(self.aim.design)
 
+    @property
+    def whole(self) -> bool:
+        """Whether it is written with tables."""
+        return is_whole(self.study, self.given)
 
-def aim_blocks(study: Study, given: Aim, number: int) -> tuple[Block, ...]:
-    """A chapter on an aim: its sections in the report's order, or why there is no answer.
+    @property
+    def needs_table(self) -> bool:
+        """Whether a table says of the sizes what the paragraph does not: unequal groups, clusters, what is there."""
+        answer, so_far = self.answer, self.aim.so_far
+        uneven = len(set(answer.groups)) > 1 or bool(answer.planned) or "clusters" in answer.n_more
+        return not answer.counted and (uneven or (so_far is not None and any(so_far.counts)))
+
+
+def aim_blocks(study: Study, given: Aim, number: int, chapter: str) -> tuple[Block, ...]:
+    """What a chapter says of an aim, its sections in the report's order, or why there is no answer.
 
     What was written lately is at hand: of a study of many aims an edit changes one.
     """
-    return _chapter(_Asked(study, given, number))
+    return _part(_Asked(study, given, number, chapter))
 
 
 @dataclass(frozen=True, eq=False)
 class _Asked:
-    """A chapter that is asked for; the same as another where all that goes into it is."""
+    """A part of a chapter that is asked for; the same as another where all that goes into it is."""
 
     study: Study
     given: Aim
     number: int
+    chapter: str
 
     def _key(self) -> tuple[object, ...]:
         study, first = self.study, first_covered(self.study)
         beside = (first and (first.name, study.aims.index(first)), places(first)) if first != self.given else ()
-        return self.given, self.number, study.limit, study.resources, study.writing, beside
+        whole = is_whole(study, self.given), is_leading(study, self.given)
+        own = self.given, self.number, self.chapter, whole
+        return *own, study.limit, study.resources, study.writing, beside
 
     def __hash__(self) -> int:
-        return hash((self.given.id, self.number))
+        return hash((self.given.id, self.number, self.chapter))
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, _Asked) and self._key() == other._key()
 
 
 @lru_cache(maxsize=_KEPT)
-def _chapter(asked: _Asked) -> tuple[Block, ...]:
-    study, given = asked.study, asked.given
+def _part(asked: _Asked) -> tuple[Block, ...]:
+    study, given, chapter = asked.study, asked.given, asked.chapter
     aim = given.as_planned()
     outcome = outcome_of(aim)
-    number = f"Aim {asked.number}"
-    heading = Heading(aim.name if aim.name == number else f"{number}: {aim.name}", 2)
+    heading = Heading(_title(given, asked.number), 3)
     if isinstance(outcome, Problem):
+        if chapter != "aims":
+            return ()
         return heading, Paragraph(f"There is no answer yet. {outcome.message}", "problem")
     told = Told(study, given, aim, outcome)
-    made = {name: partial(make, told) for name, make in _MADE.items()}
-    return heading, *arranged(study.writing, SECTIONS, given.texts, made, 3)
+    made = {name: partial(_MADE[name], told) for name in PARTS[chapter]}
+    names = {name: SECTIONS[name] for name in PARTS[chapter]}
+    level = 4 if chapter == "further" else 0
+    inside = arranged(study.writing, names, given.texts, made, level)
+    whose = [replace(each, aim=asked.number) if isinstance(each, FigureBlock) else each for each in inside]
+    return (heading, *whose) if inside else ()
+
+
+def _title(aim: Aim, number: int) -> str:
+    lead = f"{aim.role.capitalize()} aim" if aim.role else f"Aim {number}"
+    return aim.name if aim.name in (lead, f"Aim {number}") else f"{lead}: {aim.name}"
+
+
+def is_leading(study: Study, aim: Aim) -> bool:
+    """Whether an aim has a figure: a primary one; the first of those that nobody has told apart yet."""
+    told_apart = any(each.role for each in study.aims)
+    return not aim.role if told_apart else aim.id == study.aims[0].id
+
+
+def is_whole(study: Study, aim: Aim) -> bool:
+    """Whether an aim is written with tables: a primary one, or one of few; the others in running text."""
+    return len(study.aims) <= _FEW or is_leading(study, aim)
 
 
 def _size(told: Told) -> list[Block]:
-    said = Paragraph(statement(told.aim, told.answer), "statement")
-    return [said, _answer_table(told.aim, told.design, told.answer), *_strata(told.aim, told.answer)]
+    said = Paragraph(paragraph(told.aim, told.answer), "statement" if told.whole else "body")
+    table = [_answer_table(told.aim, told.design, told.answer)] if told.needs_table else []
+    return [said, *table, *_strata(told.aim, told.answer)]
+
+
+def _planning(told: Told) -> list[Block]:
+    if told.whole:
+        return assumption_blocks(told.aim, told.design)
+    words = planning_words(told.aim)
+    return [Paragraph(words)] if words else []
+
+
+def _sensitivity(told: Told) -> list[Block]:
+    """What the ends of the plausible ranges would ask for."""
+    found = alternatives(told.aim)
+    if not found:
+        return []
+    if not told.whole:
+        return [Paragraph(sensitivity_words(told.aim, 2))]
+    rows = [("As planned", *_sizes(told.aim, told.answer))]
+    rows += [
+        (_with_capital(words.removeprefix("a ").removeprefix("an an ")), *_sizes(told.aim, each))
+        for words, each in found[:6]
+    ]
+    recruited = told.answer.enrol
+    head = ("If instead", "Analysed", *(("To be recruited",) if recruited else ()))
+    return [Table("Sensitivity analysis", head, tuple(rows), tuple(range(1, len(head))))]
+
+
+def _without_article(words: str) -> str:
+    return _with_capital(words.removeprefix("a ").removeprefix("an "))
+
+
+def _sizes(aim: Aim, answer: Answer) -> tuple[str, ...]:
+    analysed = count_text(answer.total)
+    if len(answer.groups) > 1 and not answer.counted and "clusters" not in answer.n_more:
+        analysed = f"{analysed} ({by_group(answer.groups, aim)})"
+    return (analysed, *((count_text(to_enrol(answer)),) if answer.enrol else ()))
 
 
 def _validity(told: Told) -> list[Block]:
-    """What must hold of the data, how far the formula is exact, and what the answer says of itself."""
-    notes = [Paragraph(note, "quiet") for note in told.answer.notes if not is_general(note)]
-    needs = tuple(in_study_words(told.aim, need) for need in told.design.data_assumptions)
-    return [Bullets(needs), Paragraph(told.design.accuracy(stated_values(told.aim))), *notes]
-
-
-def statement(aim: Aim, outcome: Outcome) -> str:
-    """The sample-size statement: the sentence with its remark, and the outcome's name."""
-    about = f"Outcome: {aim.words.outcome}. " if aim.words.outcome else ""
-    remark = size_remark(aim, outcome, joined=True)
-    return f"{about}{plain_text(sentence_of(aim, outcome), joined=True)} {remark}".strip()
+    """What must hold of the data, how far the formula is exact, what the answer says, which sources are missing."""
+    notes = [note for note in told.answer.notes if not is_general(note)]
+    needs = [in_study_words(told.aim, need) for need in told.design.data_assumptions]
+    parts = [*needs, told.design.accuracy(stated_values(told.aim)), *notes, missing_sources(told.aim)]
+    return [Paragraph(f"Assumptions and limitations. {' '.join(part for part in parts if part)}")]
 
 
 def _strata(aim: Aim, answer: Answer) -> list[Block]:
@@ -118,12 +188,13 @@ def _strata(aim: Aim, answer: Answer) -> list[Block]:
 
 def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     names = names_of(aim, "groups") if len(answer.groups) > 1 and not answer.counted else ()
-    head = ("", *names, "In all")
+    head = ("", *names, "Total")
     analysed = _analysed(answer, bool(names))
     rows = [analysed]
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
-        rows.append(("Enrolled, dropout allowed for", *enrolled, count_text(to_enrol(answer))))
+        dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
+        rows.append((f"To be recruited ({dropout} dropout)", *enrolled, count_text(to_enrol(answer))))
     if aim.so_far is not None and any(aim.so_far.counts):
         stages = progress_of(aim, answer).stages
         for words, counts in (
@@ -135,7 +206,7 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
         rows.append((_with_capital(cluster_word(aim)), *by_arm))
-    caption = f"{_with_capital(counted_words(aim, answer))} needed"
+    caption = f"Sample size ({counted_words(aim, answer)})"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
 
@@ -151,7 +222,16 @@ def _with_capital(words: str) -> str:
     return f"{words[:1].upper()}{words[1:]}"
 
 
-def _figures(aim: Aim, answer: Answer, limit: int | None) -> list[Block]:
+def _figure(told: Told) -> list[Block]:
+    """The first figure of a leading aim, unless all are written."""
+    if not is_leading(told.study, told.given) or is_shown(told.study.writing, "pictures"):
+        return []
+    return _figures(told)[:1]
+
+
+def _figures(told: Told) -> list[Block]:
+    aim, answer = told.aim, told.answer
+    limit = limit_of(told.study, aim, answer)
     return [
         FigureBlock(picture, f"{words} {picture.words_for('caption')}")
         for words, picture in reported(Scene(aim, answer, limit))
@@ -168,10 +248,10 @@ def _scenarios(aim: Aim, now: Aim, answer: Answer) -> list[Block]:
         rows.append(_scenario_row(aim, "As it stands now", outcome_of(now), difference_words(aim, now)))
     for kept in (each for each in aim.scenarios if each != planned):
         rows.append(_scenario_row(aim, kept.name, outcome_of(aim, kept), difference_words(aim, kept)))
-    head = ("Scenario", "Differs in", "Found", "Analysed", "Power")
+    head = ("Scenario", "Change", "Result", "Analysed", "Power")
     return [
         *_why_planned(planned),
-        Table("What other assumptions would ask for", head, tuple(rows), (3, 4)),
+        Table("Alternative scenarios", head, tuple(rows), (3, 4)),
         *_noted(aim),
     ]
 
@@ -196,16 +276,25 @@ def _scenario_row(aim: Aim, name: str, outcome: Settled, differs: str) -> tuple[
     return name, differs or "—", f"{number} {rest}", count_text(outcome.total), reached_text(outcome)
 
 
+def _grid(told: Told) -> list[Block]:
+    """Its rows; its chart where all figures are wanted."""
+    found = grid_blocks(told.study, told.aim, told.answer)
+    drawn = is_shown(told.study.writing, "pictures")
+    return [each for each in found if drawn or not isinstance(each, FigureBlock)]
+
+
 _MADE: Mapping[str, Callable[[Told], list[Block]]] = {
     "size": _size,
     "hypotheses": lambda told: hypothesis_blocks(told.aim),
-    "assumptions": lambda told: assumption_blocks(told.aim, told.design),
-    "method": lambda told: method_blocks(told.aim, told.answer),
+    "assumptions": _planning,
+    "sensitivity": _sensitivity,
+    "method": lambda told: method_blocks(told.aim, told.answer, told.whole),
     "errors": lambda told: error_blocks(told.aim, told.answer),
     "validity": _validity,
-    "pictures": lambda told: _figures(told.aim, told.answer, limit_of(told.study, told.aim, told.answer)),
+    "figure": _figure,
+    "pictures": _figures,
     "scenarios": lambda told: _scenarios(told.aim, told.given, told.answer),
-    "grid": lambda told: grid_blocks(told.study, told.aim, told.answer),
+    "grid": _grid,
     "rehearsal": lambda told: rehearsal_blocks(told.aim),
     "guidelines": lambda told: coverage_blocks(told.study, told.given),
 }

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.designs import Design
+from ragwort.designs import Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.saying import UNRANGED
 from ragwort.report.calculated import stated_values
 from ragwort.report.tree import Block, Bullets, Table
 from ragwort.study.model import Aim
@@ -17,32 +18,51 @@ from ragwort.study.provenance import source_words
 
 def assumption_blocks(aim: Aim, design: Design) -> list[Block]:
     """The table, and the notes on what it holds."""
-    return [_assumption_table(aim, design), *_notes(aim, design)]
+    return [_assumption_table(aim), *_notes(aim, design)] if planned_assumptions(aim) else []
 
 
-def _assumption_table(aim: Aim, design: Design) -> Table:
-    rows: list[tuple[str, ...]] = []
-    unused = design.unused_names(aim.find) | idle_names(design, aim)
+def _assumption_table(aim: Aim) -> Table:
     values = stated_values(aim)
-    for assumption in design.assumptions:
-        value = values.get(assumption.name)
-        hidden = not assumption.in_ledger or assumption.name in unused or value is None
-        if not hidden and not _other_way(aim, design, assumption.name):
-            rows += _assumption_rows(aim, assumption, value)
-    return _said(rows)
+    rows = [_assumption_rows(aim, each, values[each.name]) for each in planned_assumptions(aim)]
+    return _said([row for several in rows for row in several])
+
+
+def planned_assumptions(aim: Aim) -> list[Assumption]:
+    """What the size rests on: no choices, no level, power or size, nothing that is as it is by default."""
+    design = design_named(aim.design)
+    apart = {name for way in design.sizes for name in way.names} | UNRANGED
+    values, unused = stated_values(aim), design.unused_names(aim.find) | idle_names(design, aim) | apart
+    return [
+        each
+        for each in design.assumptions
+        if each.in_ledger
+        and not each.chosen
+        and each.name not in unused
+        and values.get(each.name) not in (None, each.default)
+        and not _other_way(aim, design, each.name)
+    ]
+
+
+def planning_values(aim: Aim) -> list[tuple[str, str, str, str]]:
+    """Label, value, plausible range and source of what the size rests on."""
+    found, values = [], stated_values(aim)
+    for assumption in planned_assumptions(aim):
+        first, *more = _assumption_rows(aim, assumption, values[assumption.name])
+        found.append((first[0], "; ".join([first[1], *(row[1] for row in more)]), first[2], first[3]))
+    return found
 
 
 _CAPTIONS = {  # by whether a plausible range and a source is said of any
-    (True, True): "Assumptions, their plausible ranges and where they come from",
-    (True, False): "Assumptions and their plausible ranges",
-    (False, True): "Assumptions and where they come from",
-    (False, False): "Assumptions",
+    (True, True): "Planning values, plausible ranges and sources",
+    (True, False): "Planning values and plausible ranges",
+    (False, True): "Planning values and sources",
+    (False, False): "Planning values",
 }
 
 
 def _said(rows: list[tuple[str, ...]]) -> Table:
     """The table, without a column in which nothing would stand."""
-    head = ("Assumption", "Value", "Plausible", "Source")
+    head = ("Planning value", "Value", "Plausible range", "Source")
     filled = [at for at in range(len(head)) if at < 2 or any(row[at] for row in rows)]
     kept = tuple(tuple(row[at] for at in filled) for row in rows)
     numbers = (1, 2) if 2 in filled else (1,)

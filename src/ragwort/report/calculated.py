@@ -27,9 +27,10 @@ _LABELS = {
     "critical_upper": "Upper critical value",
     "reject_at_or_below": "Rejected at or below a count of",
     "reject_at_or_above": "Rejected at or above a count of",
-    "actual_alpha": "Actual alpha",
+    "actual_alpha": "Actual α",
     "design_effect": "Design effect D",
 }
+_SAME = 1e-9  # of a level
 
 
 def stated_values(aim: Aim) -> dict[str, Any]:
@@ -40,8 +41,9 @@ def stated_values(aim: Aim) -> dict[str, Any]:
 def hypothesis_blocks(aim: Aim) -> list[Block]:
     """The claim in symbols, and what the symbols stand for."""
     claim = design_named(aim.design).claim(stated_values(aim))
-    symbols = FormulaBlock((f"H₀: {claim.null}", f"H₁: {claim.alternative}"))
-    return [symbols, *(Paragraph(_named(aim, sentence)) for sentence in claim.where)]
+    symbols = FormulaBlock((f"H₀: {claim.null};  H₁: {claim.alternative}",))
+    where = " ".join(_named(aim, sentence) for sentence in claim.where)
+    return [symbols, *([Paragraph(where)] if where else [])]
 
 
 def _named(aim: Aim, sentence: str) -> str:
@@ -49,52 +51,71 @@ def _named(aim: Aim, sentence: str) -> str:
     return re.sub(r"\{(\w+)\.(\d+)\}", lambda found: name_at(aim, found[1], int(found[2]) - 1), sentence)
 
 
-def method_blocks(aim: Aim, answer: Answer) -> list[Block]:
-    """The test in words, its formulas, the numbers, and how a whole number came of them."""
-    design, values = design_named(aim.design), stated_values(aim)
-    said = Paragraph(f"Power was computed {design.method_text(values)}")
-    formulas = FormulaBlock(design.formulas(values))
-    return [said, formulas, _numbers(answer), *_whole_number(aim, answer)]
+def method_blocks(aim: Aim, answer: Answer, whole: bool = True) -> list[Block]:
+    """The formulas, the numbers that go into them, and how a whole number came of them; in running text or a table."""
+    formulas = FormulaBlock(design_named(aim.design).formulas(stated_values(aim)))
+    found = _numbers(answer)
+    smaller = _whole_number(aim, answer)
+    if not whole:
+        said = ", ".join(f"{_in_text(label)} {text}" for label, text in found)
+        return [formulas, Paragraph(" ".join([f"{said[:1].upper()}{said[1:]}.", *smaller]))]
+    head, row = zip(*found, strict=True)
+    table = Table("The calculation in numbers", head, (row,), tuple(range(len(head))))
+    return [formulas, table, *(Paragraph(each) for each in smaller)]
 
 
-def _numbers(answer: Answer) -> Table:
-    found = [(_LABELS[name], _shown(value)) for name, value in answer.details.items() if name in _LABELS]
-    rows = (*((label, text) for label, text in found if text), ("Power", reached_text(answer)))
-    return Table("The calculation in numbers", ("Quantity", "Value"), rows, (1,))
+def _in_text(label: str) -> str:
+    return label if label[1:2] == "²" else f"{label[:1].lower()}{label[1:]}"
 
 
-def _shown(value: Any) -> str:
+def _numbers(answer: Answer) -> list[tuple[str, str]]:
+    """What the calculation is made of, each with its label."""
+    found = [(_label(name, answer), _shown(name, value)) for name, value in answer.details.items() if name in _LABELS]
+    return [*((label, text) for label, text in found if text), ("Power", reached_text(answer))]
+
+
+def _label(name: str, answer: Answer) -> str:
+    """The level of a test that is not exact is nominal."""
+    nominal = name == "actual_alpha" and abs(_actual(answer) - float(answer.plan.alpha)) < _SAME
+    return "Nominal α" if nominal else _LABELS[name]
+
+
+def _shown(name: str, value: Any) -> str:
     number = plain(value)
+    if name == "actual_alpha":
+        return f"{100 * float(number):.3g}%"
     if not isinstance(number, int | float):
         return ""
     return count_text(number) if isinstance(number, int) else f"{number:.4g}".replace("-", "−")
 
 
-def _whole_number(aim: Aim, answer: Answer) -> list[Block]:
+def _whole_number(aim: Aim, answer: Answer) -> list[str]:
     """Why it is this size and no smaller one: the power of the next smaller one is too low."""
     smaller = answer.next_smaller() if aim.find == "n" and not answer.planned else None
     if smaller is None:
         return []
     total, power = smaller
     falls = answer.n_more.get("first", answer.total) < answer.total  # of an exact test, above a size that reaches it
-    said = power_text(power, answer.plan.target)
-    words = f"With {people(aim, total)} analysed, the next smaller size, power would be {said}{'; ' if falls else '.'}"
-    if falls:
-        words += f"{people(aim, answer.total)} is the smallest size from which power stays at or above the target."
-    return [Paragraph(words)]
+    words = f"With {people(aim, total)} analysed, the next smaller size, power would be"
+    said = f"{words} {power_text(power, answer.plan.target)}."
+    steady = f"{people(aim, answer.total)} is the smallest size from which power stays at or above the target."
+    return [said, steady] if falls else [said]
 
 
 def error_blocks(aim: Aim, answer: Answer) -> list[Block]:
     """Truth and decision, two by two."""
     alpha = _actual(answer)
     beta = 1 - math.floor(answer.power * 1000 + 1e-9) / 1000  # what is said of power and this add up
-    nothing = f"In truth {'on the margin' if has_margin(answer.plan) else answer.plan.in_truth}"
-    head = ("Decision", nothing, "In truth the planned effect")
+    head = ("Decision", "At the margin" if has_margin(answer.plan) else "Under H₀", "Under the planned effect")
     rows = (
-        ("Test rejects H₀", f"false finding: {percent_text(alpha)}", f"found (power): {reached_text(answer)}"),
-        ("Test does not", f"rightly not: {percent_text(1 - alpha)}", f"missed: {percent_text(beta)}"),
+        ("H₀ rejected", f"type I error: {percent_text(alpha)}", f"power: {reached_text(answer)}"),
+        (
+            "H₀ not rejected",
+            f"correct non-rejection: {percent_text(1 - alpha)}",
+            f"type II error: {percent_text(beta)}",
+        ),
     )
-    return [Table("How often the test decides in which way", head, rows, (1, 2))]
+    return [Table("Type I and type II error", head, rows, (1, 2))]
 
 
 def _actual(answer: Answer) -> float:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from functools import partial
 from textwrap import fill
 from typing import Any
 
@@ -13,6 +14,7 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.report.aim import aim_blocks
 from ragwort.report.arranged import Made, arranged
+from ragwort.report.calculated import stated_values
 from ragwort.report.references import each_work_once
 from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
@@ -30,7 +32,7 @@ from ragwort.study.outcome import (
 from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
-from ragwort.study.writing import CHAPTERS
+from ragwort.study.writing import APPENDICES, CHAPTERS, PARTS, is_shown, ordered
 
 _CODE = 84  # characters of a line of code
 _WORD = re.compile(r'"(?:[^"\\]|\\.)*"')
@@ -47,16 +49,34 @@ def report_of(study: Study) -> Document:
     made: dict[str, Made] = {
         "overview": lambda: _overview(study),
         "together": lambda: together_blocks(study),
-        "aims": lambda: _aims(study),
+        "aims": lambda: _chapter(study, "aims", "Aims" if len(study.aims) > 1 else ""),
+        **{name: partial(_appendix, study, name) for name in PARTS if name != "aims"},
         "references": lambda: _references(study),
-        "reproduce": lambda: _reproduce(study),
+        "reproduce": lambda: [_appendix_heading(study, "reproduce"), *_reproduce(study)],
     }
     blocks.extend(arranged(study.writing, CHAPTERS, study.writing.texts, made, 0))
     return Document(study.title, tuple(blocks))
 
 
-def _aims(study: Study) -> list[Block]:
-    return [block for number, aim in enumerate(study.aims, 1) for block in aim_blocks(study, aim, number)]
+def _chapter(study: Study, chapter: str, title: str) -> list[Block]:
+    """What a chapter says of each aim, under its title; nothing where it says nothing."""
+    found = [block for number, aim in enumerate(study.aims, 1) for block in aim_blocks(study, aim, number, chapter)]
+    return [Heading(title, 2), *found] if found and title else found
+
+
+def _appendix(study: Study, chapter: str) -> list[Block]:
+    found = _chapter(study, chapter, "")
+    return [_appendix_heading(study, chapter), *found] if found else []
+
+
+def _appendix_heading(study: Study, chapter: str) -> Heading:
+    """With its letter, by the order of the appendices that are written and say something."""
+    before = [
+        name
+        for name in ordered(study.writing, CHAPTERS)
+        if name in APPENDICES and is_shown(study.writing, name) and (name == "reproduce" or _chapter(study, name, ""))
+    ]
+    return Heading(f"Appendix {chr(ord('A') + before.index(chapter))}. {CHAPTERS[chapter]}", 2)
 
 
 def _examples(study: Study) -> list[Block]:
@@ -75,15 +95,16 @@ def _overview(study: Study) -> list[Block]:
     needs = needs_of(study)
     if needs is None:
         return [Paragraph("No aim of this study has an answer yet.", "problem")]
-    needing = "With example values the study would need" if with_examples(study) else "The study needs"
-    text = f"{needing} to enrol {count_text(needs.count)} {needs.many}"
+    needing = "would have to be recruited with the example values" if with_examples(study) else "are to be recruited"
+    text = f"{count_text(needs.count)} {needs.many} {needing}"
     if len(study.aims) > 1:
-        text += f", as many as its most demanding aim asks for ({needs.aim_name})"
+        text += f", the number that the aim with the largest sample size requires ({needs.aim_name})"
     text += _within(needs)
     rows = [_overview_row(aim.as_planned()) for aim in study.aims]
-    table = Table("Aims of the study", ("Aim", "Analysed", "Enrolled", "Power"), tuple(rows), (1, 2, 3))
+    head = ("Aim", "Test", "Analysed", "To be recruited", "Power")
+    table = Table("Aims of the study", head, tuple(rows), (2, 3, 4))
     besides = [f"{count_text(count)} {many} ({name})" for count, many, name in needs.others]
-    more = f" Counted apart, as they are not the same: {listed(besides)}." if besides else ""
+    more = f" Counted in other units: {listed(besides)}." if besides else ""
     return [Paragraph(f"{text}.{more}", "statement"), *_spending(study, needs), table]
 
 
@@ -93,9 +114,9 @@ def _within(needs: Needs) -> str:
         return ""
     within = "within" if needs.spare >= 0 else "above"
     if needs.bound.by == "limit":
-        return f"; this is {within} the {count_text(needs.bound.count)} that can be had"
+        return f"; this is {within} the {count_text(needs.bound.count)} available"
     about = "about " if needs.bound.about else ""
-    return f"; this is {within} what can be had ({about}{count_text(needs.bound.count)}, by {needs.bound.words})"
+    return f"; this is {within} what is available ({about}{count_text(needs.bound.count)}, by {needs.bound.words})"
 
 
 def _spending(study: Study, needs: Needs) -> list[Block]:
@@ -107,12 +128,17 @@ def _spending(study: Study, needs: Needs) -> list[Block]:
     return [Paragraph(words)] if words else []
 
 
-def _overview_row(aim: Aim) -> tuple[str, str, str, str]:
+def _overview_row(aim: Aim) -> tuple[str, ...]:
     outcome = outcome_of(aim)
     if isinstance(outcome, Problem):
-        return aim.name, "—", "—", "—"
-    enrolled = count_text(to_enrol(outcome))
-    return aim.name, count_text(outcome.total), enrolled, reached_text(outcome)
+        return aim.name, "—", "—", "—", "—"
+    test = design_named(aim.design).in_protocol.test_in(stated_values(aim))
+    return aim.name, _bare(test), count_text(outcome.total), count_text(to_enrol(outcome)), reached_text(outcome)
+
+
+def _bare(test: str) -> str:
+    """Without its article."""
+    return re.sub(r"^(an?|the) ", "", test)
 
 
 # --- the end --------------------------------------------------------------------------------------------------
@@ -131,7 +157,6 @@ def _references(study: Study) -> list[Block]:
 def _reproduce(study: Study) -> list[Block]:
     requests = [request_of(design_named(aim.design), aim.as_planned()) for aim in _usable(study)]
     return [
-        Heading("How to reproduce the numbers", 2),
         Paragraph(
             f"Computed with Ragwort {ragwort.__version__}. The command “ragwort compute FILE” gives the same numbers "
             "from this request:"

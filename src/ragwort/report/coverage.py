@@ -9,7 +9,7 @@ from ragwort.study.model import Aim, Study
 from ragwort.study.outcome import outcome_of
 
 _ASKED = "What reporting guidelines ask for"
-_WHAT = "Checked is only whether something stands there, not whether it is right."
+_WHAT = "Only presence was checked, not correctness."
 
 
 def coverage_blocks(study: Study, aim: Aim) -> list[Block]:

@@ -68,7 +68,9 @@ def _rows(study: Study, results: Results) -> list[Block]:
     rows = tuple(_row(columns, row) for row in range(results.asked.count))
     right = tuple(at for at, column in enumerate(columns) if not column.words)
     text = f"{summary(results, limits)} The same in all of them: {fixed_words(results)}."
-    table = Table("A row for each combination", tuple(_capital(column.label) for column in columns), rows, right)
+    table = Table(
+        "Sample size under other assumptions", tuple(_capital(column.label) for column in columns), rows, right
+    )
     figure = [] if chart is None else [FigureBlock(chart, chart.foot)]
     return [table, Paragraph(text, "quiet"), *figure]
 

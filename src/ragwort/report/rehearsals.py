@@ -13,7 +13,7 @@ from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.model import Aim, Rehearsed, World
 from ragwort.study.numbers import count_text
 
-_HEADS = ("World", "Power", "95% interval", "Formula", "Inflates", "Wrong sign")
+_HEADS = ("Scenario", "Power", "95% interval", "Formula", "Type M error", "Type S error")
 _CHANGED = "The aim has changed since it was rehearsed: this belongs to what it asked then."
 
 
@@ -23,13 +23,15 @@ def rehearsal_blocks(aim: Aim) -> list[Block]:
     if not kept:
         return []
     first = kept[0]
-    times = f"{count_text(first.times)} studies were made up in each world (seed {first.seed}, version {first.version})"
+    times = (
+        f"{count_text(first.times)} trials were simulated in each scenario (seed {first.seed}, version {first.version})"
+    )
     words = (
-        f"{times} and analysed as planned. Inflates: how many times the true effect the studies that reject "
-        "estimate on average. Wrong sign: the share of them that point the other way."
+        f"{times} and analysed as planned. Type M error: the exaggeration ratio, how many times the true effect the "
+        "significant estimates are on average. Type S error: the share of them with the wrong sign."
     )
     rows = tuple(_row(each) for each in kept)
-    table = Table("The study rehearsed", _HEADS, rows, tuple(range(1, len(_HEADS))))
+    table = Table("Simulated operating characteristics", _HEADS, rows, tuple(range(1, len(_HEADS))))
     found: list[Block] = [Paragraph(words), table]
     if has_changed(aim):
         return [*found, Paragraph(_CHANGED, "problem")]

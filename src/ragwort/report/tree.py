@@ -40,6 +40,7 @@ class FigureBlock:
 
     picture: Picture
     caption: str
+    aim: int = 0  # whose it is, the first being 1
 
 
 @dataclass(frozen=True)
@@ -100,12 +101,7 @@ class Document:
         """Every picture, in order."""
         return [block.picture for block in self.blocks if isinstance(block, FigureBlock)]
 
-    def pictures_of(self, aim: int) -> range:
-        """Which pictures, the first being 0, stand under the heading of an aim, the first being 1."""
-        counts = [0]
-        for block in self.blocks:
-            if isinstance(block, Heading) and block.level == 2:
-                counts.append(0)
-            counts[-1] += isinstance(block, FigureBlock)
-        before = sum(counts[:aim])
-        return range(before, before + (counts[aim] if 0 < aim < len(counts) else 0))
+    def pictures_of(self, aim: int) -> list[int]:
+        """Which pictures, the first being 0, are of an aim, the first being 1."""
+        whose = [block.aim for block in self.blocks if isinstance(block, FigureBlock)]
+        return [at for at, each in enumerate(whose) if each == aim]

@@ -321,6 +321,7 @@ class Writing(Part):
     paper: Line = Field("", description="A4 or Letter.")
     order: tuple[Line, ...] = Field((), max_length=100, description="Names of sections, in their order.")
     hidden: tuple[Line, ...] = Field((), max_length=100, description="Names of sections that are left out.")
+    added: tuple[Line, ...] = Field((), max_length=100, description="Names of further sections that are asked for.")
     texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts: before overview, after overview …")
 
 

@@ -140,11 +140,11 @@ def months_for(has: Resources, count: int) -> float | None:
 
 
 def spent_words(has: Resources, answer: Answer, people: str) -> str:
-    """`To enrol 144 staff costs 21 600 € and takes 7.2 months.`, as far as that is known; empty where nothing is."""
+    """`To recruit 144 staff costs 21 600 € and takes 7.2 months.`, as far as that is known; empty where nothing is."""
     cost, months = cost_of(has, answer), months_for(has, to_enrol(answer))
     said = [] if cost is None else [f"costs {money_text(cost, has)}"]
     said += [] if months is None else [f"takes {months_in_words(rounded_up(months))}"]
-    return f"To enrol {people} {' and '.join(said)}." if said else ""
+    return f"To recruit {people} {' and '.join(said)}." if said else ""
 
 
 def rounded_up(months: float) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, Literal
@@ -45,12 +45,22 @@ class Piece:
 def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> list[Piece]:
     """The aim's live sentence, or that of one of its scenarios."""
     setting = aim if setting is None else setting
+    values = values_with_defaults(aim, setting)
+    said = design_named(aim.design).sentence(setting.values() | _choices(values), setting.find, aim.finished)
+    return told(aim, outcome, said, setting)
+
+
+def told(
+    aim: Aim, outcome: Outcome, said: str, setting: Setting | None = None, own: Mapping[str, str] | None = None
+) -> list[Piece]:
+    """A text with tokens (see `designs.saying`), put into the words of an aim; `own` are further tokens."""
+    setting = aim if setting is None else setting
     design = design_named(aim.design)
     values = values_with_defaults(aim, setting)
     stale = isinstance(outcome, Pending)
-    writer = _Writer(aim, setting, design, values, outcome.last or outcome if isinstance(outcome, Pending) else outcome)
+    shown = outcome.last or outcome if isinstance(outcome, Pending) else outcome
+    writer = _Writer(aim, setting, design, values, shown, own or {})
     pieces: list[Piece] = []
-    said = design.sentence(setting.values() | _choices(values), setting.find, aim.finished)
     for index, text in enumerate(_TOKEN.split(said)):
         if index % 2:
             piece = writer.piece(text)
@@ -81,10 +91,10 @@ def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
 def _to_be_recruited(aim: Aim, answer: Answer) -> str:
     """How many are recruited so that as many are analysed; what the sentence says of it is not said again."""
     dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-    by_group = _by_group(answer.enrol, aim) if len(answer.enrol) > 1 else ""
+    split = by_group(answer.enrol, aim) if len(answer.enrol) > 1 else ""
     if answer.find == "n":
-        return f"This allows for {dropout} dropout{f' ({by_group} to be recruited)' if by_group else ''}."
-    each = f" ({by_group})" if by_group else ""
+        return f"This allows for {dropout} dropout{f' ({split} to be recruited)' if split else ''}."
+    each = f" ({split})" if split else ""
     return f"To be recruited, allowing for {dropout} dropout: {count_text(to_enrol(answer))}{each}."
 
 
@@ -123,7 +133,8 @@ def _in_points(share: str) -> str:
     return f"{number}\u00a0percentage point{'' if number == '1' else 's'}"
 
 
-def _by_group(sizes: tuple[int, ...], aim: Aim) -> str:
+def by_group(sizes: tuple[int, ...], aim: Aim) -> str:
+    """`64 per group`, `40 + 80`."""
     if len(set(sizes)) == 1:
         return f"{count_text(sizes[0])} per {design_named(aim.design).group_word}"
     if len(sizes) > MOST_LISTED:
@@ -144,9 +155,12 @@ class _Writer:
     design: Design
     values: dict[str, Any]
     outcome: Outcome
+    own: Mapping[str, str]
 
     def piece(self, token: str) -> Piece:
         name, _, way = token.partition(".")
+        if token in self.own:
+            return Piece("derived", self.own[token])
         if way.isdigit():
             return Piece("name", name_at(self.aim, name, int(way) - 1), f"{name}.{int(way) - 1}")
         if token in self._plain():
@@ -256,7 +270,7 @@ class _Writer:
     def _groups(self) -> str:
         if not isinstance(self.outcome, Answer):
             return f"{DASH} per {self.design.group_word}"
-        return _by_group(self.outcome.groups, self.aim)
+        return by_group(self.outcome.groups, self.aim)
 
     def _clusters(self) -> str:
         each, arm = cluster_word(self.aim), self.design.group_word

@@ -6,26 +6,39 @@ from collections.abc import Mapping
 
 from ragwort.study.model import Study, Writing
 
-CHAPTERS = {
+CHAPTERS = {  # what a protocol needs first, all else in appendices
     "overview": "Overview",
-    "together": "The aims together",
     "aims": "The aims one by one",
-    "references": "References",
+    "together": "Multiplicity",
+    "calculation": "Calculation",
+    "figures": "Figures",
+    "further": "Further tables",
     "reproduce": "Reproduction",
+    "references": "References",
 }
-SECTIONS = {
+APPENDICES = ("calculation", "figures", "further", "reproduce")
+SECTIONS = {  # of each aim
     "size": "Sample size",
+    "assumptions": "Planning values",
+    "sensitivity": "Sensitivity analysis",
+    "validity": "Assumptions and limitations",
     "hypotheses": "Hypotheses",
-    "assumptions": "Assumptions",
     "method": "Method",
-    "errors": "Error rates",
-    "validity": "What it rests on",
-    "pictures": "Pictures",
-    "scenarios": "Scenarios side by side",
-    "grid": "Other guesses",
-    "rehearsal": "Rehearsal",
+    "errors": "Type I and type II error",
+    "figure": "Figure of a primary aim",
+    "pictures": "All figures",
+    "scenarios": "Alternative scenarios",
+    "grid": "Sample size under other assumptions",
+    "rehearsal": "Simulation",
     "guidelines": "Guidelines",
 }
+PARTS = {  # the chapter in which each section of an aim stands
+    "aims": ("size", "assumptions", "sensitivity", "validity"),
+    "calculation": ("hypotheses", "method", "errors"),
+    "figures": ("figure", "pictures"),
+    "further": ("scenarios", "grid", "rehearsal", "guidelines"),
+}
+ON_REQUEST = frozenset({"errors", "pictures", "guidelines"})  # written only where they are ticked
 PAPERS = ("A4", "Letter")
 PLACES = {"before": "Before", "after": "After"}
 
@@ -47,7 +60,7 @@ def ordered(writing: Writing, names: Mapping[str, str]) -> tuple[str, ...]:
 
 def is_shown(writing: Writing, name: str) -> bool:
     """Whether a section is written."""
-    return name not in writing.hidden
+    return name in writing.added if name in ON_REQUEST else name not in writing.hidden
 
 
 def own_text(study: Study, aim_id: str, name: str, place: str) -> str:

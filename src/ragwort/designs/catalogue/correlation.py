@@ -14,6 +14,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -102,6 +103,14 @@ class Correlation(OneSample):
     id = "correlation"
     title = "Correlation: Pearson's r"
     summary = "Are two measured variables correlated, or more closely than a known value says?"
+    in_protocol = InProtocol(
+        "The correlation between {variables.1} and {variables.2} will be tested",
+        {
+            "exact": "exact test of Pearson's correlation",
+            "fisher-z": "test of Pearson's correlation by Fisher's z transformation",
+        },
+        {"exact": "the exact distribution of r in a bivariate normal population", "fisher-z": FROM_NORMAL},
+    )
     evidence = evidence.RELATION
     takes = {
         "measured": ("number",),
@@ -156,8 +165,7 @@ class Correlation(OneSample):
     )
     accuracies = {
         "exact": "The exact method integrates the distribution of r in a bivariate normal population.",
-        "fisher-z": "Fisher's z is an approximation (simulated with 8 participants and a correlation of 0.8: 0.758 "
-        "where it says 0.690).",
+        "fisher-z": "Fisher's z is an approximation.",
     }
     approximation = " ".join(accuracies.values())
 

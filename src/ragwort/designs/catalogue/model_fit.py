@@ -13,6 +13,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Sub, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Basis
+from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, degrees
@@ -110,6 +111,12 @@ class ModelFit(OneSample):
     id = "model-fit"
     title = "Structural equation model: close fit"
     summary = "Does a structural equation model fit worse, or more closely, than a reference value of the RMSEA?"
+    in_protocol = InProtocol(
+        "The fit of the model will be tested",
+        "the likelihood ratio test against the reference RMSEA",
+        FROM_CHI,
+        sided=False,
+    )
     evidence = evidence.MODEL_FIT
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -178,10 +185,7 @@ class ModelFit(OneSample):
         "MacCallum RC, Browne MW, Sugawara HM. Power analysis and determination of sample size for covariance "
         "structure modeling. Psychological Methods 1996; 1: 130-149.",
     )
-    approximation = (
-        "The statistic is noncentral chi-square in large samples only (simulated with 40 people and 12 variables: "
-        "0.629 where the formula says 0.415; with 214 people and 50 degrees of freedom: 0.821 for 0.801)."
-    )
+    approximation = "The statistic is noncentral chi-square in large samples only."
 
     def basis(self, values: Values, find: str) -> Basis:
         """See `Design.basis`: the test looks to the side of the reference on which the effect lies."""

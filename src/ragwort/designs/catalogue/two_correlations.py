@@ -12,6 +12,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -97,6 +98,11 @@ class TwoCorrelations(TwoGroups):
     id = "two-correlations"
     title = "Two independent correlations"
     summary = "Are two measured variables more closely correlated in one group than in another?"
+    in_protocol = InProtocol(
+        "The correlation between {variables.1} and {variables.2} will be compared between {groups.1} and {groups.2}",
+        "z test of two correlations by Fisher's transformation",
+        FROM_NORMAL,
+    )
     evidence = evidence.TWO_RELATIONS
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -140,7 +146,9 @@ class TwoCorrelations(TwoGroups):
         "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 4.",
         "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
     )
-    approximation = "By Fisher's z transformation, an approximation that is good from about 25 per group."
+    approximation = (
+        "The calculation uses Fisher's z transformation, an approximation that is good from about 25 per group."
+    )
 
     def plan(self, values: Values, find: str) -> TwoCorrelationsPlan:
         """See `Design.plan`."""

@@ -5,13 +5,15 @@ from __future__ import annotations
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import LONGEST_TEXT, Study
-from ragwort.study.writing import CHAPTERS, SECTIONS, ordered
+from ragwort.study.writing import CHAPTERS, ON_REQUEST, SECTIONS, ordered
 
 
 def show_section(study: Study, name: str, shown: bool) -> Edit:
     """Write a section or leave it out."""
-    hidden = tuple(each for each in study.writing.hidden if each != name)
-    return _with(study, "sections of the report", hidden=hidden if shown else (*hidden, name))
+    field = "added" if name in ON_REQUEST else "hidden"
+    named = tuple(each for each in getattr(study.writing, field) if each != name)
+    changed = (*named, name) if shown == (field == "added") else named
+    return _with(study, "sections of the report", "", **{field: changed})
 
 
 def move_section(study: Study, name: str, by: int) -> Edit:

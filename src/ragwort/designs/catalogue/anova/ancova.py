@@ -14,6 +14,7 @@ from ragwort.designs.catalogue.anova.one_way import GROUPS, MEANS, SD_WITHIN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
@@ -91,6 +92,12 @@ class Ancova(Cells):
     id = "ancova"
     title = "Analysis of covariance"
     summary = "Does the mean of a measured outcome differ between groups once covariates are allowed for?"
+    in_protocol = InProtocol(
+        "{subject} will be compared between the groups, adjusted for the covariates,",
+        "analysis of covariance",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.SEVERAL_GROUPS[:1] + tuple(e for e in evidence.SEVERAL_GROUPS[1:] if e.name != "eta_squared")
     takes = {
         "measured": ("number", "count"),
@@ -135,8 +142,8 @@ class Ancova(Cells):
         "clinical trials. Journal of Clinical Epidemiology 2007; 60: 1234-1238.",
     )
     approximation = (
-        "Exact for covariates that are balanced over the groups. With random ones it is too hopeful in small studies "
-        "(simulated with 6 a group and 2 covariates: 0.862 where the formula says 0.928)."
+        "The calculation is exact for covariates that are balanced over the groups. With random ones it is too "
+        "hopeful in small studies."
     )
 
     def plan(self, values: Values, find: str) -> AncovaPlan:

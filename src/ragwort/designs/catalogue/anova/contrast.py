@@ -17,6 +17,7 @@ from ragwort.designs.drawn_out import from_the_first
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
@@ -115,6 +116,11 @@ class Contrast(Cells):
     id = "anova-contrast"
     title = "Planned contrast of means"
     summary = "Do the means of several groups differ in one way that was planned, such as a trend or against a control?"
+    in_protocol = InProtocol(
+        "A planned contrast of the group means of {outcome} will be tested",
+        "t test of the contrast",
+        FROM_T,
+    )
     evidence = evidence.CONTRAST
     takes = {"measured": ("number", "count"), "compared": ("several",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -156,7 +162,10 @@ class Contrast(Cells):
         *REFERENCES,
         "Searle SR. Linear Models. New York: Wiley; 1971. Section 3.6.",
     )
-    approximation = "Exact where the outcome is normal with equal variances; Bonferroni's adjustment is conservative."
+    approximation = (
+        "The calculation is exact where the outcome is normal with equal variances; Bonferroni's adjustment is "
+        "conservative."
+    )
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`: as many as there are coefficients."""

@@ -20,6 +20,7 @@ from ragwort.designs.catalogue.anova.common import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, power_of_f
+from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
@@ -159,6 +160,12 @@ class Factorial(Cells):
     id = "anova-factorial"
     title = "Factorial analysis of variance"
     summary = "Do two or more crossed factors, or their interaction, affect the mean of a measured outcome?"
+    in_protocol = InProtocol(
+        "The effects of the factors on {outcome} will be analysed",
+        "factorial analysis of variance",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.FACTORS
     takes = {
         "measured": (
@@ -208,7 +215,7 @@ class Factorial(Cells):
         "The outcome is approximately normal in each cell, with equal variances.",
         "Cells are of equal size, or nearly so.",
     )
-    approximation = "Exact where the outcome is normal with equal variances in cells of equal size."
+    approximation = "The calculation is exact where the outcome is normal with equal variances in cells of equal size."
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`."""

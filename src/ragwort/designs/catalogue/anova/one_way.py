@@ -21,6 +21,7 @@ from ragwort.designs.catalogue.anova.common import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, alike, power_of_f, row
+from ragwort.designs.protocol import AMONG, FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
@@ -112,6 +113,12 @@ class OneWay(Cells):
     id = "anova-one-way"
     title = "One-way analysis of variance"
     summary = "Does the mean of a measured outcome differ anywhere among three or more separate groups?"
+    in_protocol = InProtocol(
+        AMONG,
+        "one-way analysis of variance",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.SEVERAL_GROUPS
     takes = {
         "measured": (
@@ -158,7 +165,7 @@ class OneWay(Cells):
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is approximately normal in each group, with equal variances.",
     )
-    approximation = "Exact where the outcome is normal with equal variances."
+    approximation = "The calculation is exact where the outcome is normal with equal variances."
 
     def plan(self, values: Values, find: str) -> OneWayPlan:
         """See `Design.plan`."""

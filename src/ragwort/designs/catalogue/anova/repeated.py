@@ -16,6 +16,7 @@ from ragwort.designs.catalogue.anova.common import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
+from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
@@ -72,6 +73,12 @@ class Repeated(Cells):
     id = "anova-repeated"
     title = "Repeated-measures analysis of variance"
     summary = "Does a measured outcome change over repeated measurements, or change differently between groups?"
+    in_protocol = InProtocol(
+        "{subject} will be analysed over the {measurements} measurements",
+        "repeated-measures analysis of variance",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.REPEATED
     rows = "visit"
     takes = {
@@ -192,7 +199,8 @@ class Repeated(Cells):
         "analysis. Annals of Mathematical Statistics 1958; 29: 885-891.",
     )
     approximation = (
-        "Exact with a sphericity of 1. Under 1 it is an approximation: power may be off by 0.04 to 0.06 with "
+        "The calculation is exact with a sphericity of 1. Under 1 it is an approximation: power may be off by "
+        "0.04 to 0.06 with "
         "the effect's pattern over time."
     )
 

@@ -28,6 +28,7 @@ from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
+from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import (
     OF_VALUES,
@@ -98,6 +99,15 @@ class ClusterMeans(Clusters):
     id = "cluster-means"
     title = "Cluster-randomised trial: means"
     summary = "Does the mean of a measured outcome differ where whole clusters are allocated to two arms?"
+    in_protocol = InProtocol(
+        "{subject} will be compared between {groups.1} and {groups.2}, with {cluster_word} as the unit of allocation,",
+        {"t": "t test on cluster-adjusted means", "z": "z test on cluster-adjusted means"},
+        {
+            "t": f"{FROM_T} with the design effect of clustering",
+            "z": f"{FROM_NORMAL} with the design effect of clustering",
+        },
+        by="distribution",
+    )
     evidence = evidence.CLUSTER_MEANS
     rows = "member"
     takes = {
@@ -144,10 +154,7 @@ class ClusterMeans(Clusters):
         "Clusters are independent of each other, and each is wholly in one arm.",
         "The intracluster correlation is the same in all clusters; cluster means are approximately normal.",
     )
-    _unequal = (
-        "Unequal sizes make it an approximation (simulated with 15 clusters per arm and a variation of 0.6: 0.671 "
-        "where the formula says 0.646)."
-    )
+    _unequal = "Unequal sizes make it an approximation."
     accuracy_by = "distribution"
     accuracies = {
         "t": f"The t test is exact for clusters of equal size. {_unequal}",

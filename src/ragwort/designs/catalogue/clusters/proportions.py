@@ -37,6 +37,7 @@ from ragwort.designs.catalogue.proportions.two import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import (
     OF_SHARES,
@@ -88,6 +89,14 @@ class ClusterProportions(Clusters):
     id = "cluster-proportions"
     title = "Cluster-randomised trial: proportions"
     summary = "Does the proportion with an event differ where whole clusters are allocated to two arms?"
+    in_protocol = InProtocol(
+        "{subject} will be compared between {groups.1} and {groups.2}, with {cluster_word} as the unit of allocation,",
+        {
+            "pooled": "z test adjusted for clustering (pooled variance)",
+            "unpooled": "z test adjusted for clustering (unpooled variance)",
+        },
+        f"{FROM_NORMAL} with the design effect of clustering",
+    )
     evidence = evidence.CLUSTER_SHARES
     rows = "member"
     takes = {
@@ -126,8 +135,8 @@ class ClusterProportions(Clusters):
         "The intracluster correlation is the same in all clusters; the outcome is binary.",
     )
     approximation = (
-        "A normal approximation with the design effect taken as known (simulated with 22 clusters of 25 per "
-        "arm: 0.825 where the formula says 0.817); too hopeful with few clusters."
+        "The calculation is a normal approximation with the design effect taken as known; too hopeful with few "
+        "clusters."
     )
 
     def plan(self, values: Values, find: str) -> ClusterProportionsPlan:

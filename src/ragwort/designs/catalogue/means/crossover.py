@@ -14,6 +14,7 @@ from ragwort.designs.design import Derived, Further, Values, Way, elementwise, r
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, powers_of_equivalence, row
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
@@ -80,6 +81,11 @@ class CrossoverMeans(WithMargins):
     id = "crossover-means"
     title = "Two-period crossover: t test"
     summary = "Does a measured outcome differ between two treatments that each participant has one after the other?"
+    in_protocol = InProtocol(
+        "{subject} will be compared within {many} between {conditions.1} and {conditions.2}",
+        "t test of a two-period crossover",
+        FROM_T,
+    )
     evidence = evidence.CROSSOVER
     takes = {"measured": ("number", "count"), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
     known_as = (
@@ -141,7 +147,10 @@ class CrossoverMeans(WithMargins):
         "Phillips KF. Power of the two one-sided tests procedure in bioequivalence. Journal of Pharmacokinetics and "
         "Biopharmaceutics 1990; 18: 137-144.",
     )
-    approximation = "Exact where the outcome, or its logarithm, is normal with equal variances under both treatments."
+    approximation = (
+        "The calculation is exact where the outcome, or its logarithm, is normal with equal variances under both "
+        "treatments."
+    )
 
     def idle_names(self, values: Values) -> frozenset[str]:
         """See `Design.idle_names`."""

@@ -26,6 +26,7 @@ from ragwort.designs.formula import (
 from ragwort.designs.kinds import EdgedPlan, TwoVariancesPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import (
@@ -130,6 +131,16 @@ class TwoMeans(WithMargins, TwoGroups):
     id = "two-means"
     title = "Two independent means: t test"
     summary = "Does the mean of a measured outcome differ between two independent groups?"
+    in_protocol = InProtocol(
+        BETWEEN,
+        {"equal": "two-sample t test", "unequal": "Welch t test", "known": "two-sample z test"},
+        {
+            "equal": FROM_T,
+            "unequal": f"{FROM_T} with Satterthwaite's degrees of freedom",
+            "known": "the normal distribution",
+        },
+        by="variance",
+    )
     evidence = evidence.TWO_GROUPS
     takes = {
         "measured": (
@@ -189,8 +200,7 @@ class TwoMeans(WithMargins, TwoGroups):
     accuracies = {
         "equal": "The pooled t test is exact where the outcome is normal with equal variances.",
         "known": "The z test is exact where the outcome is normal and its SDs are truly known.",
-        "unequal": "Welch's degrees of freedom are an approximation, good from about 6 per group (simulated with 2 and "
-        "2: 0.469 where the formula says 0.502).",
+        "unequal": "Welch's degrees of freedom are an approximation, good from about 6 per group.",
     }
     approximation = " ".join(accuracies.values())
 

@@ -14,6 +14,7 @@ from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, claim
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_T, WITHIN, InProtocol
 from ragwort.designs.saying import (
     Naming,
     Saying,
@@ -64,6 +65,12 @@ class PairedMeans(SingleMean):
     test_name = "paired t test, the one-sample t test of the differences"
     title = "Paired means: paired t test"
     summary = "Does a measured outcome differ within pairs, such as the same people before and after?"
+    in_protocol = InProtocol(
+        WITHIN,
+        {False: "paired t test", True: "paired z test"},
+        {False: FROM_T, True: "the normal distribution"},
+        by="sd_known",
+    )
     evidence = evidence.PAIRS
     takes = {
         "measured": (
@@ -146,7 +153,7 @@ class PairedMeans(SingleMean):
         "The differences within pairs are approximately normal, or the pairs are numerous enough for their mean to be.",
     )
     references = REFERENCES[:2]
-    approximation = "Exact where the differences within pairs are normal."
+    approximation = "The calculation is exact where the differences within pairs are normal."
 
     def borrowed(self, values: Values) -> dict[str, Any]:
         """See `Design.borrowed`: the scatter of two groups; half of it shared within pairs until better is known."""

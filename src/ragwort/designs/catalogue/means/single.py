@@ -24,6 +24,7 @@ from ragwort.designs.formula import (
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_T, WITH_REFERENCE, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
     Naming,
@@ -167,6 +168,12 @@ class OneMean(SingleMean):
     id = "one-mean"
     title = "One mean: one-sample t test"
     summary = "Does the mean of a measured outcome differ from a value that is known beforehand?"
+    in_protocol = InProtocol(
+        WITH_REFERENCE,
+        {False: "one-sample t test", True: "one-sample z test"},
+        {False: FROM_T, True: "the normal distribution"},
+        by="sd_known",
+    )
     evidence = evidence.ONE_GROUP
     takes = {
         "measured": (
@@ -216,7 +223,7 @@ class OneMean(SingleMean):
         "The value compared with is known, not estimated from another sample.",
     )
     references = REFERENCES[:2]
-    approximation = "Exact where the outcome is normal."
+    approximation = "The calculation is exact where the outcome is normal."
 
     def spread(self, values: Values) -> Number:
         """See `SingleMean.spread`."""

@@ -25,6 +25,7 @@ from ragwort.designs.kinds import EdgedPlan, EquivalencePlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -38,6 +39,11 @@ class OneProportion(WithMargins, OneSample):
     id = "one-proportion"
     title = "One proportion: binomial test"
     summary = "Does the proportion with an event differ from a known value?"
+    in_protocol = InProtocol(
+        WITH_REFERENCE,
+        {"exact": "exact (central) binomial test", "score": "score test", "arcsine": "z test on the arcsine scale"},
+        {"exact": "exact binomial probabilities", "score": FROM_NORMAL, "arcsine": FROM_NORMAL},
+    )
     evidence = evidence.ONE_SHARE
     takes = {
         "measured": ("yes-no",),
@@ -104,10 +110,8 @@ class OneProportion(WithMargins, OneSample):
     references = REFERENCES
     accuracies = {
         "exact": "The binomial probabilities are exact.",
-        "score": "The score test is a normal approximation (simulated with 194 participants: 0.808 where it says "
-        "0.801).",
-        "arcsine": "The arcsine scale is a normal approximation (simulated with 194 participants: 0.808 where it says "
-        "0.800).",
+        "score": "The score test is a normal approximation.",
+        "arcsine": "The arcsine scale is a normal approximation.",
     }
     approximation = " ".join(accuracies.values())
 

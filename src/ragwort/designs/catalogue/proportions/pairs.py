@@ -25,6 +25,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_NORMAL, WITHIN, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -54,6 +55,11 @@ class PairedProportions(OneSample):
     title = "Paired proportions: McNemar's test"
     summary = (
         "Does the proportion with an event differ between two conditions, within the same people or matched pairs?"
+    )
+    in_protocol = InProtocol(
+        WITHIN,
+        {"asymptotic": "McNemar test", "exact": "exact McNemar test"},
+        {"asymptotic": FROM_NORMAL, "exact": "exact binomial probabilities"},
     )
     evidence = evidence.PAIRED_SHARES
     takes = {"measured": ("yes-no",), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
@@ -145,7 +151,8 @@ class PairedProportions(OneSample):
         "Psychometrika 1947; 12: 153-157.",
     )
     accuracies = {
-        "asymptotic": "Asymptotic: a normal approximation, poor where fewer than 10 discordant pairs are expected.",
+        "asymptotic": "The calculation is a normal approximation, poor where fewer than 10 discordant pairs are "
+        "expected.",
         "exact": "Exact: binomial probabilities summed over the number of discordant pairs.",
     }
     approximation = " ".join(accuracies.values())

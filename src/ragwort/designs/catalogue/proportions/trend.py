@@ -14,6 +14,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
@@ -121,6 +122,11 @@ class TrendProportions(Cells):
     id = "trend-proportions"
     title = "Trend in proportions: Cochran–Armitage test"
     summary = "Does the proportion with an event rise, or fall, over three or more ordered groups, such as doses?"
+    in_protocol = InProtocol(
+        "A linear trend in the proportions over the ordered groups will be tested",
+        "Cochran–Armitage test",
+        FROM_NORMAL,
+    )
     evidence = evidence.TREND
     takes = {"measured": ("yes-no",), "compared": ("several",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -166,7 +172,7 @@ class TrendProportions(Cells):
         "Nam JM. A simple approximation for calculating sample sizes for detecting linear trend in proportions. "
         "Biometrics 1987; 43: 701-705.",
     )
-    approximation = "A normal approximation, poor where few events, or few non-events, are expected."
+    approximation = "The calculation is a normal approximation, poor where few events, or few non-events, are expected."
 
     def cells(self, values: Values) -> int:
         """See `Cells.cells`."""

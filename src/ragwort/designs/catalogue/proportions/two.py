@@ -25,6 +25,7 @@ from ragwort.designs.kinds import StatisticPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -149,6 +150,23 @@ class TwoProportions(WithMargins, TwoGroups):
     id = "two-proportions"
     title = "Two independent proportions"
     summary = "Does the proportion with an event differ between two independent groups?"
+    in_protocol = InProtocol(
+        BETWEEN,
+        {
+            "pooled": "z test for two proportions (pooled variance, no continuity correction)",
+            "unpooled": "z test for two proportions (unpooled variance, no continuity correction)",
+            "arcsine": "z test for two proportions on the arcsine scale",
+            "fisher": "Fisher exact test",
+            "score": "score test (Farrington and Manning)",
+        },
+        {
+            "pooled": FROM_NORMAL,
+            "unpooled": FROM_NORMAL,
+            "arcsine": FROM_NORMAL,
+            "fisher": "exact binomial probabilities",
+            "score": FROM_NORMAL,
+        },
+    )
     evidence = evidence.TWO_SHARES
     takes = {
         "measured": ("yes-no",),
@@ -216,14 +234,10 @@ class TwoProportions(WithMargins, TwoGroups):
         "Section 21.02.",
         FARRINGTON,
     )
-    _normal = (
-        "Pooled, unpooled and arcsine are normal approximations (simulated with 163 per group: 0.797 where the pooled "
-        "formula says 0.802), poor where an expected count is under 5."
-    )
+    _normal = "Pooled, unpooled and arcsine are normal approximations, poor where an expected count is under 5."
     accuracies = {
         "fisher": "Fisher's exact test is summed table by table.",
-        "pooled": "Pooled variance is a normal approximation (simulated with 163 per group: 0.797 where the formula "
-        "says 0.802), poor where an expected count is under 5.",
+        "pooled": "Pooled variance is a normal approximation, poor where an expected count is under 5.",
         "unpooled": "Unpooled variance is a normal approximation, poor where an expected count is under 5.",
         "arcsine": "The arcsine scale is a normal approximation, poor where an expected count is under 5.",
         "score": "The score test is a normal approximation, poor where an expected count is under 5.",

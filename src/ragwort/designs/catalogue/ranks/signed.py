@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
@@ -90,6 +91,11 @@ class SignedRank(OneSample):
         "Does an outcome, or a difference within pairs, with a symmetric distribution lie above, or below, a "
         "known value?"
     )
+    in_protocol = InProtocol(
+        WITH_REFERENCE,
+        "Wilcoxon signed-rank test",
+        FROM_NORMAL,
+    )
     evidence = evidence.ONE_SHIFT
     takes = {
         "measured": ("number", "count"),
@@ -132,8 +138,9 @@ class SignedRank(OneSample):
         "Statistical Association 1987; 82: 645-647.",
     )
     approximation = (
-        "A normal approximation with the variance under the alternative, for normal differences; poor with fewer than "
-        "15 (simulated with 10: 0.697 where the formula says 0.631)."
+        "The calculation is a normal approximation with the variance under the alternative, for normal "
+        "differences; poor with fewer than "
+        "15."
     )
 
     def plan(self, values: Values, find: str) -> SignedRankPlan:

@@ -17,6 +17,7 @@ from ragwort.designs.catalogue.ranks.signed import D
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -172,6 +173,11 @@ class RankSum(TwoGroups):
     id = "rank-sum"
     title = "Wilcoxon–Mann–Whitney test"
     summary = "Does an outcome, measured or in ordered categories, tend to be higher in one group than in another?"
+    in_protocol = InProtocol(
+        BETWEEN,
+        "Wilcoxon–Mann–Whitney test",
+        FROM_NORMAL,
+    )
     evidence = evidence.TWO_RANKS
     takes = {
         "measured": ("number", "category", "count"),
@@ -236,8 +242,8 @@ class RankSum(TwoGroups):
         "Statistical Association 1987; 82: 645-647.",
     )
     approximation = (
-        "A normal approximation with the variance under the alternative; poor with fewer than 15 in a group "
-        "(simulated with 5 and 7: 0.653 where the formula says 0.596)."
+        "The calculation is a normal approximation with the variance under the alternative; poor with fewer than "
+        "15 in a group."
     )
 
     def plan(self, values: Values, find: str) -> RankSumPlan:

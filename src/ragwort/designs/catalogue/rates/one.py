@@ -12,6 +12,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -144,6 +145,11 @@ class OneRate(OneSample):
     id = "one-rate"
     title = "One rate: Poisson test"
     summary = "Does the rate of recurrent events, such as falls, differ from a known rate?"
+    in_protocol = InProtocol(
+        "The rate of {outcome} will be compared with {reference.1}",
+        {"exact": "exact (central) Poisson test", "score": "score test of a Poisson rate"},
+        {"exact": "exact Poisson probabilities", "score": FROM_NORMAL},
+    )
     evidence = evidence.ONE_RATE
     takes = {"measured": ("count",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
     known_as = (

@@ -23,6 +23,7 @@ from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
@@ -131,6 +132,14 @@ class TwoRates(TwoGroups):
     id = "two-rates"
     title = "Two independent rates"
     summary = "Does the rate of recurrent events, such as falls, differ between two independent groups?"
+    in_protocol = InProtocol(
+        "The rate of {outcome} will be compared between {groups.1} and {groups.2}",
+        {
+            "unpooled": "Wald test of the log rate ratio (unpooled variance)",
+            "pooled": "test of the log rate ratio (pooled variance)",
+        },
+        FROM_NORMAL,
+    )
     evidence = evidence.TWO_RATES
     takes = {"measured": ("count",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (

@@ -12,6 +12,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_t, row
+from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -63,6 +64,11 @@ class RegressionCoefficient(Model):
     id = "regression-coefficient"
     title = "Multiple regression: one coefficient"
     summary = "Does one predictor explain a measured outcome, with the others held constant?"
+    in_protocol = InProtocol(
+        "The coefficient of {predictor.1} in the regression of {outcome} will be tested",
+        "t test",
+        FROM_T,
+    )
     evidence = evidence.COEFFICIENT
     takes = {
         "measured": ("number",),

@@ -64,8 +64,9 @@ class Model(OneSample):
     references = REFERENCES
 
     approximation = (
-        "Exact for normal residuals, given the predictors' values; with random normal predictors power is a "
-        "little less in small samples (simulated: 0.743 where the formula says 0.763)."
+        "The calculation is exact for normal residuals, given the predictors' values; with random normal "
+        "predictors power is a "
+        "little less in small samples."
     )
 
     def smallest_n(self, values: Values) -> int:

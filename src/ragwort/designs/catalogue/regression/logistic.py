@@ -13,6 +13,7 @@ from ragwort.designs.catalogue.proportions.common import proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
@@ -151,6 +152,11 @@ class Logistic(OneSample):
     id = "logistic"
     title = "Logistic regression: one predictor"
     summary = "Is a predictor, measured or binary, associated with a binary outcome, with the others held constant?"
+    in_protocol = InProtocol(
+        "The association between the predictor and {outcome} will be tested",
+        "Wald test in a logistic regression",
+        FROM_NORMAL,
+    )
     evidence = evidence.ODDS
     takes = {"measured": ("yes-no",), "compared": ("relation", "two"), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -220,7 +226,7 @@ class Logistic(OneSample):
     )
     approximation = (
         "Wald's test as a normal approximation, poor where fewer than 10 with or without a yes are expected for each "
-        "predictor (simulated with 40 people: 0.630 where the formula says 0.585)."
+        "predictor."
     )
 
     def idle_names(self, values: Values) -> frozenset[str]:

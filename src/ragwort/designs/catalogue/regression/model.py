@@ -11,6 +11,7 @@ from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption,
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, power_of_f, row
+from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
@@ -88,6 +89,12 @@ class RegressionOverall(Model):
     id = "regression-overall"
     title = "Multiple regression: all predictors"
     summary = "Do several predictors together explain a measured outcome?"
+    in_protocol = InProtocol(
+        "The regression of {outcome} on {predictors.terms} will be tested",
+        "the overall F test",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.MODEL
     takes = {
         "measured": ("number",),
@@ -144,8 +151,8 @@ class RegressionOverall(Model):
         shown = f"f² = {{f_squared}}{or_more(find)}"
         if "r_squared" in values and find != "effect":
             shown = "R² = {r_squared}, f² = {f_squared}"
-        explain = "explains" if values.get("predictors") == 1 else "together explain"
-        effect = f"that {{predictors.terms}} {explain} {{outcome}} ({shown})"
+        together = "" if values.get("predictors") == 1 else " together"
+        effect = f"an association of {{outcome}} with {{predictors.terms}}{together} ({shown})"
         return Saying("{n}", effect, "the overall F test of a multiple regression")
 
     def claim(self, values: Values) -> Claim:
@@ -172,6 +179,12 @@ class RegressionAdded(Model):
     id = "regression-added"
     title = "Multiple regression: added terms"
     summary = "Do further predictors, such as a moderator's products, explain more of a measured outcome?"
+    in_protocol = InProtocol(
+        "The contribution of {tested.terms} to the regression of {outcome}, adjusted for {others}, will be tested",
+        "the F test of the added terms",
+        FROM_F,
+        sided=False,
+    )
     evidence = evidence.ADDED
     takes = {
         "measured": ("number",),
@@ -228,8 +241,7 @@ class RegressionAdded(Model):
             shown = "R² = {r_squared_full} with, {r_squared_reduced} without, f² = {f_squared}"
         one = values.get("tested") == 1
         alone = values.get("predictors", 0) == values.get("tested", 1)
-        add = ("explains" if one else "explain") if alone else ("adds" if one else "add")
-        effect = f"what {{tested.terms}} {add}{'' if alone else ' to {others}'} ({shown})"
+        effect = f"the effect of {{tested.terms}} ({shown}){'' if alone else ', adjusted for {others}'}"
         return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
 
     def claim(self, values: Values) -> Claim:

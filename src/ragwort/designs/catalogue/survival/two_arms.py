@@ -13,6 +13,7 @@ from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, 
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import BETWEEN, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
@@ -31,6 +32,11 @@ class Survival(TwoGroups):
     id = "survival"
     title = "Time to event: log-rank test"
     summary = "Does the time to an event, such as a relapse, differ between two arms, with censoring?"
+    in_protocol = InProtocol(
+        BETWEEN,
+        "log-rank test",
+        {"schoenfeld": "Schoenfeld's normal approximation", "freedman": "Freedman's normal approximation"},
+    )
     evidence = evidence.SURVIVAL
     takes = {"measured": ("time",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -114,8 +120,9 @@ class Survival(TwoGroups):
         "507-519.",
     )
     approximation = (
-        "A normal approximation, good from about 20 events on with equal arms; with unequal ones the truth lies "
-        "between Schoenfeld and Freedman (hazard ratio 3, arms of 12 and 36: simulated 0.756 for 0.838 and 0.574)."
+        "The calculation is a normal approximation, good from about 20 events on with equal arms; with unequal "
+        "ones the truth lies "
+        "between Schoenfeld and Freedman."
     )
 
     def idle_for(self, values: Values, find: str) -> frozenset[str]:

@@ -100,10 +100,7 @@ class ChiSquarePlan(StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = [
-            "The chi-square test is approximate; its power may be off by a few points in small samples (simulated "
-            "with 91 participants in 4 categories: 0.76 where the formula says 0.80)."
-        ]
+        found = ["The chi-square test is approximate; its power may be off by a few points in small samples."]
         if self.smallest_share * groups[0, 0] < 5:
             expected = number_text(round(self.smallest_share * groups[0, 0], 2))
             found.append(f"An expected count is {expected}, under 5: the approximation is poor there.")

@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.drawn_out import table_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
+from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_table
@@ -25,6 +26,12 @@ class ChiSquareTable(ChiSquare):
     id = "chi-square-table"
     title = "Contingency table: chi-square test"
     summary = "Are two categorical variables associated, or do proportions differ between several groups?"
+    in_protocol = InProtocol(
+        "The association between {variables.1} and {variables.2} will be tested",
+        "chi-square test",
+        FROM_CHI,
+        sided=False,
+    )
     evidence = evidence.TABLE
     takes = {
         "measured": (
@@ -72,10 +79,7 @@ class ChiSquareTable(ChiSquare):
         "Observations are independent, and each is in one cell.",
         "Expected counts are 5 or more in every cell.",
     )
-    approximation = (
-        "An approximation for large samples (simulated with 197 participants in a two by two table: 0.804 "
-        "where the formula says 0.802), poor where an expected count is under 5."
-    )
+    approximation = "The calculation is an approximation for large samples, poor where an expected count is under 5."
 
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`: a table still says how many rows and columns there are."""

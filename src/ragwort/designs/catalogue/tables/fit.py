@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.drawn_out import shares_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
+from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.stats.effects import w_of_fit
@@ -25,6 +26,12 @@ class ChiSquareFit(ChiSquare):
     id = "chi-square-fit"
     title = "Chi-square goodness-of-fit test"
     summary = "Do the proportions of several categories differ from proportions that are known beforehand?"
+    in_protocol = InProtocol(
+        "The distribution of {outcome} over the categories will be compared with the known proportions",
+        "chi-square goodness-of-fit test",
+        FROM_CHI,
+        sided=False,
+    )
     evidence = evidence.FIT
     takes = {
         "measured": (
@@ -70,10 +77,7 @@ class ChiSquareFit(ChiSquare):
         "Observations are independent, and each is in one category.",
         "Expected counts are 5 or more in every category.",
     )
-    approximation = (
-        "An approximation for large samples (simulated with 91 participants in 4 categories: 0.764 where the "
-        "formula says 0.801), poor where an expected count is under 5."
-    )
+    approximation = "The calculation is an approximation for large samples, poor where an expected count is under 5."
 
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`: the known shares stay known when the effect is found."""

@@ -10,6 +10,7 @@ from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFEREN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -80,6 +81,11 @@ class OneVariance(OneSample):
     id = "one-variance"
     title = "One variance: chi-square test"
     summary = "Does the variance of a measured outcome differ from a known value?"
+    in_protocol = InProtocol(
+        "The variance of {outcome} will be compared with the reference",
+        "chi-square test of one variance",
+        "the chi-square distribution",
+    )
     evidence = evidence.ONE_SCATTER
     takes = {"measured": ("number",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -114,7 +120,7 @@ class OneVariance(OneSample):
     derived = (Derived("Effect", "variance_ratio", "ratio of variances"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = ("Observations of different participants are independent.", NORMAL)
     references = REFERENCES
-    approximation = "Exact where the outcome is normal."
+    approximation = "The calculation is exact where the outcome is normal."
 
     def plan(self, values: Values, find: str) -> OneVariancePlan:
         """See `Design.plan`."""

@@ -12,6 +12,7 @@ from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFEREN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -95,6 +96,11 @@ class TwoVariances(TwoGroups):
     id = "two-variances"
     title = "Two variances: F test"
     summary = "Does the variance of a measured outcome differ between two independent groups?"
+    in_protocol = InProtocol(
+        "The variance of {outcome} will be compared between {groups.1} and {groups.2}",
+        "F test of two variances",
+        "the F distribution",
+    )
     evidence = evidence.TWO_SCATTERS
     takes = {"measured": ("number",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
@@ -136,7 +142,7 @@ class TwoVariances(TwoGroups):
         NORMAL,
     )
     references = REFERENCES
-    approximation = "Exact where the outcome is normal in both groups."
+    approximation = "The calculation is exact where the outcome is normal in both groups."
 
     def plan(self, values: Values, find: str) -> TwoVariancesPlan:
         """See `Design.plan`."""

@@ -1,0 +1,269 @@
+"""What a protocol says of an aim, as a statistician puts it before a committee: in one sentence, a paragraph, in full.
+
+Third person, future passive or plain present, no imperative and no word of the window's: a writer of its own beside
+that of the live sentence (`study.sentence`), from parts that each design declares (`designs.protocol`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import ragwort
+from ragwort.designs import Answer, Design, design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.saying import Saying, listed
+from ragwort.report.assumed import planned_assumptions, planning_values
+from ragwort.report.calculated import stated_values
+from ragwort.study.found import power_text, reached_text
+from ragwort.study.model import Aim
+from ragwort.study.naming import cluster_word, label_of
+from ragwort.study.numbers import count_text, number_text, percent_text
+from ragwort.study.outcome import outcome_of, to_enrol, values_with_defaults
+from ragwort.study.sensitivity import alternatives, largest, valued
+from ragwort.study.sentence import by_group, people, plain_text, told
+
+_ROLES = {
+    "primary": "The primary outcome",
+    "secondary": "The secondary outcome",
+    "exploratory": "The exploratory outcome",
+}
+_ASKED_FIRST = ("margin", "margin_low", "margin_high", "icc")
+_COMPUTED = {"n": "The sample size was", "power": "Power was", "effect": "The smallest detectable effect was"}
+
+
+def one_sentence(aim: Aim, answer: Answer) -> str:
+    """Sizes, test, level, power and effect, to be pasted as it stands."""
+    said, has = _saying(aim), "had" if aim.finished else "has"
+    text = (
+        f"With {{sizes}}{_waited(answer)}, {{test}} at the {{level}} significance level {has} {_power(answer)} "
+        "power to "
+        f"{_to_detect(said)}{_provided(answer)}."
+    )
+    return _written(aim, answer, text, {"sizes": _analysed(aim, answer)})
+
+
+def paragraph(aim: Aim, answer: Answer) -> str:
+    """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed."""
+    return _joined(
+        _comparison(aim, answer),
+        _need(aim, answer),
+        _recruited(aim, answer),
+        _actual_level(answer),
+        _at_worst(aim),
+        _computed(aim, answer),
+    )
+
+
+def planning_words(aim: Aim) -> str:
+    """Every planning value with its range and its source: numbers, lists, tables and strata alike."""
+    rows = planning_values(aim)
+    said = []
+    for label, text, plausible, source in rows:
+        aside = "; ".join(part for part in (f"plausible range {plausible}" if plausible else "", source) if part)
+        said.append(f"{in_running_text(label)}: {text}{f' ({aside})' if aside else ''}")
+    return f"Planning values: {'; '.join(said)}." if said else ""
+
+
+def sensitivity_words(aim: Aim, most: int = 3) -> str:
+    """What other planning values would need: those that matter most first; empty where no range is stated."""
+    found = [f"{words}, {_needed(aim, answer)}" for words, answer in alternatives(aim)[:most]]
+    return f"Sensitivity: with {'; with '.join(found)}." if found else ""
+
+
+def missing_sources(aim: Aim) -> str:
+    """The planning values of which nobody says where they come from: margin and intracluster correlation first."""
+    missing = [each for each in planned_assumptions(aim) if each.kind != "count" and not aim.entry(each.name).source]
+    missing.sort(key=lambda each: each.name not in _ASKED_FIRST)
+    if not missing:
+        return ""
+    return f"No source is stated for the {listed([_called(each, aim) for each in missing])}."
+
+
+def _called(assumption: Assumption, aim: Aim) -> str:
+    """`proportion (brighter)`, so that it can stand in a list."""
+    label, _, whose = in_running_text(label_of(assumption, aim)).partition(", ")
+    return f"{label} ({whose})" if whose else label
+
+
+# --- the parts ---
+
+
+def _comparison(aim: Aim, answer: Answer) -> str:
+    design, said = design_named(aim.design), _saying(aim)
+    looking = f", directed at {said.looking}" if said.looking else ""
+    tested = f"{design.in_protocol.compared} with {{test}} at the {{level}} significance level{looking}."
+    if aim.finished:
+        tested = tested.replace(" will be ", " was ", 1)
+    return _written(aim, answer, tested)
+
+
+def _need(aim: Aim, answer: Answer) -> str:
+    """`64 staff per group (128 in total) are needed for at least 80% power (attained: 80.1%) to detect …`"""
+    said, assumed = _saying(aim), _assumed(aim)
+    start = f"{assumed}, {{sizes}}" if assumed else "{sizes}"
+    if answer.find == "n":
+        needed = "would have been needed" if aim.finished else "are needed"
+        reached = reached_text(answer)
+        attained = "" if reached == power_text(answer.plan.target) else f" (attained: {reached})"
+        text = f"{start} {needed} for {_power(answer)} power{attained} to {_to_detect(said)}."
+    else:
+        give = "gave" if aim.finished else "give"
+        text = f"{start}{_waited(answer)} {give} {_power(answer)} power to {_to_detect(said)}{_provided(answer)}."
+    return _with_capital(_written(aim, answer, text, {"sizes": _needed_sizes(aim, answer)}))
+
+
+def _recruited(aim: Aim, answer: Answer) -> str:
+    if not answer.enrol or aim.finished:
+        return ""
+    dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
+    split = f" ({by_group(answer.enrol, aim)})" if len(answer.enrol) > 1 else ""
+    return f"Allowing for {dropout} dropout, {people(aim, to_enrol(answer))}{split} will be recruited."
+
+
+def _actual_level(answer: Answer) -> str:
+    """Of exact tests: what they really reject at, and that a larger study may have less power than a smaller one."""
+    actual = answer.details.get("actual_alpha")
+    if actual is None or ("reject_at_or_above" not in answer.details and "reject_at_or_below" not in answer.details):
+        return ""
+    steady = answer.find == "n" and answer.n_more.get("first", answer.total) < answer.total
+    rest = f"; this is the smallest size from which power stays at or above {power_text(answer.plan.target)}"
+    return f"The actual significance level is {percent_text(float(actual))}{rest if steady else ''}."
+
+
+def _at_worst(aim: Aim) -> str:
+    """What the least favourable end of a plausible range would need."""
+    found = largest(aim)
+    return "" if found is None else f"With {found[0]}, {_needed(aim, found[1])}."
+
+
+def _needed(aim: Aim, answer: Answer) -> str:
+    planned = outcome_of(aim)
+    if isinstance(planned, Answer) and planned.groups == answer.groups and answer.enrol:
+        return f"{people(aim, to_enrol(answer))} would be recruited"
+    each = by_group(answer.groups, aim) if len(answer.groups) > 1 else people(aim, answer.total)
+    return f"{each} would be needed"
+
+
+def _computed(aim: Aim, answer: Answer) -> str:
+    source = design_named(aim.design).in_protocol.computed_in(stated_values(aim))
+    what = _COMPUTED.get(answer.find, "The result was")
+    return f"{what} computed with Ragwort {ragwort.__version__} from {source}."
+
+
+def _assumed(aim: Aim) -> str:
+    """`Assuming a standard deviation of 24 ms (pilot of 60 nights)`: what has a source, beside the effect itself."""
+    design = design_named(aim.design)
+    apart = {*design.effect_names(), "dropout", "alpha", "power"}
+    values = aim.values()
+    known = [
+        _with_source(aim, assumption, values[assumption.name])
+        for assumption in design.assumptions
+        if assumption.name not in apart
+        and values.get(assumption.name) is not None
+        and aim.entry(assumption.name).source
+        and aim.entry(assumption.name).was is None
+        and not assumption.chosen
+        and not assumption.several
+    ]
+    return f"Assuming {listed(known)}" if known else ""
+
+
+def _with_source(aim: Aim, assumption: Assumption, value: Any) -> str:
+    return valued(aim, assumption, value, aim.entry(assumption.name).source)
+
+
+def _analysed(aim: Aim, answer: Answer) -> str:
+    """`64 staff per group analysed (128 in total; 144 to be recruited, allowing for 10% dropout)`."""
+    sizes, aside = _sizes(aim, answer)
+    if answer.enrol and not aim.finished:
+        dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
+        aside.append(f"{count_text(to_enrol(answer))} to be recruited, allowing for {dropout} dropout")
+    return f"{sizes}{'' if answer.counted else ' analysed'}{_in_brackets(aside)}"
+
+
+def _needed_sizes(aim: Aim, answer: Answer) -> str:
+    sizes, aside = _sizes(aim, answer)
+    return f"{sizes}{_in_brackets(aside)}"
+
+
+def _in_brackets(aside: list[str]) -> str:
+    return f" ({'; '.join(aside)})" if aside else ""
+
+
+def _sizes(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
+    """How many are analysed, by group where they are alike, and what is said of it in brackets."""
+    if answer.counted:
+        return f"{count_text(answer.total)} {answer.counted}", []
+    if "clusters" in answer.n_more:
+        return _of_clusters(aim, answer)
+    word = design_named(aim.design).group_word
+    if len(answer.groups) == 1:
+        return people(aim, answer.total), []
+    if len(set(answer.groups)) == 1:
+        return f"{people(aim, answer.groups[0])} per {word}", [f"{count_text(answer.total)} in total"]
+    return people(aim, answer.total), [by_group(answer.groups, aim)]
+
+
+def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
+    clusters, each = answer.n_more["clusters"], cluster_word(aim)
+    values, arm = stated_values(aim), design_named(aim.design).group_word
+    alike = len(set(clusters)) == 1
+    numbers = f"{count_text(clusters[0])} {each} per {arm}" if alike else f"{by_group(tuple(clusters), aim)} {each}"
+    if "cluster_size" in values and answer.find != "cluster_size":
+        numbers += f" with {number_text(values['cluster_size'])} {aim.words.many} each on average"
+    aside = [f"{people(aim, answer.total)} in total"]
+    if answer.find != "icc" and "icc" in values:
+        aside.append(f"intracluster correlation {number_text(values['icc'])}")
+    if "design_effect" in answer.details:
+        aside.append(f"design effect {float(answer.details['design_effect']):.2f}")
+    return numbers, aside
+
+
+# --- words ---
+
+
+def _saying(aim: Aim) -> Saying:
+    return design_named(aim.design).saying(stated_values(aim) | aim.values(), aim.find)
+
+
+def _to_detect(said: Saying) -> str:
+    supposing = f", assuming that {said.supposing}" if said.supposing else ""
+    return f"{said.verb} {said.effect}{supposing}"
+
+
+def _power(answer: Answer) -> str:
+    return "{at_least}{power}" if answer.find == "n" else "{power}"
+
+
+def _waited(answer: Answer) -> str:
+    return " and {follow_up} of follow-up after the last enrolment" if answer.find == "follow_up" else ""
+
+
+def _provided(answer: Answer) -> str:
+    return ", provided that the intracluster correlation is at most {icc}" if answer.find == "icc" else ""
+
+
+def _written(aim: Aim, answer: Answer, text: str, own: Mapping[str, str] | None = None) -> str:
+    design = design_named(aim.design)
+    texts = {
+        "test": design.in_protocol.test_in(stated_values(aim)),
+        "level": f"{100 * float(answer.plan.alpha):.3g}%",
+        "subject": _subject(aim, design),
+        **(own or {}),
+    }
+    return plain_text(told(aim, answer, text, own=texts), joined=True)
+
+
+def _subject(aim: Aim, design: Design) -> str:
+    role = _ROLES.get(aim.role, "The outcome")
+    return f"{role}, {aim.words.outcome}," if aim.words.outcome else role
+
+
+def _with_capital(text: str) -> str:
+    return f"{text[:1].upper()}{text[1:]}"
+
+
+def _joined(*parts: str) -> str:
+    return " ".join(part for part in parts if part)
