@@ -125,7 +125,7 @@ def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
     """The demo study can be read back; a file of it makes a report, each time the same."""
     status, output, errors = run_apart("demo", str(tmp_path / "out"))
     assert (status, errors) == (0, "")
-    assert "Recruit 128 staff" in output
+    assert "Recruit 144 staff so that 128" in output
     names = {path.name for path in (tmp_path / "out").iterdir()}
     assert {"answers.json", "reaction-curve.svg", "reaction-errors.svg", "night-shift-lighting.pdf"} <= names
     assert read_study(tmp_path / "out" / "night-shift-lighting.ragwort") == demo_study()
@@ -143,7 +143,7 @@ def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert (status, errors) == (0, "")
     assert "128 participants at difference 12" in output
     head, first, *rest = csv.reader((tmp_path / "p.csv").read_text().splitlines())
-    assert head[:3] == ["line", "difference", "participants in all"]
+    assert head[:3] == ["line", "difference", "total participants"]
     assert first[:3] == ["now", "8.0", "286.0"]
     assert {row[0] for row in rest} == {"now", "20", "28"}
     write_study(demo_study(), tmp_path / "s.ragwort")
@@ -191,7 +191,7 @@ def test_a_request_that_is_none_has_no_picture(tmp_path: Path) -> None:
             ("--picture", "split", "--y", "cost", "--cost", "12"),
             "--cost 12: two numbers are needed, one for each group, as in 120,45.",
         ),
-        (("--aim", "x"), "There is no aim “x”. The study's aims: Two independent means."),
+        (("--aim", "x"), "There is no aim “x”. The study's aims: Two independent means: t test."),
     ],
 )
 def test_what_cannot_be_drawn_is_said(words: tuple[str, ...], fault: str, tmp_path: Path) -> None:
@@ -315,7 +315,7 @@ def test_guide_is_written(tmp_path: Path) -> None:
     """One HTML file with a chapter for every design; where it cannot be written, that is said."""
     target = tmp_path / "guide.html"
     assert run("guide", str(target))[0] == 0
-    assert "Means of two arms of clusters" in target.read_text()
+    assert "Cluster-randomised trial: means" in target.read_text()
     assert run("guide", str(tmp_path / "missing" / "guide.html"))[0] == 2
 
 
@@ -423,7 +423,7 @@ def test_a_statement_is_printed_and_one_aim_reported(tmp_path: Path) -> None:
     write_study(demo_study(), tmp_path / "s.ragwort")
     status, output, _ = run("report", str(tmp_path / "s.ragwort"), "--statement", "short", "--aim", "1")
     assert status == 0
-    assert output.startswith("Recruit 128 staff (64 per group) to detect a difference of 12 ms")
+    assert output.startswith("With 64 staff per group analysed (128 in total; 144 to be recruited")
     assert output.count("\n") == 1
     out = tmp_path / "r.md"
     status, *_ = run("report", str(tmp_path / "s.ragwort"), "--aim", "Sleepy at 4 am", "-o", str(out))

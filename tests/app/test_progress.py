@@ -45,7 +45,7 @@ def test_counts_are_typed_and_what_is_missing_follows(window: Window) -> None:
     retype(panel.editors[0], "41", enter=False)
     retype(panel.editors[1], "70", enter=False)
     assert shown(panel) == [("64", "41", "23"), ("64", "70", "enough")]
-    assert "23 more are needed, so enrol 26" in panel.says.text()
+    assert "23 more are needed, so recruit 26" in panel.says.text()
     retype(panel.editors[0], "4x", enter=False)
     assert "is not a number" in panel.fault.text()
     assert panel.editors[0].text() == "4x"

@@ -41,11 +41,13 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     rest(window)
     assert window.aims.ways.text() == "ways to stay below"
     panel = opened(window)
-    assert panel.says.text().startswith("144 staff to enrol are 24 more than can be had.")
+    assert panel.says.text().startswith("144 staff to be recruited are 24 more than available.")
     cards = read(panel)
-    assert cards[0].startswith("Plan on a larger effect / Difference 13.1 ms, with 80.0% power and 120 staff to enrol.")
+    assert cards[0].startswith(
+        "Plan on a larger effect / Difference 13.1 ms, with 80.0% power and 120 staff to be recruited."
+    )
     assert cards[1].startswith("Accept less power / 73.0% power instead of 80.0%")
-    assert cards[2].startswith("Test one side only / 114 staff to enrol, 30 fewer")
+    assert cards[2].startswith("Test one side only / 114 staff to be recruited, 30 fewer")
     assert all(len(card.split(" / ")) == 3 for card in cards)
     before = window.session.aim.entries
     QTest.mouseClick(panel._cards[2].findChild(QPushButton), LEFT)
@@ -56,8 +58,8 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     window.session.undo()
     retype(window.aims.limit, "240")
     rest(window)
-    assert panel.says.text() == "96 staff more can be had than are needed. What that would buy:"
-    assert read(panel)[1] == "Have more power / 95.5% power instead of 80.0%, with 240 staff to enrol."
+    assert panel.says.text() == "96 staff more are available than are needed. What that would buy:"
+    assert read(panel)[1] == "Have more power / 95.5% power instead of 80.0%, with 240 staff to be recruited."
 
 
 def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> None:
@@ -65,7 +67,7 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     panel = opened(window)
     window.session.select("alertness")
     rest(window)
-    assert panel.says.text().startswith("12 staff more can be had")
+    assert panel.says.text().startswith("12 staff more are available")
     window.session.do(edits.move_flower(window.session.study, "alertness", "power"))
     rest(window)
     assert panel.says.text().startswith("Ways out are worked out for an aim that finds its sample size.")
@@ -112,7 +114,7 @@ def test_money_and_time_are_typed_into_the_sentence_above_the_ways(window: Windo
     assert panel.implied.text().startswith("200 staff at most, by the budget of 30\u2009000; 240 by the limit of 240.")
     assert window.aims.spare.whole() == "28 too many"
     assert window.aims.ways.text() == "ways to fit the budget"
-    assert panel.says.text().startswith("56 staff more can be had")
+    assert panel.says.text().startswith("56 staff more are available")
     word(panel, "budget").setFocus()
     QTest.keyClick(word(panel, "budget"), Qt.Key.Key_F2)
     QTest.keyClicks(open_editor(panel), "9x")
@@ -162,7 +164,7 @@ def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None
     next(action for action in menu.actions() if action.text() == "Plan on it").trigger()
     settle(window)
     assert window.aims.needs.whole() == "318 staff"
-    assert window.aims.set_by.whole() == "enrolled, set by Reaction time"
+    assert window.aims.set_by.whole() == "to be recruited, set by Reaction time"
     assert panel.table.horizontalHeaderItem(4).text() == "Eight (planned)"
     assert window.bench.shelf.cards[4].title == "Eight · planned"
     assert window.aims.cards[0].rest.endswith("; planned 286")

@@ -56,7 +56,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("chi-square-table", {"table": [[0.25, 0.25], [0.2, 0.2, 0.1]]}, "table", "equally long"),
     ("chi-square-table", {"table": None, "w": 0.3}, "df", "without df"),
     ("chi-square-table", {"w": 0.9}, "w", "proportions make it"),
-    ("paired-means", {"sd_difference": None, "sd1": 3, "sd2": 3, "correlation": 1}, "correlation", "no scatter"),
+    ("paired-means", {"sd_difference": None, "sd1": 3, "sd2": 3, "correlation": 1}, "correlation", "no variability"),
     ("one-mean", {"sd_known": "yes"}, "sd_known", "true or false"),
 ]
 

@@ -21,6 +21,8 @@ WORDS = {
     "mean_outcome",
     "others",
     "times",
+    "at_least",
+    "to_recruit",
 }
 
 
@@ -32,6 +34,7 @@ def test_declaration_is_complete(design: Design) -> None:
     assert design.references
     assert design.data_assumptions
     assert design.approximation.endswith(".")
+    assert design.in_protocol.compared and design.in_protocol.computed
     for assumption in design.assumptions:
         assert len(assumption.help) > 20, assumption.name
         assert assumption.chosen == bool(assumption.choices)

@@ -92,7 +92,7 @@ def test_uneven_groups_are_counted_in_all() -> None:
     curve, outcome = picture("Curve", aim), outcome_of(aim)
     assert isinstance(curve, Curve)
     assert isinstance(outcome, Answer)
-    assert (curve.x_label, curve.point[0]) == ("staff in all", 144.0)
+    assert (curve.x_label, curve.point[0]) == ("total staff", 144.0)
     assert step_at(outcome.plan, 144.0, curve.per_group) == 48
 
 

@@ -196,7 +196,7 @@ def test_a_file_that_vanishes(tmp_path: Path) -> None:
         ("a,1\na,two\nb,3\nb,4", r"no number in row 3 \(“two”\)"),
         ("a,1\na,2\nb,3", "only one value of score in “b”"),
         ("a,\na,NA\nb,3\nb,4", "missing in every row in “a”"),
-        ("a,5\na,5\nb,3\nb,4", "without scatter"),
+        ("a,5\na,5\nb,3\nb,4", "without variability"),
         ("\n".join(f"g{i},{i}" for i in range(60)), "too many for groups"),
     ],
 )

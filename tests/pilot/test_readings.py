@@ -349,7 +349,7 @@ SHORT = "room,score,who,time\n"
         ("one_group", "a,1\nb,two\n", {"outcome": "score"}, "no number in row 3"),
         ("one_group", "a,1\n", {"outcome": ""}, "Choose the column for “Outcome”"),
         ("model", "1,2\n2,4\n", {"outcome": "room", "columns": ["score"]}, "3 are needed"),
-        ("model", "1,2\n2,4\n3,6\n4,8\n", {"outcome": "room", "columns": ["score"]}, "without any scatter"),
+        ("model", "1,2\n2,4\n3,6\n4,8\n", {"outcome": "room", "columns": ["score"]}, "without any variability"),
         ("model", "1,2\n2,4\n", {"outcome": "room", "columns": ["room"]}, "one predictor or more"),
         ("two_columns", "a,1\nb,2\n", {"outcome": "score", "other": "time"}, "Only 0 rows have both"),
         ("two_columns", "1,2\n2,4\n3,6\n4,8\n", {"outcome": "room", "other": "score"}, "on one line"),

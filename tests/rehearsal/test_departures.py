@@ -180,7 +180,7 @@ def test_every_design_takes_a_departure_or_says_why_not(design: Any) -> None:
         ({"size": 2}, "size", "no size"),
         ({"shape": "t", "size": 2}, "size", "above 2"),
         ({"shape": "bounded", "low": 1.0, "high": 2.0}, "shape", "leave out a mean of 0"),
-        ({"shape": "bounded", "low": -0.5, "high": 0.6}, "shape", "cannot scatter"),
+        ({"shape": "bounded", "low": -0.5, "high": 0.6}, "shape", "cannot vary"),
         ({"strange": 1}, "strange", "no departure"),
         ({"analysis": "unpaired"}, "analysis", "unequal"),
         ({"effect": "much"}, "difference", "must be a number"),

@@ -121,7 +121,7 @@ def test_a_shape_brings_its_own_words() -> None:
     assert chosen(bounded).asked == {"shape": "bounded"}
     assert "from −2 to 2 SDs" in words(bounded).replace("-2", "−2")
     narrow = typed(typed(bounded, "low", "-0.3"), "high", "0.4")
-    assert "cannot scatter" in why_not(chosen(narrow), of)
+    assert "cannot vary" in why_not(chosen(narrow), of)
 
 
 def test_what_is_kept_can_be_made_again_and_knows_when_the_aim_changed() -> None:

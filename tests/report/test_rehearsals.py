@@ -25,7 +25,7 @@ def kept_study() -> Study:
 def test_the_report_has_the_worlds_and_the_picture() -> None:
     """Each world with its power and the formula's; the picture of the estimates; the verdict."""
     html = report_bytes(kept_study(), "html").decode().replace("\u00a0", " ").replace("\u2009", " ")
-    assert "1000 studies were made up in each world (seed 1" in html
+    assert "1000 trials were simulated in each scenario (seed 1" in html
     for words in (
         "Skewed outcomes",
         "SDs 1.5 times apart",

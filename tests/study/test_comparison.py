@@ -27,7 +27,7 @@ def test_scenarios_stand_beside_the_aim() -> None:
     assert made.heads == ("Now", "Cautious SD", "Difference 10 ms", "Power 90%")
     assert row(made, "Standard deviation") == ("24 ms", "28 ms", "24 ms", "24 ms")
     assert row(made, "Sides") == ("two-sided",) * 4
-    assert row(made, "Found: staff in all") == ("128", "174", "184", "172")
+    assert row(made, "Found: total staff") == ("128", "174", "184", "172")
     assert row(made, "Staff analysed")[1] == "174 (87 + 87)"
     assert row(made, "To enrol") == ("144", "194", "206", "192")
     marked = {each.label for each in made.rows if not each.found and each.differs(1)}
@@ -41,10 +41,10 @@ def test_one_that_finds_something_else_and_one_without_an_answer() -> None:
     study = edits.keep_values(demo_study(), "reaction", {"n": 100}, "power", "A hundred").study
     study = edits.keep_values(study, "reaction", {"difference": 0.0}, "n", "Nothing").study
     made = compared(study.aim("reaction"))
-    assert row(made, "Found: staff in all")[4:] == ("Power 69.6%", DASH)
+    assert row(made, "Found: total staff")[4:] == ("Power 69.7%", DASH)
     assert row(made, "Power")[4] == DASH
-    assert row(made, "Staff in all")[:2] == (DASH, DASH)
-    assert row(made, "Staff in all")[4] == "100"
+    assert row(made, "Total staff")[:2] == (DASH, DASH)
+    assert row(made, "Total staff")[4] == "100"
 
 
 @pytest.mark.parametrize("aim_id", [aim.id for aim in demo_study().aims])

@@ -191,7 +191,7 @@ def test_the_report_of_six_aims_under_holm() -> None:
     assert enrolled == by_hand
     words = " ".join(block.text for block in document.blocks if isinstance(block, Paragraph))
     assert "The 6 confirmatory aims share an alpha of 0.05 by Holm's procedure." in words
-    assert f"sets the size: {max(enrolled)} staff to enrol." in words
+    assert f"sets the size: {max(enrolled)} staff to be recruited." in words
     assert "All 6 succeed with a chance of" in words
 
 
@@ -199,7 +199,8 @@ def test_what_dropping_an_aim_would_save() -> None:
     """The difference to the next largest."""
     found = [(aim, outcome_of(aim)) for aim in THREE.aims]
     assert words_of(THREE, found, None) == (
-        "Alertness after six weeks sets the size: 228 staff to enrol. Without it Reaction time would, with 84 fewer."
+        "Alertness after six weeks sets the size: 228 staff to be recruited. Without it Reaction time would, "
+        "with 84 fewer."
     )
 
 

@@ -75,9 +75,9 @@ def test_where_there_is_room_it_buys_power_or_a_smaller_effect() -> None:
     assert float(bought["effect"].answer.answer) < 12
     assert bought["power"].says.startswith("95.5")
     assert room(aim, answer, 144) == ways_out(aim, answer, 144) == []
-    assert said_of(aim, answer, 144, []) == "As many can be had as are needed: 144 staff."
-    assert said_of(aim, answer, 145, []) == "1 member of staff more can be had than are needed."
-    assert said_of(aim, answer, 143, []) == "144 staff to enrol are 1 more than can be had."
+    assert said_of(aim, answer, 144, []) == "As many are available as are needed: 144 staff."
+    assert said_of(aim, answer, 145, []) == "1 member of staff more are available than are needed."
+    assert said_of(aim, answer, 143, []) == "144 staff to be recruited are 1 more than available."
     given = edits.move_flower(demo_study(), "reaction", "power").study.aim("reaction")
     assert ways_out(given, answered(given), 10) == room(given, answered(given), 1000) == []
 

@@ -46,7 +46,7 @@ def test_the_report_states_the_planned_one_and_why() -> None:
     study = only_reaction(with_plan())
     document = report_of(study)
     said = [each.text.replace("\u00a0", " ") for each in document.blocks if isinstance(each, Paragraph)]
-    assert any(each.startswith("Outcome: reaction time at 4 am. Recruit 184 staff") for each in said)
+    assert any(each.startswith("The outcome, reaction time at 4 am,") and "184 in total" in each for each in said)
     assert "Of the scenarios, “Difference 10 ms” is planned: Both wards agreed on it." in said
     tables = [each for each in document.blocks if isinstance(each, Table)]
     rows = next(each.rows for each in tables if each.head[0] == "Scenario")

@@ -40,7 +40,7 @@ def test_what_each_group_still_needs() -> None:
     assert found.stages[1].share == 1
     assert (
         found.says[0]
-        == "111 of 128 staff have an outcome so far: 23 more are needed, so enrol 26 to allow for 10% dropout."
+        == "111 of 128 staff have an outcome so far: 23 more are needed, so recruit 26 to allow for 10% dropout."
     )
     assert "usual lighting does not make up for fewer elsewhere" in found.says[1]
     assert progress(with_counts(64, 64)).says == (

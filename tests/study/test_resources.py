@@ -83,8 +83,8 @@ def test_the_tightest_limit_of_any_aim_is_the_study_s() -> None:
     assert needs.bound is not None
     assert (needs.count, needs.spare, needs.bound.by) == (228, -28, "budget")
     said = [each.text.replace("\u00a0", " ") for each in report_of(study).blocks if isinstance(each, Paragraph)]
-    assert any("this is above what can be had (200, by the budget of 30\u2009000 €)." in each for each in said)
-    assert "To enrol 228 staff costs 34\u2009200 € and takes 11.4 months." in said
+    assert any("this is above what is available (200, by the budget of 30\u2009000 €)." in each for each in said)
+    assert "To recruit 228 staff costs 34\u2009200 € and takes 11.4 months." in said
     told = implied(study, study.aim("reaction"), answered(study, "reaction"))
     assert told.startswith("200 staff at most, by the budget of 30\u2009000 €; 240 by the limit of 240.")
 
@@ -137,12 +137,12 @@ def test_the_sentence_says_all_of_it_and_is_kept(tmp_path: object) -> None:
     )
     said = plain_text(pieces_of(study, study.aim("errors"))).replace("\u00a0", " ")
     assert said == (
-        "At most 240 staff can be had in at most 12 wards; each costs 150; 180, each of the wards nothing more, "
+        "At most 240 staff are available in at most 12 wards; each costs 150; 180, each of the wards nothing more, "
         "out of 36\u2009000 (in €). Recruited by 4 centres, 5 a month each, for 12 months."
     )
     plain = plain_text(pieces_of(edits.set_study(demo_study(), limit=None).study, study.aim("reaction")))
     assert plain == (
-        "Any number of staff can be had; each costs an unstated sum, out of no fixed budget. "
+        "Any number of staff are available; each costs an unstated sum, out of no fixed budget. "
         "Recruited by one centre, any number a month, for any number of months."
     )
     place = Path(str(tmp_path)) / "kept.ragwort"

@@ -23,24 +23,24 @@ def test_the_sentence_of_the_demo() -> None:
     """The protocol text, word by word."""
     study = demo_study()
     assert said(study) == (
-        "Recruit 128 staff (64 per group) to detect a difference of 12 ms between brighter and usual lighting "
-        "(SD 24 ms, d 0.50) with 80% power, using a two-sided t test at alpha 0.05."
+        "Recruit 144 staff so that 128 (64 per group) are analysed, to detect a difference of 12 ms between brighter "
+        "and usual lighting (SD 24 ms, d = 0.50) with at least 80% power, using a two-sided t test at alpha 0.05."
     )
     aim = study.aim("reaction")
     assert size_remark(aim, outcome_of(aim)) == (
-        "Power at these sizes is 80.1%. Enrol 144 (72 per group) to allow for 10% dropout."
+        "Power at these sizes is 80.1%. This allows for 10% dropout (72 per group to be recruited)."
     )
     assert said(study, "alertness") == (
-        "Recruit 204 staff (102 per group) to detect a mean of 6.4 points with brighter against 5.5 points with usual "
-        "lighting (SDs 1.7 points and 2.2 points, d −0.46), with 90% power, using a two-sided Welch t test at alpha "
-        "0.05."
+        "Recruit 228 staff so that 204 (102 per group) are analysed, to detect a mean of 6.4 points with brighter "
+        "against 5.5 points with usual lighting (SDs 1.7 points and 2.2 points, d = −0.46), with at least 90% power, "
+        "using a two-sided Welch t test at alpha 0.05."
     )
 
 
 @pytest.mark.parametrize(
     ("find", "flower"),
     [
-        ("n", "128 staff"),
+        ("n", "128"),
         ("power", "80.1%"),
         ("effect", "12.0 ms"),
         ("alpha", "0.050"),
@@ -66,14 +66,14 @@ def test_without_an_answer_there_is_a_dash_and_never_an_old_number() -> None:
     aim = edits.type_value(demo_study(), "reaction", "sd", "abc").study.aim("reaction")
     pieces = sentence_of(aim, outcome_of(aim))
     assert [piece.text for piece in pieces if piece.fault] == ["abc"]
-    assert "Recruit — staff (— per group)" in plain_text(pieces)
+    assert "Recruit — staff so that — (— per group) are analysed" in plain_text(pieces)
     assert "128" not in plain_text(pieces)
 
 
 def test_sizes_by_group_and_one_person_read_well() -> None:
     """`32 + 64` where groups differ, the singular where there is one."""
     study = edits.set_value(demo_study(), "reaction", "ratio", 2.0).study
-    assert "staff (48 + 96)" in said(study)
+    assert "Recruit 161 staff so that 144 (48 + 96) are analysed" in said(study)
     given = edits.move_flower(study, "reaction", "power").study
     given = edits.set_value(given, "reaction", "n", 1).study
     assert "With 1 member of staff (— per group), a two-sided t test" in said(given)
@@ -95,6 +95,6 @@ def test_what_is_known_in_other_words_stands_without_an_answer() -> None:
     cells = edits.choose_way(study, study.aims[0].id, way).study
     for alpha in ("0.05", "nonsense"):
         aim = edits.type_value(cells, cells.aims[0].id, "alpha", alpha).study.aims[0]
-        assert "between 25% of pairs with a yes only with" in plain_text(sentence_of(aim, outcome_of(aim))).replace(
+        assert "between 25% of pairs discordant in favour of" in plain_text(sentence_of(aim, outcome_of(aim))).replace(
             "\u00a0", " "
         )

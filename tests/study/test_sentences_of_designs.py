@@ -60,11 +60,11 @@ def test_singular_plural_and_sides() -> None:
     """One predictor adds; one group; a one-sided test says what it looks for."""
     study = Study(aims=(edits.new_aim(design_named("regression-added"), "aim"),))
     one = edits.set_value(study, study.aims[0].id, "tested", 1).study.aims[0]
-    assert "what 1 predictor adds to 4 others" in said(one)
+    assert "the effect of 1 predictor (f² = 0.15), adjusted for 4 others, with" in said(one)
     study = Study(aims=(edits.new_aim(design_named("anova-repeated"), "aim"),))
     within = edits.set_value(study, study.aims[0].id, "term", "within").study
     within = edits.set_value(within, within.aims[0].id, "groups", 1).study
-    assert "a change in means over 4 measurements (f 0.25" in said(within.aims[0])
+    assert "a change in means over 4 measurements (f = 0.25" in said(within.aims[0])
     study = Study(aims=(edits.new_aim(design_named("paired-means"), "aim"),))
     less = edits.set_value(study, study.aims[0].id, "sides", "less").study
     less = edits.set_value(less, less.aims[0].id, "difference", -5).study

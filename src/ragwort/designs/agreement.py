@@ -57,7 +57,7 @@ def scatter_within_pairs(values: Mapping[str, Any]) -> Number:
     """The SD of differences from `sd1`, `sd2` and `correlation`. Raises `RequestError` where nothing scatters."""
     found = sd_of_differences(values["sd1"], values["sd2"], values["correlation"])
     if np.any(found <= 0):
-        raise RequestError("correlation", "These SDs and this correlation leave no scatter in the differences.")
+        raise RequestError("correlation", "These SDs and this correlation leave no variability in the differences.")
     return found
 
 

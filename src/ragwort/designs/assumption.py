@@ -242,8 +242,8 @@ DROPOUT = Assumption(
     "Dropout",
     "share",
     "Sample",
-    "The share of those enrolled whose outcome will not be analysed: withdrawn, lost, unusable. It changes how "
-    "many to enrol, never how many are analysed.",
+    "The share of those recruited whose outcome will not be analysed: withdrawn, lost, unusable. It changes how "
+    "many to recruit, never how many are analysed.",
     low=0,
     high=1,
     open_high=True,
@@ -261,11 +261,11 @@ DIRECTION = Assumption(
 )
 TOTAL = Assumption(
     "n",
-    "Participants in all",
+    "Total participants",
     "count",
     "Sample",
     "The number of participants analysed, all groups together. Dropout is added on top.",
-    words="{many} in all",
+    words="total {many}",
     symbol="N",
     low=1,
     high=10_000_000,

@@ -25,7 +25,7 @@ def _end(design: Design, find: str, plan: Plan, sizes: Sizes) -> str:
     """The end of what is possible, in words, if what was found stands there."""
     if find == "effect":
         at_end = bool(plan.effect) and plan.effect == plan.nearest(plan.effect > 0)
-        return "the effect nearest to none that can be had beside the other values" if at_end else ""
+        return "the effect nearest to none available beside the other values" if at_end else ""
     if find == "n":
         counting = plan.counting
         smallest = counting.step_near(whole_total(sizes[:, 0])) <= counting.lowest

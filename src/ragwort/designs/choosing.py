@@ -274,7 +274,7 @@ GUARDS = (
     Guard(
         "margin",
         "That a difference is not significant does not show that there is none. Ask for equivalence, or that the new "
-        "one is not worse, under To be shown. The margin must be smaller than the effect that earlier studies found, "
+        "one is not worse, under Hypothesis. The margin must be smaller than the effect that earlier studies found, "
         "or something without any effect could pass; alpha is that of one one-sided test, 0.025 or 0.05.",
         (("claim", frozenset({"not-worse", "alike"})),),
         ("equivalen", "non-inferior", "noninferior", "not worse", "as good as", "alike", "no difference", "tost"),

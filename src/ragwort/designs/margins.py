@@ -22,7 +22,7 @@ from ragwort.stats.lazily import np
 
 HYPOTHESIS = Assumption(
     "hypothesis",
-    "To be shown",
+    "Hypothesis",
     "choice",
     "Effect",
     "A difference: the usual question. Superiority: better by more than a margin. Non-inferiority: not worse by more "
@@ -30,7 +30,7 @@ HYPOTHESIS = Assumption(
     "difference is not significant shows neither of the last two.",
     default="difference",
     choices=(
-        Choice("difference", "a difference"),
+        Choice("difference", "difference"),
         Choice("superiority", "superiority"),
         Choice("non-inferiority", "non-inferiority"),
         Choice("equivalence", "equivalence"),
@@ -254,7 +254,7 @@ class WithMargins(Design):
         """How the method says the noncentrality, `over` being the standard error, and which tails are counted."""
         kind = self.hypothesis(values)
         if kind == "equivalence":
-            over_all = "" if self.scatter_is_known(values) else " over all estimates of the scatter"
+            over_all = "" if self.scatter_is_known(values) else " over all estimates of the variability"
             return f"Both one-sided tests must reject, one at each margin; power is the chance of that{over_all}."
         if kind != "difference":
             less = f"The noncentrality is δ = (difference − edge) / {over}, where the edge is the margin with its sign."

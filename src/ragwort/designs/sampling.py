@@ -25,13 +25,13 @@ RATIO = Assumption(
 )
 BALANCE = Assumption(
     "balance",
-    "Total counts up",
+    "Group sizes",
     "choice",
     "Sample",
     "By the ratio: every group 1 size with its group 2. Any total: also totals that the ratio divides only nearly, "
     "so that an odd number can be the answer.",
     default="ratio",
-    choices=(Choice("ratio", "by the ratio"), Choice("any", "to any total")),
+    choices=(Choice("ratio", "exactly in the ratio"), Choice("any", "to any total")),
 )
 
 
@@ -107,7 +107,7 @@ class TwoGroups(Design):
             return [np.array([[float(n1)], [float(n2)]])]
         if values["n"] < 2 * self.smallest:
             least = f"{2 * self.smallest} or more, {self.smallest} per group"
-            raise RequestError("n", f"Participants in all must be {least}, not {values['n']}.")
+            raise RequestError("n", f"The total number of participants must be {least}, not {values['n']}.")
         return plan.counting.splits(values["n"])
 
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:

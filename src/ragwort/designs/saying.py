@@ -50,6 +50,7 @@ class Saying:
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
 
 
+_APART = (" with ", " where ", ", adjusted for")  # after which the power is set off by a comma
 _WAITING = {  # unknowns that are waited for, not recruited
     "events": "Wait for {s.sizes} to {s.verb} {effect}{power}, {using}.",
     "follow_up": "Recruit {s.sizes}, and watch the last of them for {{follow_up}}, to {s.verb} {effect}{power}, "
@@ -67,7 +68,7 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
     least = "{at_least}" if find in ("n", *_WAITING) else ""
-    power = f"{',' if ' with ' in effect or ' where ' in effect else ''} with {least}{{power}} power"
+    power = f"{',' if any(word in effect for word in _APART) else ''} with {least}{{power}} power"
     has = "had" if finished else "has"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"

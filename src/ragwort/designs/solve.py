@@ -70,7 +70,7 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
     if found is not None:
         raise NotAttainable(
             primary,
-            f"The smallest study that can be had with these groups or clusters has more than "
+            f"The smallest study possible with these groups or clusters has more than "
             f"{number_text(LARGEST_TOTAL)} in all: make them more even, or smaller.",
         )
     last = np.array([plan.last_step])

@@ -133,7 +133,7 @@ def words_of_sizes(aim: Aim, answer: Answer, per_group: bool) -> tuple[str, str]
     many, group = aim.words.many, design_named(aim.design).group_word
     if per_group:
         return f"{many} per {group}", f"per {group}"
-    return (many, many) if answer.plan.counting.equal_groups == 1 else (f"{many} in all", "in all")
+    return (many, many) if answer.plan.counting.equal_groups == 1 else (f"total {many}", "in all")
 
 
 def step_at(plan: Plan, x: float, per_group: bool) -> int:
@@ -156,7 +156,7 @@ def largest_size(answer: Answer, dropout: float, limit: int, per_group: bool) ->
 
 def words_beyond(limit: int) -> str:
     """What lies beyond."""
-    return f"more than the {count_text(limit)} that can be had"
+    return f"more than the {count_text(limit)} available"
 
 
 def x_at(plan: Plan, steps: NDArray[np.int64], per_group: bool) -> NDArray[np.float64]:

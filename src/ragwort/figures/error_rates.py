@@ -116,15 +116,18 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
         power=power,
         effect_label=effect_label,
         null_label="at the margin" if has_margin(plan) else "no effect",
-        says=(
-            f"{where} counts as an effect: so do {_rate(alpha)} of studies {_without(plan)} and "
-            f"{power_text(power)} of those with the planned one."
-        ).replace("\u00a0", " "),
+        says=_says(where, alpha, plan, power).replace("\u00a0", " "),
     )
 
 
+def _says(where: str, alpha: float, plan: Plan, power: float) -> str:
+    leads = "leads" if where.startswith("A ") else "lead"
+    chances = f"with probability {_rate(alpha)} {_without(plan)} and {power_text(power)} under the planned effect"
+    return f"{where} {leads} to rejection of H₀: {chances}."
+
+
 def _without(plan: Plan) -> str:
-    return "with a true effect on the margin" if has_margin(plan) else "without one"
+    return "at the margin" if has_margin(plan) else "under H₀"
 
 
 def _rate(alpha: float) -> str:
@@ -134,13 +137,17 @@ def _rate(alpha: float) -> str:
 def _where(lower: float | None, upper: float | None) -> str:
     if lower is not None and upper is not None:
         mirrored = abs(lower + upper) < 0.005
-        return f"Beyond ±{upper:.2f}" if mirrored else f"Beyond {lower:.2f} and {upper:.2f}".replace("-", "\u2212")
-    return f"Above {upper:.2f}" if upper is not None else f"Below {lower:.2f}".replace("-", "\u2212")
+        return (
+            f"Values beyond ±{upper:.2f}"
+            if mirrored
+            else f"Values beyond {lower:.2f} and {upper:.2f}".replace("-", "\u2212")
+        )
+    return f"Values above {upper:.2f}" if upper is not None else f"Values below {lower:.2f}".replace("-", "\u2212")
 
 
 def _at_counts(lower: float | None, upper: float | None) -> str:
     parts = [f"{upper:.0f} or more" if upper is not None else "", f"{lower:.0f} or fewer" if lower is not None else ""]
-    return " and ".join(part for part in parts if part)
+    return f"A count of {' and '.join(part for part in parts if part)}"
 
 
 def _at_one_size(test: Test) -> Test:

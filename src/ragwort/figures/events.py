@@ -69,7 +69,7 @@ class Events(Shown):
 
     def rows(self) -> list[list[object]]:
         """See `Shown.rows`."""
-        head: list[object] = [self.x_label, *(f"events, {name}" for name, _ in self.arms), "events in all"]
+        head: list[object] = [self.x_label, *(f"events, {name}" for name, _ in self.arms), "total events"]
         columns = [self.x, *(events for _, events in self.arms), self.total]
         found: list[list[object]] = [[float(each) for each in row] for row in zip(*columns, strict=True)]
         return [head, *found]

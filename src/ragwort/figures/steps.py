@@ -108,7 +108,7 @@ def steps_of(aim: Aim, answer: Answer) -> Steps:
     many, group = aim.words.many, design_named(aim.design).group_word
     power = plan.power_along(steps)
     return Steps(
-        x_label=f"{many} per {group}" if equal else (many if len(groups) == 1 else f"{many} in all"),
+        x_label=f"{many} per {group}" if equal else (many if len(groups) == 1 else f"total {many}"),
         x=groups[0] if equal else groups.sum(axis=0),
         sizes=tuple(" + ".join(count_text(int(size)) for size in column) for column in groups.T),
         limits=plan.rejection_limits(groups),

@@ -116,6 +116,7 @@ def _says(limits: tuple[float, float], alpha: float, power: float) -> str:
         )
     between = " and ".join(f"{limit:.3g}" for limit in limits).replace("-", "\u2212")
     return (
-        f"An estimate between {between} shows equivalence: so do {power_text(power)} of studies with the planned "
-        f"effect, and at most {100 * alpha:.3g}% of those whose true effect lies on a margin."
+        f"An estimate between {between} shows equivalence (at the assumed variability): with probability "
+        f"{power_text(power)} under the planned "
+        f"effect, and at most {100 * alpha:.3g}% at a margin."
     ).replace("\u00a0", " ")

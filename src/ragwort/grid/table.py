@@ -93,7 +93,7 @@ def summary(results: Results, limits: Limits) -> str:
     if too_many:
         of_them = "It is" if count == 1 else f"{count_text(too_many)} of them {'is' if too_many == 1 else 'are'}"
         only = limits.count is not None and len(uses(results, limits)) == 1
-        what = f"the {count_text(limits.count or 0)} that can be had" if only else "what the study can have"
+        what = f"the {count_text(limits.count or 0)} available" if only else "what the study can have"
         said += f" {of_them} beyond {what}."
     return said
 

@@ -53,7 +53,7 @@ def measured(name: str, found: Array, column: str, apart: bool = False) -> Measu
         raise PilotError(f"There is only one value of {column}{where}: without two there is no SD.")
     mean, sd = mean_and_sd(values)
     if not sd > 0:
-        raise PilotError(f"{column} is {mean:g} in every row{where}: without scatter there is no effect size.")
+        raise PilotError(f"{column} is {mean:g} in every row{where}: without variability there is no effect size.")
     few = len(values) <= SHOWN
     bars = () if few else tuple(int(each) for each in np.histogram(values, BARS)[0])
     shown = tuple(float(each) for each in values) if few else ()

@@ -32,7 +32,7 @@ def _number(name: str, label: str, help: str, **bounds: Any) -> Assumption:
     return Assumption(name, label, "number", "Sample", help, **bounds)
 
 
-SHAPE = Assumption("shape", "Outcomes", "choice", "Sample", "How outcomes scatter.", default="normal", choices=SHAPES)
+SHAPE = Assumption("shape", "Outcomes", "choice", "Sample", "How outcomes vary.", default="normal", choices=SHAPES)
 SIZE = {
     "lognormal": _number("size", "Skewness", "0 is symmetric; waiting times often have 2.", low=0.01, high=20),
     "gamma": _number("size", "Skewness", "0 is symmetric; waiting times often have 2.", low=0.01, high=20),
@@ -48,7 +48,7 @@ LOST = Assumption(
     "Lost",
     "share",
     "Sample",
-    "The share of those enrolled whose outcome is missing in the end; the plan's own dropout is part of it.",
+    "The share of those recruited whose outcome is missing in the end; the plan's own dropout is part of it.",
     low=0,
     high=1,
     open_high=True,

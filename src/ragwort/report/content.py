@@ -49,7 +49,7 @@ def report_of(study: Study) -> Document:
     made: dict[str, Made] = {
         "overview": lambda: _overview(study),
         "together": lambda: together_blocks(study),
-        "aims": lambda: _chapter(study, "aims", "Aims" if len(study.aims) > 1 else ""),
+        "aims": lambda: _chapter(study, "aims", "Aims" if len(study.aims) > 1 else "Sample size"),
         **{name: partial(_appendix, study, name) for name in PARTS if name != "aims"},
         "references": lambda: _references(study),
         "reproduce": lambda: [_appendix_heading(study, "reproduce"), *_reproduce(study)],

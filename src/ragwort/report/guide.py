@@ -52,7 +52,7 @@ _REHEARSALS = (
     "Fisher's z; F and chi-square tests have none here. The same request, seed and version give the same numbers."
 )
 _SHEETS = (
-    "A collection sheet has a row for each who is to be enrolled. In blocks every block holds the ratio of the "
+    "A collection sheet has a row for each who is to be recruited. In blocks every block holds the ratio of the "
     "arms, and its size is drawn from a few, so that nobody can tell what comes last. By stratum each combination "
     "of levels has a list of its own, all equally long. Minimisation supposes newcomers whose levels are made up at"
     " random, because who comes is not known beforehand: its list shows how even the arms would be, with the arm "

@@ -42,10 +42,10 @@ def _block(block: Block) -> str:
 
 
 def _heading(block: Heading) -> str:
-    if block.level == 3:
+    if block.level == 4:
         style = f"font-size:12px; color:{LIGHT.quiet}; margin-top:20px; margin-bottom:4px;"
         return f'<p style="{style}"><b>{escape(block.text.upper())}</b></p>'
-    size, above = {1: (26, 4), 2: (19, 34)}[block.level]
+    size, above = {1: (26, 4), 2: (19, 34), 3: (15, 22)}[block.level]
     return f'<p style="font-size:{size}px; margin-top:{above}px; margin-bottom:6px;"><b>{escape(block.text)}</b></p>'
 
 

@@ -35,7 +35,7 @@ def together_blocks(study: Study) -> list[Block]:
         said += f" The chances were simulated from normal test statistics, {_correlated(study)}."
     head, rows = rows_of(study, found, known)
     table = Table("The aims together", head, rows, (2, 3, 4, 5, 6))
-    note = "At the study's size: the power of each aim if as many are enrolled as the study needs; “—” where an aim "
+    note = "At the study's size: the power of each aim if as many are recruited as the study needs; “—” where an aim "
     blocks: list[Block] = [Heading("The aims together", 2), Paragraph(said), Paragraph(words_of(study, found, known))]
     return [*blocks, table, Paragraph(f"{note}counts something else than most of them do.", "quiet")]
 

@@ -240,7 +240,7 @@ def _about(
     yield "Study", study.title
     yield "Aim", aim.name
     yield "A row is", what
-    yield "Rows", f"{count_text(len(rows))}, as many as are to be enrolled"
+    yield "Rows", f"{count_text(len(rows))}, as many as are to be recruited"
     if arms:
         yield "Allocation", _allocation_words(asked)
         yield "Seed", "kept with the allocation list, not here" if asked.method != "none" else "none"

@@ -8,7 +8,7 @@ from ragwort.study.numbers import count_text
 
 def remark(sheet: Sheet) -> str:
     """How many rows there are, and where the list is."""
-    said = f"{count_text(len(sheet.rows))} rows, as many as are to be enrolled."
+    said = f"{count_text(len(sheet.rows))} rows, as many as are to be recruited."
     if not sheet.list:
         return said
     shown = any(column.name == "allocation" for column in sheet.columns)

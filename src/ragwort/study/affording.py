@@ -11,8 +11,8 @@ from ragwort.study.sentence import Piece, people
 
 LIMIT = "limit"
 LABELS = {
-    LIMIT: "How many can be had at most",
-    "clusters": "How many clusters can be had at most",
+    LIMIT: "How many are available at most",
+    "clusters": "How many clusters are available at most",
     "costs": "What one costs, or one of each group: 150, 180",
     "cluster_cost": "What a cluster costs beside its participants",
     "budget": "The budget",
@@ -28,7 +28,7 @@ def pieces_of(study: Study, aim: Aim) -> list[Piece]:
     has = study.resources
     many = aim.words.many
     pieces = [
-        *(_word(study, LIMIT, "any number of", "At most ", f" {many} can be had")),
+        *(_word(study, LIMIT, "any number of", "At most ", f" {many} are available")),
         *_clusters(study, aim),
         *(_word(study, "costs", "an unstated sum", "; each costs ", "")),
     ]

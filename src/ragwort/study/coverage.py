@@ -66,7 +66,7 @@ def _sources(aim: Aim, outcome: Outcome) -> Found:
         if not entry.source and not entry.note and not assumption.chosen:
             words = in_running_text(label_of(assumption, aim))
             return Found(missing=f"No source is given for the {words}.", field=assumption.name)
-    return Found("Assumptions")
+    return Found("Planning values")
 
 
 def _confirmed(aim: Aim, outcome: Outcome) -> Found:
@@ -75,15 +75,15 @@ def _confirmed(aim: Aim, outcome: Outcome) -> Found:
         return Found(
             missing=f"What stands for the {words} is an example that nobody has confirmed.", field=assumption.name
         )
-    return Found("Assumptions")
+    return Found("Planning values")
 
 
 def _method(aim: Aim, outcome: Outcome) -> Found:
-    return Found("Method")
+    return Found("Calculation")
 
 
 def _errors(aim: Aim, outcome: Outcome) -> Found:
-    return Found("Assumptions")
+    return Found("Planning values")
 
 
 def _withdrawals(aim: Aim, outcome: Outcome) -> Found:
@@ -96,9 +96,9 @@ def _withdrawals(aim: Aim, outcome: Outcome) -> Found:
 def _sensitivity(aim: Aim, outcome: Outcome) -> Found:
     ranges = any(entry.low is not None and entry.high is not None for entry in aim.entries.values())
     if ranges or aim.scenarios or aim.grid.varied or aim.rehearsing.kept:
-        return Found("Pictures, scenarios, other guesses, rehearsal")
+        return Found("Sensitivity analysis, scenarios, other assumptions, simulation")
     first = next((each.name for each in _stated(aim)), "")
-    return Found(missing="No range, scenario, grid or rehearsal shows what other guesses would ask for.", field=first)
+    return Found(missing="No range, scenario, grid or rehearsal shows sizes under other assumptions.", field=first)
 
 
 def _unchecked(aim: Aim, outcome: Outcome) -> Found:
@@ -117,7 +117,7 @@ POINTS = (
     Point("ICH E9 3.5", "the primary variable", _outcome_named),
     Point("ICH E9 3.5", "the test statistic", _method),
     Point("ICH E9 3.5", "the probabilities of both errors", _errors),
-    Point("ICH E9 3.5", "what the planned difference and scatter rest on", _sources),
+    Point("ICH E9 3.5", "what the planned difference and variability rest on", _sources),
     Point("ICH E9 3.5", "how withdrawals are dealt with", _withdrawals),
     Point("ICH E9 3.5", "what other assumptions would ask for", _sensitivity),
 )

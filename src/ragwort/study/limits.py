@@ -130,11 +130,11 @@ def said_of(aim: Aim, answer: Answer, limit: int, outs: list[Out]) -> str:
     """How an aim stands to the limit, and what its ways out, or the room below, are: a sentence over their list."""
     needed = to_enrol(answer)
     if needed > limit:
-        over = f"{_people(aim, needed)} to enrol are {count_text(needed - limit)} more than can be had."
+        over = f"{_people(aim, needed)} to be recruited are {count_text(needed - limit)} more than available."
         return f"{over} Each of these would bring the number down; none is done by itself." if outs else over
     if needed == limit:
-        return f"As many can be had as are needed: {_people(aim, limit)}."
-    spare = f"{_people(aim, limit - needed)} more can be had than are needed."
+        return f"As many are available as are needed: {_people(aim, limit)}."
+    spare = f"{_people(aim, limit - needed)} more are available than are needed."
     return f"{spare} What that would buy:" if outs else spare
 
 

@@ -189,7 +189,7 @@ class Grid(Part):
 class Resources(Part):
     """What the study has beside its limit on participants: money, time, clusters. What is empty sets no limit."""
 
-    clusters: int | None = Field(None, ge=2, le=MOST_PEOPLE, description="How many clusters can be had at most.")
+    clusters: int | None = Field(None, ge=2, le=MOST_PEOPLE, description="How many clusters are available at most.")
     costs: tuple[Annotated[float, Field(ge=0)], ...] = Field(
         (), max_length=100, description="What a participant costs: one number, or one for each group."
     )
@@ -332,7 +332,7 @@ class Study(Part):
     schema_version: int = SCHEMA_VERSION
     title: Line = "Untitled study"
     background: Text = ""
-    limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants can be had at most.")
+    limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants are available at most.")
     limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     resources: Resources = Resources()
     family: Family = Family()

@@ -89,7 +89,9 @@ def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -
     if not more:
         return (f"{has}: every group has what was planned.", *_surplus(stages), *clusters)
     enrol = sum(stage.enrol for stage in stages)
-    allowed = f", so enrol {count_text(enrol)} to allow for {percent_text(dropout, 0)} dropout" if enrol > more else ""
+    allowed = (
+        f", so recruit {count_text(enrol)} to allow for {percent_text(dropout, 0)} dropout" if enrol > more else ""
+    )
     lines = [f"{has}: {count_text(more)} more are needed{allowed}.", *_surplus(stages), *clusters]
     power = power_now(aim, answer, tuple(stage.so_far for stage in stages))
     if power is not None:

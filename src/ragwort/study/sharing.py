@@ -152,7 +152,7 @@ def rows_of(study: Study, found: Found, known: Together | None) -> tuple[tuple[s
     chances = dict(zip((aim.id for aim in confirmatory(study)), known.chances.each, strict=False)) if known else {}
     at = known.at_the_studys_size if known else {}
     rows = tuple((*_row(aim, outcome, chances.get(aim.id)), _there(at.get(aim.id))) for aim, outcome in found)
-    return ("Aim", "Role", "Alpha", "Enrolled", "Power", "Succeeds", _with_all(found)), rows
+    return ("Aim", "Role", "Alpha", "Recruited", "Power", "Succeeds", _with_all(found)), rows
 
 
 def _with_all(found: Found) -> str:
@@ -193,7 +193,7 @@ def _size_words(found: Found) -> str:
     alike = [each for each in known if each[0].words.many == leading[0].words.many]
     sizes = sorted(((to_enrol(outcome), aim) for aim, outcome in alike), key=lambda each: -each[0])
     (most, first), *rest = sizes
-    said = f"{first.name} sets the size: {count_text(most)} {first.words.many} to enrol."
+    said = f"{first.name} sets the size: {count_text(most)} {first.words.many} to be recruited."
     if not rest or rest[0][0] == most:
         return said
     saved = most - rest[0][0]

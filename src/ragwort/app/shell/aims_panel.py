@@ -219,9 +219,9 @@ class AimsPanel(QFrame):
         self.spare = Wrapped(name="quiet")
         self.limit = QLineEdit()
         self.limit.setObjectName("remark")
-        self.limit.setAccessibleName("How many participants can be had at most")
+        self.limit.setAccessibleName("How many participants are available at most")
         self.limit.setPlaceholderText("no limit")
-        self.limit.setToolTip("How many participants can be had at most; empty for no limit")
+        self.limit.setToolTip("How many participants are available at most; empty for no limit")
         self.limit.setFixedWidth(self.theme.px(62))
         make_live(self.limit, self.session, lambda text: edits.type_limit(self.session.study, text))
         self.limit.editingFinished.connect(self._tell_of_limit)
@@ -293,7 +293,7 @@ class AimsPanel(QFrame):
         tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
         restyle(self.needs, tight=tight)
         guessed = "; example values are not confirmed" if with_examples(self.session.study) else ""
-        self.set_by.set_text(f"enrolled, set by {needs.aim_name}{guessed}")
+        self.set_by.set_text(f"to be recruited, set by {needs.aim_name}{guessed}")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
         self._show_spare(needs)

@@ -93,7 +93,7 @@ class CorrelationPlan(StatisticPlan):
         """See `Plan.notes`."""
         if self.method != "fisher-z" or groups[0, 0] >= _FEW:
             return []
-        return ["Fisher's transformation is approximate with fewer than 50; the exact method is not."]
+        return ["Fisher's transformation is approximate with fewer than 50."]
 
 
 @register

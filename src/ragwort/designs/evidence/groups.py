@@ -135,7 +135,7 @@ FACTORS = (
         (
             number("cells", "Cell means: a row a level of the first", "table", shortest=2),
             spread("sd", "SD within cells"),
-            count("n", "People in all", required=False),
+            count("n", "Total people", required=False),
             chosen("question", "Effect of", both="their interaction", first="the first factor", second="the second"),
         ),
         _cells,
@@ -144,7 +144,7 @@ FACTORS = (
     Route(
         "F",
         "published F of the term",
-        (*F_STATISTIC, count("n", "People in all", required=False)),
+        (*F_STATISTIC, count("n", "Total people", required=False)),
         _partial_f,
     ),
     Route("eta_squared", "published partial η²", (_ETA,), single("f", "f", "f")),
@@ -215,7 +215,7 @@ REPEATED = (
     Route(
         "F",
         "published F statistic",
-        (*F_STATISTIC, count("n", "People in all"), count("measurements", "Measurements"), _RHO, _QUESTION),
+        (*F_STATISTIC, count("n", "Total people"), count("measurements", "Measurements"), _RHO, _QUESTION),
         _repeated_f,
     ),
     thumb("f", "f", "f"),

@@ -52,7 +52,7 @@ def _difference(d: float, sd: float, sd_name: str, sizes: Mapping[str, int], exa
 def _mean_sd_n(values: list[float], name: str) -> tuple[float, float, int]:
     mean, sd = mean_and_sd(np.array(values))
     if sd == 0:
-        raise RequestError(name, f"All values are {mean:g}: without scatter there is no effect size.")
+        raise RequestError(name, f"All values are {mean:g}: without variability there is no effect size.")
     return mean, sd, len(values)
 
 

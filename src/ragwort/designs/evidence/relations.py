@@ -56,7 +56,7 @@ def _raw(x: Inputs) -> Finding:
         raise RequestError("values2", f"There are {len(first)} values of the first but {len(second)} of the second.")
     r = correlation(first, second)
     if math.isnan(r) or abs(r) >= 1:
-        raise RequestError("values1", "These values do not scatter, or lie on one line: no correlation to plan on.")
+        raise RequestError("values1", "These values do not vary, or lie on one line: no correlation to plan on.")
     return _r_and_n({"r": r, "n": len(first)} if len(first) >= 4 else {"r": r})
 
 
@@ -123,7 +123,7 @@ def _two_raw_relations(x: Inputs) -> Finding:
             raise RequestError(other, f"There are {len(x[one])} values of the first but {len(x[other])} of the second.")
         r = correlation(np.array(x[one]), np.array(x[other]))
         if math.isnan(r) or abs(r) >= 1:
-            raise RequestError(one, "These values do not scatter, or lie on one line: no correlation to plan on.")
+            raise RequestError(one, "These values do not vary, or lie on one line: no correlation to plan on.")
         found.append(r)
     sizes = {"n1": len(x["values1"]), "n2": len(x["values3"])}
     return _two_r({"r1": found[0], "r2": found[1], **(sizes if min(sizes.values()) >= 4 else {})})

@@ -15,7 +15,7 @@ _LEVEL = 0.05
 def _sd_of(values: list[float], name: str) -> tuple[float, int]:
     sd = mean_and_sd(np.array(values))[1]
     if sd == 0:
-        raise RequestError(name, "All values are alike: there is no scatter to plan on.")
+        raise RequestError(name, "All values are alike: there is no variability to plan on.")
     return float(sd), len(values)
 
 

@@ -167,7 +167,7 @@ ONE_SHARE = (
 
 def _of_pairs(p10: float, p01: float, remark: str = "") -> Finding:
     if p10 + p01 > 1:
-        raise RequestError("proportion01", "Pairs that disagree add up to more than all: at most 1 can be had.")
+        raise RequestError("proportion01", "Discordant pairs add up to more than all: at most 1 can be had.")
     values = {"proportion10": rounded(p10), "proportion01": rounded(p01)}
     return Finding(values, f"difference {100 * (p01 - p10):.2g}%", remark=remark)
 
@@ -176,7 +176,7 @@ def _pairs_counted(x: Inputs) -> Finding:
     """Counts of an earlier table of pairs; its lower limit keeps how many pairs disagree."""
     down, up, n = x["down"], x["up"], x["n_pairs"]
     if down + up > n:
-        raise RequestError("up", f"{down} and {up} pairs that disagree are more than the {n} pairs given.")
+        raise RequestError("up", f"{down} and {up} discordant pairs are more than the {n} pairs given.")
     both, apart = (up + down) / n, (up - down) / n
     if not apart:
         raise RequestError("up", "Both are as frequent: there is no difference to plan on.")

@@ -20,14 +20,14 @@ Bounds: TypeAlias = "tuple[NDArray[np.float64], NDArray[np.float64]]"  # the lea
 
 N_RULE = Assumption(
     "n_rule",
-    "Sample size taken",
+    "Sample size rule",
     "choice",
     "Sample",
     "The power of an exact test goes up and down as participants are added, because counts are whole. Steady: from "
     "this size on every larger one has the power too, so a few more participants do no harm. First: the smallest size "
     "that has it; one or two more may have less.",
     default="steady",
-    choices=(Choice("steady", "steady"), Choice("first", "first")),
+    choices=(Choice("steady", "power stays at the target"), Choice("first", "first that reaches it")),
 )
 COUNTS_UP = "Power goes up and down with the sample size, because the test can only reject at whole counts."
 

@@ -77,7 +77,7 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | N
     point = text_at(axes, curve.point_label, look.text, colours.found_text, bold=True)
     labels: list[tuple[Series | None, list[Artist]]] = [(None, [room.beside_point(curve.point, axes, point)])]
     if curve.ten_more is not None:
-        text = text_at(axes, "from here ten more buy less than 1 point", look.small * 0.95, colours.quiet)
+        text = text_at(axes, "from here ten more add less than 1 point", look.small * 0.95, colours.quiet)
         labels.append((None, room.near(curve.ten_more, text)))
     for at, height, words in curve.named:
         text = text_at(axes, words, look.small, colours.found_text)

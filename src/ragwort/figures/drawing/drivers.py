@@ -59,7 +59,7 @@ def _limit(axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
     if picture.limit is None:
         return []
     dots = {"color": look.palette.leaf, "linewidth": 1.1, "linestyle": (0, (1.2, 2.4))}
-    text = text_at(axes, f"{picture.limit:.0f} can be had", look.small, look.palette.leaf)
+    text = text_at(axes, f"{picture.limit:.0f} are available", look.small, look.palette.leaf)
     side = "center" if not _crowded(axes, picture, look) else "left" if picture.limit >= picture.point else "right"
     text.set(transform=offset(axes.transData, axes, y=4), position=(picture.limit, 1), ha=side)
     keep_inside(axes, text)

@@ -120,7 +120,7 @@ def _model(rows: Rows, c: Choices) -> Found:
     except ValueError as error:
         raise PilotError(f"These data cannot be used: {error}.") from error
     if explained >= 1 - 1e-12:
-        raise PilotError(f"The predictors say {c['outcome']} without any scatter: choose others.")
+        raise PilotError(f"The predictors say {c['outcome']} without any variability: choose others.")
     parts = tuple(measured(n, v, n, apart=True) for n, v in zip((c["outcome"], *names), kept, strict=True))
     inputs = {"r_squared": explained, "n": people, "predictors": len(names)}
     return Found(inputs, parts, f"{c['outcome']} on {', '.join(names)}", int((~whole).sum()))

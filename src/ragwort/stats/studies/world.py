@@ -77,7 +77,7 @@ class Shape:
         if not self.low < centre < self.high:
             return f"its bounds, {self.low:g} to {self.high:g} SDs, leave out a mean of {centre:.3g} SDs"
         if sd**2 >= (centre - self.low) * (self.high - centre):
-            return f"between {self.low:g} and {self.high:g} SDs values cannot scatter by {sd:.3g} SDs"
+            return f"between {self.low:g} and {self.high:g} SDs values cannot vary by {sd:.3g} SDs"
         return ""
 
 

@@ -117,7 +117,7 @@ N_PER_GROUP = Assumption(
 def balance(grouped: str, word: str) -> Assumption:
     return Assumption(
         "balance",
-        "Total counts up",
+        "Group sizes",
         "choice",
         "Sample",
         f"By {word}: all {grouped} grow together. Any total: also totals that the {grouped} do not divide.",

@@ -47,7 +47,7 @@ SD_WITHIN = Assumption(
     "SD within groups",
     "measured",
     "Effect",
-    "How far single participants scatter around their group's mean.",
+    "How far single participants vary around their group's mean.",
     symbol="σ",
     low=0,
     open_low=True,

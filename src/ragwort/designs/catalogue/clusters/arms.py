@@ -42,7 +42,7 @@ _ICC = Assumption(
     "Intracluster correlation",
     "number",
     "Structure",
-    "How much more alike two people of one cluster are than two of different clusters: the share of all scatter that "
+    "How much more alike two people of one cluster are than two of different clusters: the share of all variance that "
     "lies between clusters. Take it from a study with similar clusters and the same outcome; if it is really larger, "
     "more people in the same clusters hardly help.",
     symbol="ρ",
@@ -97,7 +97,7 @@ _CLUSTERS = Assumption(
     "Clusters in arm 1",
     "count",
     "Sample",
-    "How many whole clusters are allocated to the first arm; the second has them by the ratio.",
+    "How many whole clusters are allocated to the first arm; the second has them exactly in the ratio.",
     words="{clusters}, {group1}",
     low=2,
     high=10**7,
@@ -255,7 +255,7 @@ class Clusters(Design):
         each = "{cluster_word} of different sizes" if several else "{cluster_word} of {cluster_size}"
         icc = "" if find == "icc" else "; intracluster correlation {icc}"
         if find != "n" and "clusters" in values:
-            return f"{{clusters}} {each} for {{groups.1}} ({{cluster_numbers}}, {{total}} in all{icc})"
+            return f"{{clusters}} {each} for {{groups.1}} ({{cluster_numbers}}, {{total}} in total{icc})"
         return f"{{n}} in {each} ({{cluster_numbers}}{icc})"
 
 

@@ -125,7 +125,7 @@ class ClusterMeans(Clusters):
         replace(
             SD,
             required=True,
-            help="The total SD: how far people scatter, within and between clusters together. " + SD.help,
+            help="The total SD: how far people vary, within and between clusters together. " + SD.help,
         ),
         DIRECTION,
         ALPHA,

@@ -47,7 +47,7 @@ SD = Assumption(
     "Standard deviation",
     "measured",
     "Effect",
-    "How far single participants scatter around their group's mean. Take it from a pilot, records or a published "
+    "How far single participants vary around their group's mean. Take it from a pilot, records or a published "
     "study in similar people. If it is really a quarter larger, the study needs over half as many people again.",
     symbol="σ",
     low=0,

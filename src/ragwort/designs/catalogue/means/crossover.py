@@ -39,7 +39,7 @@ _SD_WITHIN = replace(
     name="sd_within",
     label="SD within participants",
     words="SD within {many}",
-    help="How far one measurement of a participant scatters around that participant's own mean under a treatment.",
+    help="How far one measurement of a participant varies around that participant's own mean under a treatment.",
     symbol="σ",
 )
 _CV = Assumption(
@@ -47,7 +47,7 @@ _CV = Assumption(
     "CV within participants",
     "share",
     "Effect",
-    "How far one measurement of a participant scatters around that participant's own mean, in per cent of it.",
+    "How far one measurement of a participant varies around that participant's own mean, in per cent of it.",
     symbol="CV",
     low=0,
     open_low=True,
@@ -59,13 +59,13 @@ _SCALE = Assumption(
     "choice",
     "Structure",
     "As it is: differences of means. Logarithms: ratios of geometric means, as for concentrations and times that "
-    "scatter in proportion to their size.",
+    "vary in proportion to their size.",
     default="raw",
     choices=(Choice("raw", "as it is"), Choice("log", "logarithms")),
 )
 _BALANCE = Assumption(
     "balance",
-    "Total counts up",
+    "Group sizes",
     "choice",
     "Sample",
     "By sequences: both sequences are of one size. Any total: also odd ones, the second sequence then has one more.",
@@ -110,7 +110,7 @@ class CrossoverMeans(WithMargins):
             SD,
             name="sd_difference",
             label="SD of differences",
-            help="How far the differences within participants scatter: √2 times the SD within participants.",
+            help="How far the differences within participants vary: √2 times the SD within participants.",
             symbol="σΔ",
         ),
         _CV,
@@ -301,7 +301,7 @@ def _usual() -> dict[str, float]:
 def _spread(values: Values) -> Number:
     """The SD within participants, of logarithms where that is the scale. Raises `RequestError`."""
     if _is_log(values) and "cv" not in values:
-        raise RequestError("cv", "On logarithms the scatter is a CV: cv is missing.")
+        raise RequestError("cv", "On logarithms the variability is a CV: cv is missing.")
     if _is_log(values):
         return np.sqrt(np.log1p(np.asarray(values["cv"]) ** 2))
     apart = values["sd_difference"] / np.sqrt(2) if "sd_difference" in values else None
@@ -340,8 +340,7 @@ def _of_ratios(said: Saying, values: Values) -> Saying:
     """The sentence of a margin that is a ratio: means become geometric ones, equivalence that of a protocol."""
     if values.get("hypothesis") == "equivalence":
         ratio = "that the ratio of geometric means, {conditions.2} to {conditions.1},"
-        true = said.effect[said.effect.index(" if the true") :]
-        return replace(said, effect=f"{ratio} lies {_within(values)}{true}")
+        return replace(said, effect=f"{ratio} lies {_within(values)}")
     effect = said.effect.replace("that the mean with", "that the geometric mean with")
     return replace(said, effect=effect.replace("by more than {margin}", "by more than a factor of {margin}"))
 

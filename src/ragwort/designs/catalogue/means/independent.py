@@ -50,7 +50,7 @@ _VARIANCE = Assumption(
     "Test",
     "choice",
     "Error rates",
-    "Equal: the pooled t test, one scatter for both groups. Unequal: Welch's t test, each group its own scatter; "
+    "Equal: the pooled t test, one variance for both groups. Unequal: Welch's t test, each group its own variance; "
     "an approximation, good from about 6 per group. Known: the z test, for an SD that is truly known.",
     choices=(
         Choice("equal", "t, equal variances", "t test"),
@@ -113,7 +113,7 @@ class TwoMeansPlan(EdgedPlan):
 class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
     """The same with Welch's test."""
 
-    wrong_ways = {"equal": "the pooled t test, as if both groups scattered alike"}
+    wrong_ways = {"equal": "the pooled t test, as if both groups had one variance"}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

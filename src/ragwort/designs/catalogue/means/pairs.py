@@ -94,7 +94,7 @@ class PairedMeans(SingleMean):
         "within subjects",
         "repeated measures twins",
     )
-    buys = "Each person is their own comparison, so the scatter between people drops out."
+    buys = "Each person is their own comparison, so the variability between people drops out."
     people = ("pair", "pairs")
     rows = "pair"
     assumptions = (
@@ -112,7 +112,7 @@ class PairedMeans(SingleMean):
             "SD of differences",
             "measured",
             "Effect",
-            "How far the differences within single pairs scatter, not the values themselves. Where pairs resemble each "
+            "How far the differences within single pairs vary, not the values themselves. Where pairs resemble each "
             "other it is smaller than the SD of the values, and the study needs fewer pairs.",
             symbol="σ_d",
             low=0,

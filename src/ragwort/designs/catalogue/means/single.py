@@ -58,7 +58,7 @@ KNOWN = Assumption(
     "Standard deviation is",
     "switch",
     "Error rates",
-    "Estimated: the t test, the usual case. Known: the z test, only where the scatter is truly known beforehand.",
+    "Estimated: the t test, the usual case. Known: the z test, only where the SD is truly known beforehand.",
     default=False,
     choices=(Choice("no", "estimated", "t test"), Choice("yes", "known", "z test")),
 )

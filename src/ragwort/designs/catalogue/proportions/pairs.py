@@ -41,7 +41,7 @@ def _share(name: str, label: str, help_text: str, symbol: str, **more: Any) -> A
 _PROPORTION01 = _share(
     "proportion01",
     "Yes in the second only",
-    "The share of pairs with no under the first condition and yes under the second. Only pairs that disagree tell "
+    "The share of pairs with no under the first condition and yes under the second. Only discordant pairs tell "
     "the conditions apart.",
     "p₀₁",
 )
@@ -70,7 +70,7 @@ class PairedProportions(OneSample):
         "discordant pairs",
         "marginal homogeneity",
     )
-    buys = "Each person is their own comparison; only pairs that disagree count."
+    buys = "Each person is their own comparison; only discordant pairs count."
     people = ("pair", "pairs")
     rows = "pair"
     assumptions = (
@@ -162,7 +162,7 @@ class PairedProportions(OneSample):
         values = _with_cells(values)
         by_shares = "proportion1" in values
         if find == "effect" and not by_shares and "proportion10" not in values:
-            raise RequestError("proportion10", "A found effect needs the share of pairs that disagree the other way.")
+            raise RequestError("proportion10", "A found effect needs the share of discordant pairs the other way.")
         if by_shares and "correlation" not in values:
             raise RequestError("correlation", "Both proportions need the correlation within pairs.")
         own = {"proportion10": values.get("proportion10", 0.0), "proportion1": values.get("proportion1", 0.0)}
@@ -266,7 +266,7 @@ class PairedProportions(OneSample):
                 "of one half. " + COUNTS_UP
             )
         return (
-            "for McNemar's test as a normal approximation, with the variance of the pairs that disagree under the null "
+            "for McNemar's test as a normal approximation, with the variance of the discordant pairs under the null "
             "hypothesis and that under the alternative."
         )
 
@@ -328,7 +328,7 @@ def _need_table(plan: PairedShares, values: Values) -> None:
     if plan.correlation is None:
         if float(np.max(plan.cells()[0] + plan.cells()[1])) > 1 + 1e-12:
             raise RequestError(
-                "proportion01", f"Pairs that disagree add up to {number_text(p10 + p01)}: at most 1 can be had."
+                "proportion01", f"Discordant pairs add up to {number_text(p10 + p01)}: at most 1 can be had."
             )
         return
     if not plan.is_possible(float(np.ravel(plan.effect)[0])):

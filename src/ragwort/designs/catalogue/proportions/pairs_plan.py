@@ -128,7 +128,7 @@ class PairedPlan(PairedShares, StatisticPlan):
         """See `Plan.notes`."""
         expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
         poor = f"here: {expected:.3g} discordant pairs are expected" if expected < _FEW else ""
-        return [normal_approximation(poor, "; that of the exact method is not")]
+        return [normal_approximation(poor)]
 
 
 @dataclass(frozen=True)

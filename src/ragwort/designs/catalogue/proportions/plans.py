@@ -70,7 +70,7 @@ class ScorePlan(OneShare, StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        return [f"{_METHOD_NAMES[self.method]} is a normal approximation; the exact method is not."]
+        return [f"{_METHOD_NAMES[self.method]} is a normal approximation."]
 
 
 @dataclass(frozen=True)

@@ -70,7 +70,7 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
         if fewest < _FEW:
             count = number_text(round(fewest, 2))
             return [normal_approximation(f"here: an expected count is {count}, under {_FEW}")]
-        return [normal_approximation(more="; that of Fisher's exact test is not")]
+        return [normal_approximation()]
 
 
 def two_proportions_effect() -> tuple[Assumption, Assumption]:

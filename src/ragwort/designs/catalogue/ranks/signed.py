@@ -112,7 +112,7 @@ class SignedRank(OneSample):
     buys = "A few extreme values do no harm, and where all is normal it needs hardly more people than the t test."
     assumptions = (
         replace(DIFFERENCE, help="How far the middle of the values, or of the differences within pairs, lies away."),
-        replace(SD, help="The scatter of the values, or of the differences within pairs, where they are normal."),
+        replace(SD, help="The variability of the values, or of the differences within pairs, where they are normal."),
         D,
         DIRECTION,
         ALPHA,

@@ -93,7 +93,7 @@ class OneRatePlan(StatisticPlan):
         """See `Plan.notes`."""
         expected = float(groups[0, 0] * self.exposure * self.null)
         poor = f", and poor here: {expected:.3g} events are expected, fewer than {_FEW}" if expected < _FEW else ""
-        return [f"The score test is a normal approximation{poor}; the exact method is not."]
+        return [f"The score test is a normal approximation{poor}."]
 
 
 @dataclass(frozen=True)

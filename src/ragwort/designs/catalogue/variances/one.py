@@ -25,7 +25,8 @@ _SD = Assumption(
     "Standard deviation",
     "measured",
     "Effect",
-    "The scatter that you expect, or the one nearest to the reference that would matter: of a new instrument, a new "
+    "The variability that you expect, or the one nearest to the reference that would matter: of a new "
+    "instrument, a new "
     "process, trained raters.",
     symbol="σ",
     low=0,
@@ -95,14 +96,14 @@ class OneVariance(OneSample):
         "repeatability of a measurement",
         "variability against a standard",
     )
-    buys = "It asks about scatter, which a comparison of means passes over."
+    buys = "It asks about variances, which a comparison of means passes over."
     assumptions = (
         _SD,
         replace(
             _SD,
             name="null_sd",
             label="Reference SD",
-            help="The scatter without an effect: what a standard, a maker or many earlier measurements say.",
+            help="The variability without an effect: what a standard, a maker or many earlier measurements say.",
             symbol="σ₀",
             required=True,
         ),
