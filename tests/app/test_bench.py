@@ -46,10 +46,10 @@ def test_typing_a_value_moves_everything(window: Window) -> None:
     """Sentence, ledger, picture, aims panel and shelf show the new answer, without Enter."""
     type_into(window, "difference", "10", enter=False)
     settle(window)
-    assert "Recruit 184 staff (92 per group) to detect a difference of 10 ms" in sentence(window)
+    assert "so that 184 (92 per group) are analysed, to detect a difference of 10 ms" in sentence(window)
     assert window.bench.ledger.row("n").editor.text() == "184"
     assert window.bench.picture.canvas.picture.point[0] == 92
-    assert "Power is 80.2% with 92 per group" in window.bench.picture.says.whole()
+    assert "Power is 80.3% with 92 per group" in window.bench.picture.says.whole()
     assert window.aims.cards[0].number == "184"
     assert window.bench.shelf.cards[0].answer == "184"
 
@@ -81,7 +81,7 @@ def test_bad_input_is_said_in_its_row(window: Window, name: str, text: str, says
     type_into(window, name, good)
     settle(window)
     assert fault(window, name) == ""
-    assert "Recruit 128 staff" in sentence(window)
+    assert "so that 128 (" in sentence(window)
     assert not window.bench.picture.canvas.stale
 
 
@@ -90,7 +90,7 @@ def test_both_decimal_signs_and_the_unit_are_understood(window: Window, text: st
     """Each is the same SD."""
     type_into(window, "sd", text)
     assert fault(window, "sd") == ""
-    assert "Recruit 128 staff" in sentence(window)
+    assert "so that 128 (" in sentence(window)
 
 
 def test_a_test_against_the_effect_has_no_size(window: Window) -> None:
@@ -106,7 +106,7 @@ def test_escape_brings_the_last_good_value_back(window: Window) -> None:
     retype(editor, "abc", enter=False)
     QTest.keyPress(editor, Qt.Key.Key_Escape)
     assert editor.text() == "24"
-    assert "Recruit 128 staff" in sentence(window)
+    assert "so that 128 (" in sentence(window)
 
 
 def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
@@ -196,7 +196,7 @@ def test_stating_it_another_way_keeps_the_answer(window: Window) -> None:
     """Two means for a difference; back again."""
     link(window, "as two means").click()
     assert "a mean of 0 ms with brighter against 12 ms with usual lighting" in sentence(window)
-    assert "Recruit 128 staff" in sentence(window)
+    assert "so that 128 (" in sentence(window)
     link(window, "as one difference").click()
     assert "a difference of 12 ms" in sentence(window)
 
@@ -214,7 +214,7 @@ def test_the_point_is_dragged(window: Window) -> None:
     assert window.session.outcome(window.session.aim).groups[0] == pytest.approx(90, abs=1)
     window.session.undo()
     settle(window)
-    assert "Recruit 128 staff" in sentence(window)
+    assert "so that 128 (" in sentence(window)
     QTest.keyClick(canvas, Qt.Key.Key_Right)
     settle(window)
     assert "65 per group" in sentence(window)
@@ -230,7 +230,7 @@ def test_pictures_change_by_tab_and_read_under_the_pointer(window: Window) -> No
     next(b for b in window.bench.picture._group.buttons() if b.text() == "Errors").click()
     settle(window)
     assert isinstance(canvas.picture, Errors)
-    assert "Beyond ±1.98" in window.bench.picture.says.whole()
+    assert "Values beyond ±1.98" in window.bench.picture.says.whole()
     window.bench.picture.show_tab("Curve")
     settle(window)
     assert isinstance(canvas.picture, Curve)
@@ -261,7 +261,7 @@ def test_range_source_and_note_are_kept(window: Window) -> None:
     row.editor.setFocus()
     detail = window.bench.detail
     assert detail.title.whole() == "Standard deviation  σ"
-    assert "scatter around their group's mean" in detail.help.text()
+    assert "vary around their group's mean" in detail.help.text()
     retype(detail.source, "register of 2025")
     retype(row._range, "18 - 30")
     entry = window.session.aim.entry("sd")
@@ -306,7 +306,7 @@ def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
     window.aims.drop("reaction", 0.0)
     assert [card.aim.id for card in window.aims.cards][:2] == ["reaction", "alertness"]
     QTest.mouseClick(window.aims.cards[1], Qt.MouseButton.LeftButton)
-    assert "Recruit 204 staff" in sentence(window)
+    assert "so that 204 (" in sentence(window)
     QTest.keyClick(window.aims.cards[1], Qt.Key.Key_Delete)
     assert "alertness" not in [card.aim.id for card in window.aims.cards]
 

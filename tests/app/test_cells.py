@@ -163,7 +163,7 @@ def test_several_terms_are_powered_together(window: Window) -> None:
     cells.paste("1\t0.3\n1×2\t0.2")
     assert values(window, "terms") == [{"term": [1], "f": 0.3}, {"term": [1, 2], "f": 0.2}]
     said = window.bench.sentence.text()
-    assert "to detect the effect of lighting (f 0.3) and the interaction of lighting and caffeine" in said
+    assert "to detect the effect of lighting (f = 0.3) and the interaction of lighting and caffeine" in said
     cells.paste("3\t0.3")
     assert "the factors are 1 to 2" in fault(window, "terms")
     cells.paste("1\t0.3")
@@ -203,7 +203,7 @@ def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:
     assert cells.table.verticalHeaderItem(0).text() == "brighter"
     window.bench.detail.open_row("Names")
     retype(window.bench.detail.names["variables"], "drink, kind of light")
-    assert "that drink depends on kind of light" in window.bench.sentence.text()
+    assert "an association between drink and kind of light" in window.bench.sentence.text()
 
 
 def test_contrasts_are_taken_by_name(open_window: MakeWindow) -> None:

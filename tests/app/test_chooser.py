@@ -136,8 +136,11 @@ def test_two_designs_side_by_side(choosing: Window) -> None:
         entry = next(entry for entry in entries(choosing) if entry.id == name)
         QTest.mouseClick(entry.beside, Qt.MouseButton.LeftButton)
     words = compared(choosing)
-    assert "Two independent means\n128 participants\nOther tests: Welch t test 128, z test 126." in words
-    assert "Paired means\n34 pairs\nwith SD of the first 24, SD of the second 24, correlation within pairs 0.5" in words
+    assert "Two independent means: t test\n128 participants\nOther tests: Welch t test 128, z test 126." in words
+    assert (
+        "Paired means: paired t test\n34 pairs\nwith SD of the first 24, SD of the second 24, correlation within "
+        "pairs 0.5" in words
+    )
     assert "Two independent means asks for 128 participants; paired means asks for 34 pairs." in words
     chooser._pair_up("correlation")
     assert chooser.pair == ["paired-means", "correlation"]

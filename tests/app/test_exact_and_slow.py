@@ -63,7 +63,7 @@ def test_the_last_answer_stays_marked_until_the_next_is_there(fisher: Window) ->
     outcome = fisher.session.outcome(fisher.session.aim)
     assert isinstance(outcome, Pending)
     assert fisher.bench.ledger.row("n").editor.text() == f"({before})"
-    assert f"{before} staff" in fisher.bench.sentence.text()
+    assert f"so that {before} (" in fisher.bench.sentence.text()
     assert "being worked out" in fisher.bench.sentence.text()
     assert "being worked out" in fisher.bench.picture.canvas.stale
     settle(fisher)
@@ -178,7 +178,7 @@ def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.
     assert rough.z.shape == (13, 13)
     assert fine.z.shape == (61, 61)
     assert (rough.x.ends, rough.y.ends) == (fine.x.ends, fine.y.ends)
-    assert any(text.startswith(ROUGH) and text.endswith("\u00a0%.") for text in said)
+    assert any(text.startswith(ROUGH) and text.endswith("%.") for text in said)
     assert said[-1] == fine.says
 
     # An edit taken back while its picture is rough: what is in view is of the edit, not of what is wanted again.

@@ -28,26 +28,36 @@ def preview(window: Window) -> str:
 
 def test_a_section_is_left_out_and_put_back(sections: SectionsView, window: Window) -> None:
     """By its tick; one undo puts it back, in the list too."""
-    wait_until(lambda: "ERROR RATES" in preview(window))
-    sections.list.pick("errors")
+    wait_until(lambda: "Sensitivity analysis" in preview(window))
+    sections.list.pick("sensitivity")
     item = sections.list.currentItem()
     QTest.keyClick(sections.list, Qt.Key.Key_Space)
     assert item.checkState() == Qt.CheckState.Unchecked
-    wait_until(lambda: "SAMPLE SIZE" in preview(window) and "ERROR RATES" not in preview(window))
+    wait_until(lambda: "Planning values" in preview(window) and "Sensitivity analysis" not in preview(window))
     window.session.undo()
     assert sections.list.currentItem().checkState() == Qt.CheckState.Checked
-    wait_until(lambda: "ERROR RATES" in preview(window))
+    wait_until(lambda: "Sensitivity analysis" in preview(window))
+
+
+def test_a_section_on_request_is_written_once_it_is_ticked(sections: SectionsView, window: Window) -> None:
+    """It stands in the list, unticked, until somebody wants it."""
+    wait_until(lambda: "Planning values" in preview(window) and "Type I and type II error" not in preview(window))
+    sections.list.pick("errors")
+    assert sections.list.currentItem().checkState() == Qt.CheckState.Unchecked
+    QTest.keyClick(sections.list, Qt.Key.Key_Space)
+    wait_until(lambda: "Type I and type II error" in preview(window))
+    assert window.session.study.writing.added == ("errors",)
 
 
 def test_a_section_is_moved_and_stays_picked(sections: SectionsView, window: Window) -> None:
     """By Alt and an arrow; only among its own kind."""
     sections.list.setFocus()
-    sections.list.pick("hypotheses")
-    for _ in range(3):
+    sections.list.pick("sensitivity")
+    for _ in range(2):
         QTest.keyClick(sections.list, Qt.Key.Key_Up, Qt.KeyboardModifier.AltModifier)
-    assert sections.list.picked == "hypotheses"
-    wait_until(lambda: 0 < preview(window).find("HYPOTHESES") < preview(window).find("SAMPLE SIZE"))
-    assert window.session.study.writing.order[0] == "hypotheses"
+    assert sections.list.picked == "sensitivity"
+    wait_until(lambda: 0 < preview(window).find("If instead") < preview(window).find("The outcome, reaction time"))
+    assert window.session.study.writing.order[0] == "sensitivity"
 
 
 def test_own_words_are_kept_at_every_keystroke(sections: SectionsView, window: Window) -> None:

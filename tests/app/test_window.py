@@ -57,7 +57,7 @@ def test_a_newcomers_first_quarter_of_an_hour(
     again._actions["file.report-pdf"].trigger()
     qtbot.waitUntil(lambda: "The report is in" in again.notice.text.text(), timeout=120_000)
     text = " ".join(page.extract_text() for page in PdfReader(tmp_path / "night.pdf").pages)
-    assert "Recruit 180 staff" in " ".join(text.replace("\u00a0", " ").split())
+    assert "180 in total" in " ".join(text.replace("\u00a0", " ").split())
 
 
 def test_every_command_is_in_a_menu_once_and_runs_from_the_finder(window: Window) -> None:
@@ -92,7 +92,7 @@ def test_a_theme_is_changed_and_remembered(window: Window, remembered: Remembere
     assert window.theme.colours.name == theme
     type_into(window, "sd", "28")
     settle(window)
-    assert "Recruit 174 staff" in window.bench.sentence.text()
+    assert "so that 174 (" in window.bench.sentence.text()
     assert window.bench.picture.canvas.picture.point[0] == 87
 
 
@@ -198,7 +198,7 @@ def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None
     """The preview is made off the interface thread and shows the newest edit; title and background are edited there."""
     page = window.report_page
     next(b for b in window._tabs.buttons() if b.text() == "Report").click()
-    qtbot.waitUntil(lambda: "Recruit 128 staff" in shown(page.preview), timeout=120_000)
+    qtbot.waitUntil(lambda: "64 staff per group (128 in total)" in shown(page.preview), timeout=120_000)
     page.title.setFocus()
     page.title.selectAll()
     QTest.keyClicks(page.title, "Brighter nights")
@@ -210,7 +210,7 @@ def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None
     assert shown(page.preview).startswith("Brighter nights")
     assert window.session.study.background == "Do lamps help?"
     page.copy()
-    assert "Recruit 128 staff" in QApplication.clipboard().text().replace("\u00a0", " ")
+    assert "128 in total" in QApplication.clipboard().text().replace("\u00a0", " ")
 
 
 def shown(preview: object) -> str:
@@ -250,7 +250,7 @@ def test_new_demo_about_and_explanations(window: Window, answers: dict[str, obje
     window._actions["view.explain"].trigger()
     assert not window.bench.detail.help.isVisible()
     window._actions["edit.copy-sentence"].trigger()
-    assert QApplication.clipboard().text().startswith("Recruit 128 staff")
+    assert QApplication.clipboard().text().startswith("Recruit 144 staff so that 128 (")
 
 
 def test_the_flower_has_thirteen_rays(qtbot: QtBot) -> None:
@@ -265,7 +265,7 @@ def test_the_guide_opens_at_the_design_in_view(window: Window) -> None:
     window.bench.detail.guide_asked.emit()
     guide = window.help.guide
     assert guide.isVisible()
-    assert guide.chapters.currentItem().text() == "Contingency table"
+    assert guide.chapters.currentItem().text() == "Contingency table: chi-square test"
     assert "Expected counts are 5 or more" in guide.page.toPlainText()
     guide.chapters.setCurrentRow(0)
     assert "Where an effect comes from" in guide.page.toPlainText()
@@ -312,7 +312,7 @@ def test_the_words_of_a_study_are_there_before_the_rest(
     seen = Seen(start.window)
     qtbot.waitUntil(lambda: start.window._taken, timeout=120_000)
     assert start.error is None
-    assert "128 staff" in start.window.bench.sentence.text()
+    assert "144 staff so that 128" in start.window.bench.sentence.text()
     assert seen.windows == [], "a part of the window was shown before it was in its place"
     canvas = start.window.bench.picture.canvas
     wait_until(lambda: bool(seen.sizes))

@@ -54,7 +54,7 @@ def test_a_power_is_rounded_to_the_nearest(power: float, text: str) -> None:
 @pytest.mark.parametrize(
     ("power", "target", "text"),
     [
-        (0.7997, 0.8, "79.979.9"),
+        (0.7997, 0.8, "79.9"),
         (0.79999, 0.8, "79.9"),
         (0.8 - 1e-12, 0.8, "80.0"),
         (0.8449, 0.845, "84.4"),

@@ -101,6 +101,11 @@ class Design:
         return (*UNKNOWNS, *self.further)
 
     @property
+    def short_title(self) -> str:
+        """The title without its test, as running text says it: `Paired means`."""
+        return self.title.partition(":")[0]
+
+    @property
     def primary(self) -> str:
         """The name of the primary effect, which `find: "effect"` finds."""
         return self.assumptions[0].name

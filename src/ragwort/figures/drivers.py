@@ -21,7 +21,7 @@ from ragwort.study.whatif import otherwise, ranged, supposed, values_for
 
 NO_RANGES = (
     "Nothing has a plausible range yet. Type one in the ledger, beside the value, such as 8 to 16: then this picture "
-    "shows how far the answer moves when it goes there."
+    "shows the answer at both ends."
 )
 ONLY_SUPPOSED = (
     "Nothing has a plausible range yet: each is moved by a tenth, which tells what the answer is sensitive to, not how "

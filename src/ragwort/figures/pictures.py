@@ -139,7 +139,7 @@ def _about_errors(aim: Aim) -> str:
 def _about_curve(aim: Aim) -> str:
     steer = aim.steer("Curve")
     drawn = steer.y or steer.x or steer.family
-    return "What is found against what it depends on." if drawn else f"Power against the number of {aim.words.many}."
+    return "The answer against what it depends on." if drawn else f"Power against the number of {aim.words.many}."
 
 
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
@@ -162,14 +162,14 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Drivers",
         _always,
         _drivers,
-        lambda aim: "How far the answer moves when each assumption goes to the ends of its plausible range.",
+        lambda aim: "One-way sensitivity analysis: each assumption at the ends of its plausible range.",
         reported=_has_ranges,
     ),
     Kind(
         "Spread",
         _always,
         lambda scene: spread_of(scene.aim, scene.answer, scene.rough),
-        lambda aim: "What power is likely if all guesses are off at once.",
+        lambda aim: "Distribution of power over the plausible ranges (assurance).",
         reported=lambda aim, answer: "Spread" in aim.pictures,
         has_rough=True,
     ),
@@ -177,7 +177,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Split",
         can_be_split,
         _split,
-        lambda aim: "What splitting the participants otherwise between both groups would change.",
+        lambda aim: "Allocation ratio and sample size.",
         reported=lambda aim, answer: "Split" in aim.pictures,
         has_rough=True,
     ),
@@ -187,7 +187,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         lambda scene: events_of(scene.aim, scene.answer),
         lambda aim: "Expected events over the calendar: in each arm (dashed, dotted) and together.",
     ),
-    Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Size by size: the saw-tooth of an exact test."),
+    Kind("Steps", _goes_up_and_down, _steps, lambda aim: "Power of an exact test, size by size."),
 )
 PICTURES = tuple(kind.name for kind in KINDS)
 

@@ -79,7 +79,7 @@ class Found:
     def axis(self) -> str:
         """With its unit: `staff to enrol`."""
         if self.find == "n":
-            return f"{self.aim.words.many} to enrol" if self._enrols else f"total {self.aim.words.many}"
+            return f"{self.aim.words.many} to be recruited" if self._enrols else f"total {self.aim.words.many}"
         return Quantity(self._assumption, self.aim).axis
 
     def number(self, answer: Answer) -> float:

@@ -293,7 +293,7 @@ def _y_ends(asked: str, own: float, parts: tuple[Part, ...]) -> tuple[float, flo
 
 def _axis(aim: Aim, answer: Answer, asked: str) -> str:
     if asked == "n":
-        return f"{aim.words.many} to enrol" if answer.enrol else f"total {aim.words.many}"
+        return f"{aim.words.many} to be recruited" if answer.enrol else f"total {aim.words.many}"
     return {"power": "power, %", "cost": "cost"}[asked]
 
 

@@ -39,7 +39,7 @@ _MOST_TRIES = 50  # times that draws are drawn again
 _TOO_RARE = 0.99  # of those drawn, if the design cannot take so many: further draws would find hardly any
 NO_RANGES = (
     "Nothing that power depends on has a plausible range yet. Type one in the ledger, beside the value, such as 8 to "
-    "16: then this picture shows what power is likely if all guesses are off at once."
+    "16: then this picture shows the distribution of power over all of them (assurance)."
 )
 ONLY_SUPPOSED = (
     "Nothing has a plausible range yet: each is drawn from a tenth around its value, which is not how uncertain it is."

@@ -26,7 +26,7 @@ def column_of_designs(table: Table) -> str | None:
 def design_called(text: str) -> Design | None:
     """The design of this id, title or common name; None where there is none, or several."""
     wanted = _plain(text)
-    for names in (lambda d: (d.id,), lambda d: (d.title,), lambda d: d.known_as):
+    for names in (lambda d: (d.id,), lambda d: (d.title, d.short_title), lambda d: d.known_as):
         found = [design for design in all_designs() if wanted in [_plain(name) for name in names(design)]]
         if len(found) == 1:
             return found[0]

@@ -110,8 +110,13 @@ def _list_words(aim: Aim, assumption: Assumption, numbers: list[float]) -> str:
 
 def _record_words(aim: Aim, assumption: Assumption, at: int, record: Any) -> str:
     names = names_of(aim, assumption.row_names) if assumption.row_names else ()
-    parts = [f"{field.label} {field_text(field, record.get(field.name))}" for field in assumption.fields]
+    parts = [f"{_equals(field.label)}{field_text(field, record.get(field.name))}" for field in assumption.fields]
     return f"{names[at]}: {', '.join(parts)}" if at < len(names) else ", ".join(parts)
+
+
+def _equals(label: str) -> str:
+    """A symbol equals its value: `f = 0.25`; what has a name is it: `mean size 8`."""
+    return f"{label} = " if len(label) == 1 else f"{label} "
 
 
 def _table_words(aim: Aim, assumption: Assumption, at: int, numbers: Any) -> str:

@@ -15,7 +15,8 @@ WIDTH = 92  # characters of a line of plain text
 _APART = 2  # characters between two columns
 _NARROWEST = 14  # characters of a column that is made narrower
 _SPECIAL = re.compile(r"([\\`*_{}\[\]<>#|$~&])")
-_AT_START = re.compile(r"^(\s*)([-+=]|\d+(?=[.)]))", re.MULTILINE)
+_AT_START = re.compile(r"^(\s*)([-+=])", re.MULTILINE)
+_NUMBERED = re.compile(r"^(\s*\d{1,9})([.)])(?=\s|$)", re.MULTILINE)  # what would begin a list
 
 
 def write_text(document: Document, progress: Callable[[float], None] = lambda _: None) -> bytes:
@@ -111,7 +112,7 @@ def _marked_block(block: Block) -> str:
 
 def _kept(text: str) -> str:
     """Text in which nothing is a mark."""
-    return _AT_START.sub(r"\1\\\2", _SPECIAL.sub(r"\\\1", _line(text)))
+    return _NUMBERED.sub(r"\1\\\2", _AT_START.sub(r"\1\\\2", _SPECIAL.sub(r"\\\1", _line(text))))
 
 
 def _fenced(text: str) -> str:

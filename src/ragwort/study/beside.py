@@ -84,8 +84,11 @@ def _says(first: Side, second: Side) -> str:
         return "Both ask for the same number."
     fewer, more = sorted((first, second), key=lambda side: side.total or 0)
     less = count_text((more.total or 0) - (fewer.total or 0))
-    return f"{fewer.design.title} asks for {less} fewer than {in_running_text(more.design.title)} on these assumptions."
+    return (
+        f"{fewer.design.short_title} asks for {less} fewer than {in_running_text(more.design.short_title)} on "
+        "these assumptions."
+    )
 
 
 def _asks(side: Side) -> str:
-    return f"{side.design.title} asks for {count_text(side.total or 0)} {side.design.people[1]}"
+    return f"{side.design.short_title} asks for {count_text(side.total or 0)} {side.design.people[1]}"

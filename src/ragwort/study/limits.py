@@ -113,7 +113,7 @@ def _sizes(aim: Aim, groups: tuple[int, ...], plan: Plan) -> list[dict[str, Any]
 
 def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
     """`A difference of 13.1 ms instead of 12 ms is found with 80% power by 240 staff to enrol.`"""
-    enrolled = f"{count_text(to_enrol(found))} {aim.words.many} to enrol"
+    enrolled = f"{count_text(to_enrol(found))} {aim.words.many} to be recruited"
     if way.find == "power":
         return f"{reached_text(found)} power instead of {power_text(before.plan.target)}, with {enrolled}."
     if way.find == "effect":

@@ -195,6 +195,7 @@ class PictureView(QWidget):
             self._give_up()
             waiting = isinstance(outcome, Pending)
             self.canvas.show_picture(None, outcome.message, waiting=waiting)
+            self.plausible.hide()
             self.says.set_text("Out of date." if waiting else "Out of date: there is no answer to draw.")
             return
         self._show_tabs(outcome)

@@ -127,6 +127,7 @@ class ModelFit(OneSample):
         "test of close fit",
         "path model",
         "latent variables",
+        "fit of a structural equation model",
     )
     buys = "It tests a whole model of many measures at once, not one relation after the other."
     assumptions = (

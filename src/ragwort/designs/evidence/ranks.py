@@ -1,4 +1,4 @@
-"""Routes to the chance of the larger, or to ordered categories in two groups."""
+"""Routes to the probability of superiority, or to ordered categories in two groups."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from ragwort.designs.refusals import RequestError
 
 
 def _chance(x: Inputs) -> Finding:
-    """A published U as the chance of the larger."""
+    """A published U as the probability of superiority."""
     if x["u"] > x["n1"] * x["n2"]:
         raise RequestError("u", f"U is at most {x['n1'] * x['n2']} with these numbers of people.")
     chance = x["u"] / (x["n1"] * x["n2"])

@@ -93,9 +93,9 @@ def _routes(counts: Callable[[Inputs], Finding]) -> tuple[Route, ...]:
             "counts",
             "counts of two groups",
             (
-                count("yes1", "With a yes in group 1", low=0, words="With a yes, {group1}"),
+                count("yes1", "Events in group 1", low=0, words="Events, {group1}"),
                 count("n1", "People in group 1", low=1, words="People, {group1}"),
-                count("yes2", "With a yes in group 2", low=0, words="With a yes, {group2}"),
+                count("yes2", "Events in group 2", low=0, words="Events, {group2}"),
                 count("n2", "People in group 2", low=1, words="People, {group2}"),
             ),
             counts,
@@ -157,7 +157,7 @@ ONE_SHARE = (
     Route(
         "counts",
         "counts of one group",
-        (count("yes", "With a yes", low=0), count("n", "People", low=1), _KNOWN),
+        (count("yes", "Events", low=0), count("n", "People", low=1), _KNOWN),
         _one_count,
         readings=("yes_in_one_group",),
     ),
@@ -197,7 +197,7 @@ PAIRED_SHARES = (
     Route(
         "worthwhile",
         "smallest worthwhile difference",
-        (share("proportion10", "Yes in the first only"), share("proportion01", "Worth having: yes in the second only")),
+        (share("proportion10", "Discordant pairs, first"), share("proportion01", "Worth having: discordant, second")),
         lambda x: _of_pairs(x["proportion10"], x["proportion01"], WORTH),
     ),
     Route(
@@ -258,7 +258,7 @@ TREND = (
         "counts",
         "counts of the groups",
         (
-            number("yes_counts", "With a yes, group by group", "list", shortest=3),
+            number("yes_counts", "Events, group by group", "list", shortest=3),
             number("people", "People, group by group", "list", shortest=3),
         ),
         _counts_of_groups,

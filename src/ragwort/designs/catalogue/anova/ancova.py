@@ -111,6 +111,7 @@ class Ancova(Cells):
         "baseline adjustment",
         "covariate adjusted comparison",
         "randomised groups with a baseline measurement",
+        "several means with covariates",
     )
     buys = "What a baseline or another covariate explains no longer hides the difference, so fewer people do."
     assumptions = (

@@ -184,6 +184,7 @@ class Factorial(Cells):
         "three-way anova",
         "analysis of variance",
         "moderation between factors",
+        "crossed factors",
     )
     buys = "Two questions for nearly the price of one, and whether the answers depend on each other."
     assumptions = (

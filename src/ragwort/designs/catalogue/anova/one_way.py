@@ -137,6 +137,7 @@ class OneWay(Cells):
         "several groups",
         "f test",
         "multi-arm dose groups",
+        "several independent means",
     )
     buys = "One test for all groups keeps the alpha that several pairwise tests would use up."
     assumptions = (

@@ -107,6 +107,7 @@ class Repeated(Cells):
         "pre post control",
         "growth time course",
         "sphericity",
+        "repeated measurements",
     )
     buys = "Change over time, and whether groups change differently, from the same people."
     assumptions = (

@@ -119,7 +119,11 @@ class ClusterMeans(Clusters):
         "same": ("once",),
         "whole": ("yes",),
     }
-    known_as = (*KNOWN_AS, "multilevel")
+    known_as = (
+        *KNOWN_AS,
+        "multilevel",
+        "means of two arms of clusters",
+    )
     assumptions = (
         DIFFERENCE,
         replace(

@@ -105,7 +105,11 @@ class ClusterProportions(Clusters):
         "same": ("once",),
         "whole": ("yes",),
     }
-    known_as = (*KNOWN_AS, "percentages")
+    known_as = (
+        *KNOWN_AS,
+        "percentages",
+        "proportions of two arms of clusters",
+    )
     assumptions = (
         *two_proportions_effect(),
         DIRECTION,

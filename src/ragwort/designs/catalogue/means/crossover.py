@@ -96,6 +96,7 @@ class CrossoverMeans(WithMargins):
         "AB BA",
         "tost",
         "two one sided tests",
+        "crossover of two treatments",
     )
     buys = "Each participant is compared with himself or herself, and a difference between the periods does no harm."
     further = {"margin": Further(margin_of, lambda plan: float(plan.effect_report()["margin"]))}

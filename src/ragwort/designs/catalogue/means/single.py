@@ -189,6 +189,7 @@ class OneMean(SingleMean):
         "single mean",
         "against a norm",
         "z test",
+        "one mean against a known value",
     )
     buys = "One group is enough, because the value to compare with is known without error."
     assumptions = (

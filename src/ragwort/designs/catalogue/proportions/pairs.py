@@ -40,8 +40,8 @@ def _share(name: str, label: str, help_text: str, symbol: str, **more: Any) -> A
 
 _PROPORTION01 = _share(
     "proportion01",
-    "Yes in the second only",
-    "The share of pairs with no under the first condition and yes under the second. Only discordant pairs tell "
+    "Discordant pairs, second",
+    "The share of pairs with the event under the second condition only. Only discordant pairs tell "
     "the conditions apart.",
     "p₀₁",
 )
@@ -77,12 +77,12 @@ class PairedProportions(OneSample):
         _PROPORTION01,
         _share(
             "proportion10",
-            "Yes in the first only",
-            "The share of pairs with yes under the first condition and no under the second.",
+            "Discordant pairs, first",
+            "The share of pairs with the event under the first condition only.",
             "p₁₀",
         ),
-        _share("proportion1", "Proportion, first", "The share with a yes under the first condition.", "p₁"),
-        _share("proportion2", "Proportion, second", "The share with a yes under the second condition.", "p₂"),
+        _share("proportion1", "Proportion, first", "The proportion with the event under the first condition.", "p₁"),
+        _share("proportion2", "Proportion, second", "The proportion with the event under the second condition.", "p₂"),
         Assumption(
             "correlation",
             "Correlation within pairs",

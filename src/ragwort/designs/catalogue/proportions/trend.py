@@ -135,6 +135,7 @@ class TrendProportions(Cells):
         "dose response of proportions",
         "ordered groups yes or no",
         "linear trend of percentages",
+        "trend of proportions",
     )
     buys = "One question, whether it rises, has more power than whether anything differs."
     assumptions = (

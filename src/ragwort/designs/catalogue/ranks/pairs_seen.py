@@ -1,4 +1,4 @@
-"""What the chance of the larger means: every one of a group beside every one of the other."""
+"""What the probability of superiority means: every one of a group beside every one of the other."""
 
 from __future__ import annotations
 

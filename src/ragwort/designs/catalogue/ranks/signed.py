@@ -108,6 +108,7 @@ class SignedRank(OneSample):
         "nonparametric one sample test",
         "median against a value",
         "rank test of differences",
+        "signed ranks of one sample",
     )
     buys = "A few extreme values do no harm, and where all is normal it needs hardly more people than the t test."
     assumptions = (

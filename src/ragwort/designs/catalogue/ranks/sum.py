@@ -36,7 +36,7 @@ Shares = tuple[tuple[float, ...], tuple[float, ...]]
 
 _PROBABILITY = Assumption(
     "probability",
-    "Chance of the larger",
+    "Probability of superiority",
     "share",
     "Effect",
     "The chance that somebody of group 2 has a higher outcome than somebody of group 1, ties counted half. One half is "
@@ -63,7 +63,7 @@ _PROPORTIONS = Assumption(
 
 @dataclass(frozen=True)
 class RankSumPlan(StatisticPlan):
-    """`effect` is d of normal outcomes, or the chance of the larger less one half."""
+    """`effect` is d of normal outcomes, or the probability of superiority less one half."""
 
     kind: str  # normal, chance or categories
     sd: float | None
@@ -71,7 +71,7 @@ class RankSumPlan(StatisticPlan):
     passed_over: bool = False  # whether a d was given that is to be found
 
     effect_scale = 0.1
-    estimated = "chance of the larger"
+    estimated = "probability of superiority"
     single = ("kind",)
     traits = frozenset({"arms"})
 
@@ -139,7 +139,7 @@ class RankSumPlan(StatisticPlan):
 
     @property
     def truth(self) -> float:
-        """See `Plan.truth`: the chance of the larger."""
+        """See `Plan.truth`: the probability of superiority."""
         return float(self.chance)
 
     @property
@@ -193,6 +193,7 @@ class RankSum(TwoGroups):
         "likert",
         "nonparametric two groups",
         "win probability",
+        "ranks of two independent groups",
     )
     buys = "It takes ordered categories and skewed outcomes, and loses little where all is normal."
     assumptions = (
@@ -230,7 +231,7 @@ class RankSum(TwoGroups):
     elementwise = elementwise("difference", "d", "probability")
     illustrations = dict.fromkeys(("difference", "d", "probability", "proportions1", "proportions2"), pairs_seen)
     starting = {"difference": 5.0, "sd": 10.0}
-    derived = (Derived("Effect", "probability", "chance of the larger"), Derived("Effect", "d", "d"))
+    derived = (Derived("Effect", "probability", "probability of superiority"), Derived("Effect", "d", "d"))
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is at least ordinal.",

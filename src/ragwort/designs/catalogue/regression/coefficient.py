@@ -85,6 +85,7 @@ class RegressionCoefficient(Model):
         "moderation",
         "product term",
         "beta weight",
+        "regression: one coefficient",
     )
     buys = "Asks about one predictor with the others held constant, and can look in one direction."
     assumptions = (

@@ -225,7 +225,7 @@ class Logistic(OneSample):
         "Hosmer DW, Lemeshow S. Applied Logistic Regression. 2nd ed. New York: Wiley; 2000. Section 8.5.",
     )
     approximation = (
-        "Wald's test as a normal approximation, poor where fewer than 10 with or without a yes are expected for each "
+        "Wald's test as a normal approximation, poor where fewer than 10 events, or non-events, are expected for each "
         "predictor."
     )
 

@@ -110,6 +110,7 @@ class RegressionOverall(Model):
         "predictors together",
         "prediction model",
         "ancova",
+        "regression: all predictors together",
     )
     buys = "Asks whether the predictors together explain anything at all."
     assumptions = (F_SQUARED, _R_SQUARED, ALPHA, POWER, TOTAL, DROPOUT, PREDICTORS)
@@ -201,6 +202,7 @@ class RegressionAdded(Model):
         "covariate adjusted",
         "interaction terms",
         "incremental",
+        "regression: terms added to a model",
     )
     buys = "Asks what some terms add to a model that has the others already."
     assumptions = (F_SQUARED, _FULL, _REDUCED, ALPHA, POWER, TOTAL, DROPOUT, _TESTED, PREDICTORS)

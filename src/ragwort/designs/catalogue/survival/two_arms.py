@@ -48,6 +48,7 @@ class Survival(TwoGroups):
         "cox proportional hazards",
         "median survival",
         "censored",
+        "time until an event",
     )
     buys = "Those who have not had the event when the study ends count for as long as they were watched."
     smallest = 1

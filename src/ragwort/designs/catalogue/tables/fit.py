@@ -48,6 +48,7 @@ class ChiSquareFit(ChiSquare):
         "multinomial",
         "distribution of categories",
         "expected shares",
+        "categories against known shares",
     )
     buys = "All categories at once, against shares that are known."
     assumptions = (

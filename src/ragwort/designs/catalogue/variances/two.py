@@ -109,6 +109,7 @@ class TwoVariances(TwoGroups):
         "two standard deviations",
         "equality of variances",
         "heteroscedasticity between groups",
+        "two independent variances",
     )
     buys = "It asks which group is the steadier, which a comparison of means passes over."
     assumptions = (
