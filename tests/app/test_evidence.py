@@ -53,7 +53,7 @@ def test_data_of_an_earlier_study_become_the_effect(window: Window) -> None:
     panel = opened(window)
     assert window.bench.right.currentWidget() is panel
     fill(panel, "means", **DATA)
-    assert "difference \u221216 ms, standard deviation 25.02 ms (d \u22120.64)" in panel.result.text().replace(
+    assert "difference \u221216 ms, standard deviation 25.02 ms (d = \u22120.64)" in panel.result.text().replace(
         "\u00a0", " "
     )
     assert "95% interval of d: \u22121.16 to \u22120.12" in panel.interval.text()

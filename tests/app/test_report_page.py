@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from ragwort.app.report.sections import SectionsView
 from ragwort.app.shell.window import Window
+from ragwort.study import edits
 
 from .conftest import wait_until
 
@@ -99,3 +100,23 @@ def test_a_click_beside_the_sections_leaves_the_picked_one_marked(sections: Sect
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=below)
     assert sections.list.picked
     assert sections.list.currentItem().isSelected()
+
+
+def test_the_preview_opens_at_the_aim_in_view(sections: SectionsView, window: Window) -> None:
+    """And goes there when another is chosen; what is typed does not move it."""
+    page = window.report_page
+    wait_until(lambda: "References" in preview(window) and not page._jobs.busy)
+
+    def at_the_top() -> str:
+        """The line at the upper edge of what is in view, and those below."""
+        cursor = page.preview.cursorForPosition(QPoint(page.preview.viewport().width() // 2, 30))
+        return preview(window)[cursor.position() - 60 : cursor.position() + 300]
+
+    window.session.select("drinks")
+    wait_until(lambda: "Choice of drink" in at_the_top())
+    window.session.select("kinds")
+    wait_until(lambda: "Three kinds of lighting" in at_the_top())
+    place = page.preview.verticalScrollBar().value()
+    window.session.do(edits.type_value(window.session.study, "kinds", "alpha", "0.04"))
+    wait_until(lambda: "4% significance level" in preview(window) and not page._jobs.busy)
+    assert abs(page.preview.verticalScrollBar().value() - place) < 200

@@ -46,7 +46,7 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     assert cards[0].startswith(
         "Plan on a larger effect / Difference 13.1 ms, with 80.0% power and 120 staff to be recruited."
     )
-    assert cards[1].startswith("Accept less power / 73.0% power instead of 80.0%")
+    assert cards[1].startswith("Accept less power / 73.1% power instead of 80.0%")
     assert cards[2].startswith("Test one side only / 114 staff to be recruited, 30 fewer")
     assert all(len(card.split(" / ")) == 3 for card in cards)
     before = window.session.aim.entries

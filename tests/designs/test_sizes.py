@@ -8,7 +8,9 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy import stats
 
+from ragwort.designs import design_named, settle
 from ragwort.designs.sizes import LARGEST_TOTAL, AnyOver, AnyTotal, ByRatio, EqualGroups, OneGroup, enrolment
 
 RATIOS = st.one_of(st.floats(0.01, 50), st.sampled_from([0.1, 0.2, 0.25, 1 / 3, 0.5, 2 / 3, 1.0, 1.5, 2.0, 3.0]))
@@ -85,3 +87,15 @@ def test_enrolment_is_the_smallest_that_leaves_enough(size: int, dropout: float)
     assert enrolled * (1 - dropout) >= size - 1e-6
     assert (enrolled - 1) * (1 - dropout) < size
     assert enrolment([90], 0.1) == [100]
+
+
+def test_means_of_a_total_that_does_not_split_weigh_as_many_as_they_have() -> None:
+    """The F test of an analysis of covariance, with f from the means weighted by 33, 33 and 34."""
+    means, sizes = np.array([412.0, 405.0, 398.0]), np.array([33, 33, 34])
+    asked = {"means": means.tolist(), "sd": 24.0, "r_squared": 0.5, "n": 100}
+    found = settle(design_named("ancova"), "power", asked)
+    assert found.groups == (33, 33, 34)
+    centre = (sizes * means).sum() / 100
+    noncentrality = (sizes * (means - centre) ** 2).sum() / 24**2 / 0.5
+    limit = stats.f.isf(0.05, 2, 96)
+    assert found.power == pytest.approx(float(stats.ncf.sf(limit, 2, 96, noncentrality)), abs=1e-9)

@@ -149,10 +149,7 @@ def _says(aim: Aim, answer: Answer, where: str, ten_more: tuple[float, float] | 
     if isinstance(answer.plan, CountsPlan):
         text += "; it goes up and down, because the test can only reject at whole counts"
     if ten_more is not None:
-        text += (
-            f"; from about {count_text(int(ten_more[0]))} on, ten more {aim.words.many} in total add less than "
-            "one percentage point"
-        )
+        text += f"; from about {count_text(int(ten_more[0]))} on, ten more add less than one percentage point"
     return f"{text}.".replace("\u00a0", " ")
 
 

@@ -98,7 +98,7 @@ def _part(asked: _Asked) -> tuple[Block, ...]:
     study, given, chapter = asked.study, asked.given, asked.chapter
     aim = given.as_planned()
     outcome = outcome_of(aim)
-    heading = Heading(_title(given, asked.number), 3)
+    heading = Heading(_title(given, asked.number), 3, asked.number if chapter == "aims" else 0)
     if isinstance(outcome, Problem):
         if chapter != "aims":
             return ()

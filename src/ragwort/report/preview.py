@@ -41,12 +41,19 @@ def _block(block: Block) -> str:
     return _table(block)
 
 
+def anchor_of(aim: int) -> str:
+    """The name of the place where the chapter of an aim begins, the first being 1."""
+    return f"aim{aim}"
+
+
 def _heading(block: Heading) -> str:
     if block.level == 4:
         style = f"font-size:12px; color:{LIGHT.quiet}; margin-top:20px; margin-bottom:4px;"
         return f'<p style="{style}"><b>{escape(block.text.upper())}</b></p>'
     size, above = {1: (26, 4), 2: (19, 34), 3: (15, 22)}[block.level]
-    return f'<p style="font-size:{size}px; margin-top:{above}px; margin-bottom:6px;"><b>{escape(block.text)}</b></p>'
+    place = f'<a name="{anchor_of(block.aim)}"></a>' if block.aim else ""
+    style = f"font-size:{size}px; margin-top:{above}px; margin-bottom:6px;"
+    return f'<p style="{style}">{place}<b>{escape(block.text)}</b></p>'
 
 
 def _paragraph(block: Paragraph) -> str:

@@ -14,6 +14,7 @@ class Heading:
 
     text: str
     level: int
+    aim: int = 0  # whose chapter begins here, the first being 1
 
 
 @dataclass(frozen=True)

@@ -116,7 +116,7 @@ class Ledger(QScrollArea):
         box.addWidget(label(group.upper(), "heading"))
         box.addStretch(1)
         if first:
-            plausible = label("plausible", "quiet")
+            plausible = label("plausible range", "quiet")
             plausible.setContentsMargins(0, 0, self.theme.px(3), 0)  # over the numbers, which stand in fields
             box.addWidget(plausible)
         return line

@@ -18,7 +18,7 @@ from ragwort.app.session.session import Session
 from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
 from ragwort.files.log import fault_of_ours
-from ragwort.report.preview import MOST_DRAWN, PICTURE, write_preview
+from ragwort.report.preview import MOST_DRAWN, PICTURE, anchor_of, write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Document
 from ragwort.study.model import Study
@@ -41,6 +41,7 @@ class ReportPage(QWidget):
         self._all = 0  # how many pictures there are, drawn here or not
         self._images: dict[bytes, QImage] = {}  # those that have been drawn
         self._made_for: tuple[Study, int] | None = None  # and how wide its page is
+        self._looked_at = ""  # the aim at which the preview was opened last
         self._timer = QTimer(self, singleShot=True, interval=DELAY)
         self._timer.timeout.connect(self._start)
         row = QHBoxLayout(self)
@@ -100,6 +101,8 @@ class ReportPage(QWidget):
     def refresh(self) -> None:
         """Show the session's study, soon."""
         self.side.refresh()
+        if self._shown and self._made_for is not None and self._looked_at != self.session.aim_id:
+            self._look_at_aim()
         if self._shown and (self.session.study, self._page_width()) != self._made_for:
             self.state.setText("Bringing the preview up to date …")
             self._timer.start(DELAY if self._made_for is not None else 0)
@@ -137,11 +140,22 @@ class ReportPage(QWidget):
             self._put(number, self._images.get(_key(pictures[number])) or _blank())
         self.preview.setHtml(html)
         scroll_to(self.preview, place)
+        if self._looked_at != self.session.aim_id:
+            self._look_at_aim()
         self._made_for = (study, width)
         self._pictures, self._all = pictures, len(document.pictures())
         first = document.pictures_of(_place_of(study, self.session.aim_id))
         self._draw_next([number for number in sorted(range(len(pictures)), key=lambda at: at not in first)])
         self.refresh()  # an edit that was taken back while this was written left nothing to be made, until now
+
+    def _look_at_aim(self) -> None:
+        """Open at the aim in view; at the very beginning where that is the first."""
+        self._looked_at = self.session.aim_id
+        number = _place_of(self.session.study, self._looked_at)
+        if number > 1:
+            self.preview.scrollToAnchor(anchor_of(number))
+        else:
+            scroll_to(self.preview, 0)
 
     def _draw_next(self, numbers: list[int]) -> None:
         """Draw one picture elsewhere, and then the next; one that was drawn before is at hand."""

@@ -9,7 +9,16 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
-from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, F, FPlan, balance, means_drawn_to
+from ragwort.designs.catalogue.anova.common import (
+    N_PER_GROUP,
+    REFERENCES,
+    Cells,
+    F,
+    FPlan,
+    balance,
+    f_of_sizes,
+    means_drawn_to,
+)
 from ragwort.designs.catalogue.anova.one_way import GROUPS, MEANS, SD_WITHIN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
@@ -64,8 +73,14 @@ class AncovaPlan(FPlan):
 
     def test(self, groups: Sizes) -> FTest:
         """See `StatisticPlan.test`; Cohen (1988), section 9.1 (what covariates leave)."""
-        total = groups.sum(axis=0)
-        return FTest(self.effect**2 * total / (1 - self.explained), self.df1, total - self.parameters)
+        total, f = groups.sum(axis=0), self.effect_at(groups)
+        return FTest(f**2 * total / (1 - self.explained), self.df1, total - self.parameters)
+
+    def effect_at(self, groups: Sizes) -> Number:
+        """f at these group sizes, where means are given; a total that does not split weighs them unequally."""
+        if not self.means or isinstance(self.counting, AnyOver):
+            return self.effect
+        return f_of_sizes(self.means, self.sd, groups)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> adjusted.Adjusted:
         """See `Plan.draw`."""

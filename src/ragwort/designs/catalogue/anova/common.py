@@ -126,6 +126,14 @@ def balance(grouped: str, word: str) -> Assumption:
     )
 
 
+def f_of_sizes(means: tuple[float, ...], sd: Number, groups: Sizes) -> Number:
+    """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""
+    centres = np.array(means)[:, None]
+    shares = groups / groups.sum(axis=0)
+    grand = (shares * centres).sum(axis=0)
+    return np.asarray(np.sqrt((shares * (centres - grand) ** 2).sum(axis=0)) / sd)
+
+
 class Cells(Design):
     """What designs share whose groups or cells ought to be of one size: given as one total, or by group."""
 

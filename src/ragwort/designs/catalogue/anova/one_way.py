@@ -16,6 +16,7 @@ from ragwort.designs.catalogue.anova.common import (
     FPlan,
     balance,
     effect_in_two_ways,
+    f_of_sizes,
     means_drawn_to,
     stated_f,
 )
@@ -86,10 +87,7 @@ class OneWayPlan(FPlan):
         """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""
         if not self.means or isinstance(self.counting, AnyOver):
             return self.effect
-        means = np.array(self.means)[:, None]
-        shares = groups / groups.sum(axis=0)
-        centre = (shares * means).sum(axis=0)
-        return np.sqrt((shares * (means - centre) ** 2).sum(axis=0)) / self.sd
+        return f_of_sizes(self.means, self.sd, groups)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
         """See `Plan.draw`: with the means where they are given."""

@@ -283,7 +283,9 @@ class TwoMeans(WithMargins, TwoGroups):
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`; for Welch's test Satterthwaite, Biometrics Bulletin 2 (1946), pages 110-114."""
         part1, part2 = variance_of_mean(1), variance_of_mean(2)
-        error, known = Root(row(part1, " + ", part2)), self.scatter_is_known(values)
+        known = self.scatter_is_known(values)
+        pooled = row("σ", Root(row(Frac("1", "n₁"), " + ", Frac("1", "n₂"))))
+        error = pooled if self.variance(values) == "equal" else Root(row(part1, " + ", part2))
         df = () if known else (_df(self.variance(values), part1, part2),)
         if self.hypothesis(values) == "equivalence":
             return "Δ = μ₂ − μ₁", *df, *powers_of_equivalence(error, known)
