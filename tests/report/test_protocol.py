@@ -147,6 +147,28 @@ def test_the_demo_fits_on_nine_pages_and_one_aim_on_three() -> None:
     assert "Appendix B. Further tables" in heads
 
 
+def test_of_non_inferiority_the_power_on_the_wrong_side_is_said() -> None:
+    """A third of the margin worse than no difference, at the same sizes, as if that had been typed."""
+    aim = second_demo_study().aims[0]
+    text = statement_of(aim, "paragraph")
+    assert "by more than 6 ms (non-inferiority margin), assuming" in text
+    said = re.search(r"If the true difference were 2 ms, .* power would be ([\d.]+%)\.", text)
+    assert said is not None
+    typed = edits.move_flower(second_demo_study(), aim.id, "power").study
+    typed = edits.type_value(edits.type_value(typed, aim.id, "n", "506").study, aim.id, "difference", "2").study
+    answer = outcome_of(typed.aims[0])
+    assert isinstance(answer, Answer)
+    assert f"{100 * answer.power:.1f}%" == said[1]
+    seen = {
+        title
+        for title, words, each in every()
+        if words.startswith("non-inferiority")
+        and words.endswith("find n")
+        and "third of the margin" in statement_of(each, "paragraph")
+    }
+    assert seen >= {"two-means", "one-mean", "paired-means", "crossover-means", "two-proportions", "one-proportion"}
+
+
 def test_missing_sources_are_named() -> None:
     """Those that a committee asks for first, first."""
     errors = next(aim for aim in demo_study().aims if aim.id == "errors")

@@ -240,7 +240,7 @@ class WithMargins(Design):
         elif kind == "superiority":
             shown = f"that {subject} is {good} than {other} by more than {{margin}}"
         else:
-            shown = f"that {subject} is not {worse} than {other} by more than {{margin}}"
+            shown = f"that {subject} is not {worse} than {other} by more than {{margin}} (non-inferiority margin)"
         true = self.true_effect(values, find)
         test = "a one-sided {test} on each side" if kind == "equivalence" else "a one-sided {test}"
         rest = f" ({rest})" if rest else ""

@@ -17,9 +17,9 @@ from ragwort.designs.saying import Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
 from ragwort.report.calculated import stated_values
 from ragwort.study.found import power_text, reached_text
-from ragwort.study.model import Aim
+from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, label_of
-from ragwort.study.numbers import count_text, number_text, percent_text
+from ragwort.study.numbers import count_text, number_text, percent_text, with_unit
 from ragwort.study.outcome import outcome_of, to_enrol, values_with_defaults
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, people, plain_text, told
@@ -51,6 +51,7 @@ def paragraph(aim: Aim, answer: Answer) -> str:
         _need(aim, answer),
         _recruited(aim, answer),
         _actual_level(answer),
+        _on_the_wrong_side(aim, answer),
         _at_worst(aim),
         _computed(aim, answer),
     )
@@ -130,6 +131,37 @@ def _actual_level(answer: Answer) -> str:
     steady = answer.find == "n" and answer.n_more.get("first", answer.total) < answer.total
     rest = f"; this is the smallest size from which power stays at or above {power_text(answer.plan.target)}"
     return f"The actual significance level is {percent_text(float(actual))}{rest if steady else ''}."
+
+
+def _on_the_wrong_side(aim: Aim, answer: Answer) -> str:
+    """Of non-inferiority: the power if what is to be shown as no worse were a third of the margin worse in truth."""
+    design, values = design_named(aim.design), stated_values(aim)
+    none = {"difference": 0.0, "proportion": values.get("null_proportion"), "proportion2": values.get("proportion1")}
+    start = none.get(design.primary)
+    if values.get("hypothesis") != "non-inferiority" or answer.find not in ("n", "power") or start is None:
+        return ""
+    worse = start + values["margin"] / 3 * (1 if values.get("better") == "lower" else -1)
+    there = outcome_of(_with_truth(aim, answer, worse))
+    if not isinstance(there, Answer):
+        return ""
+    assumption = design.assumption(design.primary)
+    truth = with_unit(assumption, float(f"{worse:.3g}"), aim.words.unit)
+    label = in_running_text(label_of(assumption, aim)).partition(",")[0]
+    return (
+        f"If the true {label} were {truth}, a third of the margin to the wrong side, power would be "
+        f"{reached_text(there)}."
+    )
+
+
+def _with_truth(aim: Aim, answer: Answer, effect: float) -> Aim:
+    """The aim at the sizes of its answer, asking for the power that another true effect has."""
+    design = design_named(aim.design)
+    sizes = design.sizes_as_values(answer.groups, answer.plan)
+    apart = {name for ways in (design.sizes, design.effect_ways()) for way in ways for name in way.names}
+    entries = {name: entry for name, entry in aim.entries.items() if name not in apart}
+    way = next(way for way in design.sizes if set(way.names) <= sizes.keys())
+    entries |= {name: Entry(value=sizes[name]) for name in way.names}
+    return aim.changed(find="power", entries={**entries, design.primary: Entry(value=effect)})
 
 
 def _at_worst(aim: Aim) -> str:

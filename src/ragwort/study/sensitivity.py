@@ -11,6 +11,7 @@ from ragwort.study.naming import label_of
 from ragwort.study.numbers import with_unit
 from ragwort.study.outcome import idle_names, outcome_of
 
+_SPELT = ("SD", "R²", "RMSEA", "f²")  # spoken letter by letter, from a vowel on
 Alternative = tuple[str, Answer]
 
 
@@ -58,5 +59,7 @@ def valued(aim: Aim, assumption: Assumption, value: object, aside: str = "") -> 
     said = with_unit(assumption, value, aim.words.unit)
     if assumption.kind == "count":
         return f"{label}: {said}{brackets}"
-    vowel = label[:1].lower() in "aeiou" or label.startswith(("SD", "R²", "f²"))
+    if label.partition(" of ")[0].endswith("s"):
+        return f"{label} of {said}{brackets}"
+    vowel = label[:1].lower() in "aeiou" or label.startswith(_SPELT)
     return f"{'an' if vowel else 'a'} {label} of {said}{brackets}"

@@ -140,7 +140,7 @@ class CrossoverMeans(WithMargins):
     data_assumptions = (
         "Participants are independent, and each receives both treatments.",
         "There is no carry-over effect.",
-        "The within-participant differences (of logarithms, where that is the scale) are approximately normal.",
+        "The differences within participants (of logarithms, where that is the scale) are approximately normal.",
     )
     references = (
         "Jones B, Kenward MG. Design and Analysis of Cross-Over Trials. 3rd ed. Boca Raton: CRC Press; 2014. "

@@ -199,7 +199,7 @@ class TwoRates(TwoGroups):
     derived = (Derived("Effect", "rate_ratio", "rate ratio"),)
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
-        "Follow-up is equal for all, and each participant's events occur at a constant rate.",
+        "Follow-up is equal for all, and events occur at a constant rate for each participant.",
         "The dispersion parameter is the same in both groups.",
     )
     references = (

@@ -123,8 +123,10 @@ class LogisticPlan(StatisticPlan):
         """See `Plan.notes`."""
         rate = self._rate()
         few = min(rate, 1 - rate) * float(groups[0, 0])
-        shared = "; all predictors share them" if few >= _FEW else f", fewer than {_FEW}: real power may be points off"
-        said = [normal_approximation(more=f". {few:.3g} people with the rarer outcome are expected{shared}")]
+        shared = (
+            ", for all model terms together" if few >= _FEW else f", fewer than {_FEW}: real power may be points off"
+        )
+        said = [normal_approximation(more=f". About {few:.0f} of the rarer outcome are expected{shared}")]
         passed_over = ["probability2 was given but is not used when effect is found."] if self.by_probability else []
         return [*said, *passed_over]
 
@@ -225,7 +227,7 @@ class Logistic(OneSample):
         "Hosmer DW, Lemeshow S. Applied Logistic Regression. 2nd ed. New York: Wiley; 2000. Section 8.5.",
     )
     approximation = (
-        "Wald's test as a normal approximation, poor where fewer than 10 events, or non-events, are expected for each "
+        "Wald's test is a normal approximation, poor where fewer than 10 events, or non-events, are expected for each "
         "predictor."
     )
 

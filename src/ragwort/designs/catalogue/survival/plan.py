@@ -111,7 +111,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         expected = float(np.ravel(self.events(groups))[0])
-        said = [normal_approximation(more=f"; {expected:.4g} events are expected")]
+        said = [normal_approximation(more=f". {expected:.4g} events are expected")]
         if expected < _FEW:
             said = [normal_approximation(f"here: {expected:.3g} events are expected")]
         uneven = abs(float(groups[1, 0] / groups[0, 0]) - 1) > 0.05
