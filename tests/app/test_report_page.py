@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+from typing import Any
+
+import docx
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
@@ -120,3 +124,17 @@ def test_the_preview_opens_at_the_aim_in_view(sections: SectionsView, window: Wi
     window.session.do(edits.type_value(window.session.study, "kinds", "alpha", "0.04"))
     wait_until(lambda: "4% significance level" in preview(window) and not page._jobs.busy)
     assert abs(page.preview.verticalScrollBar().value() - place) < 200
+
+
+def test_a_checklist_is_exported_of_the_edition_that_is_chosen(
+    window: Window, answers: dict[str, Any], tmp_path: Path
+) -> None:
+    """From the menu of the link beside the kinds of file; what is written can be opened."""
+    window.show_page("Report")
+    answers["save"] = tmp_path / "list.docx"
+    menu = window.report_page.side.checklist.menu()
+    assert [action.text() for action in menu.actions()][:3] == ["SPIRIT 2025", "SPIRIT 2013", "CONSORT 2025"]
+    menu.actions()[2].trigger()
+    wait_until(lambda: "The checklist is in" in window.notice.text.text())
+    rows = [row for table in docx.Document(tmp_path / "list.docx").tables for row in table.rows]
+    assert {"16a", "16b"} <= {cell.text for row in rows for cell in row.cells}

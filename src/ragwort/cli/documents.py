@@ -10,6 +10,8 @@ from ragwort.cli.given import aim_called, study_in
 from ragwort.cli.said import BadInput, say
 from ragwort.files import FileError, check_place, write_whole
 
+_EDITIONS = ("spirit-2025", "spirit-2013", "consort-2025", "consort-2010", "arrive-2.0", "strobe-2007", "ich-e9")
+
 
 @click.command()
 @click.argument("study", type=click.Path(path_type=Path))
@@ -20,23 +22,26 @@ from ragwort.files import FileError, check_place, write_whole
 @click.option("--template", type=click.Path(path_type=Path), help="A .docx letterhead to write on; for .html a .css.")
 @click.option("--paper", type=click.Choice(["A4", "Letter"]), help="For .pdf and .docx; the study's own without this.")
 @click.option("--statement", type=click.Choice(["short", "paragraph", "full"]), help="Print this statement only.")
+@click.option("--checklist", type=click.Choice(_EDITIONS), help="Write this guideline's checklist instead.")
 def report(
-    study: Path, output: Path | None, aim: str, template: Path | None, paper: str | None, statement: str | None
+    study: Path,
+    output: Path | None,
+    aim: str,
+    template: Path | None,
+    paper: str | None,
+    statement: str | None,
+    checklist: str | None,
 ) -> None:
     """Write the report of the study file STUDY."""
     from ragwort.figures.wanted import NotWanted
-    from ragwort.report import KINDS, report_bytes
+    from ragwort.report import document_bytes, report_of
+    from ragwort.report.checklist import checklist_of
     from ragwort.report.statements import statement_of
     from ragwort.study import edits
     from ragwort.study.files import read_study
+    from ragwort.study.writing import paper_of
 
-    kind = "" if output is None else output.suffix.lower().removeprefix(".")
-    if statement is None and output is None:
-        raise BadInput("name a file to write the report to, as in -o OUT.pdf, or ask for a --statement.")
-    if output is not None and kind not in KINDS:
-        raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
-    if template is not None and kind not in ("docx", "html"):
-        raise BadInput("a template is for a report that is written as .docx or .html.")
+    kind = _kind_of(output, template, statement, checklist)
     try:
         if output is not None:
             check_place(output)
@@ -47,11 +52,28 @@ def report(
         if statement is not None:
             say("\n\n".join(statement_of(each, statement) for each in wanted.aims))
         if output is not None:
-            write_whole(output, report_bytes(wanted, kind, template=template, tell=say))
+            document = report_of(wanted) if checklist is None else checklist_of(wanted, checklist)
+            write_whole(output, document_bytes(document, kind, paper_of(wanted), template=template, tell=say))
     except (FileError, NotWanted) as error:
         raise BadInput(str(error)) from error
     if output is not None:
         say(f"Wrote {output}")
+
+
+def _kind_of(output: Path | None, template: Path | None, statement: str | None, checklist: str | None) -> str:
+    """As what kind of file it is written; empty where only a statement is printed. Raises `BadInput`."""
+    from ragwort.report import KINDS
+
+    if checklist is not None and output is None:
+        raise BadInput("name a file to write the checklist to, as in -o OUT.docx.")
+    if statement is None and output is None:
+        raise BadInput("name a file to write the report to, as in -o OUT.pdf, or ask for a --statement.")
+    kind = "" if output is None else output.suffix.lower().removeprefix(".")
+    if output is not None and kind not in KINDS:
+        raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    if template is not None and kind not in ("docx", "html"):
+        raise BadInput("a template is for a report that is written as .docx or .html.")
+    return kind
 
 
 @click.command()

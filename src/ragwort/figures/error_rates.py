@@ -121,9 +121,9 @@ def errors_of(answer: Answer, effect_label: str) -> Errors:
 
 
 def _says(where: str, alpha: float, plan: Plan, power: float) -> str:
-    leads = "leads" if where.startswith("A ") else "lead"
-    chances = f"with probability {_rate(alpha)} {_without(plan)} and {power_text(power)} under the planned effect"
-    return f"{where} {leads} to rejection of H₀: {chances}."
+    rejects = "rejects" if where.startswith("A ") else "reject"
+    chances = f"with probability {_rate(alpha)} {_without(plan)}, {power_text(power)} under the planned effect"
+    return f"{where} {rejects} H₀: {chances}."
 
 
 def _without(plan: Plan) -> str:

@@ -169,7 +169,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Spread",
         _always,
         lambda scene: spread_of(scene.aim, scene.answer, scene.rough),
-        lambda aim: "Distribution of power over the plausible ranges (assurance).",
+        lambda aim: "Distribution of power over the plausible ranges (assurance; O'Hagan, Stevens & Campbell 2005).",
         reported=lambda aim, answer: "Spread" in aim.pictures,
         has_rough=True,
     ),

@@ -263,7 +263,7 @@ def _said(made: Spread, aim: Aim, answer: Answer, ranges: list[tuple[Assumption,
         f"power is {percent_text(made.mean)} on average (assurance; simulation error {100 * made.error:.2f} points)"
     )
     names = listed([Quantity(each, aim).words for each, *_ in ranges])
-    details += f", over {names}, drawn independently {count_text(len(made.power))} times."
+    details += f", over {names}, drawn independently {count_text(len(made.power))} times, 90% within each range."
     if again:
         details += f" {count_text(again)} draws that the design cannot take were drawn again."
     if made.supposed:

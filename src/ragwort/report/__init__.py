@@ -8,7 +8,8 @@
     docx.py     the tree as DOCX
     letterhead.py, house_style.py  the templates of DOCX and HTML, looked at with care
     plain.py    the tree as Markdown and as plain text
-    statements.py  three ready statements of a sample size
+    protocol.py  what a protocol says of an aim; statements.py  three ready statements of a sample size
+    checklist.py  a guideline's checklist as a document of its own
     preview.py  the tree as the simple HTML that the window's preview shows
 
 Writers are dumb: they lay out what the tree holds and work nothing out.
@@ -20,6 +21,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from ragwort.report.content import report_of
+from ragwort.report.tree import Document
 from ragwort.study.model import Study
 from ragwort.study.writing import paper_of
 
@@ -40,7 +42,18 @@ def report_bytes(
     """
     if kind not in KINDS:
         raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
-    document = report_of(study)
+    return document_bytes(report_of(study), kind, paper_of(study), progress, template, tell)
+
+
+def document_bytes(
+    document: Document,
+    kind: str,
+    paper: str,
+    progress: Callable[[float], None] = lambda _: None,
+    template: Path | None = None,
+    tell: Callable[[str], None] = lambda _: None,
+) -> bytes:
+    """Any document as a file of one of `KINDS`; the rest as `report_bytes`."""
     progress(0.1)
     if kind == "html":
         from ragwort.report.html import write_html
@@ -49,14 +62,14 @@ def report_bytes(
     if kind == "docx":
         from ragwort.report.docx import write_docx
 
-        return write_docx(document, progress, template, paper_of(study), tell)
+        return write_docx(document, progress, template, paper, tell)
     if kind in ("md", "txt"):
         from ragwort.report.plain import write_markdown, write_text
 
         return (write_markdown if kind == "md" else write_text)(document, progress)
     from ragwort.report.pdf import write_pdf
 
-    return write_pdf(document, progress, paper_of(study))
+    return write_pdf(document, progress, paper)
 
 
 __all__ = ["KINDS", "report_bytes", "report_of"]

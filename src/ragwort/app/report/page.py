@@ -31,6 +31,7 @@ class ReportPage(QWidget):
     """A live preview; made off the interface thread while the page is in view."""
 
     export_asked = Signal(str)
+    checklist_asked = Signal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
@@ -49,6 +50,7 @@ class ReportPage(QWidget):
         row.setSpacing(0)
         self.side = ReportSide(session, theme)
         self.side.export_asked.connect(self.export_asked)
+        self.side.checklist_asked.connect(self.checklist_asked)
         self.side.copy_asked.connect(lambda length: self.copy_statement(length) if length else self.copy())
         self.title, self.background, self.statements = self.side.title, self.side.background, self.side.statements
         row.addWidget(self.side)

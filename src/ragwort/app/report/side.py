@@ -7,6 +7,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
+    QMenu,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -19,6 +20,7 @@ from ragwort.app.kit.widgets import label, link
 from ragwort.app.report.sections import SectionsView
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
+from ragwort.report.checklist import EDITIONS
 from ragwort.report.statements import LENGTHS
 from ragwort.study import edits
 from ragwort.study.model import LONGEST_TEXT
@@ -31,6 +33,7 @@ class ReportSide(QWidget):
     """Two views on top of each other, chosen above them."""
 
     export_asked = Signal(str)
+    checklist_asked = Signal(str)  # of this edition of a guideline
     copy_asked = Signal(str)  # the length of a statement; empty for the whole text
 
     def __init__(self, session: Session, theme: Theme) -> None:
@@ -106,7 +109,19 @@ class ReportSide(QWidget):
         grid = QGridLayout()
         for place, (kind, words) in enumerate(_KINDS):
             grid.addWidget(link(words, lambda kind=kind: self.export_asked.emit(kind)), *divmod(place, 2))
+        grid.addWidget(self._checklists(), *divmod(len(_KINDS), 2))
         return grid
+
+    def _checklists(self) -> QPushButton:
+        """A guideline's items as a file of their own: of which, in which edition."""
+        self.checklist = link("Checklist…", lambda: None)
+        self.checklist.setToolTip("A guideline's items on sample size, and where the report answers each, as DOCX")
+        menu = QMenu(self.checklist)
+        for edition, of in EDITIONS.items():
+            menu.addAction(of.name, lambda edition=edition: self.checklist_asked.emit(edition))
+        self.checklist.setMenu(menu)
+        self.checklist.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+        return self.checklist
 
     def _statements(self) -> QVBoxLayout:
         """A link for each length."""

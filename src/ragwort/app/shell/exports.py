@@ -73,6 +73,22 @@ class Exports(QObject):
         study = self.session.study
         self._write(path, lambda ticket: report_bytes(study, kind, ticket.progress), "The report")
 
+    def checklist(self, edition: str) -> None:
+        """Write a guideline's checklist, to be filled in and sent along."""
+        path = self._ask("Export the checklist", ".docx", f"-{edition}")
+        if path is None:
+            return
+        from ragwort.report import document_bytes
+        from ragwort.report.checklist import checklist_of
+        from ragwort.study.writing import paper_of
+
+        study = self.session.study
+        self._write(
+            path,
+            lambda ticket: document_bytes(checklist_of(study, edition), "docx", paper_of(study), ticket.progress),
+            "The checklist",
+        )
+
     def picture(self, kind: str) -> None:
         """Write the picture in view, or its data."""
         aim = self.session.aim

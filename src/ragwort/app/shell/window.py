@@ -157,6 +157,7 @@ class Window(QMainWindow):
 
         page = ReportPage(self.session, self.theme)
         page.export_asked.connect(self.exports.report)
+        page.checklist_asked.connect(self.exports.checklist)
         self.pages.addWidget(page)
         return page
 

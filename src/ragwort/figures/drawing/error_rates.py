@@ -94,7 +94,7 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
     beyond, before = ("left", "right") if towards > 0 else ("right", "left")
     rows = (
         (limit + gap, 0.965, f"power {power_text(errors.power)}", colours.found_text, beyond),
-        (limit - gap, 0.965, f"missed {percent_text(1 - errors.power)}", colours.slate, before),
+        (limit - gap, 0.965, f"type II error {percent_text(1 - errors.power)}", colours.slate, before),
         (
             limit + gap,
             0.895,
