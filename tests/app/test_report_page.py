@@ -132,9 +132,13 @@ def test_a_checklist_is_exported_of_the_edition_that_is_chosen(
     """From the menu of the link beside the kinds of file; what is written can be opened."""
     window.show_page("Report")
     answers["save"] = tmp_path / "list.docx"
-    menu = window.report_page.side.checklist.menu()
+    side = window.report_page.side
+    QTest.mouseClick(side.checklist, Qt.MouseButton.LeftButton)
+    menu = side.checklists
+    assert menu.isVisible()
     assert [action.text() for action in menu.actions()][:3] == ["SPIRIT 2025", "SPIRIT 2013", "CONSORT 2025"]
     menu.actions()[2].trigger()
+    menu.close()
     wait_until(lambda: "The checklist is in" in window.notice.text.text())
     rows = [row for table in docx.Document(tmp_path / "list.docx").tables for row in table.rows]
     assert {"16a", "16b"} <= {cell.text for row in rows for cell in row.cells}

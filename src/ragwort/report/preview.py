@@ -6,9 +6,10 @@ from html import escape
 
 from ragwort.designs.formula import linear
 from ragwort.figures.palette import LIGHT
-from ragwort.report.tree import Block, Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
+from ragwort.report.tree import Bullets, Code, Document, FigureBlock, FormulaBlock, Heading, Paragraph, Table
 
 MOST_DRAWN = 60  # pictures: of a study with very many aims the rest is drawn for what is exported only
+_LETTER, _GAP = 8.5, 14  # pixels: how wide a letter of a heading row is about, and what is between two columns
 PICTURE = "picture:{}"  # the name under which the n-th picture (from 0) is asked for
 
 
@@ -22,11 +23,11 @@ def write_preview(document: Document, width: int, drawn: int = MOST_DRAWN) -> st
             parts.append(f"{image}{_quiet(block.caption)}")
             number += 1
         else:
-            parts.append(_block(block))
+            parts.append(_table(block, width) if isinstance(block, Table) else _block(block))
     return "".join(parts)
 
 
-def _block(block: Block) -> str:
+def _block(block: Heading | Paragraph | Bullets | FormulaBlock | Code) -> str:
     if isinstance(block, Heading):
         return _heading(block)
     if isinstance(block, Paragraph):
@@ -35,10 +36,7 @@ def _block(block: Block) -> str:
         return "<ul>" + "".join(f"<li>{escape(item)}</li>" for item in block.items) + "</ul>"
     if isinstance(block, FormulaBlock):
         return "".join(f'<p style="margin-left:14px;">{escape(linear(line))}</p>' for line in block.lines)
-    if isinstance(block, Code):
-        return f'<pre style="background:{LIGHT.panel}; font-size:12px;">{escape(block.text)}</pre>'
-    assert isinstance(block, Table)
-    return _table(block)
+    return f'<pre style="background:{LIGHT.panel}; font-size:12px;">{escape(block.text)}</pre>'
 
 
 def anchor_of(aim: int) -> str:
@@ -72,10 +70,19 @@ def _quiet(text: str) -> str:
     return f'<p style="color:{LIGHT.quiet}; font-size:12.5px;">{escape(text)}</p>'
 
 
-def _table(block: Table) -> str:
+def _is_tight(block: Table, width: int) -> bool:
+    """Whether its longest words would not stand beside each other in the usual size."""
+    columns = zip(block.head, *block.rows, strict=True)
+    words = [max((len(word) for cell in column for word in cell.split()), default=0) for column in columns]
+    return sum(words) * _LETTER + len(words) * _GAP > width
+
+
+def _table(block: Table, width: int) -> str:
+    size, gap = ("font-size:11px;", 6) if _is_tight(block, width) else ("", _GAP)
+
     def row(cells: tuple[str, ...], tag: str) -> str:
         line = LIGHT.ink if tag == "th" else LIGHT.hairline
-        style = f"border-bottom:1px solid {line}; padding:5px 14px 5px 0;"
+        style = f"border-bottom:1px solid {line}; padding:5px {gap}px 5px 0;{size}"
         return "".join(
             f'<{tag} align="{"right" if index in block.right else "left"}" style="{style}">{escape(cell)}</{tag}>'
             for index, cell in enumerate(cells)

@@ -114,14 +114,15 @@ class ReportSide(QWidget):
 
     def _checklists(self) -> QPushButton:
         """A guideline's items as a file of their own: of which, in which edition."""
-        self.checklist = link("Checklist…", lambda: None)
-        self.checklist.setToolTip("A guideline's items on sample size, and where the report answers each, as DOCX")
-        menu = QMenu(self.checklist)
+        self.checklists = QMenu(self)
         for edition, of in EDITIONS.items():
-            menu.addAction(of.name, lambda edition=edition: self.checklist_asked.emit(edition))
-        self.checklist.setMenu(menu)
-        self.checklist.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+            self.checklists.addAction(of.name, lambda edition=edition: self.checklist_asked.emit(edition))
+        self.checklist = link("Checklist…", self._choose_checklist)
+        self.checklist.setToolTip("A guideline's items on sample size, and where the report answers each, as DOCX")
         return self.checklist
+
+    def _choose_checklist(self) -> None:
+        self.checklists.popup(self.checklist.mapToGlobal(self.checklist.rect().bottomLeft()))
 
     def _statements(self) -> QVBoxLayout:
         """A link for each length."""
