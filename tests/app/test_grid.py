@@ -121,7 +121,7 @@ def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None
     rest(window)
     assert page.condition_fault.text().startswith("There is no column “joy”: there is SD, difference, d, staff")
     page._columns.menu().aboutToShow.emit()
-    next(action for action in page._columns.menu().actions() if action.text() == "each").trigger()
+    next(action for action in page._columns.menu().actions() if action.text() == "per group").trigger()
     rest(window)
     assert page.table.isColumnHidden(4)
     assert window.session.aim.grid.hidden == ("each",)

@@ -1,4 +1,4 @@
-"""Which rows of a grid are shown: those for which a typed condition holds, such as `enrol <= 240 and power > 0.8`."""
+"""Which rows of a grid are shown: those for which a condition holds, such as `recruited <= 240 and power > 0.8`."""
 
 from __future__ import annotations
 
@@ -45,7 +45,7 @@ def _holds(columns: Sequence[Column], part: str) -> NDArray[np.bool_]:
     found = _ONE.fullmatch(part)
     known = [column for column in columns if not column.words]
     if not found:
-        raise GridError(f"“{part[:40]}” is no condition: type a column, a sign and a number, as in enrol <= 240.")
+        raise GridError(f"“{part[:40]}” is no condition: type a column, a sign and a number, as in recruited <= 240.")
     name, sign, text, percent = found.groups()
     column = next((each for each in known if name.lower() in (each.name.lower(), each.label.lower())), None)
     if column is None:

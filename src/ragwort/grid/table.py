@@ -48,7 +48,7 @@ def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
     )
     columns = [*varied, *found, *_sizes(results)]
     if not _counts_events(results) and not np.array_equal(results.enrol, results.total, equal_nan=True):
-        columns.append(_counts(results, ENROL, "enrol", results.enrol))
+        columns.append(_counts(results, ENROL, "recruited", results.enrol))
     if results.asked.find not in ("power", "alpha"):
         columns.append(_power(results, REACHED))
     columns += _spent(results, limits)
@@ -152,7 +152,7 @@ def _each(results: Results) -> Column:
             return DASH
         return count_text(sizes[0]) if len(set(sizes)) == 1 else " + ".join(map(count_text, sizes))
 
-    return Column(EACH, "each" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
+    return Column(EACH, "per group" if groups.shape[1] > 1 else "analysed", groups[:, 0], text)
 
 
 def _designs(results: Results) -> list[Column]:

@@ -61,6 +61,7 @@ def told(
     shown = outcome.last or outcome if isinstance(outcome, Pending) else outcome
     writer = _Writer(aim, setting, design, values, shown, own or {})
     pieces: list[Piece] = []
+    said = said.replace(" = {", "\u00a0=\u00a0{")  # a symbol stays with its value
     for index, text in enumerate(_TOKEN.split(said)):
         if index % 2:
             piece = writer.piece(text)

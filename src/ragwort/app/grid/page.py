@@ -118,7 +118,7 @@ class GridPage(QWidget):
         top.setSpacing(self.theme.px(12))
         self.condition = QLineEdit()
         self.condition.setAccessibleName("Which rows are shown")
-        self.condition.setPlaceholderText("all rows; or those with enrol <= 240")
+        self.condition.setPlaceholderText("all rows; or those with recruited <= 240")
         make_live(self.condition, self.session, self._edit_condition)
         top.addWidget(self.condition, 1)
         self.laid_out = link("", self._lay_out)
