@@ -34,7 +34,6 @@ def test_declaration_is_complete(design: Design) -> None:
     assert design.references
     assert design.data_assumptions
     assert design.approximation.endswith(".")
-    assert design.in_protocol.compared and design.in_protocol.computed
     for assumption in design.assumptions:
         assert len(assumption.help) > 20, assumption.name
         assert assumption.chosen == bool(assumption.choices)
@@ -65,6 +64,8 @@ def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     tokens = [token.partition(".")[0] for token in re.findall(r"\{([\w.]+)\}", design.sentence(chosen | values, find))]
     assert set(tokens) <= known
     assert design.unknown_of(find) in tokens
+    compared = re.findall(r"\{([\w.]+)\}", design.in_protocol.compared)
+    assert {token.partition(".")[0] for token in compared} <= known | {"subject"}
     assert design.method_text(chosen | values).endswith(".")
 
 

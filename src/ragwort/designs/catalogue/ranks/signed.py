@@ -12,7 +12,7 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
-from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
+from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
@@ -92,7 +92,7 @@ class SignedRank(OneSample):
         "known value?"
     )
     in_protocol = InProtocol(
-        WITH_REFERENCE,
+        "{subject} will be compared with the reference",
         "Wilcoxon signed-rank test",
         FROM_NORMAL,
     )
