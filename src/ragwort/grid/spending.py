@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from ragwort.grid.work import Results
 from ragwort.study.naming import cluster_word
-from ragwort.study.numbers import count_text
+from ragwort.study.numbers import MINUS, count_text
 from ragwort.study.resources import Limits, costs, money_text, monthly, months_in_words, rounded_up
 
 Numbers = NDArray[np.float64]
@@ -81,7 +81,10 @@ def room(results: Results, limits: Limits) -> Numbers:
 
 
 def room_words(results: Results, limits: Limits, row: int) -> str:
-    """`96 to spare`, `5 too many, 3 000 € over budget`, `fits`."""
+    """`+96` or `−5` where only participants are limited; `5 too many, 3 000 € over budget`, `96 to spare`, `fits`."""
+    if limits.count is not None and len(uses(results, limits)) == 1:
+        left = int(limits.count - results.enrol[row])
+        return f"{'+' if left >= 0 else MINUS}{count_text(abs(left))}"
     said = [_excess(each, limits, row) for each in uses(results, limits) if each.used[row] > each.most * (1 + 1e-12)]
     if said:
         return ", ".join(said)
