@@ -253,6 +253,18 @@ def test_another_file_that_cannot_be_read_leaves_the_one_that_is_open(window: Wi
     assert panel.use.isEnabled()
 
 
+def test_what_was_said_of_a_file_that_cannot_be_read_is_gone_with_the_study(window: Window, tmp_path: Path) -> None:
+    panel = opened(window)
+    QTest.mouseClick(panel.buttons["pilot"], Qt.MouseButton.LeftButton)
+    panel.pilot.file.read(tmp_path / "gone.csv")
+    wait_for(panel)
+    assert "There is no file" in panel.pilot.fault.text()
+    assert not panel.pilot.fault.isHidden()
+    panel = opened(window)
+    assert panel.pilot.fault.isHidden()
+    assert panel.pilot.file.state.whole() == ""
+
+
 def test_conditions_keep_only_some_rows(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
     """Added, typed, combined, removed; the source repeats them; one that leaves nothing says so."""
     panel = opened(window)

@@ -179,6 +179,9 @@ def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:
 
 def _pilot(old: PilotPage, new: PilotPage) -> None:
     if old.data is None:
+        new.fault.setText(old.fault.text())  # of a file that could not be read, until the panel is opened anew
+        new.fault.setHidden(old.fault.isHidden())
+        new.file.state.set_text(old.file.state.whole())
         return
     new.file.show_data(old.data)
     new.way.setCurrentIndex(old.way.currentIndex())
