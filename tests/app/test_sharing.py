@@ -60,7 +60,7 @@ def test_a_plan_is_chosen_and_goes_into_every_answer(panel: SharingPanel, window
     alpha = rounded_down(0.05 / count)
     assert cell(panel, 0, 2) == f"{alpha:g}"
     assert cell(panel, 0, 5).endswith("%")
-    assert "succeed with a chance of" in panel.says.text()
+    assert "are significant with probability" in panel.says.text()
     assert window.bench.ledger.row("alpha").editor.text() == f"{alpha:g}"
     choose(panel, window, "role_reaction", "exploratory")
     assert cell(panel, 0, 2) == "0.05"

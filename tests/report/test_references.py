@@ -1,38 +1,78 @@
-"""A work stands once among the references."""
+"""The list of references holds what the text cites, each work once, and nothing else."""
 
 from __future__ import annotations
 
 import re
 
+import pytest
+
+from ragwort.demo import demo_study
 from ragwort.designs import all_designs
-from ragwort.report.references import each_work_once
-
-BOOK = "Author A. A Book. Town: House; 1988."
-
-
-def test_chapters_of_one_book_come_together() -> None:
-    """In the order of the book; what has none is left as it is."""
-    article = "Author B. An article. A Journal 1990; 9: 1-2."
-    found = each_work_once([f"{BOOK} Chapter 8.", article, f"{BOOK} Chapter 2.", article, f"{BOOK} Chapter 10."])
-    assert found == [f"{BOOK} Chapters 2, 8 and 10.", article]
+from ragwort.designs.works import COHEN, WELCH, WORKS, cited, works_in
+from ragwort.report.content import report_of
+from ragwort.report.references import references_of
+from ragwort.report.tree import Bullets, FigureBlock, Heading, Paragraph, Table
+from ragwort.study.model import Family, Study
 
 
-def test_sections_stand_after_chapters_and_ranges_stay() -> None:
-    """One of a kind is singular."""
-    assert each_work_once([f"{BOOK} Chapters 2 to 4.", f"{BOOK} Section 13.1."]) == [
-        f"{BOOK} Chapters 2 to 4; section 13.1."
-    ]
-    assert each_work_once([f"{BOOK} Section 3.6."]) == [f"{BOOK} Section 3.6."]
-    assert each_work_once([f"{BOOK} Sections 2.11 and 7.", f"{BOOK} Section 2.2."]) == [
-        f"{BOOK} Sections 2.2, 2.11 and 7."
-    ]
+def test_a_work_is_cited_with_its_place_and_listed_without() -> None:
+    """Two chapters of one book are one entry; what nobody cites is not listed."""
+    words = cited((COHEN.at("chapter 2"), WELCH))
+    assert words == "(Cohen 1988, chapter 2; Welch 1947)"
+    blocks = [Paragraph(words), Bullets((cited((COHEN.at("chapter 8"),)),))]
+    assert references_of(blocks) == [COHEN.text, WELCH.text]
+    assert references_of([Paragraph("Nothing is cited here.")]) == []
 
 
-def test_no_number_of_any_design_is_lost() -> None:
-    """Together they name what they name alone, each work once."""
-    references = [each for design in all_designs() for each in design.references]
-    found = each_work_once(references)
-    numbers = set(re.findall(r"\d[\d.]*\d|\d", " ".join(found)))
-    assert set(re.findall(r"\d[\d.]*\d|\d", " ".join(references))) == numbers
-    works = [re.split(r" (?:Chapter|Section)", each)[0] for each in found]
-    assert len(works) == len(set(works)) < len(set(references))
+def test_captions_and_cells_cite_too() -> None:
+    """Wherever a reader finds a name and a year, the list has the work."""
+    table = Table("", ("A",), ((f"by {WELCH.words}",),))
+    assert references_of([table]) == [WELCH.text]
+
+
+def test_no_two_works_are_cited_alike() -> None:
+    """Nor does one name hide in another; the list is in the order of authors."""
+    names = [work.cited for work in WORKS]
+    assert [found for name in names for found in works_in(name)] == list(WORKS)
+    assert names == sorted(names, key=lambda name: re.sub(r"\W+", " ", name.lower().replace("'", "")))
+    for work in WORKS:
+        assert work.text.startswith(work.cited.split()[0].rstrip(","))
+        assert work.cited[-4:] in work.text
+        assert work.text.endswith(".")
+
+
+@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+def test_every_design_says_where_its_power_comes_from(design: object) -> None:
+    """Whatever the choice."""
+    protocol = design.in_protocol  # type: ignore[attr-defined]
+    choices = protocol.computed if not isinstance(protocol.computed, str) else protocol.cites
+    for choice in choices if isinstance(choices, dict) else [None]:
+        assert works_in(protocol.computed_in({protocol.by: choice}))
+    assert all(work.full in design.references for work in protocol.works)  # type: ignore[attr-defined]
+
+
+def _listed(study: Study) -> tuple[list[str], str]:
+    blocks = report_of(study).blocks
+    at = next(place for place, block in enumerate(blocks) if block == Heading("References", 2))
+    items, rest = blocks[at + 1], [*blocks[:at], *blocks[at + 2 :]]
+    assert isinstance(items, Bullets)
+    texts = [b.text for b in rest if isinstance(b, Paragraph)] + [b.caption for b in rest if isinstance(b, FigureBlock)]
+    return list(items.items), "\n".join(texts)
+
+
+def test_the_demo_lists_what_it_cites_and_nothing_else() -> None:
+    """Farrington and Manning's test is not in it, nor Fisher's."""
+    items, text = _listed(demo_study())
+    assert [work.text for work in WORKS if work.cited in text] == items
+    assert not any("Farrington" in each for each in items)
+
+
+def test_a_sharing_plan_and_a_picture_bring_their_own() -> None:
+    """Holm where his procedure is used, O'Hagan where assurance is drawn."""
+    study = demo_study()
+    holm, _ = _listed(study.changed(family=Family(plan="holm")))
+    assert any(each.startswith("Holm S.") for each in holm)
+    drawn, _ = _listed(study.changed(writing=study.writing.changed(added=("pictures",))))
+    assert any(each.startswith("O'Hagan") for each in drawn)
+    plain, _ = _listed(study)
+    assert not any(each.startswith(("Holm S.", "O'Hagan")) for each in plain)

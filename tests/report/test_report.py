@@ -269,7 +269,7 @@ def test_three_statements_each_holding_the_shorter(aim: Aim) -> None:
     assert full.startswith(paragraph)
     assert len(short) < len(paragraph) < len(full)
     for text in (short, paragraph, full):
-        assert not re.search(r"nan|None|\{|\}|_[a-z]|  ", text)
+        assert not re.search(r"\bnan\b|\bNone\b|\{|\}|_[a-z]|  ", text)
         assert text.endswith(".")
 
 

@@ -184,23 +184,24 @@ def test_the_report_of_six_aims_under_holm() -> None:
     """Checked by hand: 0.05 / 6 each; sizes are those of plans with that alpha; the largest sets the study."""
     study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:6]), "holm").study
     document = report_of(study)
-    table = next(b for b in document.blocks if isinstance(b, Table) and b.caption == "The aims together")
+    table = next(b for b in document.blocks if isinstance(b, Table) and b.caption == "Power of the aims together")
     assert [row[2] for row in table.rows] == ["0.008333"] * 6
     enrolled = [int(row[3]) for row in table.rows]
     by_hand = [sum(outcome_of(aim).enrol) for aim in study.aims]  # type: ignore[union-attr]
     assert enrolled == by_hand
     words = " ".join(block.text for block in document.blocks if isinstance(block, Paragraph))
-    assert "The 6 confirmatory aims share an alpha of 0.05 by Holm's procedure." in words
-    assert f"sets the size: {max(enrolled)} staff to be recruited." in words
-    assert "All 6 succeed with a chance of" in words
+    assert "The family-wise error rate of the 6 confirmatory aims is controlled at 5% by Holm's procedure" in words
+    assert "each aim is powered at 0.833%" in words
+    assert f"determines the size: {max(enrolled)} staff to be recruited." in words
+    assert "All 6 are significant with probability" in words
 
 
 def test_what_dropping_an_aim_would_save() -> None:
     """The difference to the next largest."""
     found = [(aim, outcome_of(aim)) for aim in THREE.aims]
     assert words_of(THREE, found, None) == (
-        "Alertness after six weeks sets the size: 228 staff to be recruited. Without it Reaction time would, "
-        "with 84 fewer."
+        "Alertness after six weeks determines the size: 228 staff to be recruited. Excluding it, "
+        "Reaction time determines the size (144)."
     )
 
 
@@ -216,7 +217,7 @@ def test_one_confirmatory_aim_has_all_of_it_and_says_so() -> None:
     """In the singular."""
     study = edits.set_role(edits.choose_plan(THREE.changed(aims=THREE.aims[:2]), "holm").study, IDS[1], "exploratory")
     words = [block.text for block in report_of(study.study).blocks if isinstance(block, Paragraph)]
-    assert "Only one aim is confirmatory: it has the whole alpha of 0.05." in words
+    assert "One aim is confirmatory; it is tested at the 5% significance level." in words
 
 
 def test_correlations_pair_by_pair() -> None:

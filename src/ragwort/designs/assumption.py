@@ -66,11 +66,17 @@ class Assumption:
     adds_to_one: bool = False  # shares of a whole: of a list, a table, or the entries' `share`
     adds_to_zero: bool = False  # the numbers of a list: what compares, and says nothing of the level
     named: bool = False  # a count that can be given as named terms, which are counted
+    decided: bool = False  # by whoever plans the study, like its duration: nobody asks where it comes from
 
     @property
     def chosen(self) -> bool:
         """Whether the value is picked from `choices`, not typed."""
         return self.kind in ("choice", "switch")
+
+    @property
+    def sourced(self) -> bool:
+        """Whether a committee asks where the value comes from."""
+        return not (self.chosen or self.decided or self.kind == "count")
 
     @property
     def several(self) -> bool:

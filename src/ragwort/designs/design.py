@@ -93,7 +93,11 @@ class Design:
     accuracies: ClassVar[Mapping[Any, str]] = {}  # the same of each method alone, by the value of `accuracy_by`
     accuracy_by: ClassVar[str] = "method"
     by_counts: ClassVar[frozenset[str]] = frozenset()  # methods that reject at whole counts: `n_rule` is theirs alone
-    references: ClassVar[tuple[str, ...]]
+
+    @property
+    def references(self) -> tuple[str, ...]:
+        """The works that the design rests on, as a list of references has them."""
+        return tuple(work.full for work in self.in_protocol.works)
 
     @property
     def finds(self) -> tuple[str, ...]:

@@ -15,7 +15,7 @@ from ragwort.designs.formula import EDGE, Claim
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, RequestError, number_text, percent_text
-from ragwort.designs.saying import Saying
+from ragwort.designs.saying import Aside, Saying
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import search
 from ragwort.stats.lazily import np
@@ -130,6 +130,7 @@ class WithMargins(Design):
     claims: ClassVar[tuple[str, ...]] = ("difference", "not-worse", "alike")
     further: ClassVar[Mapping[str, Further]] = FURTHER
     equivalence: ClassVar[type[EquivalencePlan]] = EquivalencePlan
+    margin_words: ClassVar[str] = "{margin}"
 
     def hypothesis(self, values: Values) -> str:
         """What is to be shown."""
@@ -183,6 +184,13 @@ class WithMargins(Design):
         """No difference, as the effect is stated."""
         return {"difference": 0.0}
 
+    def slightly_worse(self, values: Values) -> dict[str, Any]:
+        """A truth a third of the margin on the wrong side of no difference; empty where none can be said."""
+        down = values.get("better") == "lower"
+        return {
+            name: none + values["margin"] / 3 * (1 if down else -1) for name, none in self.zero_effect(values).items()
+        }
+
     def with_margin(self, plan: EdgedPlan, values: Values, find: str) -> Plan:
         """The plan with the edge of its null hypothesis moved, or that of two one-sided tests."""
         kind, unknown = self.hypothesis(values), find in ("effect", "margin")
@@ -224,27 +232,30 @@ class WithMargins(Design):
 
     # --- words ---
 
-    def margin_saying(self, values: Values, find: str, sizes: str, subject: str, other: str, rest: str) -> Saying:
+    def margin_saying(
+        self, values: Values, find: str, sizes: str, subject: str, other: str, aside: tuple[Aside, ...] = ()
+    ) -> Saying:
         """The sentence of a hypothesis with a margin: `subject` is not lower than `other` by more than it.
 
-        `rest` says what the scatter is; the test is named by its choice token.
+        `aside` says what the variability is; the test is named by its choice token.
         """
         kind, lower = self.hypothesis(values), values.get("better") == "lower"
         worse, good = ("higher", "lower") if lower else ("lower", "higher")
         if kind == "equivalence":
-            within = "less than {margin}"
+            within = f"less than {self.margin_words}"
             if "margin_low" in values and find != "margin":
                 within = "no less than {margin_low} and no more than {margin_high}"
             apart = f"that {other}" if other.startswith("with ") else other
             shown = f"that {subject} differs from {apart} by {within}"
         elif kind == "superiority":
-            shown = f"that {subject} is {good} than {other} by more than {{margin}}"
+            shown = f"that {subject} is {good} than {other} by more than {self.margin_words}"
         else:
-            shown = f"that {subject} is not {worse} than {other} by more than {{margin}} (non-inferiority margin)"
+            shown = (
+                f"that {subject} is not {worse} than {other} by more than {self.margin_words} (non-inferiority margin)"
+            )
         true = self.true_effect(values, find)
         test = "a one-sided {test} on each side" if kind == "equivalence" else "a one-sided {test}"
-        rest = f" ({rest})" if rest else ""
-        return Saying(sizes, shown, test, verb="show", supposing=f"{true}{rest}")
+        return Saying(sizes, shown, test, verb="show", supposing=true, aside=aside)
 
     def true_effect(self, values: Values, find: str) -> str:
         """What is taken to be true, in the sentence."""

@@ -10,6 +10,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.designs.works import Work, cited
+
 Values = Mapping[str, Any]
 BETWEEN = "{subject} will be compared between {groups.1} and {groups.2}"
 AMONG = "{subject} will be compared between the groups"
@@ -29,6 +31,9 @@ class InProtocol:
     computed: str | Mapping[Any, str]  # what power is computed from: `the noncentral t distribution`
     by: str = "method"
     sided: bool = True  # whether the test has sides to be told
+    plural: bool = False  # whether several things are compared: `were compared`
+    cites: tuple[Work, ...] | Mapping[Any, tuple[Work, ...]] = ()  # where the test and its power come from
+    equivalence: tuple[Work, ...] = ()  # the same of two one-sided tests
 
     def test_in(self, values: Values) -> str:
         """The test with article and sides: `a two-sided Welch t test`, `two one-sided t tests`."""
@@ -42,8 +47,18 @@ class InProtocol:
         return f"a {'one' if one else 'two'}-sided {name}"
 
     def computed_in(self, values: Values) -> str:
-        """What power is computed from under the choices made."""
-        return self._of(self.computed, values)
+        """What power is computed from under the choices made, and where that comes from."""
+        more = self.equivalence if values.get("hypothesis") == "equivalence" else ()
+        works = self.cites[values[self.by]] if isinstance(self.cites, Mapping) else self.cites
+        return f"{self._of(self.computed, values)} {cited((*works, *more))}".rstrip()
+
+    @property
+    def works(self) -> tuple[Work, ...]:
+        """Whatever it cites under some choice, each once."""
+        own = (
+            [each for works in self.cites.values() for each in works] if isinstance(self.cites, Mapping) else self.cites
+        )
+        return tuple(dict.fromkeys((*own, *self.equivalence)))
 
     def _of(self, said: str | Mapping[Any, str], values: Values) -> str:
         return said if isinstance(said, str) else said[values[self.by]]

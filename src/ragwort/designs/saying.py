@@ -17,11 +17,14 @@ token is
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 Values = Mapping[str, Any]
+Aside = tuple[tuple[str, ...], str]  # assumptions (none for what follows from others), and the words for them
+SPREAD: Aside = (("sd",), "SD {sd}")
+IN_SDS: Aside = ((), "d = {d}")
 UNRANGED = frozenset({"alpha", "power"})  # chosen, not uncertain: a plausible range of them says nothing
 MOST_LISTED = 6  # names: of more the sentence says how many there are
 MOST_NAMED = 50  # of a kind: what is more numerous has numbers only
@@ -48,6 +51,13 @@ class Saying:
     looking: str = ""  # what a one-sided test looks for: `higher values with {groups.2}`
     supposing: str = ""  # what is taken to be true, where that is not the effect: `the true difference is {difference}`
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
+    aside: tuple[Aside, ...] = ()  # in brackets after the effect, or after what is taken to be true
+
+    def detected(self, joined: str, told: Collection[str] = ()) -> str:
+        """The effect, what is taken to be true `joined` to it, and asides on what has not been told already."""
+        effect = f"{self.effect}{joined}{self.supposing}" if self.supposing else self.effect
+        said = [words for names, words in self.aside if not names or not set(names) <= set(told)]
+        return f"{effect} ({', '.join(said)})" if said else effect
 
 
 _APART = (" with ", " where ", ", adjusted for")  # after which the power is set off by a comma
@@ -63,7 +73,7 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
 
     `recruiting_more`: more are recruited than are analysed.
     """
-    effect = f"{saying.effect} if {saying.supposing}" if saying.supposing else saying.effect
+    effect = saying.detected(" if ")
     looking = f", looking only for {saying.looking}" if saying.looking else ""
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""

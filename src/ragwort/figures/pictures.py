@@ -10,6 +10,7 @@ import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
+from ragwort.designs.works import OHAGAN
 from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
 from ragwort.figures.drivers import drivers_of
@@ -169,7 +170,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Spread",
         _always,
         lambda scene: spread_of(scene.aim, scene.answer, scene.rough),
-        lambda aim: "Distribution of power over the plausible ranges (assurance; O'Hagan, Stevens & Campbell 2005).",
+        lambda aim: f"Distribution of power over the plausible ranges (assurance; {OHAGAN.words}).",
         reported=lambda aim, answer: "Spread" in aim.pictures,
         has_rough=True,
     ),

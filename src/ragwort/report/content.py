@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 import re
-from functools import partial
+from collections.abc import Mapping
+from functools import cache, partial
 from textwrap import fill
 from typing import Any
 
@@ -15,7 +16,7 @@ from ragwort.designs.saying import listed
 from ragwort.report.aim import aim_blocks
 from ragwort.report.arranged import Made, arranged
 from ragwort.report.calculated import stated_values
-from ragwort.report.references import each_work_once
+from ragwort.report.references import references_of
 from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
 from ragwort.study.found import reached_text
@@ -51,9 +52,10 @@ def report_of(study: Study) -> Document:
         "together": lambda: together_blocks(study),
         "aims": lambda: _chapter(study, "aims", "Aims" if len(study.aims) > 1 else "Sample size"),
         **{name: partial(_appendix, study, name) for name in PARTS if name != "aims"},
-        "references": lambda: _references(study),
         "reproduce": lambda: [_appendix_heading(study, "reproduce"), *_reproduce(study)],
     }
+    made = {name: cache(each) for name, each in made.items()}
+    made["references"] = partial(_references, study, dict(made))
     blocks.extend(arranged(study.writing, CHAPTERS, study.writing.texts, made, 0))
     return Document(study.title, tuple(blocks))
 
@@ -149,8 +151,9 @@ def _usable(study: Study) -> list[Aim]:
     return [aim for aim in study.aims if not trouble_of(aim)]
 
 
-def _references(study: Study) -> list[Block]:
-    found = each_work_once(each for aim in _usable(study) for each in design_named(aim.design).references)
+def _references(study: Study, made: Mapping[str, Made]) -> list[Block]:
+    """Of what all chapters that are written cite."""
+    found = references_of(block for name, each in made.items() if is_shown(study.writing, name) for block in each())
     return [Heading("References", 2), Bullets(tuple(found))] if found else []
 
 

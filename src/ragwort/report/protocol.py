@@ -6,21 +6,22 @@ that of the live sentence (`study.sentence`), from parts that each design declar
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from typing import Any
 
 import ragwort
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
+from ragwort.designs.margins import WithMargins
 from ragwort.designs.saying import Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
 from ragwort.report.calculated import stated_values
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, label_of
-from ragwort.study.numbers import count_text, number_text, percent_text, with_unit
-from ragwort.study.outcome import outcome_of, to_enrol, values_with_defaults
+from ragwort.study.numbers import count_text, level_words, number_text, percent_text, with_unit
+from ragwort.study.outcome import Settled, outcome_of, to_enrol, values_with_defaults
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, people, plain_text, told
 
@@ -75,7 +76,7 @@ def sensitivity_words(aim: Aim, most: int = 3) -> str:
 
 def missing_sources(aim: Aim) -> str:
     """The planning values of which nobody says where they come from: margin and intracluster correlation first."""
-    missing = [each for each in planned_assumptions(aim) if each.kind != "count" and not aim.entry(each.name).source]
+    missing = [each for each in planned_assumptions(aim) if each.sourced and not aim.entry(each.name).source]
     missing.sort(key=lambda each: each.name not in _ASKED_FIRST)
     if not missing:
         return ""
@@ -96,22 +97,23 @@ def _comparison(aim: Aim, answer: Answer) -> str:
     looking = f", directed at {said.looking}" if said.looking else ""
     tested = f"{design.in_protocol.compared} with {{test}} at the {{level}} significance level{looking}."
     if aim.finished:
-        tested = tested.replace(" will be ", " was ", 1)
+        tested = tested.replace(" will be ", " were " if design.in_protocol.plural else " was ", 1)
     return _written(aim, answer, tested)
 
 
 def _need(aim: Aim, answer: Answer) -> str:
     """`64 staff per group (128 in total) are needed for at least 80% power (attained: 80.1%) to detect …`"""
-    said, assumed = _saying(aim), _assumed(aim)
+    said, (assumed, told_already) = _saying(aim), _assumed(aim)
     start = f"{assumed}, {{sizes}}" if assumed else "{sizes}"
     if answer.find == "n":
         needed = "would have been needed" if aim.finished else "are needed"
         reached = reached_text(answer)
         attained = "" if reached == power_text(answer.plan.target) else f" (attained: {reached})"
-        text = f"{start} {needed} for {_power(answer)} power{attained} to {_to_detect(said)}."
+        text = f"{start} {needed} for {_power(answer)} power{attained} to {_to_detect(said, told_already)}."
     else:
         give = "gave" if aim.finished else "give"
-        text = f"{start}{_waited(answer)} {give} {_power(answer)} power to {_to_detect(said)}{_provided(answer)}."
+        detected = f"{_to_detect(said, told_already)}{_provided(answer)}"
+        text = f"{start}{_waited(answer)} {give} {_power(answer)} power to {detected}."
     return _with_capital(_written(aim, answer, text, {"sizes": _needed_sizes(aim, answer)}))
 
 
@@ -136,15 +138,19 @@ def _actual_level(answer: Answer) -> str:
 def _on_the_wrong_side(aim: Aim, answer: Answer) -> str:
     """Of non-inferiority: the power if what is to be shown as no worse were a third of the margin worse in truth."""
     design, values = design_named(aim.design), stated_values(aim)
-    none = {"difference": 0.0, "proportion": values.get("null_proportion"), "proportion2": values.get("proportion1")}
-    start = none.get(design.primary)
-    if values.get("hypothesis") != "non-inferiority" or answer.find not in ("n", "power") or start is None:
+    if values.get("hypothesis") != "non-inferiority" or answer.find not in ("n", "power"):
         return ""
-    worse = start + values["margin"] / 3 * (1 if values.get("better") == "lower" else -1)
-    there = outcome_of(_with_truth(aim, answer, worse))
+    truths = design.slightly_worse(values) if isinstance(design, WithMargins) else {}
+    there = {name: outcome_of(_with_truth(aim, answer, name, worse)) for name, worse in truths.items()}
+    return " ".join(
+        _if_worse(aim, name, truths[name], each) for name, each in there.items() if isinstance(each, Answer)
+    )
+
+
+def _if_worse(aim: Aim, name: str, worse: float, there: Settled) -> str:
     if not isinstance(there, Answer):
         return ""
-    assumption = design.assumption(design.primary)
+    assumption = design_named(aim.design).assumption(name)
     truth = with_unit(assumption, float(f"{worse:.3g}"), aim.words.unit)
     label = in_running_text(label_of(assumption, aim)).partition(",")[0]
     return (
@@ -153,7 +159,7 @@ def _on_the_wrong_side(aim: Aim, answer: Answer) -> str:
     )
 
 
-def _with_truth(aim: Aim, answer: Answer, effect: float) -> Aim:
+def _with_truth(aim: Aim, answer: Answer, name: str, effect: float) -> Aim:
     """The aim at the sizes of its answer, asking for the power that another true effect has."""
     design = design_named(aim.design)
     sizes = design.sizes_as_values(answer.groups, answer.plan)
@@ -161,7 +167,7 @@ def _with_truth(aim: Aim, answer: Answer, effect: float) -> Aim:
     entries = {name: entry for name, entry in aim.entries.items() if name not in apart}
     way = next(way for way in design.sizes if set(way.names) <= sizes.keys())
     entries |= {name: Entry(value=sizes[name]) for name in way.names}
-    return aim.changed(find="power", entries={**entries, design.primary: Entry(value=effect)})
+    return aim.changed(find="power", entries={**entries, name: Entry(value=effect)})
 
 
 def _at_worst(aim: Aim) -> str:
@@ -184,13 +190,13 @@ def _computed(aim: Aim, answer: Answer) -> str:
     return f"{what} computed with Ragwort {ragwort.__version__} from {source}."
 
 
-def _assumed(aim: Aim) -> str:
-    """`Assuming a standard deviation of 24 ms (pilot of 60 nights)`: what has a source, beside the effect itself."""
+def _assumed(aim: Aim) -> tuple[str, list[str]]:
+    """`Assuming a standard deviation of 24 ms (pilot of 60 nights)`: what has a source beside the effect; its names."""
     design = design_named(aim.design)
     apart = {*design.effect_names(), "dropout", "alpha", "power"}
     values = aim.values()
     known = [
-        _with_source(aim, assumption, values[assumption.name])
+        assumption
         for assumption in design.assumptions
         if assumption.name not in apart
         and values.get(assumption.name) is not None
@@ -199,7 +205,8 @@ def _assumed(aim: Aim) -> str:
         and not assumption.chosen
         and not assumption.several
     ]
-    return f"Assuming {listed(known)}" if known else ""
+    words = [_with_source(aim, each, values[each.name]) for each in known]
+    return f"Assuming {listed(words)}" if known else "", [each.name for each in known]
 
 
 def _with_source(aim: Aim, assumption: Assumption, value: Any) -> str:
@@ -260,9 +267,8 @@ def _saying(aim: Aim) -> Saying:
     return design_named(aim.design).saying(stated_values(aim) | aim.values(), aim.find)
 
 
-def _to_detect(said: Saying) -> str:
-    supposing = f", assuming that {said.supposing}" if said.supposing else ""
-    return f"{said.verb} {said.effect}{supposing}"
+def _to_detect(said: Saying, told_already: Collection[str] = ()) -> str:
+    return f"{said.verb} {said.detected(', assuming that ', told_already)}"
 
 
 def _power(answer: Answer) -> str:
@@ -281,7 +287,7 @@ def _written(aim: Aim, answer: Answer, text: str, own: Mapping[str, str] | None 
     design = design_named(aim.design)
     texts = {
         "test": design.in_protocol.test_in(stated_values(aim)),
-        "level": f"{100 * float(answer.plan.alpha):.3g}%",
+        "level": level_words(float(answer.plan.alpha)),
         "subject": _subject(aim, design),
         **(own or {}),
     }

@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from ragwort.designs.works import HOCHBERG, HOLM, WIENS, cited
 from ragwort.report.tree import Block, Heading, Paragraph, Table
-from ragwort.study.family import PLANS, confirmatory, matrix_of, plan_of
+from ragwort.study.family import confirmatory, matrix_of, plan_of
 from ragwort.study.model import Study
+from ragwort.study.numbers import level_words
 from ragwort.study.outcome import outcome_of
 from ragwort.study.sharing import rows_of, together_of, words_of
 
-_BY_PLAN = {
-    "split": "Each confirmatory aim is tested at an equal part of it.",
-    "weights": "Each confirmatory aim is tested at its part of it.",
-    "holm": "Each is planned with the strictest level that Holm's procedure can ask of it, that of its first step.",
-    "hochberg": "Each is planned with the strictest level that Hochberg's procedure can ask of it.",
-    "order": "An aim is tested only once those before it have succeeded, each at the whole of it.",
-    "fallback": "Each is tested in order at its own part of it, and at what the aim before passes on by succeeding.",
+_BY_PLAN = {  # `{level}` is that of the study, `{part}` its equal part
+    "split": "by Bonferroni's correction: each is tested, and powered, at the {part} level",
+    "weights": "by a weighted Bonferroni correction: each is tested, and powered, at its share of the {level} level",
+    "holm": f"by Holm's procedure {cited((HOLM,))}; each aim is powered at {{part}}, the level of its first step",
+    "hochberg": f"by Hochberg's procedure {cited((HOCHBERG,))}; each aim is powered at {{part}}, its strictest level",
+    "order": "by testing the aims in the order given, each at the {level} level and only if those before it are "
+    "significant; the powers below are those of each test by itself",
+    "fallback": f"by the fallback procedure {cited((WIENS,))}: the aims are tested in the order given, each at its "
+    "share of the {level} level and at what significant aims before it pass on; each is powered at its own share",
 }
 
 
@@ -27,17 +31,18 @@ def together_blocks(study: Study) -> list[Block]:
     known = together_of(study, found)
     count = len(confirmatory(study))
     if count < 2:
-        said = f"Only one aim is confirmatory: it has the whole alpha of {family.alpha:g}."
+        said = f"One aim is confirmatory; it is tested at the {level_words(family.alpha)} significance level."
     else:
-        shared = f"The {count} confirmatory aims share an alpha of {family.alpha:g} {PLANS[family.plan]}."
-        said = f"{shared} {_BY_PLAN[family.plan]}"
+        how = _BY_PLAN[family.plan].format(level=level_words(family.alpha), part=level_words(family.alpha / count))
+        controlled = f"is controlled at {level_words(family.alpha)}"
+        said = f"The family-wise error rate of the {count} confirmatory aims {controlled} {how}."
     if count > 1 and known is not None and not known.chances.exact:
-        said += f" The chances were simulated from normal test statistics, {_correlated(study)}."
+        said += f" The joint probabilities were simulated from normal test statistics, {_correlated(study)}."
     head, rows = rows_of(study, found, known)
-    table = Table("The aims together", head, rows, (2, 3, 4, 5, 6))
-    note = "At the study's size: the power of each aim if as many are recruited as the study needs; “—” where an aim "
-    blocks: list[Block] = [Heading("The aims together", 2), Paragraph(said), Paragraph(words_of(study, found, known))]
-    return [*blocks, table, Paragraph(f"{note}counts something else than most of them do.", "quiet")]
+    table = Table("Power of the aims together", head, rows, (2, 3, 4, 5, 6))
+    note = f"{head[-1]}: the power of each aim if as many are recruited as the largest of them needs; “—” where an aim "
+    blocks: list[Block] = [Heading("Multiplicity", 2), Paragraph(said), Paragraph(words_of(study, found, known))]
+    return [*blocks, table, Paragraph(f"{note}counts other units than most of them do.", "quiet")]
 
 
 def _correlated(study: Study) -> str:

@@ -259,6 +259,11 @@ def percent_text(share: float, decimals: int = 1) -> str:
     return f"{text}%"
 
 
+def level_words(alpha: float) -> str:
+    """A significance level with as many digits as it needs: 5%, 1.67%."""
+    return f"{100 * alpha:.3g}%"
+
+
 def range_text(assumption: Assumption, low: float | None, high: float | None) -> str:
     """A plausible range, `8 to 16`, or one end of it."""
     ends = [None if end is None else value_text(assumption, end) for end in (low, high)]

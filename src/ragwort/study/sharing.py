@@ -152,7 +152,7 @@ def rows_of(study: Study, found: Found, known: Together | None) -> tuple[tuple[s
     chances = dict(zip((aim.id for aim in confirmatory(study)), known.chances.each, strict=False)) if known else {}
     at = known.at_the_studys_size if known else {}
     rows = tuple((*_row(aim, outcome, chances.get(aim.id)), _there(at.get(aim.id))) for aim, outcome in found)
-    return ("Aim", "Role", "Alpha", "Recruited", "Power", "Succeeds", _with_all(found)), rows
+    return ("Aim", "Role", "Alpha", "Recruited", "Power", "Significant", _with_all(found)), rows
 
 
 def _with_all(found: Found) -> str:
@@ -181,7 +181,7 @@ def words_of(study: Study, found: Found, together: Together | None) -> str:
     if known is not None and len(known.each) > 1:
         how = "" if known.exact else " (simulated)"
         every, some = percent_text(known.every), percent_text(known.some)
-        parts.append(f"All {len(known.each)} succeed with a chance of {every}, at least one with {some}{how}.")
+        parts.append(f"All {len(known.each)} are significant with probability {every}, at least one with {some}{how}.")
     return " ".join([*parts, _size_words(found)]).strip()
 
 
@@ -193,11 +193,10 @@ def _size_words(found: Found) -> str:
     alike = [each for each in known if each[0].words.many == leading[0].words.many]
     sizes = sorted(((to_enrol(outcome), aim) for aim, outcome in alike), key=lambda each: -each[0])
     (most, first), *rest = sizes
-    said = f"{first.name} sets the size: {count_text(most)} {first.words.many} to be recruited."
+    said = f"{first.name} determines the size: {count_text(most)} {first.words.many} to be recruited."
     if not rest or rest[0][0] == most:
         return said
-    saved = most - rest[0][0]
-    return f"{said} Without it {rest[0][1].name} would, with {count_text(saved)} fewer."
+    return f"{said} Excluding it, {rest[0][1].name} determines the size ({count_text(rest[0][0])})."
 
 
 def powers_of(found: Found) -> list[float] | None:

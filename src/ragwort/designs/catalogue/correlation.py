@@ -18,6 +18,7 @@ from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import FISHER, HOTELLING
 from ragwort.stats import studies
 from ragwort.stats.exact import CorrelationTest
 from ragwort.stats.lazily import np
@@ -110,6 +111,7 @@ class Correlation(OneSample):
             "fisher-z": "test of Pearson's correlation by Fisher's z transformation",
         },
         {"exact": "the exact distribution of r in a bivariate normal population", "fisher-z": FROM_NORMAL},
+        cites={"exact": (HOTELLING,), "fisher-z": (FISHER.at("section 35"),)},
     )
     evidence = evidence.RELATION
     takes = {
@@ -157,11 +159,6 @@ class Correlation(OneSample):
     data_assumptions = (
         "Observations of different participants are independent.",
         "The two variables follow a bivariate normal distribution.",
-    )
-    references = (
-        "Hotelling H. New light on the correlation coefficient and its transforms. Journal of the Royal Statistical "
-        "Society B 1953; 15: 193-232.",
-        "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
     )
     accuracies = {
         "exact": "The exact method integrates the distribution of r in a bivariate normal population.",

@@ -18,6 +18,7 @@ from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, degrees
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import MACCALLUM
 from ragwort.stats import studies
 from ragwort.stats.fit import FitTest
 from ragwort.stats.lazily import np
@@ -116,6 +117,7 @@ class ModelFit(OneSample):
         "the likelihood ratio test against the reference RMSEA",
         FROM_CHI,
         sided=False,
+        cites=(MACCALLUM,),
     )
     evidence = evidence.MODEL_FIT
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
@@ -181,10 +183,6 @@ class ModelFit(OneSample):
         "Observations of different participants are independent.",
         "The observed variables follow a multivariate normal distribution, without missing values.",
         "The model is fitted by maximum likelihood.",
-    )
-    references = (
-        "MacCallum RC, Browne MW, Sugawara HM. Power analysis and determination of sample size for covariance "
-        "structure modeling. Psychological Methods 1996; 1: 130-149.",
     )
     approximation = "The statistic is noncentral chi-square in large samples only."
 

@@ -16,6 +16,7 @@ from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import COHEN, FISHER
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -102,6 +103,7 @@ class TwoCorrelations(TwoGroups):
         "The correlation between {variables.1} and {variables.2} will be compared between {groups.1} and {groups.2}",
         "z test of two correlations by Fisher's transformation",
         FROM_NORMAL,
+        cites=(COHEN.at("chapter 4"), FISHER.at("section 35")),
     )
     evidence = evidence.TWO_RELATIONS
     takes = {"measured": ("number",), "compared": ("relation",), "same": ("once",), "whole": ("no",)}
@@ -141,10 +143,6 @@ class TwoCorrelations(TwoGroups):
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The two variables follow a bivariate normal distribution in both groups.",
-    )
-    references = (
-        "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 4.",
-        "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. Section 35.",
     )
     approximation = (
         "The calculation uses Fisher's z transformation, an approximation that is good from about 25 per group."

@@ -11,7 +11,6 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.anova.common import (
     N_PER_GROUP,
-    REFERENCES,
     Cells,
     F,
     FPlan,
@@ -27,6 +26,7 @@ from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.designs.works import BORM, NONCENTRAL_F
 from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.lazily import np
@@ -112,6 +112,7 @@ class Ancova(Cells):
         "analysis of covariance",
         FROM_F,
         sided=False,
+        cites=(*NONCENTRAL_F, BORM),
     )
     evidence = evidence.SEVERAL_GROUPS[:1] + tuple(e for e in evidence.SEVERAL_GROUPS[1:] if e.name != "eta_squared")
     takes = {
@@ -151,11 +152,6 @@ class Ancova(Cells):
         "Observations of different participants are independent, and each participant is in one group.",
         "Covariates are measured before allocation, and their slopes are the same in all groups.",
         "The residuals are approximately normal with equal variances in all groups.",
-    )
-    references = (
-        *REFERENCES,
-        "Borm GF, Fransen J, Lemmens WAJG. A simple sample size formula for analysis of covariance in randomized "
-        "clinical trials. Journal of Clinical Epidemiology 2007; 60: 1234-1238.",
     )
     approximation = (
         "The calculation is exact for covariates that are balanced over the groups. With random ones it is too "

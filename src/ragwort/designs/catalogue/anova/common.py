@@ -44,11 +44,6 @@ ETA_SQUARED = Assumption(
     high=1,
     open_high=True,
 )
-REFERENCES = (
-    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 8.",
-    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: Wiley; 1995. "
-    "Chapter 30.",
-)
 
 
 @dataclass(frozen=True)
@@ -139,7 +134,6 @@ class Cells(Design):
 
     per: ClassVar[str] = "n_per_group"  # the assumption that gives the size of one
     sizes = (Way("one total", ("n",)), Way("a size per group", ("n_per_group",)))
-    references: ClassVar[tuple[str, ...]] = REFERENCES
 
     def cells(self, values: Values) -> int:
         """How many groups or cells there are."""

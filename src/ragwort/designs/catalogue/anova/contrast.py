@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
-from ragwort.designs.catalogue.anova.common import N_PER_GROUP, REFERENCES, Cells, balance, need_total_of_weights
+from ragwort.designs.catalogue.anova.common import N_PER_GROUP, Cells, balance, need_total_of_weights
 from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS, trend_of
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
@@ -21,6 +21,7 @@ from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
+from ragwort.designs.works import JOHNSON_2, SEARLE
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -49,6 +50,7 @@ _COEFFICIENTS = Assumption(
     shortest=2,
     required=True,
     adds_to_zero=True,
+    decided=True,
 )
 _COMPARISONS = Assumption(
     "comparisons",
@@ -120,6 +122,7 @@ class Contrast(Cells):
         "A planned contrast of the group means of {outcome} will be tested",
         "t test of the contrast",
         FROM_T,
+        cites=(SEARLE.at("section 3.6"), JOHNSON_2.at("chapter 31")),
     )
     evidence = evidence.CONTRAST
     takes = {"measured": ("number", "count"), "compared": ("several",), "same": ("once",), "whole": ("no",)}
@@ -157,10 +160,6 @@ class Contrast(Cells):
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is approximately normal in each group, with equal variances.",
         "The comparison was planned before the data were seen.",
-    )
-    references = (
-        *REFERENCES,
-        "Searle SR. Linear Models. New York: Wiley; 1971. Section 3.6.",
     )
     approximation = (
         "The calculation is exact where the outcome is normal with equal variances; Bonferroni's adjustment is "

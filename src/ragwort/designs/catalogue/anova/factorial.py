@@ -24,6 +24,7 @@ from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
@@ -44,6 +45,7 @@ _LEVELS = Assumption(
     joint=" × ",
     row_names="factors",
     required=True,
+    decided=True,
 )
 _TERM = Assumption(
     "term",
@@ -58,6 +60,7 @@ _TERM = Assumption(
     longest=4,
     joint=" and ",
     numbers_of="factors",
+    decided=True,
 )
 _TERMS = Assumption(
     "terms",
@@ -165,6 +168,8 @@ class Factorial(Cells):
         "factorial analysis of variance",
         FROM_F,
         sided=False,
+        plural=True,
+        cites=NONCENTRAL_F,
     )
     evidence = evidence.FACTORS
     takes = {

@@ -26,6 +26,7 @@ from ragwort.designs.protocol import AMONG, FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.lazily import np
@@ -73,6 +74,7 @@ WEIGHTS = Assumption(
     row_names="groups",
     low=1,
     shortest=2,
+    decided=True,
 )
 
 
@@ -116,6 +118,7 @@ class OneWay(Cells):
         "one-way analysis of variance",
         FROM_F,
         sided=False,
+        cites=NONCENTRAL_F,
     )
     evidence = evidence.SEVERAL_GROUPS
     takes = {

@@ -8,7 +8,6 @@ from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.anova.common import (
     N_PER_GROUP,
-    REFERENCES,
     Cells,
     F,
     FPlan,
@@ -21,6 +20,7 @@ from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
+from ragwort.designs.works import GEISSER, NONCENTRAL_F
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.statistic import FTest, Test
@@ -78,6 +78,7 @@ class Repeated(Cells):
         "repeated-measures analysis of variance",
         FROM_F,
         sided=False,
+        cites=(*NONCENTRAL_F, GEISSER),
     )
     evidence = evidence.REPEATED
     rows = "visit"
@@ -193,11 +194,6 @@ class Repeated(Cells):
     data_assumptions = (
         "Participants are independent; measurements of one participant are correlated as stated.",
         "The outcome is approximately normal at each measurement, with equal variances in all groups.",
-    )
-    references = (
-        *REFERENCES,
-        "Geisser S, Greenhouse SW. An extension of Box's results on the use of the F distribution in multivariate "
-        "analysis. Annals of Mathematical Statistics 1958; 29: 885-891.",
     )
     approximation = (
         "The calculation is exact with a sphericity of 1. Under 1 it is an approximation: power may be off by "

@@ -30,13 +30,6 @@ from ragwort.designs.ways_out import WayOut
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 
-REFERENCES = (
-    "Donner A, Klar N. Design and Analysis of Cluster Randomization Trials in Health Research. London: Arnold; 2000. "
-    "Chapter 5.",
-    "Eldridge SM, Ashby D, Kerry S. Sample size for cluster randomized trials: effect of coefficient of variation of "
-    "cluster size and analysis method. International Journal of Epidemiology 2006; 35: 1292-1300.",
-)
-
 _ICC = Assumption(
     "icc",
     "Intracluster correlation",
@@ -168,7 +161,6 @@ class Clusters(Design):
     buys = "Whole groups can be allocated where people within them cannot be told apart."
     group_word = "arm"
     group_words = ("arm 1", "arm 2")
-    references = REFERENCES
 
     def unused_names(self, find: str) -> frozenset[str]:
         """See `Design.unused_names`: while the cluster size is found, only the clusters say how large the study is."""

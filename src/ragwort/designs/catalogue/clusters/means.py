@@ -31,12 +31,15 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_
 from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import (
+    IN_SDS,
     OF_VALUES,
+    SPREAD,
     Saying,
     difference_of_means,
     looking_for,
 )
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -107,6 +110,7 @@ class ClusterMeans(Clusters):
             "z": f"{FROM_NORMAL} with the design effect of clustering",
         },
         by="distribution",
+        cites=(DONNER.at("chapter 5"), ELDRIDGE),
     )
     evidence = evidence.CLUSTER_MEANS
     rows = "member"
@@ -184,9 +188,8 @@ class ClusterMeans(Clusters):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         effect, looking = difference_of_means(values, find), looking_for(values, *OF_VALUES)
-        return Saying(
-            self.size_words(values, find), f"{effect} (SD {{sd}}, d = {{d}})", "a {sides} {distribution}", looking
-        )
+        test = "a {sides} {distribution}"
+        return Saying(self.size_words(values, find), effect, test, looking, aside=(SPREAD, IN_SDS))
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -47,6 +47,7 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
+from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import studies
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import clusters
@@ -96,6 +97,7 @@ class ClusterProportions(Clusters):
             "unpooled": "z test adjusted for clustering (unpooled variance)",
         },
         f"{FROM_NORMAL} with the design effect of clustering",
+        cites=(DONNER.at("chapter 5"), ELDRIDGE),
     )
     evidence = evidence.CLUSTER_SHARES
     rows = "member"

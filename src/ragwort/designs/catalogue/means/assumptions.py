@@ -4,16 +4,6 @@ from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption
 
-REFERENCES = (
-    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 2.",
-    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: "
-    "Wiley; 1995. Chapter 31.",
-    "Welch BL. The generalization of Student's problem when several different population variances are "
-    "involved. Biometrika 1947; 34: 28-35.",
-    "Satterthwaite FE. An approximate distribution of estimates of variance components. Biometrics Bulletin "
-    "1946; 2: 110-114.",
-)
-
 DIFFERENCE = Assumption(
     "difference",
     "Difference",

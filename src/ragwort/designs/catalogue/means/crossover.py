@@ -18,6 +18,7 @@ from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
+from ragwort.designs.works import EQUIVALENCE, JONES
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
@@ -85,6 +86,8 @@ class CrossoverMeans(WithMargins):
         "{subject} will be compared within {many} between {conditions.1} and {conditions.2}",
         "t test of a two-period crossover",
         FROM_T,
+        cites=(JONES.at("section 2.4"),),
+        equivalence=EQUIVALENCE,
     )
     evidence = evidence.CROSSOVER
     takes = {"measured": ("number", "count"), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
@@ -142,12 +145,6 @@ class CrossoverMeans(WithMargins):
         "There is no carry-over effect.",
         "The differences within participants (of logarithms, where that is the scale) are approximately normal.",
     )
-    references = (
-        "Jones B, Kenward MG. Design and Analysis of Cross-Over Trials. 3rd ed. Boca Raton: CRC Press; 2014. "
-        "Sections 2.11 and 7.",
-        "Phillips KF. Power of the two one-sided tests procedure in bioequivalence. Journal of Pharmacokinetics and "
-        "Biopharmaceutics 1990; 18: 137-144.",
-    )
     approximation = (
         "The calculation is exact where the outcome, or its logarithm, is normal with equal variances under both "
         "treatments."
@@ -175,6 +172,12 @@ class CrossoverMeans(WithMargins):
     def zero_effect(self, values: Values) -> dict[str, Any]:
         """See `WithMargins.zero_effect`."""
         return {"mean_ratio": 1.0} if _is_log(values) else {"difference": 0.0}
+
+    def slightly_worse(self, values: Values) -> dict[str, Any]:
+        """See `WithMargins.slightly_worse`: of a margin that is a ratio, its cube root."""
+        if not _is_log(values):
+            return super().slightly_worse(values)
+        return {"mean_ratio": values["margin"] ** (1 / 3 if values.get("better") == "lower" else -1 / 3)}
 
     def effect_names(self) -> frozenset[str]:
         """See `Design.effect_names`."""
@@ -232,13 +235,13 @@ class CrossoverMeans(WithMargins):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         logs = _is_log(values)
-        spread = "CV within {many} {cv}" if logs else "SD within {many} {sd_within}"
+        spread = (("cv",), "CV within {many} {cv}") if logs else (("sd_within",), "SD within {many} {sd_within}")
         if not logs and "sd_within" not in values:
-            spread = "SD of differences {sd_difference}"
+            spread = (("sd_difference",), "SD of differences {sd_difference}")
         sizes = "{n} ({group_sizes})"
         if self.hypothesis(values) != "difference":
             compared = "the mean with {conditions.2}", "with {conditions.1}"
-            said = self.margin_saying(values, find, sizes, *compared, spread)
+            said = self.margin_saying(values, find, sizes, *compared, (spread,))
             said = replace(said, test=said.test.format(test="t test of the crossover"))
             return _of_ratios(said, values) if logs else said
         down = is_down(values, find, "difference")
@@ -254,7 +257,7 @@ class CrossoverMeans(WithMargins):
         else:
             effect = f"a difference of {{difference}}{or_more(find)} {between}"
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
-        return Saying(sizes, f"{effect} ({spread})", "a {sides} crossover t test", looking)
+        return Saying(sizes, effect, "a {sides} crossover t test", looking, aside=(spread,))
 
     def true_effect(self, values: Values, find: str) -> str:
         """See `WithMargins.true_effect`."""

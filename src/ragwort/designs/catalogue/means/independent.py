@@ -8,7 +8,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, MEAN1, MEAN2, REFERENCES, SD, SD1, SD2
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, MEAN1, MEAN2, SD, SD1, SD2
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import (
     Claim,
@@ -30,13 +30,16 @@ from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import (
+    IN_SDS,
     OF_VALUES,
+    Aside,
     Saying,
     difference_of_means,
     looking_for,
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds, pooled_spread
+from ragwort.designs.works import ARMITAGE_BERRY, COHEN, EQUIVALENCE, NONCENTRAL_T, SATTERTHWAITE, WELCH
 from ragwort.stats import studies
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.lazily import np
@@ -140,6 +143,12 @@ class TwoMeans(WithMargins, TwoGroups):
             "known": "the normal distribution",
         },
         by="variance",
+        cites={
+            "equal": NONCENTRAL_T,
+            "unequal": (COHEN.at("chapter 2"), WELCH, SATTERTHWAITE),
+            "known": (ARMITAGE_BERRY,),
+        },
+        equivalence=EQUIVALENCE,
     )
     evidence = evidence.TWO_GROUPS
     takes = {
@@ -195,7 +204,6 @@ class TwoMeans(WithMargins, TwoGroups):
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is approximately normal in each group, or the groups are large enough for the means to be.",
     )
-    references = REFERENCES
     accuracy_by = "variance"
     accuracies = {
         "equal": "The pooled t test is exact where the outcome is normal with equal variances.",
@@ -265,13 +273,15 @@ class TwoMeans(WithMargins, TwoGroups):
         effect = difference_of_means(values, find)
         if "mean1" in values and "difference" not in values and find != "effect":
             effect = "a mean of {mean1} with {groups.1} against {mean2} with {groups.2}"
-        spread = "SDs {sd1} and {sd2}, d = {d}" if "sd1" in values and "sd" not in values else "SD {sd}, d = {d}"
+        spread: Aside = (("sd",), "SD {sd}")
+        if "sd1" in values and "sd" not in values:
+            spread = (("sd1", "sd2"), "SDs {sd1} and {sd2}")
         if self.hypothesis(values) != "difference":
-            rest = spread.partition(", d ")[0]
-            said = self.margin_saying(values, find, self.size_words(values, find), *_MEANS_COMPARED, rest)
+            said = self.margin_saying(values, find, self.size_words(values, find), *_MEANS_COMPARED, (spread,))
             return replace(said, test=said.test.format(test="{variance}"))
         looking = looking_for(values, *OF_VALUES)
-        return Saying(self.size_words(values, find), f"{effect} ({spread})", "a {sides} {variance}", looking)
+        aside = spread, IN_SDS
+        return Saying(self.size_words(values, find), effect, "a {sides} {variance}", looking, aside=aside)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -8,7 +8,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
-from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD1, SD2
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD1, SD2
 from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean, SingleMeanPlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, claim
@@ -16,6 +16,8 @@ from ragwort.designs.margins import MARGIN_WAYS, MARGINS
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_T, WITHIN, InProtocol
 from ragwort.designs.saying import (
+    IN_SDS,
+    Aside,
     Naming,
     Saying,
     at_least,
@@ -25,6 +27,7 @@ from ragwort.designs.saying import (
     or_more,
 )
 from ragwort.designs.stated import in_sds, spread_of_differences
+from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
 from ragwort.stats import studies
 from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Number
@@ -70,6 +73,8 @@ class PairedMeans(SingleMean):
         {False: "paired t test", True: "paired z test"},
         {False: FROM_T, True: "the normal distribution"},
         by="sd_known",
+        cites={False: NONCENTRAL_T, True: (ARMITAGE_BERRY,)},
+        equivalence=EQUIVALENCE,
     )
     evidence = evidence.PAIRS
     takes = {
@@ -152,7 +157,6 @@ class PairedMeans(SingleMean):
         "Pairs are independent of each other.",
         "The differences within pairs are approximately normal, or the pairs are numerous enough for their mean to be.",
     )
-    references = REFERENCES[:2]
     approximation = "The calculation is exact where the differences within pairs are normal."
 
     def borrowed(self, values: Values) -> dict[str, Any]:
@@ -210,12 +214,13 @@ class PairedMeans(SingleMean):
                 f"a mean {at_least(find)}{{difference.size}} {'lower' if down else 'higher'} with {{conditions.2}} "
                 "than with {conditions.1}"
             )
-        spread = "SD of the differences {sd_difference}"
+        spread: Aside = (("sd_difference",), "SD of the differences {sd_difference}")
         if "sd1" in values and "sd_difference" not in values:
-            spread = "SDs {sd1} and {sd2}, correlation {correlation}"
+            spread = (("sd1", "sd2", "correlation"), "SDs {sd1} and {sd2}, correlation {correlation}")
         if self.hypothesis(values) != "difference":
             compared = "the mean with {conditions.2}", "with {conditions.1} within pairs"
-            said = self.margin_saying(values, find, "{n}", *compared, spread)
+            said = self.margin_saying(values, find, "{n}", *compared, (spread,))
             return replace(said, test=said.test.format(test="paired {sd_known}"))
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
-        return Saying("{n}", f"{effect} within pairs ({spread}, d = {{d}})", "a {sides} paired {sd_known}", looking)
+        test = "a {sides} paired {sd_known}"
+        return Saying("{n}", f"{effect} within pairs", test, looking, aside=(spread, IN_SDS))

@@ -8,7 +8,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
-from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, REFERENCES, SD
+from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import (
     Claim,
@@ -27,6 +27,8 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_T, WITH_REFERENCE, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
+    IN_SDS,
+    SPREAD,
     Naming,
     Saying,
     at_least,
@@ -37,6 +39,7 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds
+from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -173,6 +176,8 @@ class OneMean(SingleMean):
         {False: "one-sample t test", True: "one-sample z test"},
         {False: FROM_T, True: "the normal distribution"},
         by="sd_known",
+        cites={False: NONCENTRAL_T, True: (ARMITAGE_BERRY,)},
+        equivalence=EQUIVALENCE,
     )
     evidence = evidence.ONE_GROUP
     takes = {
@@ -223,7 +228,6 @@ class OneMean(SingleMean):
         "The outcome is approximately normal, or the sample is large enough for the mean to be.",
         "The value compared with is known, not estimated from another sample.",
     )
-    references = REFERENCES[:2]
     approximation = "The calculation is exact where the outcome is normal."
 
     def spread(self, values: Values) -> Number:
@@ -250,7 +254,7 @@ class OneMean(SingleMean):
         elif in_words(values, find, "difference"):
             effect = f"a mean {at_least(find)}{{difference.size}} {'below' if down else 'above'} {{reference.1}}"
         if self.hypothesis(values) != "difference":
-            said = self.margin_saying(values, find, "{n}", "the mean", "{reference.1}", "SD {sd}")
+            said = self.margin_saying(values, find, "{n}", "the mean", "{reference.1}", (SPREAD,))
             return replace(said, test=said.test.format(test="one-sample {sd_known}"))
         looking = looking_for(values, "higher values", "lower values")
-        return Saying("{n}", f"{effect} (SD {{sd}}, d = {{d}})", "a {sides} one-sample {sd_known}", looking)
+        return Saying("{n}", effect, "a {sides} one-sample {sd_known}", looking, aside=(SPREAD, IN_SDS))

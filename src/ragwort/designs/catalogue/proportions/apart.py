@@ -20,7 +20,6 @@ from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import counts
 
 SCORE = Choice("score", "score, for margins", "score test")
-IN_POINTS = "margin in percentage points"
 METHODS = ("unpooled", "score")  # that take a margin
 _SHARE: dict[str, Any] = {"kind": "share", "high": 1, "open_high": True}
 MARGINS_OF_SHARES = (
@@ -35,10 +34,6 @@ METHOD_TEXTS = {
     "score": "for the score test of a difference of proportions against the margin, with the variance of those "
     "proportions on the margin that fit best (Farrington and Manning), as a normal approximation.",
 }
-REFERENCE = (
-    "Farrington CP, Manning G. Test statistics and sample size formulae for comparative binomial trials with null "
-    "hypothesis of non-zero risk difference or non-unity relative risk. Statistics in Medicine 1990; 9: 1447-1454."
-)
 
 
 @dataclass(frozen=True)

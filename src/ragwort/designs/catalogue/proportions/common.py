@@ -13,11 +13,6 @@ from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import counts
 
-REFERENCES = (
-    "Fleiss JL, Levin B, Paik MC. Statistical Methods for Rates and Proportions. 3rd ed. Hoboken: Wiley; 2003. "
-    "Chapters 2 to 4.",
-    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 6.",
-)
 ARCSINE = Choice("arcsine", "arcsine", "test on the arcsine scale")
 
 

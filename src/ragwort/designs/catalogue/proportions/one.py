@@ -16,8 +16,7 @@ from ragwort.designs.catalogue.proportions.against import (
     formulas_against,
     need_edges_inside,
 )
-from ragwort.designs.catalogue.proportions.apart import IN_POINTS
-from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, proportion
+from ragwort.designs.catalogue.proportions.common import ARCSINE, proportion
 from ragwort.designs.catalogue.proportions.plans import ArcsinePlan, BinomialPlan, ScorePlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
@@ -29,7 +28,10 @@ from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
+from ragwort.designs.works import COHEN, FLEISS
 from ragwort.stats.noncentral import Number
+
+_FLEISS = (FLEISS.at("chapter 2"),)
 
 
 @register
@@ -39,10 +41,12 @@ class OneProportion(WithMargins, OneSample):
     id = "one-proportion"
     title = "One proportion: binomial test"
     summary = "Does the proportion with an event differ from a known value?"
+    margin_words = "{margin.points}"
     in_protocol = InProtocol(
         WITH_REFERENCE,
         {"exact": "exact (central) binomial test", "score": "score test", "arcsine": "z test on the arcsine scale"},
         {"exact": "exact binomial probabilities", "score": FROM_NORMAL, "arcsine": FROM_NORMAL},
+        cites={"exact": _FLEISS, "score": _FLEISS, "arcsine": (COHEN.at("chapter 6"),)},
     )
     evidence = evidence.ONE_SHARE
     takes = {
@@ -107,7 +111,6 @@ class OneProportion(WithMargins, OneSample):
         "Observations of different participants are independent.",
         "The outcome is binary, with the same probability of the event for all.",
     )
-    references = REFERENCES
     accuracies = {
         "exact": "The binomial probabilities are exact.",
         "score": "The score test is a normal approximation.",
@@ -177,7 +180,7 @@ class OneProportion(WithMargins, OneSample):
         """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion", "{reference.1} of {null_proportion}"
-            said = self.margin_saying(values, find, "{n}", *compared, IN_POINTS)
+            said = self.margin_saying(values, find, "{n}", *compared)
             return replace(said, test=said.test.format(test="{method}"))
         more = or_more(find, is_down(values, find, "-"))
         effect = f"a proportion of {{proportion}}{more} against {{reference.1}} of {{null_proportion}}"

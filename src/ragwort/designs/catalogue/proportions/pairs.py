@@ -29,6 +29,7 @@ from ragwort.designs.protocol import FROM_NORMAL, WITHIN, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
+from ragwort.designs.works import CONNOR, MCNEMAR, MIETTINEN
 from ragwort.stats.discordant import correlations_text
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -60,6 +61,7 @@ class PairedProportions(OneSample):
         WITHIN,
         {"asymptotic": "McNemar test", "exact": "exact McNemar test"},
         {"asymptotic": FROM_NORMAL, "exact": "exact binomial probabilities"},
+        cites={"asymptotic": (MCNEMAR, CONNOR), "exact": (MCNEMAR, MIETTINEN)},
     )
     evidence = evidence.PAIRED_SHARES
     takes = {"measured": ("yes-no",), "compared": ("two",), "same": ("twice",), "whole": ("no",)}
@@ -143,12 +145,6 @@ class PairedProportions(OneSample):
     data_assumptions = (
         "Pairs are independent of each other.",
         "The outcome is binary, and observed under both conditions in each pair.",
-    )
-    references = (
-        "Fleiss JL, Levin B, Paik MC. Statistical Methods for Rates and Proportions. 3rd ed. Hoboken: Wiley; 2003. "
-        "Section 13.1.",
-        "McNemar Q. Note on the sampling error of the difference between correlated proportions or percentages. "
-        "Psychometrika 1947; 12: 153-157.",
     )
     accuracies = {
         "asymptotic": "The calculation is a normal approximation, poor where fewer than 10 discordant pairs are "

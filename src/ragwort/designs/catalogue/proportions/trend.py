@@ -19,6 +19,7 @@ from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
+from ragwort.designs.works import ARMITAGE, NAM
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
@@ -58,6 +59,7 @@ _SCORES = Assumption(
     symbol="s",
     row_names="groups",
     shortest=_FEWEST,
+    decided=True,
 )
 
 
@@ -126,6 +128,7 @@ class TrendProportions(Cells):
         "A linear trend in the proportions over the ordered groups will be tested",
         "Cochran–Armitage test",
         FROM_NORMAL,
+        cites=(ARMITAGE, NAM),
     )
     evidence = evidence.TREND
     takes = {"measured": ("yes-no",), "compared": ("several",), "same": ("once",), "whole": ("no",)}
@@ -167,11 +170,6 @@ class TrendProportions(Cells):
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is binary.",
         "The groups are ordered, and the scores give their spacing.",
-    )
-    references = (
-        "Armitage P. Tests for linear trends in proportions and frequencies. Biometrics 1955; 11: 375-386.",
-        "Nam JM. A simple approximation for calculating sample sizes for detecting linear trend in proportions. "
-        "Biometrics 1987; 43: 701-705.",
     )
     approximation = "The calculation is a normal approximation, poor where few events, or few non-events, are expected."
 

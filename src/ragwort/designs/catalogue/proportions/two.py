@@ -8,7 +8,6 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.proportions.apart import (
-    IN_POINTS,
     MARGINS_OF_SHARES,
     METHODS,
     SCORE,
@@ -16,8 +15,7 @@ from ragwort.designs.catalogue.proportions.apart import (
     formulas_apart,
 )
 from ragwort.designs.catalogue.proportions.apart import METHOD_TEXTS as APART_TEXTS
-from ragwort.designs.catalogue.proportions.apart import REFERENCE as FARRINGTON
-from ragwort.designs.catalogue.proportions.common import ARCSINE, REFERENCES, TwoShares, proportion
+from ragwort.designs.catalogue.proportions.common import ARCSINE, TwoShares, proportion
 from ragwort.designs.catalogue.proportions.fisher import FisherPlan
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
@@ -32,12 +30,14 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
+from ragwort.designs.works import COHEN, FARRINGTON, FISHER, FLEISS
 from ragwort.stats.effects import h_of
 from ragwort.stats.fisher import LARGEST_GROUP
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 
+_FLEISS = (FLEISS.at("chapter 4"), COHEN.at("chapter 6"))
 _FEW = 5  # expected in a cell, under which a normal approximation is poor
 
 
@@ -150,6 +150,7 @@ class TwoProportions(WithMargins, TwoGroups):
     id = "two-proportions"
     title = "Two independent proportions"
     summary = "Does the proportion with an event differ between two independent groups?"
+    margin_words = "{margin.points}"
     in_protocol = InProtocol(
         BETWEEN,
         {
@@ -165,6 +166,13 @@ class TwoProportions(WithMargins, TwoGroups):
             "arcsine": FROM_NORMAL,
             "fisher": "exact binomial probabilities",
             "score": FROM_NORMAL,
+        },
+        cites={
+            "pooled": _FLEISS,
+            "unpooled": _FLEISS,
+            "arcsine": (COHEN.at("chapter 6"),),
+            "fisher": (FISHER.at("section 21.02"),),
+            "score": (FARRINGTON,),
         },
     )
     evidence = evidence.TWO_SHARES
@@ -227,12 +235,6 @@ class TwoProportions(WithMargins, TwoGroups):
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is binary.",
-    )
-    references = (
-        *REFERENCES,
-        "Fisher RA. Statistical Methods for Research Workers. 14th ed. Edinburgh: Oliver and Boyd; 1970. "
-        "Section 21.02.",
-        FARRINGTON,
     )
     _normal = "Pooled, unpooled and arcsine are normal approximations, poor where an expected count is under 5."
     accuracies = {
@@ -302,7 +304,7 @@ class TwoProportions(WithMargins, TwoGroups):
         """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion with {groups.2}", "with {groups.1}"
-            said = self.margin_saying(values, find, self.size_words(values, find), *compared, IN_POINTS)
+            said = self.margin_saying(values, find, self.size_words(values, find), *compared)
             return replace(said, test=said.test.format(test="{method}"))
         test = "{method} ({sides})" if values["method"] == "fisher" else "a {sides} {method}"
         looking = looking_for(values, *OF_SHARES)

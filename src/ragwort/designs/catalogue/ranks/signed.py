@@ -15,8 +15,9 @@ from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.saying import IN_SDS, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import LEHMANN
 from ragwort.stats import studies
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Number
@@ -95,6 +96,7 @@ class SignedRank(OneSample):
         "{subject} will be compared with the reference",
         "Wilcoxon signed-rank test",
         FROM_NORMAL,
+        cites=(LEHMANN.at("chapter 4"),),
     )
     evidence = evidence.ONE_SHIFT
     takes = {
@@ -131,12 +133,6 @@ class SignedRank(OneSample):
     data_assumptions = (
         "Participants, or pairs, are independent of each other.",
         "The distribution of the values, or of the differences within pairs, is symmetric.",
-    )
-    references = (
-        "Lehmann EL. Nonparametrics: Statistical Methods Based on Ranks. Revised ed. Upper Saddle River: Prentice "
-        "Hall; 1998. Chapters 3 and 4.",
-        "Noether GE. Sample size determination for some common nonparametric tests. Journal of the American "
-        "Statistical Association 1987; 82: 645-647.",
     )
     approximation = (
         "The calculation is a normal approximation with the variance under the alternative, for normal "
@@ -177,12 +173,18 @@ class SignedRank(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "difference"))
-        effect = f"a difference of {{difference}}{more} from the reference (SD {{sd}}, d = {{d}})"
+        effect = f"a difference of {{difference}}{more} from the reference"
         if "sd" not in values:
             size = "{difference}" if find == "effect" else "{d}"
             effect = f"an effect size d of {size}{more}"
         looking = looking_for(values, "higher values", "lower values")
-        return Saying("{n}", effect, "a {sides} Wilcoxon signed-rank test", looking)
+        return Saying(
+            "{n}",
+            effect,
+            "a {sides} Wilcoxon signed-rank test",
+            looking,
+            aside=(SPREAD, IN_SDS) if "sd" in values else (),
+        )
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -21,8 +21,9 @@ from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import OF_VALUES, Saying, is_down, looking_for, or_more
+from ragwort.designs.saying import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import LEHMANN, NOETHER
 from ragwort.stats import studies
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Number
@@ -177,6 +178,7 @@ class RankSum(TwoGroups):
         BETWEEN,
         "Wilcoxon–Mann–Whitney test",
         FROM_NORMAL,
+        cites=(LEHMANN.at("chapter 2"), NOETHER),
     )
     evidence = evidence.TWO_RANKS
     takes = {
@@ -235,12 +237,6 @@ class RankSum(TwoGroups):
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is at least ordinal.",
-    )
-    references = (
-        "Lehmann EL. Nonparametrics: Statistical Methods Based on Ranks. Revised ed. Upper Saddle River: Prentice "
-        "Hall; 1998. Chapters 1 and 2.",
-        "Noether GE. Sample size determination for some common nonparametric tests. Journal of the American "
-        "Statistical Association 1987; 82: 645-647.",
     )
     approximation = (
         "The calculation is a normal approximation with the variance under the alternative; poor with fewer than "
@@ -320,14 +316,16 @@ class RankSum(TwoGroups):
                 "a shift over ordered categories, from {proportions1} with {groups.1} to {proportions2} with {groups.2}"
             )
         elif "sd" in values:
-            effect = f"a difference of {{difference}}{more} {between} (SD {{sd}}, d = {{d}})"
+            effect = f"a difference of {{difference}}{more} {between}"
         elif "d" in values:
             effect = f"an effect size d of {'{difference}' if find == 'effect' else '{d}'}{more} {between}"
         else:
             size = "{difference}" if find == "effect" else "{probability}"
-            effect = f"a chance of {size}{more} that the larger outcome is with {{groups.2}} and not with {{groups.1}}"
+            effect = f"a probability of superiority of {size}{more} for {{groups.2}} over {{groups.1}}"
         looking = looking_for(values, *OF_VALUES)
-        return Saying(self.size_words(values, find), effect, "a {sides} Wilcoxon–Mann–Whitney test", looking)
+        aside = (SPREAD, IN_SDS) if "sd" in values and "proportions1" not in values else ()
+        test = "a {sides} Wilcoxon–Mann–Whitney test"
+        return Saying(self.size_words(values, find), effect, test, looking, aside=aside)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -14,4 +14,5 @@ EXPOSURE = Assumption(
     low=0,
     open_low=True,
     default=1.0,
+    decided=True,
 )

@@ -17,6 +17,7 @@ from ragwort.designs.refusals import number_text
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes, Steps
+from ragwort.designs.works import ARMITAGE_BERRY, GARWOOD
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -149,6 +150,7 @@ class OneRate(OneSample):
         "The rate of {outcome} will be compared with {reference.1}",
         {"exact": "exact (central) Poisson test", "score": "score test of a Poisson rate"},
         {"exact": "exact Poisson probabilities", "score": FROM_NORMAL},
+        cites={"exact": (GARWOOD,), "score": (ARMITAGE_BERRY.at("section 5.2"),)},
     )
     evidence = evidence.ONE_RATE
     takes = {"measured": ("count",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
@@ -196,11 +198,6 @@ class OneRate(OneSample):
     data_assumptions = (
         "Observations of different participants are independent.",
         "Follow-up is equal for all, and events occur at a constant rate, the same for all.",
-    )
-    references = (
-        "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
-        "Section 5.2.",
-        "Garwood F. Fiducial limits for the Poisson distribution. Biometrika 1936; 28: 437-442.",
     )
     accuracies = {
         "exact": "The Poisson probabilities are exact.",

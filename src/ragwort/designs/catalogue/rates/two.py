@@ -28,6 +28,7 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import ZHU
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -139,6 +140,7 @@ class TwoRates(TwoGroups):
             "pooled": "test of the log rate ratio (pooled variance)",
         },
         FROM_NORMAL,
+        cites=(ZHU,),
     )
     evidence = evidence.TWO_RATES
     takes = {"measured": ("count",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
@@ -201,12 +203,6 @@ class TwoRates(TwoGroups):
         "Observations of different participants are independent, and each participant is in one group.",
         "Follow-up is equal for all, and events occur at a constant rate for each participant.",
         "The dispersion parameter is the same in both groups.",
-    )
-    references = (
-        "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
-        "Section 5.4.",
-        "Zhu H, Lakkis H. Sample size calculation for comparing two negative binomial rates. Statistics in Medicine "
-        "2014; 33: 376-387.",
     )
     approximation = (
         "The logarithm of the rate ratio is taken to be normal, which is poor under about 10 events a group."

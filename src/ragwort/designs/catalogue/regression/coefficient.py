@@ -16,6 +16,7 @@ from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import NONCENTRAL_F_OF_REGRESSION
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -68,6 +69,7 @@ class RegressionCoefficient(Model):
         "The coefficient of {predictor.1} in the regression of {outcome} will be tested",
         "t test",
         FROM_T,
+        cites=NONCENTRAL_F_OF_REGRESSION,
     )
     evidence = evidence.COEFFICIENT
     takes = {

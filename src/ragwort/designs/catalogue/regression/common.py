@@ -32,12 +32,6 @@ PREDICTORS = Assumption(
     required=True,
     named=True,
 )
-REFERENCES = (
-    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 9.",
-    "Cohen J, Cohen P, West SG, Aiken LS. Applied Multiple Regression/Correlation Analysis for the Behavioral "
-    "Sciences. "
-    "3rd ed. Mahwah: Erlbaum; 2003. Sections 3.7 and 5.1.",
-)
 _DATA = (
     "Observations of different participants are independent.",
     "The residuals are approximately normal with constant variance; the relation is linear.",
@@ -61,7 +55,6 @@ class Model(OneSample):
     """What the regression designs share: one group that leaves a degree of freedom."""
 
     data_assumptions = _DATA
-    references = REFERENCES
 
     approximation = (
         "The calculation is exact for normal residuals, given the predictors' values; with random normal "

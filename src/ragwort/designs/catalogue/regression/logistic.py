@@ -19,6 +19,7 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import DEMIDENKO, HSIEH
 from ragwort.stats import studies
 from ragwort.stats.lazily import np, special
 from ragwort.stats.logistic import furthest, variance_binary, variance_normal
@@ -158,6 +159,7 @@ class Logistic(OneSample):
         "The association between the predictor and {outcome} will be tested",
         "Wald test in a logistic regression",
         FROM_NORMAL,
+        cites=(DEMIDENKO, HSIEH),
     )
     evidence = evidence.ODDS
     takes = {"measured": ("yes-no",), "compared": ("relation", "two"), "same": ("once",), "whole": ("no",)}
@@ -220,11 +222,6 @@ class Logistic(OneSample):
         "Observations of different participants are independent.",
         "The outcome is binary, and the log odds are linear in the predictor.",
         "The predictor is approximately normal, or binary.",
-    )
-    references = (
-        "Demidenko E. Sample size determination for logistic regression revisited. Statistics in Medicine 2007; 26: "
-        "3385-3397.",
-        "Hosmer DW, Lemeshow S. Applied Logistic Regression. 2nd ed. New York: Wiley; 2000. Section 8.5.",
     )
     approximation = (
         "Wald's test is a normal approximation, poor where fewer than 10 events, or non-events, are expected for each "

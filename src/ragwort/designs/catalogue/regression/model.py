@@ -15,6 +15,7 @@ from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import COHEN_COHEN, NONCENTRAL_F_OF_REGRESSION
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -94,6 +95,7 @@ class RegressionOverall(Model):
         "the overall F test",
         FROM_F,
         sided=False,
+        cites=NONCENTRAL_F_OF_REGRESSION,
     )
     evidence = evidence.MODEL
     takes = {
@@ -185,6 +187,7 @@ class RegressionAdded(Model):
         "the F test of the added terms",
         FROM_F,
         sided=False,
+        cites=(*NONCENTRAL_F_OF_REGRESSION, COHEN_COHEN),
     )
     evidence = evidence.ADDED
     takes = {

@@ -18,6 +18,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
+from ragwort.designs.works import FREEDMAN, LACHIN, SCHOENFELD
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
@@ -36,6 +37,7 @@ class Survival(TwoGroups):
         BETWEEN,
         "log-rank test",
         {"schoenfeld": "Schoenfeld's normal approximation", "freedman": "Freedman's normal approximation"},
+        cites={"schoenfeld": (SCHOENFELD, LACHIN), "freedman": (FREEDMAN, LACHIN)},
     )
     evidence = evidence.SURVIVAL
     takes = {"measured": ("time",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
@@ -111,14 +113,6 @@ class Survival(TwoGroups):
         "Participants are independent, and each is in one arm.",
         "Hazards are proportional; event times are exponential.",
         "Censoring is non-informative.",
-    )
-    references = (
-        "Schoenfeld D. The asymptotic properties of nonparametric tests for comparing survival distributions. "
-        "Biometrika 1981; 68: 316-319.",
-        "Freedman LS. Tables of the number of patients required in clinical trials using the logrank test. Statistics "
-        "in Medicine 1982; 1: 121-129.",
-        "Lachin JM, Foulkes MA. Evaluation of sample size and power for analyses of survival. Biometrics 1986; 42: "
-        "507-519.",
     )
     approximation = (
         "The calculation is a normal approximation, good from about 20 events on with equal arms; with unequal "

@@ -41,11 +41,6 @@ DF = Assumption(
     low=1,
     high=1_000_000,
 )
-REFERENCES = (
-    "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988. Chapter 7.",
-    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volume 2. 2nd ed. New York: Wiley; 1995. "
-    "Chapter 29.",
-)
 
 
 @dataclass(frozen=True)
@@ -119,7 +114,6 @@ class ChiSquare(OneSample):
     """What both chi-square designs share."""
 
     stands_alone = frozenset({"w", "df"})  # must agree with the proportions
-    references = REFERENCES
     derived = (Derived("Effect", "w", "w"), Derived("Sample", "df", "degrees of freedom"))
 
     def _plan(

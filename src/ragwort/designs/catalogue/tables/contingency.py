@@ -15,6 +15,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_
 from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, degrees, numbered, or_more
+from ragwort.designs.works import NONCENTRAL_CHI_SQUARE
 from ragwort.stats.effects import w_of_table
 from ragwort.stats.lazily import np
 
@@ -31,6 +32,7 @@ class ChiSquareTable(ChiSquare):
         "chi-square test",
         FROM_CHI,
         sided=False,
+        cites=NONCENTRAL_CHI_SQUARE,
     )
     evidence = evidence.TABLE
     takes = {

@@ -4,12 +4,6 @@ from __future__ import annotations
 
 from ragwort.designs.formula import Expression, Sub, row
 
-REFERENCES = (
-    "Armitage P, Berry G, Matthews JNS. Statistical Methods in Medical Research. 4th ed. Oxford: Blackwell; 2002. "
-    "Sections 5.1 and 5.2.",
-    "Johnson NL, Kotz S, Balakrishnan N. Continuous Univariate Distributions, volumes 1 and 2. 2nd ed. New York: "
-    "Wiley; 1994 and 1995. Chapters 18 and 27.",
-)
 NORMAL = (
     "The outcome is normal: tests of variances, unlike those of means, are not robust to skewed or long-tailed "
     "distributions."

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
-from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFERENCES, near_one, power_of_ratio
+from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, near_one, power_of_ratio
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
@@ -14,6 +14,7 @@ from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_1
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -86,6 +87,7 @@ class OneVariance(OneSample):
         "The variance of {outcome} will be compared with the reference",
         "chi-square test of one variance",
         "the chi-square distribution",
+        cites=(ARMITAGE_BERRY.at("section 5.1"), JOHNSON_1.at("chapter 18")),
     )
     evidence = evidence.ONE_SCATTER
     takes = {"measured": ("number",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
@@ -120,7 +122,6 @@ class OneVariance(OneSample):
     starting = {"sd": 14.0, "null_sd": 10.0}
     derived = (Derived("Effect", "variance_ratio", "ratio of variances"), Derived("Sample", "df", "degrees of freedom"))
     data_assumptions = ("Observations of different participants are independent.", NORMAL)
-    references = REFERENCES
     approximation = "The calculation is exact where the outcome is normal."
 
     def plan(self, values: Values, find: str) -> OneVariancePlan:

@@ -8,7 +8,7 @@ from typing import Any
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
-from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, REFERENCES, near_one, power_of_ratio
+from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, near_one, power_of_ratio
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
@@ -16,6 +16,7 @@ from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
+from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_2
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -100,6 +101,7 @@ class TwoVariances(TwoGroups):
         "The variance of {outcome} will be compared between {groups.1} and {groups.2}",
         "F test of two variances",
         "the F distribution",
+        cites=(ARMITAGE_BERRY.at("section 5.1"), JOHNSON_2.at("chapter 27")),
     )
     evidence = evidence.TWO_SCATTERS
     takes = {"measured": ("number",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
@@ -142,7 +144,6 @@ class TwoVariances(TwoGroups):
         "Observations of different participants are independent, and each participant is in one group.",
         NORMAL,
     )
-    references = REFERENCES
     approximation = "The calculation is exact where the outcome is normal in both groups."
 
     def plan(self, values: Values, find: str) -> TwoVariancesPlan:
