@@ -5,6 +5,8 @@ from __future__ import annotations
 import io
 import re
 from collections.abc import Iterator
+from math import sqrt
+from statistics import NormalDist
 from typing import Any
 from xml.etree import ElementTree
 
@@ -42,6 +44,37 @@ def calculated(aim: Aim) -> list[Block]:
     answer = outcome_of(aim)
     assert isinstance(answer, Answer), answer
     return [*hypothesis_blocks(aim), *method_blocks(aim, answer), *error_blocks(aim, answer)]
+
+
+_TWO_VARIANCES = (
+    ("two-proportions", {"proportion1": 0.5, "proportion2": 0.3}),
+    ("two-proportions", {"proportion1": 0.5, "proportion2": 0.48, "hypothesis": "non-inferiority", "margin": 0.1,
+                         "method": "score"}),
+    ("one-proportion", {"proportion": 0.3, "null_proportion": 0.2, "method": "score"}),
+    ("paired-proportions", {"proportion01": 0.2, "proportion10": 0.1}),
+    ("trend-proportions", {"proportions": [0.2, 0.3, 0.45]}),
+    ("one-rate", {"rate": 1.4, "null_rate": 1.0, "method": "score"}),
+    ("two-rates", {"rate1": 1.0, "rate2": 0.7, "method": "pooled"}),
+    ("signed-rank", {"d": 0.4}),
+    ("rank-sum", {"d": 0.5}),
+    ("cluster-proportions", {"proportion1": 0.4, "proportion2": 0.2, "icc": 0.02, "cluster_size": 20}),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("design", "values"), _TWO_VARIANCES, ids=[each[0] for each in _TWO_VARIANCES])
+def test_a_reader_can_work_out_the_power_of_two_variances_again(design: str, values: dict[str, Any]) -> None:
+    """From the printed mean and variances, by the printed formula: Phi((D - z sqrt(V0)) / sqrt(V1)), both tails."""
+    aim = Aim(design=design, entries={name: Entry(value=each) for name, each in values.items()})
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    table = next(block for block in method_blocks(aim, answer) if isinstance(block, Table))
+    printed = dict(zip(table.head, table.rows[0], strict=True))
+    apart, null, own = (float(printed[name].replace("−", "-").replace(" ", "")) for name in ("Δ", "V₀", "V₁"))
+    normal = NormalDist()
+    limit = normal.inv_cdf(1 - answer.plan.alpha / (2 if answer.plan.sides == "two" else 1))
+    above, below = (normal.cdf((way * apart - limit * sqrt(null)) / sqrt(own)) for way in (1, -1))
+    power = {"two": above + below, "greater": above, "less": below}[answer.plan.sides]
+    assert power == pytest.approx(answer.power, abs=0.002)
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

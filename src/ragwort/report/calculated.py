@@ -6,10 +6,13 @@ import math
 import re
 from typing import Any
 
-from ragwort.designs import Answer, Design, design_named
+import numpy as np
+
+from ragwort.designs import Answer, Design, StatisticPlan, design_named
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
+from ragwort.stats.statistic import NormalTest
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import name_at
@@ -30,6 +33,7 @@ _LABELS = {
     "actual_alpha": "Actual α",
     "design_effect": "Design effect D",
 }
+_PARTS = ("Δ", "V₀", "V₁")
 _SAME = 1e-9  # of a level
 
 
@@ -57,21 +61,39 @@ def method_blocks(aim: Aim, answer: Answer, whole: bool = True) -> list[Block]:
     found = _numbers(answer)
     smaller = _whole_number(aim, answer)
     if not whole:
-        said = ", ".join(f"{_in_text(label)} {text}" for label, text in found)
+        said = ", ".join(f"{_in_text(label)}{_equals(label)}{text}" for label, text in found)
         return [formulas, Paragraph(" ".join([f"{said[:1].upper()}{said[1:]}.", *smaller]))]
     head, row = zip(*found, strict=True)
     table = Table("The calculation in numbers", head, (row,), tuple(range(len(head))))
     return [formulas, table, *(Paragraph(each) for each in smaller)]
 
 
+def _equals(label: str) -> str:
+    """A symbol equals its value."""
+    last = label.split()[-1]
+    return "\u00a0=\u00a0" if len(last) <= 2 else " "
+
+
 def _in_text(label: str) -> str:
-    return label if label[1:2] == "²" else f"{label[:1].lower()}{label[1:]}"
+    return label if label in _PARTS or label[1:2] == "²" else f"{label[:1].lower()}{label[1:]}"
 
 
 def _numbers(answer: Answer) -> list[tuple[str, str]]:
     """What the calculation is made of, each with its label."""
     found = [(_label(name, answer), _shown(name, value)) for name, value in answer.details.items() if name in _LABELS]
-    return [*((label, text) for label, text in found if text), ("Power", reached_text(answer))]
+    return [*_parts(answer), *((label, text) for label, text in found if text), ("Power", reached_text(answer))]
+
+
+def _parts(answer: Answer) -> list[tuple[str, str]]:
+    """Of a test with two variances, without and with an effect: what its power is computed from."""
+    plan = answer.plan
+    if not isinstance(plan, StatisticPlan) or answer.planned:
+        return []
+    test = plan.test(np.array([[size] for size in answer.groups], dtype=float))
+    if not isinstance(test, NormalTest) or np.isnan(test.mean).any():
+        return []
+    parts = test.mean, test.null_variance, test.own_variance
+    return [(label, _shown(label, float(np.ravel(each)[0]))) for label, each in zip(_PARTS, parts, strict=True)]
 
 
 def _label(name: str, answer: Answer) -> str:
@@ -96,10 +118,17 @@ def _whole_number(aim: Aim, answer: Answer) -> list[str]:
         return []
     total, power = smaller
     falls = answer.n_more.get("first", answer.total) < answer.total  # of an exact test, above a size that reaches it
-    words = f"With {people(aim, total)} analysed, the next smaller size, power would be"
-    said = f"{words} {power_text(power, answer.plan.target)}."
+    said = f"{_fewer(aim, answer, total)} power would be {power_text(power, answer.plan.target)}."
     steady = f"{people(aim, answer.total)} is the smallest size from which power stays at or above the target."
     return [said, steady] if falls else [said]
+
+
+def _fewer(aim: Aim, answer: Answer, total: int) -> str:
+    """The next smaller size: `With one fewer per group (126 in total)`."""
+    groups = len(answer.groups)
+    if groups > 1 and len(set(answer.groups)) == 1 and answer.total - total == groups:
+        return f"With one fewer per {design_named(aim.design).group_word} ({count_text(total)} in total)"
+    return f"With {people(aim, total)} analysed, the next smaller size,"
 
 
 def error_blocks(aim: Aim, answer: Answer) -> list[Block]:

@@ -11,6 +11,7 @@ Behavioral Sciences* (2nd ed., 1988), chapters 2 and 8.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import nan
 from typing import Any, Literal, Protocol
 
 from ragwort.stats.lazily import np, special
@@ -94,6 +95,13 @@ class NormalTest(_Symmetric):
     noncentrality: Number
     spread: Number = 1.0
     distribution: str = "z"
+    mean: Number = nan  # of a test with two variances: the estimate under the planned effect
+    null_variance: Number = nan  # and the variance of the estimate without an effect
+
+    @property
+    def own_variance(self) -> Number:
+        """The variance of the estimate under the planned effect, where the null variance is told."""
+        return self.spread**2 * self.null_variance
 
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
         """See `Test.critical_value`."""

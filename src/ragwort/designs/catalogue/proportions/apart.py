@@ -68,7 +68,7 @@ class ApartPlan(TwoShares, EdgedPlan):
         (n1, n2), p1, p2 = groups, self.proportion1, self.planned
         held1, held2 = restricted_shares(p1, p2, n1, n2, self.edge)
         on_margin = np.sqrt(held1 * (1 - held1) / n1 + held2 * (1 - held2) / n2)
-        return NormalTest(self.effect / on_margin, own / on_margin)
+        return NormalTest(self.effect / on_margin, own / on_margin, mean=self.effect, null_variance=on_margin**2)
 
     def better(self, ways: list[Sizes]) -> Sizes:
         """See `EdgedPlan.better`."""

@@ -66,7 +66,8 @@ class ScorePlan(OneShare, StatisticPlan):
         """See `StatisticPlan.test`; methods of section 4, one-proportion."""
         n, p, p0 = groups[0], self.planned, self.null
         null_sd = np.sqrt(p0 * (1 - p0))
-        return NormalTest(np.sqrt(n) * self.effect / null_sd, np.sqrt(p * (1 - p)) / null_sd)
+        spread = np.sqrt(p * (1 - p)) / null_sd
+        return NormalTest(np.sqrt(n) * self.effect / null_sd, spread, mean=self.effect, null_variance=null_sd**2 / n)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

@@ -96,7 +96,8 @@ class TrendPlan(StatisticPlan):
         parts = [(n * (s - centre), s - centre, p) for n, s, p in zip(groups, self.scores, shares, strict=True)]
         null = mean * (1 - mean) * sum(weight * apart for weight, apart, _ in parts)
         own = sum(weight * apart * p * (1 - p) for weight, apart, p in parts)
-        return NormalTest(sum(weight * p for weight, _, p in parts) / np.sqrt(null), np.sqrt(own / null))
+        slope = sum(weight * p for weight, _, p in parts)
+        return NormalTest(slope / np.sqrt(null), np.sqrt(own / null), mean=slope, null_variance=null)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
         """See `Plan.draw`."""

@@ -60,7 +60,7 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
             return NormalTest(self.effect / own)
         mean = (n1 * p1 + n2 * p2) / (n1 + n2)
         pooled = np.sqrt(self.inflated * mean * (1 - mean) * (1 / n1 + 1 / n2))
-        return NormalTest(self.effect / pooled, own / pooled)
+        return NormalTest(self.effect / pooled, own / pooled, mean=self.effect, null_variance=pooled**2)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""

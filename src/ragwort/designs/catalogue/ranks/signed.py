@@ -59,7 +59,7 @@ class SignedRankPlan(StatisticPlan):
         null = np.sqrt(n * (n + 1) * (2 * n + 1) / 24)
         pairs = n * (n - 1) / 2 * (2 * (p1 - p2) ** 2 + 3 * p2 * (1 - p2))
         own = n * p1 * (1 - p1) + pairs + n * (n - 1) * (n - 2) * (p3 - p2**2)
-        return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null)
+        return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null, mean=apart, null_variance=null**2)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
         """See `Plan.draw`."""

@@ -99,7 +99,8 @@ class RankSumPlan(StatisticPlan):
             return NormalTest(self.effect / np.sqrt(null))
         both, over_first, over_second = self._parts()
         own = (both + (n1 - 1) * over_second + (n2 - 1) * over_first) / (n1 * n2)
-        return NormalTest((self.chance - 0.5) / np.sqrt(null), np.sqrt(np.maximum(own, 0.0) / null))
+        apart = self.chance - 0.5
+        return NormalTest(apart / np.sqrt(null), np.sqrt(np.maximum(own, 0.0) / null), mean=apart, null_variance=null)
 
     def _ties(self, groups: Sizes) -> Number:
         """What ties leave of the variance without an effect."""

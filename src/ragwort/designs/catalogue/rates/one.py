@@ -71,7 +71,8 @@ class OneRatePlan(StatisticPlan):
     def test(self, groups: Sizes) -> Any:
         """See `StatisticPlan.test`; methods of section 13, one-rate."""
         time = groups[0] * self.exposure
-        return NormalTest(np.sqrt(time / self.null) * self.effect, np.sqrt(self.rate / self.null))
+        away, spread = np.sqrt(time / self.null) * self.effect, np.sqrt(self.rate / self.null)
+        return NormalTest(away, spread, mean=time * self.effect, null_variance=time * self.null)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.OneGroupsEvents:
         """See `Plan.draw`."""

@@ -93,7 +93,7 @@ class TwoRatesPlan(StatisticPlan):
             return NormalTest(self.effect / np.sqrt(own))
         both = (n1 * m1 + n2 * m2) / (n1 + n2)
         pooled = (1 / both + self.dispersion) * (1 / n1 + 1 / n2)
-        return NormalTest(self.effect / np.sqrt(pooled), np.sqrt(own / pooled))
+        return NormalTest(self.effect / np.sqrt(pooled), np.sqrt(own / pooled), mean=self.effect, null_variance=pooled)
 
     def furthest_at(self, groups: Sizes, up: bool) -> float:
         """See `Plan.furthest_at`: down to one event in group 2, below which the formula's power rises falsely."""
