@@ -118,10 +118,8 @@ class PairedPlan(PairedShares, StatisticPlan):
         """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 13.1."""
         p10, p01 = self.cells()
         apart, both = p01 - p10, p01 + p10
-        spread = np.sqrt(np.maximum(both - apart**2, 0.0) / both)
-        return NormalTest(
-            np.sqrt(groups[0] / both) * apart, spread, mean=np.sqrt(groups[0]) * apart, null_variance=both
-        )
+        away, spread = np.sqrt(groups[0] / both) * apart, np.sqrt(np.maximum(both - apart**2, 0.0) / both)
+        return NormalTest(away, spread, mean=np.sqrt(groups[0]) * apart, null_variance=both)
 
     def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
