@@ -118,6 +118,9 @@ def test_help_and_designs_tell_what_there_is() -> None:
     assert any(
         line.split() == ["ratio", "above", "0", "default", "1", "Ratio", "of", "the", "groups"] for line in lines
     )
+    about = " ".join(run("designs", "two-means")[1].split())
+    assert "of each one-sided test against a margin 0.025 for superiority, 0.025 for non-inferiority" in about
+    assert "central (equal-tailed)" in run("designs", "one-rate")[1]
     assert "0.1.0" in run("--version")[1]
 
 
@@ -308,7 +311,7 @@ def test_convert_answers_one_conversion_and_a_list() -> None:
     assert json.loads(output)[1]["error"]["field"] == "n"
     status, _, errors = run("convert", "-", text=json.dumps({"from": {"r": 1.2}, "to": "d"}))
     assert status == 2
-    assert errors == "ragwort: r: r must be between -1 and 1, neither of them included, not 1.2.\n"
+    assert errors == "ragwort: r: r must be above -1 and below 1, not 1.2.\n"
 
 
 def test_guide_is_written(tmp_path: Path) -> None:

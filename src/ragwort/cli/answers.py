@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from textwrap import fill
 from typing import TYPE_CHECKING, Any
 
 import click
@@ -15,6 +16,7 @@ if TYPE_CHECKING:
     from ragwort.designs.assumption import Assumption
 
 MOST_REQUESTS = 100_000
+_WIDTH = 100
 
 
 @click.command()
@@ -79,6 +81,8 @@ def designs(name: str | None) -> None:
     for row in rows:
         line = "  ".join(cell.ljust(width) for cell, width in zip(row, widths, strict=False))
         say(f"{line}  {row[3]}".rstrip())
+    remarks = [*design.about_defaults, design.approximation]
+    say("\n" + "\n".join(fill(each, _WIDTH, break_on_hyphens=False) for each in remarks))
 
 
 def _assumption_row(assumption: Assumption) -> tuple[str, str, str, str]:

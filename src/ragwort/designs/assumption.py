@@ -172,7 +172,7 @@ class Assumption:
         if math.isinf(self.low):
             return f"{whole}below {high}" if self.open_high else f"{whole}{high} or less"
         if self.open_low and self.open_high:
-            return f"{whole}between {low} and {high}, neither of them included"
+            return f"{whole}above {low} and below {high}"
         if self.open_high:
             return f"{whole}at least {low} and below {high}"
         return f"{whole}above {low} and at most {high}" if self.open_low else f"{whole}from {low} to {high}"

@@ -105,6 +105,11 @@ class Design:
         return (*UNKNOWNS, *self.further)
 
     @property
+    def about_defaults(self) -> tuple[str, ...]:
+        """What is taken where nothing is given, as far as it depends on something else."""
+        return ()
+
+    @property
     def short_title(self) -> str:
         """The title without its test, as running text says it: `Paired means`."""
         return self.title.partition(":")[0]

@@ -71,6 +71,7 @@ _MISSING = {
     "equivalence": "say within what the difference must lie",
 }
 _CLAIMED = {"not-worse": "non-inferiority", "alike": "equivalence"}
+SIDED = "Sides belong to the hypothesis of a difference; a margin is tested to the side that “better” says."
 ONE_TEST = {"superiority": 0.025, "non-inferiority": 0.025, "equivalence": 0.05}  # alpha of one test
 
 
@@ -131,6 +132,12 @@ class WithMargins(Design):
     further: ClassVar[Mapping[str, Further]] = FURTHER
     equivalence: ClassVar[type[EquivalencePlan]] = EquivalencePlan
     margin_words: ClassVar[str] = "{margin}"
+
+    @property
+    def about_defaults(self) -> tuple[str, ...]:
+        """See `Design.about_defaults`."""
+        levels = ", ".join(f"{alpha:g} for {kind}" for kind, alpha in ONE_TEST.items())
+        return f"Where no alpha is given it is 0.05; of each one-sided test against a margin {levels}.", SIDED
 
     def hypothesis(self, values: Values) -> str:
         """What is to be shown."""

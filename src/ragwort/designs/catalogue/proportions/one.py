@@ -112,7 +112,7 @@ class OneProportion(WithMargins, OneSample):
         "The outcome is binary, with the same probability of the event for all.",
     )
     accuracies = {
-        "exact": "The binomial probabilities are exact.",
+        "exact": "The binomial probabilities are exact; the two-sided test is central (equal-tailed).",
         "score": "The score test is a normal approximation.",
         "arcsine": "The arcsine scale is a normal approximation.",
     }

@@ -238,7 +238,7 @@ class TwoProportions(WithMargins, TwoGroups):
     )
     _normal = "Pooled, unpooled and arcsine are normal approximations, poor where an expected count is under 5."
     accuracies = {
-        "fisher": "Fisher's exact test is summed table by table.",
+        "fisher": "Power is exact, summed table by table; the two-sided test rejects by the probabilities of tables.",
         "pooled": "Pooled variance is a normal approximation, poor where an expected count is under 5.",
         "unpooled": "Unpooled variance is a normal approximation, poor where an expected count is under 5.",
         "arcsine": "The arcsine scale is a normal approximation, poor where an expected count is under 5.",

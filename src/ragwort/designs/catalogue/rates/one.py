@@ -201,7 +201,7 @@ class OneRate(OneSample):
         "Follow-up is equal for all, and events occur at a constant rate, the same for all.",
     )
     accuracies = {
-        "exact": "The Poisson probabilities are exact.",
+        "exact": "The Poisson probabilities are exact; the two-sided test is central (equal-tailed).",
         "score": "The score test is a normal approximation, poor where few events are expected.",
     }
     approximation = " ".join(accuracies.values())
