@@ -25,7 +25,7 @@ CASES: list[tuple[str, dict[str, Any], str, str]] = [
     ("anova-repeated", {"sphericity": 0.2}, "sphericity", "at least 0.333333"),
     ("anova-repeated", {"groups": 1}, "groups", "2 groups or more"),
     ("anova-repeated", {"term": "time"}, "term", "between, within or interaction"),
-    ("correlation", {"rho": 1}, "rho", "between -1 and 1"),
+    ("correlation", {"rho": 1}, "rho", "above -1 and below 1"),
     ("regression-overall", {"predictors": 0}, "predictors", "from 1"),
     ("regression-overall", {"find": "power", "n": 4}, "n", "5 or more"),
     ("regression-added", {"tested": 6}, "tested", "only 5 predictors"),

@@ -196,7 +196,7 @@ def test_a_search_reports_and_can_be_stopped() -> None:
     ("design", "given", "field", "says"),
     [
         ("one-proportion", {"proportion": 0.3, "null_proportion": 0.3}, "proportion", "equals the reference"),
-        ("one-proportion", {"proportion": 1.2, "null_proportion": 0.3}, "proportion", "between 0 and 1"),
+        ("one-proportion", {"proportion": 1.2, "null_proportion": 0.3}, "proportion", "above 0 and below 1"),
         ("one-proportion", {"proportion": 0.3001, "null_proportion": 0.3}, "proportion", "up to 500"),
         ("two-proportions", {"proportion1": 0.3, "proportion2": 0.3}, "proportion2", "Both proportions are 0.3"),
         ("two-proportions", {"proportion1": 0.3, "proportion2": 0.301, "method": "fisher"}, "proportion2", "up to 6"),

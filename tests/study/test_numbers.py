@@ -64,7 +64,7 @@ def test_what_people_type_is_understood(name: str, text: str, value: object) -> 
         ("sd", "0", "above 0"),
         ("sd", "-5", "above 0"),
         ("sd", "12,500", "12.500 or 12500"),
-        ("alpha", "0", "between 0 and 1"),
+        ("alpha", "0", "above 0 and below 1"),
         ("alpha", "5", "type 0.05"),
         ("power", "100", "below 100%"),
         ("power", "-3%", "not −3%"),
