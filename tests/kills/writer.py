@@ -16,7 +16,7 @@ from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.study import edits
-from ragwort.study.files import read_study_and_digest
+from ragwort.study.files import read_study_file
 from ragwort.study.recovery import Recovery
 
 STEP = 15  # ms between two edits
@@ -28,7 +28,7 @@ def main(folder: Path, number: int) -> None:
     recovery = Recovery(folder / "recovery")
     left = recovery.left_behind()
     path = folder / "night.ragwort"
-    study, digest = read_study_and_digest(path)
+    study, digest, _ = read_study_file(path)
     remembered = Remembered(QSettings(str(folder / "settings.ini"), QSettings.Format.IniFormat))
     window = make_window(study, path, remembered, recovery, digest)
     if left:

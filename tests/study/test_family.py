@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -26,6 +27,7 @@ from ragwort.study.family import (
     rejected,
     rounded_down,
 )
+from ragwort.study.files import read_study_file, write_study
 from ragwort.study.model import Family, Study
 from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
@@ -194,6 +196,20 @@ def test_the_report_of_six_aims_under_holm() -> None:
     assert "each aim is powered at 0.833%" in words
     assert f"determines the size: {max(enrolled)} staff to be recruited." in words
     assert "All 6 are significant with probability" in words
+
+
+def test_a_file_edited_by_hand_has_the_alphas_of_its_plan_again(tmp_path: Path) -> None:
+    """And says whose were others; a file as it was saved says nothing."""
+    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:3]), "holm").study
+    path = tmp_path / "study.ragwort"
+    write_study(study, path)
+    assert read_study_file(path).remark == ""
+    path.write_text(path.read_text().replace('"value": 0.01666,', '"value": 0.04,', 1))
+    found = read_study_file(path)
+    assert found.study == study
+    assert found.remark == (
+        "The file has alphas that its plan (by Holm's procedure) does not give; derived anew: Reaction time (0.01666)."
+    )
 
 
 def test_what_dropping_an_aim_would_save() -> None:

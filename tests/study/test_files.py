@@ -134,7 +134,7 @@ def test_what_opens_can_be_saved_and_shown(tmp_path: Path) -> None:
     assert (study.title, first.name) == ("\ufffd", "x\ufffdy")
     assert first.id != second.id
     assert (first.entry("sd").value, first.entry("sd").draft) == (None, '"many"')
-    assert "must be between 0 and 1" in first.entry("power").fault
+    assert "must be above 0 and below 1" in first.entry("power").fault
     assert second.entry("strata").draft == "[3]"
 
 

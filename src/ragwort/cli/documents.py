@@ -7,7 +7,7 @@ from pathlib import Path
 import click
 
 from ragwort.cli.given import aim_called, study_in
-from ragwort.cli.said import BadInput, say
+from ragwort.cli.said import BadInput, complain, say
 from ragwort.files import FileError, check_place, write_whole
 
 _EDITIONS = ("spirit-2025", "spirit-2013", "consort-2025", "consort-2010", "arrive-2.0", "strobe-2007", "ich-e9")
@@ -38,14 +38,17 @@ def report(
     from ragwort.report.checklist import checklist_of
     from ragwort.report.statements import statement_of
     from ragwort.study import edits
-    from ragwort.study.files import read_study
+    from ragwort.study.files import read_study_file
     from ragwort.study.writing import paper_of
 
     kind = _kind_of(output, template, statement, checklist)
     try:
         if output is not None:
             check_place(output)
-        whole = read_study(study)
+        found = read_study_file(study)
+        whole = found.study
+        if found.remark:
+            complain(found.remark)
         wanted = whole if not aim else whole.changed(aims=(aim_called(whole, aim),))
         if paper is not None:
             wanted = edits.choose_paper(wanted, paper).study

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ragwort.designs.saying import listed
 from ragwort.stats.lazily import np, special
 from ragwort.study.model import Aim, Entry, Scenario, Setting, Study
 from ragwort.study.numbers import percent_text
@@ -90,6 +91,16 @@ def applied(study: Study) -> Study:
     alphas = alphas_of(study)
     aims = tuple(_with_alpha(study, aim, alphas.get(aim.id)) for aim in study.aims)
     return study if aims == study.aims else study.changed(aims=aims)
+
+
+def derived_anew(study: Study) -> tuple[Study, str]:
+    """A study as it was read, with the alphas that its plan makes, and what is said of those that were others."""
+    after = applied(study)
+    if after == study:
+        return study, ""
+    other = [aim for aim, was in zip(after.aims, study.aims, strict=True) if aim != was]
+    now = listed([f"{aim.name} ({aim.entry('alpha').value:.4g})" for aim in other])
+    return after, f"The file has alphas that its plan ({PLANS[plan_of(study)]}) does not give; derived anew: {now}."
 
 
 def _with_alpha(study: Study, aim: Aim, alpha: float | None) -> Aim:

@@ -10,12 +10,13 @@ import json
 import re
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from pydantic import ValidationError
 
 from ragwort.files import FileError, digest_of, read_plain, short, write_whole
 from ragwort.files.leftovers import settle_leftovers
+from ragwort.study.family import derived_anew
 from ragwort.study.mending import mended
 from ragwort.study.model import FORMAT, SCHEMA_VERSION, Study
 
@@ -44,11 +45,19 @@ class StudyFileError(FileError):
 
 def read_study(path: Path) -> Study:
     """The study in a file. Raises `FileError`."""
-    return read_study_and_digest(path)[0]
+    return read_study_file(path).study
 
 
-def read_study_and_digest(path: Path) -> tuple[Study, str]:
-    """The study in a file, and what tells its contents from others. Raises `FileError`.
+class StudyFile(NamedTuple):
+    """What a file holds."""
+
+    study: Study
+    digest: str  # what tells its contents from others
+    remark: str  # what is otherwise now than it stands there; empty where nothing is
+
+
+def read_study_file(path: Path) -> StudyFile:
+    """What a study file holds. Raises `FileError`.
 
     A file of several names that a dead writer left half written is finished first.
     """
@@ -59,7 +68,8 @@ def read_study_and_digest(path: Path) -> tuple[Study, str]:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise StudyFileError(f"{name} is not a Ragwort study: it is not text.") from None
-    return study_from_text(text, name), digest_of(content)
+    study, remark = derived_anew(_as_written(text, name))
+    return StudyFile(study, digest_of(content), remark)
 
 
 def digest_on_disk(path: Path) -> str:
@@ -72,6 +82,10 @@ def digest_on_disk(path: Path) -> str:
 
 def study_from_text(text: str, name: str) -> Study:
     """The study in the text of a file called `name`. Raises `StudyFileError`."""
+    return derived_anew(_as_written(text, name))[0]
+
+
+def _as_written(text: str, name: str) -> Study:
     found = _parsed(text, name)
     if not isinstance(found, dict) or found.get("format") != FORMAT:
         raise StudyFileError(f"{name} is not a Ragwort study: it does not say “format”: “{FORMAT}”.")

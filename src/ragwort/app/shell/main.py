@@ -97,10 +97,10 @@ class _Start:
 
     def _take(self) -> None:
         from ragwort.app.shell.endings import Endings
-        from ragwort.study.files import read_study_and_digest
+        from ragwort.study.files import read_study_file
         from ragwort.study.recovery import Recovery
 
-        study, digest = read_study_and_digest(self._file) if self._file is not None else (None, "")
+        study, digest, remark = (None, "", "") if self._file is None else read_study_file(self._file)
         if self._demo:
             from ragwort.demo import demo_study
 
@@ -114,6 +114,8 @@ class _Start:
             window.remembered.remember(self._file)
         for recovered in recovery.left_behind():
             window.studies.offer_recovered(recovered)
+        if remark:
+            window.notice.say(remark)
         QTimer.singleShot(LOADED, spare_what_stays)
         window.session.changed.connect(GivesBack(window).used)
 
@@ -122,9 +124,9 @@ def run(file: Path | None, demo: bool = False) -> int:
     """Open the window and run until it closes. Raises `FileError` where `file` cannot be opened."""
     words = FirstWords() if file is None else words_in(file)
     if file is not None and words is None:
-        from ragwort.study.files import read_study_and_digest
+        from ragwort.study.files import read_study
 
-        study, _ = read_study_and_digest(file)  # what is wrong with it is said before a window opens
+        study = read_study(file)  # what is wrong with it is said before a window opens
         words = FirstWords(study.title, tuple(aim.name for aim in study.aims))
     keep_little()
     application = the_application() if QApplication.instance() else QApplication(sys.argv[:1])

@@ -17,7 +17,7 @@ from ragwort.designs import all_designs
 from ragwort.files import FileError, short
 from ragwort.study import edits
 from ragwort.study.differences import differences
-from ragwort.study.files import SUFFIX, file_name, read_study, read_study_and_digest
+from ragwort.study.files import SUFFIX, file_name, read_study, read_study_file
 from ragwort.study.model import Study
 from ragwort.study.recovery import Recovered
 
@@ -85,14 +85,16 @@ class Studies(QObject):
     def open_path(self, path: Path) -> bool:
         """Open a study file; what is wrong with it is said, and the present study stays."""
         try:
-            study, digest = read_study_and_digest(path)
+            found = read_study_file(path)
         except FileError as error:
             self._notice.say(str(error))
             return False
         if not self.may_leave():
             return False
-        self.session.open(study, path, digest)
+        self.session.open(found.study, path, found.digest)
         self.remembered.remember(path)
+        if found.remark:
+            self._notice.say(found.remark)
         return True
 
     def offer_recovered(self, recovered: Recovered) -> None:
