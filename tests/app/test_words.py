@@ -149,3 +149,30 @@ def test_the_walk_reaches_every_kind_of_control(window: Window, page: str) -> No
     assert reach.unreached(window) == set()
     known = {act.__name__ for act, _ in ACTIONS}
     assert {name for names in reach.REACHED.values() for name in names} <= known
+
+
+def test_the_effect_says_of_which_kind_it_is(window: Window) -> None:
+    """Chosen below its help; the expected one beside it is typed, its fault shown, and undone in one step each."""
+    window.resize(1280, 860)
+    window.bench.detail.show_assumption("difference")
+    row = window.bench.detail.effect
+    assert row.isVisible()
+    assert not row.expected.isVisible()
+    row.kind.setCurrentIndex(1)
+    row.kind.activated.emit(1)
+    assert "the smallest considered worthwhile" in window.bench.sentence.text()
+    assert row.expected.isVisible()
+    QTest.mouseClick(row.expected, Qt.MouseButton.LeftButton)
+    QTest.keyClicks(row.expected, "15 (20 to 12)")
+    assert row.fault.isVisible()
+    row.expected.selectAll()
+    QTest.keyClicks(row.expected, "15 (12 to 20)")
+    assert not row.fault.isVisible()
+    expected = window.session.study.aims[0].expected
+    assert (expected.value, expected.low, expected.high) == (15, 12, 20)
+    QTest.keyClick(row.expected, Qt.Key.Key_Return)
+    window.session.undo()
+    window.session.undo()
+    assert "worthwhile" not in window.bench.sentence.text()
+    window.bench.detail.show_assumption("sd")
+    assert not row.isVisible()

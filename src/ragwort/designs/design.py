@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, ClassVar, Literal
 
@@ -178,6 +178,10 @@ class Design:
         """Every name that can state the primary effect."""
         return frozenset({self.primary, *(name for way in self.effect_ways() for name in way.names)})
 
+    def justified_names(self) -> frozenset[str]:
+        """Of which a committee asks why they are what they are: effects, margins, the intracluster correlation."""
+        return self.effect_names() | {each.name for each in self.assumptions if each.justified}
+
     def effect_ways(self) -> tuple[Way, ...]:
         """The ways to state the primary effect; none where there is only itself."""
         return next((ways for ways in self.ways if any(self.primary in way.names for way in ways)), ())
@@ -268,9 +272,10 @@ class Design:
         """The parts of the design's sentence. `values` are those in force, choices included."""
         raise NotImplementedError
 
-    def sentence(self, values: Values, find: str, finished: bool = False) -> str:
+    def sentence(self, values: Values, find: str, finished: bool = False, planned_on: str = "") -> str:
         """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
-        return sentence_for(self.saying(values, find), find, finished, bool(values.get("dropout")))
+        said = replace(self.saying(values, find), planned_on="" if find == "effect" else planned_on)
+        return sentence_for(said, find, finished, bool(values.get("dropout")))
 
     def claim(self, values: Values) -> Claim:
         """What is tested, in symbols. `values` are those in force, choices included."""

@@ -47,12 +47,25 @@ MARGIN = Assumption(
     symbol="M",
     low=0,
     open_low=True,
+    justified=True,
 )
 MARGIN_LOW = Assumption(
-    "margin_low", "Lower margin", "measured", "Effect", "The lowest difference that would not matter.", symbol="M₁"
+    "margin_low",
+    "Lower margin",
+    "measured",
+    "Effect",
+    "The lowest difference that would not matter.",
+    symbol="M₁",
+    justified=True,
 )
 MARGIN_HIGH = Assumption(
-    "margin_high", "Upper margin", "measured", "Effect", "The highest difference that would not matter.", symbol="M₂"
+    "margin_high",
+    "Upper margin",
+    "measured",
+    "Effect",
+    "The highest difference that would not matter.",
+    symbol="M₂",
+    justified=True,
 )
 BETTER = Assumption(
     "better",

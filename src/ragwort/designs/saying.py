@@ -25,6 +25,7 @@ Values = Mapping[str, Any]
 Aside = tuple[tuple[str, ...], str]  # assumptions (none for what follows from others), and the words for them
 SPREAD: Aside = (("sd",), "SD {sd}")
 IN_SDS: Aside = ((), "d = {d}")
+PLANNED_ON = {"worthwhile": "the smallest considered worthwhile", "expected": "the one expected"}
 UNRANGED = frozenset({"alpha", "power"})  # chosen, not uncertain: a plausible range of them says nothing
 MOST_LISTED = 6  # names: of more the sentence says how many there are
 MOST_NAMED = 50  # of a kind: what is more numerous has numbers only
@@ -52,12 +53,19 @@ class Saying:
     supposing: str = ""  # what is taken to be true, where that is not the effect: `the true difference is {difference}`
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
     aside: tuple[Aside, ...] = ()  # in brackets after the effect, or after what is taken to be true
+    planned_on: str = ""  # one of `PLANNED_ON`
 
     def detected(self, joined: str, told: Collection[str] = ()) -> str:
         """The effect, what is taken to be true `joined` to it, and asides on what has not been told already."""
         effect = f"{self.effect}{joined}{self.supposing}" if self.supposing else self.effect
         said = [words for names, words in self.aside if not names or not set(names) <= set(told)]
-        return f"{effect} ({', '.join(said)})" if said else effect
+        effect = f"{effect} ({', '.join(said)})" if said else effect
+        return f"{effect}, {PLANNED_ON[self.planned_on]}" if self.is_planned_on else effect
+
+    @property
+    def is_planned_on(self) -> bool:
+        """Whether the sentence says of which kind the effect is."""
+        return self.planned_on in PLANNED_ON and not self.supposing
 
 
 _APART = (" with ", " where ", ", adjusted for")  # after which the power is set off by a comma
@@ -78,7 +86,8 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
     using = f"using {saying.test} at alpha {{alpha}}{looking}"
     aside = f"{looking}," if looking else ""
     least = "{at_least}" if find in ("n", *_WAITING) else ""
-    power = f"{',' if any(word in effect for word in _APART) else ''} with {least}{{power}} power"
+    apart = saying.is_planned_on or any(word in effect for word in _APART)
+    power = f"{',' if apart else ''} with {least}{{power}} power"
     has = "had" if finished else "has"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"

@@ -17,7 +17,7 @@ from ragwort.stats import patience
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, value_text
 from ragwort.study.outcome import Problem, Settled, to_enrol
-from ragwort.study.whatif import otherwise, ranged, supposed, values_for
+from ragwort.study.whatif import otherwise, supposed, uncertain, values_for
 
 NO_RANGES = (
     "Nothing has a plausible range yet. Type one in the ledger, beside the value, such as 8 to 16: then this picture "
@@ -117,7 +117,7 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
     found, values = Found(find, aim), values_for(aim, answer, find)
     here = answer if find == answer.find else otherwise(aim, find, values)
     bars = []
-    stated = ranged(aim, find)
+    stated = uncertain(aim, find)
     each = stated or supposed(aim, find, values)
     for done, (assumption, low, high) in enumerate(each):
         patience.report(done / len(each))

@@ -27,7 +27,7 @@ from ragwort.figures.two_tests import has_two_tests, two_tests_of
 from ragwort.study.model import Aim
 from ragwort.study.numbers import with_unit
 from ragwort.study.outcome import finds_of, values_with_defaults
-from ragwort.study.whatif import ranged
+from ragwort.study.whatif import uncertain
 
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
 Picture = Shown
@@ -124,7 +124,7 @@ def _split(scene: Scene) -> Picture:
 
 
 def _has_ranges(aim: Aim, answer: Answer) -> bool:
-    return bool(ranged(aim, answer.find))
+    return bool(uncertain(aim, answer.find))
 
 
 def _always(answer: Answer) -> bool:

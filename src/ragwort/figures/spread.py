@@ -27,7 +27,7 @@ from ragwort.stats import patience
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.whatif import ranged, supposed, values_for
+from ragwort.study.whatif import supposed, uncertain, values_for
 
 DRAWS = 10_000
 FEW_DRAWS = 500  # where powers cannot be had many at once: sums over counts, integrals, calendars
@@ -146,7 +146,7 @@ def drawn_values(
 
 def _ranges(aim: Aim, values: Mapping[str, Any]) -> list[tuple[Assumption, float, float]]:
     """Of what is in force: a range of what is stated in another way now has no say."""
-    return [each for each in ranged(aim, "power") if each[0].name != "dropout" and each[0].name in values]
+    return [each for each in uncertain(aim, "power") if each[0].name != "dropout" and each[0].name in values]
 
 
 def spread_of(aim: Aim, answer: Answer, rough: bool = False) -> Spread:

@@ -134,9 +134,10 @@ def _source(aim: Aim, assumption: Assumption) -> str:
 
 
 def _notes(aim: Aim, design: Design) -> list[Block]:
+    """Of those whose reason the paragraph does not give."""
     noted = [
         f"{label_of(assumption, aim)}: {aim.entry(assumption.name).note}"
         for assumption in design.assumptions
-        if aim.entry(assumption.name).note
+        if aim.entry(assumption.name).note and assumption.name not in design.justified_names()
     ]
     return [Bullets(tuple(noted))] if noted else []

@@ -7,6 +7,7 @@ that of the live sentence (`study.sentence`), from parts that each design declar
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
+from dataclasses import replace
 from typing import Any
 
 import ragwort
@@ -20,7 +21,7 @@ from ragwort.report.calculated import stated_values
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, label_of
-from ragwort.study.numbers import count_text, level_words, number_text, percent_text, with_unit
+from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol, values_with_defaults
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, people, plain_text, told
@@ -50,6 +51,7 @@ def paragraph(aim: Aim, answer: Answer) -> str:
     return _joined(
         _comparison(aim, answer),
         _need(aim, answer),
+        reasons(aim),
         _recruited(aim, answer),
         _actual_level(answer),
         _on_the_wrong_side(aim, answer),
@@ -87,6 +89,28 @@ def _called(assumption: Assumption, aim: Aim) -> str:
     """`proportion (brighter)`, so that it can stand in a list."""
     label, _, whose = in_running_text(label_of(assumption, aim)).partition(", ")
     return f"{label} ({whose})" if whose else label
+
+
+def reasons(aim: Aim) -> str:
+    """Why this effect, this margin, this intracluster correlation, as far as somebody has said it."""
+    asked = design_named(aim.design).justified_names()
+    return _joined(*(_reason(aim, each) for each in planned_assumptions(aim) if each.name in asked), _beside(aim))
+
+
+def _reason(aim: Aim, assumption: Assumption) -> str:
+    note = " ".join(aim.entry(assumption.name).note.split()).rstrip(".")
+    return f"Reason for the {_called(assumption, aim)}: {note}." if note else ""
+
+
+def _beside(aim: Aim) -> str:
+    """What is expected, where the smallest worthwhile effect is planned on."""
+    effect = design_named(aim.design).assumption(design_named(aim.design).primary)
+    expected = aim.expected
+    if aim.planned_on != "worthwhile" or expected.value is None:
+        return ""
+    plausible = range_text(effect, expected.low, expected.high)
+    aside = "; ".join(each for each in (f"plausible range {plausible}" if plausible else "", expected.source) if each)
+    return f"Expected is {valued(aim, effect, expected.value, aside)}."
 
 
 # --- the parts ---
@@ -264,7 +288,8 @@ def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
 
 
 def _saying(aim: Aim) -> Saying:
-    return design_named(aim.design).saying(stated_values(aim) | aim.values(), aim.find)
+    said = design_named(aim.design).saying(stated_values(aim) | aim.values(), aim.find)
+    return replace(said, planned_on="" if aim.find == "effect" else aim.planned_on)
 
 
 def _to_detect(said: Saying, told_already: Collection[str] = ()) -> str:

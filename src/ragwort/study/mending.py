@@ -37,7 +37,8 @@ def _mended_aim(aim: Aim) -> Aim:
     aim = aim.changed(words=_mended_words(aim.words))
     seen: set[str] = set()
     scenarios = tuple(_of_its_own(_mended_setting(kept, design), seen) for kept in aim.scenarios)
-    return _mended_setting(aim, design).changed(scenarios=scenarios)
+    expected = _mended_entry(design, design.primary, aim.expected)
+    return _mended_setting(aim, design).changed(scenarios=scenarios, expected=expected)
 
 
 def _mended_words(words: Words) -> Words:

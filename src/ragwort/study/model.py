@@ -274,6 +274,12 @@ class Aim(Setting):
     sheet: SheetPlan = SheetPlan()
     texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts of the report: before size …")
     finished: bool = Field(False, description="Whether the data are in: what is said of the aim is in the past tense.")
+    planned_on: Line = Field(
+        "", description="worthwhile: the effect is the smallest worthwhile one; expected: the one expected; else empty."
+    )
+    expected: Entry = Field(
+        Entry(), description="Where the smallest worthwhile effect is planned on: the one that is expected beside it."
+    )
 
     def entry(self, name: str) -> Entry:
         """The entry of an assumption; an empty one where nothing was said of it."""

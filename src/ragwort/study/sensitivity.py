@@ -15,15 +15,17 @@ _SPELT = ("SD", "R²", "RMSEA", "f²")  # spoken letter by letter, from a vowel 
 Alternative = tuple[str, Answer]
 
 
-def alternatives(aim: Aim) -> tuple[Alternative, ...]:
+def alternatives(aim: Aim, uncertain: bool = False) -> tuple[Alternative, ...]:
     """The ends of all plausible ranges with their answers, for a sample size; the largest first, without the planned.
 
+    `uncertain`: only of what may be otherwise in truth, which the smallest worthwhile effect is not.
     Those that have no answer are left out; power and alpha are chosen, not uncertain.
     """
     if aim.find != "n":
         return ()
     found = []
-    for assumption in _ranged(aim):
+    decided = design_named(aim.design).effect_names() if uncertain and aim.planned_on == "worthwhile" else ()
+    for assumption in (each for each in _ranged(aim) if each.name not in decided):
         entry = aim.entry(assumption.name)
         for end in (each for each in (entry.low, entry.high) if each is not None and each != entry.value):
             there = aim.changed(entries={**aim.entries, assumption.name: entry.model_copy(update={"value": end})})
@@ -46,7 +48,7 @@ def _ranged(aim: Aim) -> list[Assumption]:
 
 def largest(aim: Aim) -> Alternative | None:
     """The end that asks for most, where it is more than the plan does."""
-    found, planned = alternatives(aim), outcome_of(aim)
+    found, planned = alternatives(aim, uncertain=True), outcome_of(aim)
     if not found or not isinstance(planned, Answer) or found[0][1].total <= planned.total:
         return None
     return found[0]

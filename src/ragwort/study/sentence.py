@@ -46,7 +46,9 @@ def sentence_of(aim: Aim, outcome: Outcome, setting: Setting | None = None) -> l
     """The aim's live sentence, or that of one of its scenarios."""
     setting = aim if setting is None else setting
     values = values_with_defaults(aim, setting)
-    said = design_named(aim.design).sentence(setting.values() | _choices(values), setting.find, aim.finished)
+    said = design_named(aim.design).sentence(
+        setting.values() | _choices(values), setting.find, aim.finished, aim.planned_on
+    )
     return told(aim, outcome, said, setting)
 
 

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
+from ragwort.designs.saying import UNRANGED
 from ragwort.study.model import Aim, Setting
 from ragwort.study.outcome import Problem, Settled, idle_names, request_of
 
@@ -82,7 +85,7 @@ def otherwise(aim: Aim, find: str, values: Mapping[str, Any], **changes: Any) ->
 def ranged(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
     """The assumptions with a say that have a plausible range, with its ends."""
     design = design_named(aim.design)
-    unused = design.unused_names(find)
+    unused = design.unused_names(find) | UNRANGED
     found = []
     for assumption in design.assumptions:
         entry = aim.entry(assumption.name)
@@ -91,6 +94,19 @@ def ranged(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
         if wanted and entry.low is not None and entry.high is not None and entry.low < entry.high:
             found.append((assumption, entry.low, entry.high))
     return found
+
+
+def uncertain(aim: Aim, find: str) -> list[tuple[Assumption, float, float]]:
+    """What may be otherwise in truth, as `ranged`: the expected effect, not the smallest worthwhile one."""
+    if aim.planned_on != "worthwhile":
+        return ranged(aim, find)
+    design = design_named(aim.design)
+    found = [each for each in ranged(aim, find) if each[0].name not in design.effect_names()]
+    low, high, effect = aim.expected.low, aim.expected.high, design.assumption(design.primary)
+    if low is None or high is None or not low < high or aim.entry(effect.name).value is None:
+        return found
+    label = f"Expected {in_running_text(effect.label)}"
+    return [(replace(effect, label=label, words=""), low, high), *found]
 
 
 SUPPOSED = 0.1  # by what share a value is moved where nobody has said what is plausible

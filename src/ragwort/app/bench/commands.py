@@ -36,6 +36,7 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
         Command("edit.copy-picture", "Edit", "Copy the picture", picture, "Ctrl+Shift+G", has_aim),
         Command("study.keep", "Study", keep, shown(bench.shelf.keep), "Ctrl+D", has_aim, separated=True),
         *_of_the_aim(session, has_aim),
+        *_planned_on(session, has_aim),
         *_finds(session),
         Command(
             "study.evidence", "Study", evidence, shown(bench.show_evidence), enabled=lambda: _can_have_evidence(session)
@@ -64,6 +65,20 @@ def _of_the_aim(session: Session, has_aim: Callable[[], bool]) -> list[Command]:
     return [
         Command("study.finished", "Study", "The data are in, or still to come", finish, enabled=has_aim),
         Command("study.confirm", "Study", "Confirm the example values of the aim", confirm, enabled=has_examples),
+    ]
+
+
+def _planned_on(session: Session, has_aim: Callable[[], bool]) -> list[Command]:
+    """Of which kind the effect is, by name."""
+    return [
+        Command(
+            f"study.planned-on-{kind or 'nothing'}",
+            "",
+            f"The effect planned on: {words}",
+            lambda kind=kind: session.do(edits.plan_effect_on(session.study, session.aim_id, kind)),
+            enabled=has_aim,
+        )
+        for kind, words in edits.PLANNED_ON.items()
     ]
 
 

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from ragwort.app.bench.effect_row import EffectRow
 from ragwort.app.bench.illustrated import Illustrated
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, Standing, discard, label, link
@@ -31,6 +32,7 @@ from ragwort.study.naming import label_of, namings_of, title_of, with_names
 NARROW = 380  # a strip less wide has short links
 MOST_KINDS = 5  # kinds of names that fit side by side
 MOST_TYPED = 500  # characters of a word or a remark
+WHY = "why this one: importance or realism, who judged"
 ROWS = ("Words", "Names")  # of what the aim calls things
 _WORDS = (
     ("outcome", "Outcome", ""),
@@ -159,11 +161,16 @@ class Detail(QFrame):
         row.setSpacing(self.theme.px(8))
         self.source = self._remark_editor("Source", "where the value comes from")
         self.note = self._remark_editor("Note", "why this value")
-        for title, editor, field in (("Source", self.source, "source"), ("Note", self.note, "note")):
-            row.addWidget(label(title, "quiet"))
+        self._titles: dict[str, QLabel] = {}
+        for words, editor, field in (("Source", self.source, "source"), ("Note", self.note, "note")):
+            title = label(words, "quiet")
+            self._titles[field] = title
+            row.addWidget(title)
             row.addWidget(editor, 1)
             make_live(editor, self.session, lambda text, field=field: self._remark(field, text))
         column.addLayout(row)
+        self.effect = EffectRow(self.session, self.theme)
+        column.addWidget(self.effect)
         return page
 
     def _remark_editor(self, title: str, example: str) -> QLineEdit:
@@ -243,6 +250,11 @@ class Detail(QFrame):
         self.help.set_text(f"{about.help}{usual} {says}".strip())
         self.help.setVisible(self.explaining and self._roomy)
         self.title.setToolTip(self.help.text() if self.explaining else "")
+        justified = self.name in design.justified_names()
+        self._titles["note"].setText("Why" if justified else "Note")
+        self.note.setAccessibleName("Why" if justified else "Note")
+        self.note.setPlaceholderText(WHY if justified else "why this value")
+        self.effect.show_effect(aim, self.name, self._roomy or bool(aim.planned_on))
         show_in(self.source, entry.source)
         show_in(self.note, entry.note)
 

@@ -22,6 +22,7 @@ from ragwort.app.session.live import make_live, show_in, undo_with_study
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.saying import UNRANGED
 from ragwort.study import edits
 from ragwort.study.found import found_number
 from ragwort.study.history import Edit
@@ -85,6 +86,11 @@ class Row(QWidget):
             grid.addWidget(self.editor, 0, 2, 1, 3)
         else:
             self._fill_number(grid)
+            if self.assumption.name in UNRANGED:  # chosen, not uncertain
+                policy = self._range.sizePolicy()
+                policy.setRetainSizeWhenHidden(True)  # the value stays in its column
+                self._range.setSizePolicy(policy)
+                self._range.hide()
 
     def _build_foot(self, grid: QGridLayout) -> None:
         """What stands below: where the value comes from, what is wrong with it, what can be done with one click."""

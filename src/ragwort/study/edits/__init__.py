@@ -12,6 +12,7 @@ from ragwort.study.edits.aims import (
     rename_aim,
 )
 from ragwort.study.edits.common import LONGEST_NAME, short_name, typing
+from ragwort.study.edits.effect import PLANNED_ON, expected_text, plan_effect_on, type_expected
 from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_typed, read_inputs, use_evidence
 from ragwort.study.edits.pictures import (
     change_pin,
@@ -65,6 +66,7 @@ __all__ = [
     "MOST_SAID",
     "PILOT_FILE",
     "PILOT_GAVE",
+    "PLANNED_ON",
     "RESOURCES",
     "SO_FAR",
     "SO_FAR_NAME",
@@ -85,6 +87,7 @@ __all__ = [
     "drag_to_step",
     "drop_draft",
     "duplicate_aim",
+    "expected_text",
     "finish",
     "keep_draft_of_end",
     "keep_scenario",
@@ -96,6 +99,7 @@ __all__ = [
     "move_section",
     "new_aim",
     "note_scenario",
+    "plan_effect_on",
     "plan_on",
     "put_pin",
     "range_fault",
@@ -128,6 +132,7 @@ __all__ = [
     "steering",
     "take_offer",
     "take_values",
+    "type_expected",
     "type_family",
     "type_limit",
     "type_names",

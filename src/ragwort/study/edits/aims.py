@@ -54,7 +54,7 @@ def change_design(study: Study, aim_id: str, design: Design) -> Edit:
     find = aim.find if aim.find in ("power", "alpha") and sized else "n"
     known = {each.name for each in design.assumptions}
     grid = Grid(varied=tuple(each for each in aim.grid.varied if each.name in known))
-    changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=(), grid=grid)
+    changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=(), grid=grid, expected=Entry())
     return Edit(f"changing the design to {design.title.lower()}", study.with_aim(changed))
 
 

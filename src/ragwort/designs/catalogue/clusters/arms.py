@@ -44,6 +44,7 @@ _ICC = Assumption(
     required=True,
     usual="0.01 to 0.05 for outcomes of patients by hospital or practice (Campbell, Fayers and Grimshaw, Clinical "
     "Trials 2005; 2: 99-107)",
+    justified=True,
 )
 _CLUSTER_SIZE = Assumption(
     "cluster_size",
