@@ -90,3 +90,16 @@ def test_the_studys_alpha_is_typed(panel: SharingPanel, window: Window) -> None:
     done(window)
     assert cell(panel, 0, 2) == "0.02"
     assert window.session.study.family.alpha == 0.02
+
+
+def test_another_study_of_the_same_numbers_has_its_own_powers(window: Window, panel: SharingPanel) -> None:
+    """A new aim is another one, though everything that counts is as it was."""
+    study = window.session.study
+    first = study.aims[0]
+    window.session.open(study.changed(aims=(first,)), None)
+    window.bench.show_sharing()
+    done(window)
+    window.session.open(study.changed(aims=(first.changed(id="another"),)), None)
+    window.bench.show_sharing()
+    done(window)
+    assert cell(panel, 0, 6).endswith("%")

@@ -10,7 +10,8 @@ from typing import Any
 
 import pytest
 
-from ragwort.designs import Design, all_designs, answer_request, design_named, settle
+from ragwort.designs import Design, RequestError, all_designs, answer_request, design_named, settle
+from ragwort.figures.pictures import pictures_for
 
 VALUES = [0, 1, -1, 0.5, 1e-300, 1e300, 1e-12, 1e-6, 1e6, 2, 3, 7, 0.999999, 10**7, True, "two", None]
 VALUES += [[1, 2], [0.5, 0.5], [2, 3], [1], [], [[0.5, 0.5]], [[0.25, 0.25], [0.25, 0.25]], [[1], [1, 2]], {"a": 1}]
@@ -50,3 +51,18 @@ def test_the_next_smaller_size_of_an_effect_without_scatter(design: str, values:
         warnings.simplefilter("error")
         smaller = settle(design_named(design), "n", values).next_smaller()
     assert smaller is None or 0 <= smaller[1] <= 1
+
+
+@pytest.mark.parametrize("cv", [1e-99, 1e-20, 1e-9, 0.99e-8, 1.01e-8])
+def test_a_tiny_cv_is_an_sd_of_logarithms(cv: float) -> None:
+    """Its square may vanish, the SD does not: every picture can be drawn of it."""
+    values = {"scale": "log", "n": 12, "mean_ratio": 1.0, "cv": cv, "hypothesis": "equivalence"}
+    answer = settle(design_named("crossover-means"), "power", values)
+    assert answer.power == 1.0
+    assert answer.plan.inner.sd == pytest.approx(cv, rel=1e-12)
+    assert pictures_for(answer)
+
+
+def test_a_cv_that_vanishes_is_refused() -> None:
+    with pytest.raises(RequestError, match="too small to compute with"):
+        settle(design_named("crossover-means"), "power", {"scale": "log", "n": 12, "mean_ratio": 1.1, "cv": 1e-320})

@@ -99,7 +99,7 @@ class SharingPanel(SidePanel):
         key = (
             study.family,
             tuple(alphas_of(study).items()),
-            tuple((aim.role, aim.words.many) for aim in study.aims),
+            tuple((aim.id, aim.role, aim.words.many) for aim in study.aims),
             asked,
         )
         if len(asked) == len(found) and (self._known is None or self._known[0] != key):

@@ -298,6 +298,10 @@ def _is_log(values: Values) -> bool:
     return bool(values.get("scale") == "log")
 
 
+_LEAST_CV = 1e-100
+_SMALL_CV = 1e-8  # under which the SD of the logarithms is the CV to the last digit, and its square may vanish
+
+
 def _usual() -> dict[str, float]:
     return {"margin_low": _USUAL[0], "margin_high": _USUAL[1]}
 
@@ -307,7 +311,10 @@ def _spread(values: Values) -> Number:
     if _is_log(values) and "cv" not in values:
         raise RequestError("cv", "On logarithms the variability is a CV: cv is missing.")
     if _is_log(values):
-        return np.sqrt(np.log1p(np.asarray(values["cv"]) ** 2))
+        cv = np.asarray(values["cv"], dtype=float)
+        if np.any(cv < _LEAST_CV):
+            raise RequestError("cv", f"A CV under {_LEAST_CV:g} is too small to compute with.")
+        return np.where(cv < _SMALL_CV, cv, np.sqrt(np.log1p(np.maximum(cv, _SMALL_CV) ** 2)))
     apart = values["sd_difference"] / np.sqrt(2) if "sd_difference" in values else None
     return stated(values, "sd_within", apart, "the SD of differences makes it")
 
