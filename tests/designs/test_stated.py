@@ -92,5 +92,5 @@ def test_all_that_is_missing_is_named_at_once() -> None:
     """In one message, the first field first."""
     error = _answer("survival")["error"]
     assert error["field"] == "hazard_ratio"
-    for label in ("Hazard ratio", "Median of arm 1", "Recruiting time", "Follow-up"):
+    for label in ("Hazard ratio", "Median of arm 1", "Accrual period", "Follow-up"):
         assert f"{label} is missing" in error["message"]

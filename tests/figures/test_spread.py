@@ -147,9 +147,9 @@ def test_ranges_out_of_which_nothing_can_be_had_are_said() -> None:
 
 def test_an_effect_that_is_found_while_it_is_stated_twice() -> None:
     """f and, as nobody can read it, eta squared: what was found is f, and nothing stands beside it to contradict."""
-    study = typed("anova-one-way", ("f", "0.2 to 0.3", "range"), ("alpha", "0.01 to 0.05", "range"))
+    study = typed("anova-one-way", ("f", "0.2 to 0.3", "range"), ("dropout", "0.05 to 0.2", "range"))
     study = edits.move_flower(study, study.aims[0].id, "effect").study
     study = edits.type_value(study, study.aims[0].id, "eta_squared", "2").study
     made = spread(study, study.aims[0].id)
     assert made.power.size == spreads.DRAWS
-    assert "over effect size f and alpha" in made.details
+    assert "over effect size f, drawn" in made.details

@@ -131,3 +131,25 @@ def test_numbers_are_shown_as_people_write_them() -> None:
 def test_a_nudge_lands_on_round_numbers_inside_the_bounds(name: str, value: float, steps: int, result: float) -> None:
     """About a tenth of the leading digit; what would leave the bounds stays."""
     assert nudged(DESIGN.assumption(name), value, steps) == pytest.approx(result)
+
+
+@pytest.mark.parametrize("typed", ["30 months", "30 month", "30", "30months"])
+def test_a_time_is_read_with_its_unit_or_without(typed: str) -> None:
+    follow_up = design_named("survival").assumption("follow_up")
+    assert parse(follow_up, typed, "months") == 30
+    assert with_unit(follow_up, 30, "months") == "30\u00a0months"
+    assert with_unit(follow_up, 1, "months") == "1\u00a0month"
+    assert with_unit(follow_up, 6, "month") == "6\u00a0months"
+    assert with_unit(follow_up, 6, "cycle") == "6\u00a0cycle"
+    assert with_unit(follow_up, 6, "") == "6"
+
+
+def test_a_rate_is_so_many_per_unit() -> None:
+    rate = design_named("two-rates").assumption("rate1")
+    assert with_unit(rate, 1.4, "years") == "1.4\u00a0per year"
+    assert parse(rate, "1.4 per year", "years") == 1.4
+
+
+def test_per_cent_stay_per_cent() -> None:
+    """Half a per cent is not a half."""
+    assert parse(design_named("two-proportions").assumption("proportion1"), "0.5%", "") == 0.005

@@ -78,15 +78,15 @@ def _margins() -> tuple[Aim, ...]:
 
 def _counts_and_times() -> tuple[Aim, ...]:
     rooms = {"groups": _ROOMS}
-    stay = {**_STAFF, "outcome": "time until leaving night work"}
-    misses = {**_STAFF, "outcome": "near misses in a year"}
+    stay = {**_STAFF, "outcome": "time until leaving night work", "unit": "months"}
+    misses = {**_STAFF, "outcome": "near misses", "unit": "years"}
     return (
         _aim("Staying on nights", "survival", stay, rooms, hazard_ratio=0.6, median1=30, accrual=6, follow_up=24),
         _aim("Near misses a year", "two-rates", misses, rooms, rate1=1.4, rate2=1.0, exposure=1, dispersion=0.4),
         _aim(
             "Falls against the norm",
             "one-rate",
-            {**_STAFF, "outcome": "falls in a year"},
+            {**_STAFF, "outcome": "falls", "unit": "years"},
             {"reference": ("the hospital's rate",)},
             rate=0.12,
             null_rate=0.2,

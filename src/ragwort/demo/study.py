@@ -51,7 +51,7 @@ def _reaction_time() -> Aim:
         "sd": Entry(value=24, low=20, high=28, source="pilot of 60 nights"),
         "alpha": Entry(value=0.05),
         "sides": Entry(value="two"),
-        "power": Entry(value=0.8, low=0.8, high=0.9),
+        "power": Entry(value=0.8),
         "ratio": Entry(value=1),
         "dropout": Entry(value=0.1, low=0.05, high=0.2, source="rota of the last winter"),
     }

@@ -65,6 +65,7 @@ class Assumption:
     in_ledger: bool = True
     adds_to_one: bool = False  # shares of a whole: of a list, a table, or the entries' `share`
     adds_to_zero: bool = False  # the numbers of a list: what compares, and says nothing of the level
+    timed: Literal["", "time", "per"] = ""  # in the study's unit of time; so many per unit
     named: bool = False  # a count that can be given as named terms, which are counted
     justified: bool = False  # a committee asks why it is this one, beside where it comes from
     decided: bool = False  # by whoever plans the study, like its duration: nobody asks where it comes from

@@ -105,6 +105,11 @@ class Design:
         return (*UNKNOWNS, *self.further)
 
     @property
+    def has_times(self) -> bool:
+        """Whether it asks for times, which have a unit."""
+        return any(each.timed for each in self.assumptions)
+
+    @property
     def about_defaults(self) -> tuple[str, ...]:
         """What is taken where nothing is given, as far as it depends on something else."""
         return ()
@@ -197,6 +202,14 @@ class Design:
     def counted(self, values: Values, find: str) -> str:
         """What sizes count where that is not people: `events`."""
         return ""
+
+    def of_recruited(self, values: Values, recruited: int) -> dict[str, Any]:
+        """Further details that follow from how many are recruited, dropout included."""
+        return {}
+
+    def remarks_on(self, values: Values) -> list[str]:
+        """What must be said of values that do not go well together."""
+        return []
 
     def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:
         """What is stated in other quantities, in the design's own, and notes on that. Raises `RequestError`."""

@@ -231,6 +231,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     notes = [*notes, *beyond_asked(design, find, plan, sizes, power)]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = sum(groups) if whole else whole_total(sizes[:, 0])
+    enrol = () if plan.counted else enrolled(groups, values)
     effect = {name: float(value) for name, value in plan.effect_report().items()}
     known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}
     return Answer(
@@ -241,11 +242,11 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         power=power,
         plan=plan,
         effect=effect,
-        details=plan.details(sizes),
-        notes=tuple([*notes, *more_notes, *plan.notes(sizes)]),
+        details={**plan.details(sizes), **design.of_recruited(values, sum(enrol) or total)},
+        notes=tuple([*notes, *more_notes, *plan.notes(sizes), *design.remarks_on(values)]),
         n_more={**searched, **plan.further_sizes(sizes)},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
-        enrol=() if plan.counted else enrolled(groups, values),
+        enrol=enrol,
     )
 
 

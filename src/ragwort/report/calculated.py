@@ -71,7 +71,7 @@ def method_blocks(aim: Aim, answer: Answer, whole: bool = True) -> list[Block]:
 def _equals(label: str) -> str:
     """A symbol equals its value."""
     last = label.split()[-1]
-    return "\u00a0=\u00a0" if len(last) <= 2 else " "
+    return "\u00a0=\u00a0" if last == "D" or not last.isascii() else " "
 
 
 def _in_text(label: str) -> str:

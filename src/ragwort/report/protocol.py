@@ -24,7 +24,7 @@ from ragwort.study.naming import cluster_word, label_of
 from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol, values_with_defaults
 from ragwort.study.sensitivity import alternatives, largest, valued
-from ragwort.study.sentence import by_group, people, plain_text, told
+from ragwort.study.sentence import by_group, lacks_time_unit, people, plain_text, told
 
 _ROLES = {
     "primary": "The primary outcome",
@@ -79,10 +79,11 @@ def sensitivity_words(aim: Aim, most: int = 3) -> str:
 def missing_sources(aim: Aim) -> str:
     """The planning values of which nobody says where they come from: margin and intracluster correlation first."""
     missing = [each for each in planned_assumptions(aim) if each.sourced and not aim.entry(each.name).source]
+    times = " No unit of time is stated." if lacks_time_unit(aim) else ""
     missing.sort(key=lambda each: each.name not in _ASKED_FIRST)
     if not missing:
-        return ""
-    return f"No source is stated for the {listed([_called(each, aim) for each in missing])}."
+        return times.strip()
+    return f"No source is stated for the {listed([_called(each, aim) for each in missing])}.{times}"
 
 
 def _called(assumption: Assumption, aim: Aim) -> str:
@@ -261,12 +262,18 @@ def _sizes(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
         return f"{count_text(answer.total)} {answer.counted}", []
     if "clusters" in answer.n_more:
         return _of_clusters(aim, answer)
-    word = design_named(aim.design).group_word
+    word, aside = design_named(aim.design).group_word, _events(answer)
     if len(answer.groups) == 1:
-        return people(aim, answer.total), []
+        return people(aim, answer.total), aside
     if len(set(answer.groups)) == 1:
-        return f"{people(aim, answer.groups[0])} per {word}", [f"{count_text(answer.total)} in total"]
-    return people(aim, answer.total), [by_group(answer.groups, aim)]
+        return f"{people(aim, answer.groups[0])} per {word}", [f"{count_text(answer.total)} in total", *aside]
+    return people(aim, answer.total), [by_group(answer.groups, aim), *aside]
+
+
+def _events(answer: Answer) -> list[str]:
+    """How many events are expected, where power comes from them."""
+    expected = answer.n_more.get("events")
+    return [f"{count_text(round(expected))} events expected"] if expected else []
 
 
 def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:

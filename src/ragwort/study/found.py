@@ -45,7 +45,7 @@ def found_number(answer: Answer) -> str:
 def said_value(answer: Answer, unit: str) -> str:
     """A found effect, alpha, ICC or cluster size, rounded so that the power asked for is still reached."""
     assumption = _assumption(answer)
-    return united(_text(answer, assumption), unit_text(assumption, unit))
+    return united(_text(answer, assumption), unit_text(assumption, unit, answer.answer))
 
 
 def full_text(answer: Answer, unit: str) -> str:

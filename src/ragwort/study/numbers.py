@@ -30,7 +30,10 @@ class NumberError(ValueError):
 
 def parse(assumption: Assumption, text: str, unit: str = "") -> Any:
     """The value typed as `text`. Raises `NumberError`, also where the value is out of bounds."""
-    cleaned = _without_unit(text.strip(), unit)
+    cleaned = text.strip()
+    others = (unit_text(assumption, unit), unit_text(assumption, unit, 1)) if assumption.timed else ()
+    for each in dict.fromkeys((*others, unit)):
+        cleaned = _without_unit(cleaned, each)
     if not cleaned:
         raise NumberError(f"{assumption.label} is empty: type a number ({assumption.allowed()}).")
     value = _by_kind(assumption, cleaned)
@@ -181,14 +184,27 @@ def field_text(field: Field, value: Any) -> str:
     return f"{_trim(value * 100)}%" if field.kind == "share" else _trim(value)
 
 
-def unit_text(assumption: Assumption, unit: str) -> str:
-    """What stands after the value in the ledger."""
+def unit_text(assumption: Assumption, unit: str, value: Any = None) -> str:
+    """What stands after a value: of a time the study's unit of time, `per month` after a rate."""
+    if assumption.timed and unit:
+        return f"per {time_unit(unit, 1)}" if assumption.timed == "per" else time_unit(unit, value)
     return {"measured": unit, "share": "%"}.get(assumption.kind, "")
+
+
+_TIMES = ("second", "minute", "hour", "shift", "night", "day", "week", "month", "year")
+
+
+def time_unit(unit: str, value: Any = None) -> str:
+    """A unit of time that goes with the value: 1 month, 6 months; another unit as it was typed."""
+    one = unit.removesuffix("s")
+    if one.lower() not in _TIMES:
+        return unit
+    return one if value == 1 else f"{one}s"
 
 
 def with_unit(assumption: Assumption, value: Any, unit: str, digits: int = 12) -> str:
     """The value with its unit, as sentences and reports say it; a no-break space between them."""
-    return united(value_text(assumption, value, digits), unit_text(assumption, unit))
+    return united(value_text(assumption, value, digits), unit_text(assumption, unit, value))
 
 
 def united(text: str, unit: str) -> str:

@@ -85,10 +85,19 @@ def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
     if not isinstance(outcome, Answer):
         return ""
     parts = [_of_power(aim, outcome)]
+    if outcome.n_more.get("events") and not outcome.counted:
+        parts.append(f"{count_text(round(outcome.n_more['events']))} events are expected.")
     if outcome.enrol and not aim.finished:
         parts.append(_to_be_recruited(aim, outcome))
+    if lacks_time_unit(aim):
+        parts.append("In which unit of time is not said yet: type it under Words.")
     text = " ".join(part for part in parts if part)
     return text if joined else text.replace("\u00a0", " ")
+
+
+def lacks_time_unit(aim: Aim) -> bool:
+    """Whether times are stated in a unit that nobody has named."""
+    return design_named(aim.design).has_times and not aim.words.unit
 
 
 def _to_be_recruited(aim: Aim, answer: Answer) -> str:

@@ -48,6 +48,7 @@ _EXAMPLES = {  # by what is measured, an outcome and its unit
     "category": ("choice of drink", "none"),
     "count": ("errors logged", "none"),
     "time": ("time to the first error", "weeks"),
+    "rate": ("errors logged", "months"),
 }
 
 
@@ -93,7 +94,7 @@ class Detail(QFrame):
         self._word_grid.setHorizontalSpacing(self.theme.px(8))
         self._word_grid.setVerticalSpacing(self.theme.px(2))
         self.words: dict[str, QLineEdit] = {}
-        self._headings: dict[str, QWidget] = {}
+        self._headings: dict[str, QLabel] = {}
         for column, (name, title, example) in enumerate(_WORDS):
             heading = label(title, "quiet")
             self._word_grid.addWidget(heading, 0, column)
@@ -107,7 +108,10 @@ class Detail(QFrame):
         return page
 
     def _show_words(self, aim: Aim, design: Design) -> None:
-        examples = _EXAMPLES.get(next(iter(design.takes.get("measured", ())), "number"), ("", ""))
+        measured = next(iter(design.takes.get("measured", ())), "number")
+        measured = "rate" if measured == "count" and design.has_times else measured
+        examples = _EXAMPLES.get(measured, ("", ""))
+        self._headings["unit"].setText("Unit of time" if design.has_times else "Unit")
         for name, example in zip(("outcome", "unit"), examples, strict=True):
             self.words[name].setPlaceholderText(example)
         for name, editor in self.words.items():

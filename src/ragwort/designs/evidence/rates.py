@@ -47,9 +47,9 @@ TWO_RATES = (
         "events and time watched",
         (
             number("events1", "Events in group 1", low=1),
-            number("time1", "Time watched, group 1 in all", low=0, open_low=True),
+            number("time1", "Total follow-up, group 1", low=0, open_low=True),
             number("events2", "Events in group 2", low=1),
-            number("time2", "Time watched, group 2 in all", low=0, open_low=True),
+            number("time2", "Total follow-up, group 2", low=0, open_low=True),
         ),
         _counts,
     ),
@@ -92,7 +92,7 @@ ONE_RATE = (
     Route(
         "counts",
         "events and time watched",
-        (number("events", "Events", low=1), number("time", "Time watched in all", low=0, open_low=True)),
+        (number("events", "Events", low=1), number("time", "Total follow-up", low=0, open_low=True)),
         _events,
     ),
     Route(

@@ -314,7 +314,7 @@ def _spread(values: Values) -> Number:
         cv = np.asarray(values["cv"], dtype=float)
         if np.any(cv < _LEAST_CV):
             raise RequestError("cv", f"A CV under {_LEAST_CV:g} is too small to compute with.")
-        return np.where(cv < _SMALL_CV, cv, np.sqrt(np.log1p(np.maximum(cv, _SMALL_CV) ** 2)))
+        return np.where(cv < _SMALL_CV, cv, np.sqrt(np.log1p(np.maximum(cv, _SMALL_CV) ** 2)))[()]
     apart = values["sd_difference"] / np.sqrt(2) if "sd_difference" in values else None
     return stated(values, "sd_within", apart, "the SD of differences makes it")
 

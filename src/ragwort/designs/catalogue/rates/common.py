@@ -6,13 +6,14 @@ from ragwort.designs.assumption import Assumption
 
 EXPOSURE = Assumption(
     "exposure",
-    "Time watched",
+    "Follow-up",
     "number",
     "Effect",
-    "How long each participant is watched, in the unit of time of the rates.",
+    "How long each participant is followed up, in the unit of time of the rates.",
     symbol="T",
     low=0,
     open_low=True,
     default=1.0,
     decided=True,
+    timed="time",
 )

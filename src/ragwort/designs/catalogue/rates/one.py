@@ -41,6 +41,7 @@ _RATE = Assumption(
     symbol="λ",
     low=0,
     open_low=True,
+    timed="per",
 )
 
 
@@ -225,8 +226,9 @@ class OneRate(OneSample):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rate"))
-        effect = f"a rate of {{rate}}{more} against {{reference.1}} of {{null_rate}} (follow-up {{exposure}})"
-        return Saying("{n}", effect, "a {sides} {method}", looking_for(values, "more events", "fewer events"))
+        effect = f"a rate of {{rate}}{more} against {{reference.1}} of {{null_rate}}"
+        looking, aside = looking_for(values, "more events", "fewer events"), ((), "{exposure} of follow-up")
+        return Saying("{n}", effect, "a {sides} {method}", looking, aside=(aside,))
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""

@@ -49,6 +49,7 @@ _RATE2 = Assumption(
     symbol="λ₂",
     low=0,
     open_low=True,
+    timed="per",
 )
 _RATE_RATIO = Assumption(
     "rate_ratio",
@@ -170,7 +171,7 @@ class TwoRates(TwoGroups):
         EXPOSURE,
         Assumption(
             "dispersion",
-            "Overdispersion",
+            "Negative binomial dispersion",
             "number",
             "Effect",
             "How much more the counts of people vary than chance alone makes them: variance μ + κμ². Zero: all have "
@@ -202,7 +203,7 @@ class TwoRates(TwoGroups):
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "Follow-up is equal for all, and events occur at a constant rate for each participant.",
-        "The dispersion parameter is the same in both groups.",
+        "Counts are negative binomial with variance μ + κμ², the dispersion κ the same in both groups (Poisson if 0).",
     )
     approximation = (
         "The logarithm of the rate ratio is taken to be normal, which is poor under about 10 events a group."
@@ -240,10 +241,10 @@ class TwoRates(TwoGroups):
             effect = "a rate ratio of {rate_ratio}, {groups.2} to {groups.1} with a rate of {rate1}"
         else:
             effect = f"a difference between a rate of {{rate1}} with {{groups.1}} and {{rate2}}{more} with {{groups.2}}"
-        apart = ", negative binomial dispersion {dispersion}" if values.get("dispersion") else ""
+        apart = "; negative binomial dispersion {dispersion}" if values.get("dispersion") else ""
         looking = looking_for(values, "more events with {groups.2}", "fewer events with {groups.2}")
-        effect = f"{effect} (follow-up {{exposure}}{apart})"
-        return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking)
+        aside = ((), f"{{exposure}} of follow-up{apart}")
+        return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking, aside=(aside,))
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
@@ -253,7 +254,7 @@ class TwoRates(TwoGroups):
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
         first, second = (row("(", Frac("1", f"μ{i}"), " + κ) ", Frac("1", f"n{i}")) for i in "₁₂")
-        means = row("Δ = ln ", Frac("λ₂", "λ₁"), ",   μ₁ = λ₁ T,   μ₂ = λ₂ T")
+        means = row("Δ = ln(", Frac("λ₂", "λ₁"), "),   μ₁ = λ₁ T,   μ₂ = λ₂ T")
         own = row("V₁ = ", first, " + ", second)
         if values["method"] == "unpooled":
             return means, own, "V₀ = V₁", power_of_two_variances(values["sides"])
@@ -267,5 +268,5 @@ class TwoRates(TwoGroups):
         return (
             f"for the test of a rate ratio on the logarithmic scale, with {pooled}the separate variances of the two "
             "groups under the alternative, as a normal approximation; counts are Poisson, or negative binomial where "
-            "there is overdispersion."
+            "counts are overdispersed."
         )

@@ -127,7 +127,7 @@ class LogisticPlan(StatisticPlan):
         shared = (
             ", for all model terms together" if few >= _FEW else f", fewer than {_FEW}: real power may be points off"
         )
-        said = [normal_approximation(more=f". About {few:.0f} of the rarer outcome are expected{shared}")]
+        said = [normal_approximation(), f"About {few:.0f} of the rarer outcome are expected{shared}."]
         passed_over = ["probability2 was given but is not used when effect is found."] if self.by_probability else []
         return [*said, *passed_over]
 

@@ -8,7 +8,10 @@ from ragwort.designs.assumption import Assumption, Choice, method
 
 
 def _time(name: str, label: str, help_text: str, symbol: str, group: Any = "Effect", **more: Any) -> Assumption:
-    return Assumption(name, label, "number", group, help_text, symbol=symbol, low=0, **more)
+    timed = "" if name == "hazard_ratio" else "per" if name in ("hazard1", "loss") else "time"
+    decided = name in ("accrual", "follow_up", "time")
+    more = {"timed": timed, "decided": decided, "low": 0, **more}
+    return Assumption(name, label, "number", group, help_text, symbol=symbol, **more)
 
 
 def _share(name: str, label: str, help_text: str, symbol: str) -> Assumption:
@@ -58,7 +61,7 @@ ARM2 = (
 SCHEDULE = (
     _time(
         "accrual",
-        "Recruiting time",
+        "Accrual period",
         "How long people are recruited, evenly, in the unit of the medians or hazards; 0 if all enter at once.",
         "A",
         "Structure",

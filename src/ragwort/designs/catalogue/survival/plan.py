@@ -101,17 +101,10 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         expected = float(np.ravel(self.events(groups))[0])
         return {"events": round(expected) if self.by_events else expected}
 
-    def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `StatisticPlan.details`; with how many must be recruited per unit of time."""
-        found = super().details(groups)
-        if self.by_events or not float(self.accrual):
-            return found
-        return {**found, "recruited_per_time": float(groups.sum()) / float(self.accrual)}
-
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         expected = float(np.ravel(self.events(groups))[0])
-        said = [normal_approximation(more=f". {expected:.4g} events are expected")]
+        said = [normal_approximation()]
         if expected < _FEW:
             said = [normal_approximation(f"here: {expected:.3g} events are expected")]
         uneven = abs(float(groups[1, 0] / groups[0, 0]) - 1) > 0.05

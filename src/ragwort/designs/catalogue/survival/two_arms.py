@@ -16,12 +16,16 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
+from ragwort.designs.saying import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
 from ragwort.designs.works import FREEDMAN, LACHIN, SCHOENFELD
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
+COUNTED_TWICE = (
+    "Dropout and the hazard of loss both allow for people who are lost: those in both are counted twice. Give one of "
+    "them only, or dropout for those lost before follow-up begins."
+)
 _TIMES = frozenset({"accrual", "follow_up", "loss"})
 _FIRST_ARM = frozenset({"median1", "survival1", "time", "hazard1"})
 
@@ -150,7 +154,7 @@ class Survival(TwoGroups):
             return SurvivalPlan(**basis, **own, hazard1=1.0, accrual=0.0, follow_up=0.0, loss=0.0)
         follow_up = 0.0 if find == "follow_up" else values["follow_up"]
         if find != "follow_up" and np.any(np.asarray(values["accrual"] + follow_up) <= 0):
-            raise RequestError("follow_up", "Recruiting time and follow-up are both 0: nobody is watched at all.")
+            raise RequestError("follow_up", "Accrual period and follow-up are both 0: nobody is followed up at all.")
         times = {"accrual": values["accrual"], "follow_up": follow_up, "loss": values["loss"]}
         return SurvivalPlan(**basis, **own, hazard1=_hazard(values, "1"), **times)
 
@@ -219,13 +223,24 @@ class Survival(TwoGroups):
         arm1 = [words for name, words in first.items() if name in values]
         watching = "" if find == "follow_up" else ", follow-up {follow_up}"
         times = f"accrual {{accrual}}{watching}"
+        aside: tuple[Aside, ...] = ()
         if _by_events(values, find):
             sizes = "{events} events"
         else:
             sizes = self.size_words(values, find)
-            effect = f"{effect} ({'; '.join([*arm1[:1], times])})"
+            aside = (((), "; ".join([*arm1[:1], times])),)
         looking = looking_for(values, "earlier events with {groups.2}", "later events with {groups.2}")
-        return Saying(sizes, effect, "a {sides} {method}", looking)
+        return Saying(sizes, effect, "a {sides} {method}", looking, aside=aside)
+
+    def of_recruited(self, values: Values, recruited: int) -> dict[str, Any]:
+        """See `Design.of_recruited`: how many per unit of time, while people are recruited at all."""
+        evenly = not _by_events(values, "") and bool(values.get("accrual"))
+        return {"recruited_per_time": recruited / float(values["accrual"])} if evenly else {}
+
+    def remarks_on(self, values: Values) -> list[str]:
+        """See `Design.remarks_on`: both take people away."""
+        twice = bool(values.get("loss")) and bool(values.get("dropout"))
+        return [COUNTED_TWICE] if twice else []
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
@@ -234,7 +249,7 @@ class Survival(TwoGroups):
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
-        seen = row("Pⱼ = ", Frac("λⱼ", "hⱼ"), "(1 − ", Frac("exp(−hⱼF) − exp(−hⱼ(A + F))", "hⱼA"), "),   hⱼ = λⱼ + η")
+        seen = row("Pⱼ = ", Frac("λⱼ", "hⱼ"), " (1 − ", Frac("exp(−hⱼF) − exp(−hⱼ(A + F))", "hⱼ A"), "),   hⱼ = λⱼ + η")
         events = () if _by_events(values, "") else (seen, "D = n₁P₁ + n₂P₂")
         if values["method"] == "schoenfeld":
             away = row("δ = ln HR ", Frac(Root("D n₁n₂"), "N"))
