@@ -72,7 +72,7 @@ def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     assert page.sentence.text() == "Find the sample size for choose what differs."
     pick(window, page, "name_0", "difference")
     assert "for difference 8 to 16 ms in 5 steps; all else as in Reaction time." in page.sentence.text()
-    assert "5 combinations, all answered. 1 of them is beyond the 240 available." in page.sentence.text()
+    assert "5 combinations, all answered. 1 of them exceeds the 240 available." in page.sentence.text()
     assert cells(page, 2) == ["12 ms", "0.5", "128", "64", "144", "80.1%", "+96"]
     QTest.mouseClick(page.sentence.more, LEFT)
     rest(window)

@@ -69,7 +69,7 @@ def test_every_combination_is_what_the_core_answers() -> None:
     assert texts(made, 1)[-1] == "\u221278"
     assert made.asked.own() == 7
     assert int(beyond(made, OF_240).sum()) == 3
-    assert summary(made, OF_240) == "15 combinations, all answered. 3 of them are beyond the 240 available."
+    assert summary(made, OF_240) == "15 combinations, all answered. 3 of them exceed the 240 available."
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
@@ -106,7 +106,7 @@ def test_rows_without_an_answer_say_why_and_cost_no_other() -> None:
     assert remark_on(made, 2).startswith("Power must be above alpha")
     assert texts(made, 3)[-1] == "\u221278"
     assert summary(made, NO_LIMITS) == "4 combinations; 3 without an answer."
-    assert summary(grid("difference=12"), Limits(100)) == "1 combination, answered. It is beyond the 100 available."
+    assert summary(grid("difference=12"), Limits(100)) == "1 combination, answered. It exceeds the 100 available."
     assert summary(grid("difference=0"), Limits(100)) == "1 combination, without an answer."
     assert summary(grid("difference=0", "sd=20,24"), Limits(100)) == "2 combinations, none of them answered."
 
@@ -256,7 +256,7 @@ def test_what_each_row_costs_and_which_limit_it_breaks() -> None:
     assert texts(made, 1, limits)[-3:] == ["30\u2009900", "10.3", "900 € over budget"]
     assert texts(made, 2, limits)[-3:] == ["21\u2009600", "7.2", "96 to spare"]
     assert beyond(made, limits).tolist() == [True, True, False]
-    assert summary(made, limits).endswith("2 of them are beyond what the study can have.")
+    assert summary(made, limits).endswith("2 of them exceed what the study can have.")
     head, first, *_ = csv.reader(io.StringIO(grid_bytes(made, "csv", limits).decode()))
     assert dict(zip(head, first, strict=True))["cost, €"] == "47700"
 

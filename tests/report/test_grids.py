@@ -38,7 +38,7 @@ def test_few_rows_are_printed_with_their_chart() -> None:
     said = [each.text.replace("\u00a0", " ") for each in found if isinstance(each, Paragraph)]
     assert said[0] == "The sample size was found for difference 8, 12 ms and sides two, greater; all else as planned."
     assert "All of" not in said[1]
-    assert said[1].startswith("4 combinations, all answered. 2 of them are beyond the 240 available.")
+    assert said[1].startswith("4 combinations, all answered. 2 of them exceed the 240 available.")
     table = next(each for each in found if isinstance(each, Table))
     assert table.head == ("Difference", "Sides", "d", "Staff", "Per group", "Recruited", "Power", "Limit")
     rows = [tuple(cell.replace("\u00a0", " ") for cell in row) for row in table.rows]

@@ -6,7 +6,7 @@ Tokens are those of `saying`; `{subject}` is the outcome with its role: `The pri
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -29,7 +29,7 @@ class InProtocol:
     compared: str  # the beginning of a sentence: `{subject} will be compared between {groups.1} and {groups.2}`
     test: str | Mapping[Any, str]  # its name, without article and sides: `two-sample t test`
     computed: str | Mapping[Any, str]  # what power is computed from: `the noncentral t distribution`
-    by: str = "method"
+    by: str | Callable[[Values], Any] = "method"
     sided: bool = True  # whether the test has sides to be told
     plural: bool = False  # whether several things are compared: `were compared`
     cites: tuple[Work, ...] | Mapping[Any, tuple[Work, ...]] = ()  # where the test and its power come from
@@ -49,7 +49,7 @@ class InProtocol:
     def computed_in(self, values: Values) -> str:
         """What power is computed from under the choices made, and where that comes from."""
         more = self.equivalence if values.get("hypothesis") == "equivalence" else ()
-        works = self.cites[values[self.by]] if isinstance(self.cites, Mapping) else self.cites
+        works = self.cites[self._choice(values)] if isinstance(self.cites, Mapping) else self.cites
         return f"{self._of(self.computed, values)} {cited((*works, *more))}".rstrip()
 
     @property
@@ -61,7 +61,10 @@ class InProtocol:
         return tuple(dict.fromkeys((*own, *self.equivalence)))
 
     def _of(self, said: str | Mapping[Any, str], values: Values) -> str:
-        return said if isinstance(said, str) else said[values[self.by]]
+        return said if isinstance(said, str) else said[self._choice(values)]
+
+    def _choice(self, values: Values) -> Any:
+        return self.by(values) if callable(self.by) else values[self.by]
 
 
 def _article(name: str) -> str:

@@ -91,10 +91,10 @@ def summary(results: Results, limits: Limits) -> str:
         said = f"{rows}, {'without an answer' if count == 1 else 'none of them answered'}."
     too_many = int(beyond(results, limits).sum())
     if too_many:
-        of_them = "It is" if count == 1 else f"{count_text(too_many)} of them {'is' if too_many == 1 else 'are'}"
+        of_them = "It exceeds" if count == 1 else f"{count_text(too_many)} of them exceed{'s' if too_many == 1 else ''}"
         only = limits.count is not None and len(uses(results, limits)) == 1
         what = f"the {count_text(limits.count or 0)} available" if only else "what the study can have"
-        said += f" {of_them} beyond {what}."
+        said += f" {of_them} {what}."
     return said
 
 

@@ -114,8 +114,9 @@ class ModelFit(OneSample):
     summary = "Does a structural equation model fit worse, or more closely, than a reference value of the RMSEA?"
     in_protocol = InProtocol(
         "The fit of the model will be tested",
-        "the likelihood ratio test against the reference RMSEA",
+        {True: "test of not-close fit", False: "test of close fit"},
         FROM_CHI,
+        by=lambda values: _is_closer(values, "" if "rmsea" in values else "effect"),
         sided=False,
         cites=(MACCALLUM,),
     )

@@ -19,7 +19,7 @@ from ragwort.designs.catalogue.anova.common import (
     stated_f,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
-from ragwort.designs.formula import Claim, Expression, power_of_f
+from ragwort.designs.formula import Claim, Expression, alike, claim, power_of_f
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, number_text, percent_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
@@ -292,11 +292,17 @@ class Factorial(Cells):
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        return Claim(
-            "every effect of the term is 0",
-            "not every effect of the term is 0",
-            ("The effects of a term are what the cell means deviate by beyond the terms that it contains.",),
-        )
+        term, levels = values.get("term", [1]), list(values.get("levels", ()))
+        if "terms" in values or len(term) > 2:
+            where = "An interaction effect is what the cell means deviate by beyond the effects of lower order."
+            return Claim("all effects of the term are 0", "not all effects of the term are 0", (where,))
+        if len(term) == 1:
+            return alike("μ", "level, on average over the levels of the other factors", levels[term[0] - 1])
+        where = "μᵢⱼ is the mean at level i of the first factor and level j of the second."
+        if [levels[each - 1] for each in term] == [2, 2]:
+            return claim("μ₁₁ − μ₁₂ − μ₂₁ + μ₂₂", "0", "two", where)
+        sameness = "μᵢⱼ − μᵢ. − μ.ⱼ + μ.."
+        return Claim(f"{sameness} = 0 for all i and j", f"{sameness} ≠ 0 for some i and j", (where,))
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`; Cohen (1988), chapter 8."""

@@ -272,8 +272,8 @@ class Repeated(Cells):
         if values["term"] == "within":
             return alike("μ", "measurement, on average over the groups", int(values["measurements"]))
         return Claim(
-            "μᵢⱼ − μᵢ. is the same in every group i",
-            "it is not the same in every group",
+            "μᵢⱼ − μᵢ. is the same in every group i, for every measurement j",
+            "it is not the same in every group for some j",
             ("μᵢⱼ is the mean of group i at measurement j, μᵢ. the mean of the group over all measurements.",),
         )
 

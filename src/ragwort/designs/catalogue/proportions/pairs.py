@@ -41,7 +41,7 @@ def _share(name: str, label: str, help_text: str, symbol: str, **more: Any) -> A
 
 _PROPORTION01 = _share(
     "proportion01",
-    "Discordant pairs, second",
+    "Proportion discordant, second only",
     "The share of pairs with the event under the second condition only. Only discordant pairs tell "
     "the conditions apart.",
     "p₀₁",
@@ -79,7 +79,7 @@ class PairedProportions(OneSample):
         _PROPORTION01,
         _share(
             "proportion10",
-            "Discordant pairs, first",
+            "Proportion discordant, first only",
             "The share of pairs with the event under the first condition only.",
             "p₁₀",
         ),

@@ -330,7 +330,7 @@ class RankSum(TwoGroups):
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
-        where = "p is the chance of a higher outcome with {groups.2} than with {groups.1}, ties counted half."
+        where = "p = P(X < Y) + ½P(X = Y), where X is an outcome with {groups.1} and Y one with {groups.2}."
         return claim("p", "1/2", values["sides"], where)
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
