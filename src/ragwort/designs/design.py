@@ -10,6 +10,7 @@ from typing import Any, ClassVar, Literal
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
 from ragwort.designs.formula import Claim, Expression
+from ragwort.designs.holding import Held
 from ragwort.designs.illustration import PairsSeen
 from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.protocol import InProtocol
@@ -85,6 +86,7 @@ class Design:
     derived: ClassVar[tuple[Derived, ...]] = ()
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"
+    holds: ClassVar[tuple[Held, ...]] = ()  # of the effect, while one of the two numbers that state it moves
     rows: ClassVar[Rows] = "participant"  # what a row of a collection sheet is
     clusters: ClassVar[str] = ""  # stand-in for what participants come in, where they come in clusters
     group_words: ClassVar[tuple[str, ...]] = ()  # stand-in names of the groups, in order

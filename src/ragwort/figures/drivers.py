@@ -9,8 +9,9 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs import Answer
+from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.holding import Held
 from ragwort.figures.quantity import DIGITS, Found, Quantity
 from ragwort.figures.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats import patience
@@ -75,6 +76,7 @@ class Drivers(Shown):
     bars: tuple[Bar, ...]
     says: str
     supposed: bool = False  # nothing has a plausible range: each is moved by a tenth
+    held: str = ""  # the expression of the effect that stays while the number of the reference moves
     texts: Texts = ()
 
     def frame(self) -> tuple[object, ...]:
@@ -115,13 +117,14 @@ class Drivers(Shown):
 def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Drivers:
     """What moves the answer to `find` how far; `limit` is how many participants can be had."""
     found, values = Found(find, aim), values_for(aim, answer, find)
+    held = held_of(aim, values)
     here = answer if find == answer.find else otherwise(aim, find, values)
     bars = []
     stated = uncertain(aim, find)
     each = stated or supposed(aim, find, values)
     for done, (assumption, low, high) in enumerate(each):
         patience.report(done / len(each))
-        bars.append(_bar(found, values, assumption, (low, high), limit if find == "n" else None))
+        bars.append(_bar(_At(found, values, held), assumption, (low, high), limit if find == "n" else None))
     bars.sort(key=lambda bar: -bar.length)
     point = found.number(here) if isinstance(here, Answer) else math.nan
     shown = limit if find == "n" else None
@@ -135,23 +138,44 @@ def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Driver
         bars=tuple(bars),
         says=_says(found, bars, not stated),
         supposed=not stated,
+        held=held.name if held is not None else "",
     )
 
 
-def _bar(
-    found: Found, values: Mapping[str, Any], assumption: Assumption, ends: tuple[float, float], limit: int | None
-) -> Bar:
-    quantity = Quantity(assumption, found.aim)
-    outcomes = [_at(found, values, assumption, value) for value in ends]
-    low, high = (_end(found, quantity, value, outcome) for value, outcome in zip(ends, outcomes, strict=True))
-    meets = "" if limit is None else _meets(found, values, quantity, ends, outcomes, limit)
+def held_of(aim: Aim, values: Mapping[str, Any]) -> Held | None:
+    """What of the effect the user has held; None where each typed number moves alone."""
+    wanted = aim.steer("Drivers").held
+    return next((each for each in can_be_held(aim, values) if each.name == wanted), None)
+
+
+def can_be_held(aim: Aim, values: Mapping[str, Any]) -> list[Held]:
+    """The expressions of the effect that can stay as they are while the number of the reference moves."""
+    return [each for each in design_named(aim.design).holds if each.fits(values)]
+
+
+@dataclass(frozen=True)
+class _At:
+    """What is found where one assumption is otherwise."""
+
+    found: Found
+    values: Mapping[str, Any]
+    held: Held | None
+
+    def outcome(self, assumption: Assumption, value: float) -> Settled:
+        """All else as it is, but for what goes with the number."""
+        changes = {assumption.name: round(value) if assumption.kind == "count" else value}
+        if self.held is not None and assumption.name == self.held.moved:
+            changes = self.held.moved_to(self.values, value)
+        return otherwise(self.found.aim, self.found.find, self.values, **changes)
+
+
+def _bar(at: _At, assumption: Assumption, ends: tuple[float, float], limit: int | None) -> Bar:
+    quantity = Quantity(assumption, at.found.aim)
+    outcomes = [at.outcome(assumption, value) for value in ends]
+    low, high = (_end(at.found, quantity, value, outcome) for value, outcome in zip(ends, outcomes, strict=True))
+    meets = "" if limit is None else _meets(at, quantity, ends, outcomes, limit)
     first = value_text(assumption, ends[0], DIGITS)
     return Bar(assumption.name, f"{quantity.words} {first} to {high.words}", low, high, meets)
-
-
-def _at(found: Found, values: Mapping[str, Any], assumption: Assumption, value: float) -> Settled:
-    whole = assumption.kind == "count"
-    return otherwise(found.aim, found.find, values, **{assumption.name: round(value) if whole else value})
 
 
 def _end(found: Found, quantity: Quantity, value: float, outcome: Settled) -> End:
@@ -160,14 +184,7 @@ def _end(found: Found, quantity: Quantity, value: float, outcome: Settled) -> En
     return End(value, quantity.text(value), found.number(outcome), found.text(outcome))
 
 
-def _meets(
-    found: Found,
-    values: Mapping[str, Any],
-    quantity: Quantity,
-    ends: tuple[float, float],
-    outcomes: list[Settled],
-    limit: int,
-) -> str:
+def _meets(at: _At, quantity: Quantity, ends: tuple[float, float], outcomes: list[Settled], limit: int) -> str:
     """The value at which the answer would just meet the limit, where it lies within the range."""
     fits = [isinstance(each, Answer) and to_enrol(each) <= limit for each in outcomes]
     if fits[0] == fits[1]:
@@ -175,7 +192,7 @@ def _meets(
     inside, outside = ends if fits[0] else ends[::-1]
     for _ in range(_HALVINGS):
         middle = (inside + outside) / 2
-        outcome = _at(found, values, quantity.assumption, middle)
+        outcome = at.outcome(quantity.assumption, middle)
         if isinstance(outcome, Answer) and to_enrol(outcome) <= limit:
             inside = middle
         else:

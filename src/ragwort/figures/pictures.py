@@ -13,7 +13,7 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.works import OHAGAN
 from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
-from ragwort.figures.drivers import drivers_of
+from ragwort.figures.drivers import drivers_of, held_of
 from ragwort.figures.error_rates import errors_of
 from ragwort.figures.events import counts_events, events_of
 from ragwort.figures.map import Map, map_of
@@ -104,6 +104,13 @@ def _errors(scene: Scene) -> Picture:
     return errors_of(scene.answer, effect_words(scene.aim, scene.answer))
 
 
+def _drivers_caption(aim: Aim) -> str:
+    """What moves, and what of the effect stays as it is meanwhile."""
+    held = held_of(aim, aim.values())
+    how = "the others as planned" if held is None else f"the {held.label} held, all else as planned"
+    return f"One-way sensitivity analysis: each planning value by itself at the ends of its plausible range, {how}."
+
+
 def _goes_up_and_down(answer: Answer) -> bool:
     return isinstance(answer.plan, CountsPlan)
 
@@ -163,7 +170,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Drivers",
         _always,
         _drivers,
-        lambda aim: "One-way sensitivity analysis: each assumption at the ends of its plausible range.",
+        lambda aim: _drivers_caption(aim),
         reported=_has_ranges,
     ),
     Kind(

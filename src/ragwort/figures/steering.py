@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
 from ragwort.figures.axes import SIZE, axes_of, words_of_sizes
-from ragwort.figures.drivers import Drivers
+from ragwort.figures.drivers import Drivers, can_be_held
 from ragwort.figures.map import Map
 from ragwort.figures.quantity import Found, Quantity
 from ragwort.figures.shown import Shown
@@ -107,12 +107,34 @@ def _drivers_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     return [
         Piece("text", "How far the "),
         Piece("choice", Found(shown.find, aim).words, "y"),
-        Piece("text", f" moves when each assumption {'is a tenth off' if shown.supposed else _TO_THE_ENDS}."),
+        Piece("text", f" moves when each assumption {'is a tenth off' if shown.supposed else _TO_THE_ENDS}"),
+        *_held_pieces(aim, answer, shown),
+        Piece("text", "."),
     ]
+
+
+def _held_pieces(aim: Aim, answer: Answer, shown: Drivers) -> list[Piece]:
+    """What goes with a number of the effect that moves, where two state it."""
+    held = {each.name: each for each in can_be_held(aim, values_for(aim, answer, shown.find))}
+    if not held:
+        return []
+    words = _held_words(held[shown.held].label) if shown.held else _ALONE
+    return [Piece("text", ", "), Piece("choice", words, "held")]
+
+
+_ALONE = "each number alone"
+
+
+def _held_words(label: str) -> str:
+    return f"the {label} held"
 
 
 def _drivers_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     assert isinstance(shown, Drivers)
+    if slot == "held":
+        can = can_be_held(aim, values_for(aim, answer, shown.find))
+        ways = [("", _ALONE), *((each.name, _held_words(each.label)) for each in can)]
+        return [(name, words, name == shown.held) for name, words in ways]
     return [(find, Found(find, aim).words, find == shown.find) for find in finds_of(aim)]
 
 
@@ -263,7 +285,7 @@ SENTENCES = {
             {**_ASKED, "family": "What differs from line to line", "kept": "Kept scenarios"},
         ),
         Sentence("Map", _map_pieces, _map_offers, {"x": "What runs across", "y": "What runs up"}),
-        Sentence("Drivers", _drivers_pieces, _drivers_offers, _ASKED),
+        Sentence("Drivers", _drivers_pieces, _drivers_offers, {**_ASKED, "held": "What is held"}),
         Sentence("Spread", _spread_pieces, _no_offers),
         Sentence("Split", _split_pieces, _split_offers, _ASKED),
     )

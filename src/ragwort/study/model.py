@@ -157,6 +157,7 @@ class Steer(Part):
     panel: Line = Field("", description="What differs from panel to panel, in the chart of a grid.")
     values: tuple[float, ...] = Field((), max_length=6, description="What it is there; the ends of its range if empty.")
     kept: Line = Field("", description="Whether kept scenarios are drawn beside: with or without.")
+    held: Line = Field("", description="Of Drivers: the expression of the effect that stays while a number moves.")
     costs: dict[Line, float] = Field(default_factory=dict, description="Typed costs of one participant: cost_1 …")
     ends: dict[Line, float] = Field(default_factory=dict, description="Typed ends of axes: x_low, x_high, y_low …")
     pins: tuple[Pin, ...] = Field((), max_length=12, description="Where it is read besides.")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from ragwort.designs import evidence
+from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import (
     ALPHA,
     DIRECTION,
@@ -90,6 +90,7 @@ class ClusterProportions(Clusters):
     id = "cluster-proportions"
     title = "Cluster-randomised trial: proportions"
     summary = "Does the proportion with an event differ where whole clusters are allocated to two arms?"
+    holds = holding.SHARES
     in_protocol = InProtocol(
         "{subject} will be compared between {groups.1} and {groups.2}, with {cluster_word} as the unit of allocation,",
         {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ragwort.designs import evidence
+from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, MEAN1, MEAN2, SD, SD1, SD2
@@ -134,6 +134,7 @@ class TwoMeans(WithMargins, TwoGroups):
     id = "two-means"
     title = "Two independent means: t test"
     summary = "Does the mean of a measured outcome differ between two independent groups?"
+    holds = holding.MEANS
     in_protocol = InProtocol(
         BETWEEN,
         {"equal": "two-sample t test", "unequal": "Welch t test", "known": "two-sample z test"},

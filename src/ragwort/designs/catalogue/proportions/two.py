@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ragwort.designs import evidence
+from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.proportions.apart import (
     MARGINS_OF_SHARES,
@@ -151,6 +151,7 @@ class TwoProportions(WithMargins, TwoGroups):
     title = "Two independent proportions"
     summary = "Does the proportion with an event differ between two independent groups?"
     margin_words = "{margin.points}"
+    holds = holding.SHARES
     in_protocol = InProtocol(
         BETWEEN,
         {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ragwort.designs import evidence
+from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import (
     ALPHA,
@@ -134,6 +134,7 @@ class TwoRates(TwoGroups):
     id = "two-rates"
     title = "Two independent rates"
     summary = "Does the rate of recurrent events, such as falls, differ between two independent groups?"
+    holds = holding.RATES
     in_protocol = InProtocol(
         "The rate of {outcome} will be compared between {groups.1} and {groups.2}",
         {
