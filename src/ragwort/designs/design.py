@@ -205,6 +205,10 @@ class Design:
         """What sizes count where that is not people: `events`."""
         return ""
 
+    def parts(self, values: Values, total: int) -> tuple[str, tuple[int, ...]]:
+        """Of a total, how many are expected in each part that has a name: the kind of names, and the counts."""
+        return "", ()
+
     def of_recruited(self, values: Values, recruited: int) -> dict[str, Any]:
         """Further details that follow from how many are recruited, dropout included."""
         return {}

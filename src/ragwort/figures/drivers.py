@@ -227,11 +227,12 @@ def _says(found: Found, bars: list[Bar], is_supposed: bool) -> str:
 
 
 def _depends(found: Found, bars: list[Bar]) -> str:
+    """Which moves it most, from where to where."""
     bar = bars[0]
     if math.isinf(bar.length):
         end = bar.low if bar.low.at is None else bar.high
         text = f"With {bar.label} there is no answer at {end.words}: {end.says}"
     else:
         ends = f"{bar.low.says} at {bar.low.words}, {bar.high.says} at {bar.high.words}"
-        text = f"The {found.words} depends most on {bar.label}: {ends}."
+        text = f"The {found.subject} depends most on {bar.label}: {ends}."
     return text.replace("\u00a0", " ")

@@ -10,6 +10,7 @@ import numpy as np
 
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
+from ragwort.designs.saying import listed
 from ragwort.designs.works import OHAGAN
 from ragwort.figures.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.curve import Curve, curve_of
@@ -25,6 +26,7 @@ from ragwort.figures.steps import steps_of
 from ragwort.figures.trace import Trace, asked, trace_of
 from ragwort.figures.two_tests import has_two_tests, two_tests_of
 from ragwort.study.model import Aim
+from ragwort.study.naming import names_of
 from ragwort.study.numbers import with_unit
 from ragwort.study.outcome import finds_of, values_with_defaults
 from ragwort.study.whatif import uncertain
@@ -111,6 +113,16 @@ def _drivers_caption(aim: Aim) -> str:
     return f"One-way sensitivity analysis: each planning value by itself at the ends of its plausible range, {how}."
 
 
+def _split_caption(aim: Aim) -> str:
+    """With the prices, where somebody has typed them."""
+    costs, names = aim.steer("Split").costs, names_of(aim, "groups")
+    prices = [f"{value:g} with {names[int(slot[-1]) - 1]}" for slot, value in sorted(costs.items())]
+    return f"Allocation ratio and cost, for each {aim.words.one} {listed(prices)}." if prices else _ALLOCATION
+
+
+_ALLOCATION = "Allocation ratio and sample size."
+
+
 def _goes_up_and_down(answer: Answer) -> bool:
     return isinstance(answer.plan, CountsPlan)
 
@@ -185,7 +197,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         "Split",
         can_be_split,
         _split,
-        lambda aim: "Allocation ratio and sample size.",
+        lambda aim: _split_caption(aim),
         reported=lambda aim, answer: "Split" in aim.pictures,
         has_rough=True,
     ),

@@ -76,8 +76,13 @@ class Found:
         return {"n": "sample size", "power": "power"}.get(self.find) or Quantity(self._assumption, self.aim).words
 
     @property
+    def subject(self) -> str:
+        """The same with its basis: `number to be recruited`, where that is another one than those analysed."""
+        return "number to be recruited" if self.find == "n" and self._enrols else self.words
+
+    @property
     def axis(self) -> str:
-        """With its unit: `staff to enrol`."""
+        """With its unit: `staff to be recruited`."""
         if self.find == "n":
             return f"{self.aim.words.many} to be recruited" if self._enrols else f"total {self.aim.words.many}"
         return Quantity(self._assumption, self.aim).axis

@@ -13,7 +13,7 @@ from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
 from ragwort.stats.statistic import NormalTest
-from ragwort.study.found import power_text, reached_text
+from ragwort.study.found import is_nominal, power_text, reached_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import name_at
 from ragwort.study.numbers import count_text, percent_text
@@ -34,7 +34,6 @@ _LABELS = {
     "design_effect": "Design effect D",
 }
 _PARTS = ("Δ", "V₀", "V₁")
-_SAME = 1e-9  # of a level
 
 
 def stated_values(aim: Aim) -> dict[str, Any]:
@@ -98,8 +97,7 @@ def _parts(answer: Answer) -> list[tuple[str, str]]:
 
 def _label(name: str, answer: Answer) -> str:
     """The level of a test that is not exact is nominal."""
-    nominal = name == "actual_alpha" and abs(_actual(answer) - float(answer.plan.alpha)) < _SAME
-    return "Nominal α" if nominal else _LABELS[name]
+    return "Nominal α" if name == "actual_alpha" and is_nominal(answer) else _LABELS[name]
 
 
 def _shown(name: str, value: Any) -> str:

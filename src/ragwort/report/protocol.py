@@ -15,12 +15,12 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.margins import WithMargins
-from ragwort.designs.saying import Saying, listed
+from ragwort.designs.saying import MOST_LISTED, Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
 from ragwort.report.calculated import stated_values
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
-from ragwort.study.naming import cluster_word, label_of
+from ragwort.study.naming import cluster_word, has_names, label_of, names_of
 from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol, values_with_defaults
 from ragwort.study.sensitivity import alternatives, largest, valued
@@ -146,7 +146,8 @@ def _recruited(aim: Aim, answer: Answer) -> str:
     if not answer.enrol or aim.finished:
         return ""
     dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-    split = f" ({by_group(answer.enrol, aim)})" if len(answer.enrol) > 1 else ""
+    parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else _parts(aim, to_enrol(answer))
+    split = f" ({parts[0]})" if parts else ""
     return f"Allowing for {dropout} dropout, {people(aim, to_enrol(answer))}{split} will be recruited."
 
 
@@ -264,10 +265,19 @@ def _sizes(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
         return _of_clusters(aim, answer)
     word, aside = design_named(aim.design).group_word, _events(answer)
     if len(answer.groups) == 1:
-        return people(aim, answer.total), aside
+        return people(aim, answer.total), [*_parts(aim, answer.total), *aside]
     if len(set(answer.groups)) == 1:
         return f"{people(aim, answer.groups[0])} per {word}", [f"{count_text(answer.total)} in total", *aside]
     return people(aim, answer.total), [by_group(answer.groups, aim), *aside]
+
+
+def _parts(aim: Aim, total: int) -> list[str]:
+    """`91 with brighter, 90 with usual lighting`, where the design tells a total apart and the parts have names."""
+    key, counts = design_named(aim.design).parts(stated_values(aim), total)
+    if not has_names(aim, key) or len(counts) > MOST_LISTED:
+        return []
+    each = zip(counts, names_of(aim, key), strict=False)
+    return [", ".join(f"{count_text(count)} with {name}" for count, name in each)]
 
 
 def _events(answer: Answer) -> list[str]:

@@ -26,6 +26,12 @@ def reached_text(answer: Answer) -> str:
     return power_text(answer.power, answer.plan.target)
 
 
+def is_nominal(answer: Answer) -> bool:
+    """Whether the test rejects at alpha by its construction: of one that counts it is worked out how often it does."""
+    actual = float(answer.details.get("actual_alpha") or answer.plan.alpha)
+    return abs(actual - float(answer.plan.alpha)) < _NOISE
+
+
 def found_text(answer: Answer, unit: str) -> str:
     """What was found, with its unit; of a sample size all participants."""
     if answer.find == "n":

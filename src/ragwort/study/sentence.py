@@ -90,7 +90,7 @@ def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
     if outcome.enrol and not aim.finished:
         parts.append(_to_be_recruited(aim, outcome))
     if lacks_time_unit(aim):
-        parts.append("In which unit of time is not said yet: type it under Words.")
+        parts.append("The unit of time is not stated yet: type it under Words.")
     text = " ".join(part for part in parts if part)
     return text if joined else text.replace("\u00a0", " ")
 

@@ -22,6 +22,7 @@ from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.study import edits
 from ragwort.study.breakdown import Breakdown, breakdown_of
+from ragwort.study.found import is_nominal
 from ragwort.study.model import Aim
 from ragwort.study.numbers import count_text, with_unit
 from ragwort.study.outcome import Outcome, idle_names, to_enrol, values_with_defaults
@@ -279,11 +280,12 @@ def derived_text(design: Design, group: str, outcome: Outcome, shown: set[str]) 
     known = {**outcome.effect, **outcome.details}
     parts = []
     for derived in design.derived:
-        if derived.group == group and derived.name in known and derived.name not in shown:
+        nominal = derived.name == "actual_alpha" and is_nominal(outcome)  # a level that nobody works out
+        if derived.group == group and derived.name in known and derived.name not in shown and not nominal:
             text = _derived_number(design, derived.name, float(np.ravel(known[derived.name])[0]))
             parts.append(f"{derived.label} {text}".replace("-", "\u2212"))
     if group == "Sample" and outcome.enrol:
-        parts.insert(0, f"enrol {count_text(to_enrol(outcome))}")
+        parts.insert(0, f"{count_text(to_enrol(outcome))} to be recruited")
     return ", ".join(parts)
 
 

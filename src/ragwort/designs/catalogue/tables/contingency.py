@@ -129,6 +129,16 @@ class ChiSquareTable(ChiSquare):
             Naming("rows", "Rows", numbered("row", rows)),
         )
 
+    def parts(self, values: Values, total: int) -> tuple[str, tuple[int, ...]]:
+        """See `Design.parts`: in each row, such as an arm; the largest remainders are rounded up."""
+        if "table" not in values:
+            return super().parts(values, total)
+        exact = np.array(values["table"], dtype=float).sum(axis=1) * total
+        whole = np.floor(exact + 1e-9).astype(int)
+        first = np.argsort(-(exact - whole), kind="stable")[: total - int(whole.sum())]
+        whole[first] += 1
+        return "rows", tuple(int(each) for each in whole)
+
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         shown = f"w = {{w}}{or_more(find)}"
