@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-_NORMAL = "This power is a normal approximation"
-_POOR = ", and poor"
+
+class General(str):
+    """A remark that holds at all sizes: what the design says of its accuracy says it too."""
 
 
 def normal_approximation(poor: str = "", more: str = "") -> str:
     """The remark of a plan whose power is one. `poor` says why it is off at these sizes, `more` goes on from there."""
-    return f"{_NORMAL}{f'{_POOR} {poor}' if poor else ''}{more}."
+    said = f"This power is a normal approximation{f', and poor {poor}' if poor else ''}{more}."
+    return said if poor else General(said)
 
 
 def is_general(remark: str) -> bool:
-    """Whether it holds at all sizes: it counts nothing and warns of nothing."""
-    counts = any(character.isdigit() for character in remark)
-    return remark.startswith(_NORMAL) and _POOR not in remark and not counts
+    """Whether it counts nothing and warns of nothing."""
+    return isinstance(remark, General)

@@ -129,7 +129,9 @@ def is_whole(study: Study, aim: Aim) -> bool:
 
 
 def _size(told: Told) -> list[Block]:
-    said = Paragraph(paragraph(told.aim, told.answer), "statement" if told.whole else "body")
+    follows = is_shown(told.study.writing, "sensitivity")
+    text = paragraph(told.aim, told.answer, at_worst=not follows)
+    said = Paragraph(text, "statement" if told.whole else "body")
     table = [_answer_table(told.aim, told.design, told.answer)] if told.needs_table else []
     return [said, *table, *_strata(told.aim, told.answer)]
 

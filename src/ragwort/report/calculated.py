@@ -33,6 +33,7 @@ _LABELS = {
     "actual_alpha": "Actual α",
     "design_effect": "Design effect D",
 }
+_ON_A_LINE = 60  # characters of both hypotheses
 _PARTS = ("Δ", "V₀", "V₁")
 
 
@@ -44,7 +45,8 @@ def stated_values(aim: Aim) -> dict[str, Any]:
 def hypothesis_blocks(aim: Aim) -> list[Block]:
     """The claim in symbols, and what the symbols stand for."""
     claim = design_named(aim.design).claim(stated_values(aim))
-    symbols = FormulaBlock((f"H₀: {claim.null};  H₁: {claim.alternative}",))
+    lines = f"H₀: {claim.null}", f"H₁: {claim.alternative}"
+    symbols = FormulaBlock(lines if len("".join(lines)) > _ON_A_LINE else (";  ".join(lines),))
     where = " ".join(_named(aim, sentence) for sentence in claim.where)
     return [symbols, *([Paragraph(where)] if where else [])]
 

@@ -29,10 +29,10 @@ from ragwort.report.tree import (
     shares_of,
 )
 
-_WIDE = 6.1  # inches of a picture
+_WIDE = 4.4  # inches of a picture
 _BRICK, _QUIET, _INK = (0xA8, 0x43, 0x2B), (0x5B, 0x6B, 0x62), (0x1F, 0x2E, 0x27)
 _LETTERS = "Arial"  # that every machine has, or a likeness of it
-_TABLE = 6.3  # inches that a table is wide
+_TABLE = 6.5  # inches that a table is wide
 _PAPERS = {"A4": (21.0, 29.7), "Letter": (21.59, 27.94)}  # centimetres
 _ONE_PAGE = 20  # rows of a table that is kept on one page
 _HAIRLINE, _RULE = ("DDD6C3", 4), ("1F2E27", 8)  # colours and eighths of a point
@@ -79,20 +79,42 @@ def _dressed(paper: str) -> Any:
     made = docx.Document()
     section = made.sections[0]
     section.page_width, section.page_height = (Cm(length) for length in _PAPERS[paper])
-    section.left_margin = section.right_margin = section.top_margin = section.bottom_margin = Cm(2.4)
+    section.left_margin = section.right_margin = Cm(2.2)
+    section.top_margin = section.bottom_margin = Cm(1.9)
     for name, size, colour, bold, italic in (
-        ("Normal", 10, _INK, False, False),
+        ("Normal", 9, _INK, False, False),
         ("Title", 20, _INK, True, False),
         ("Heading 1", 17, _INK, True, False),
         ("Heading 2", 13, _INK, True, False),
-        ("Heading 3", 10.5, _QUIET, True, False),
-        ("Caption", 9, _QUIET, False, False),
-        ("Intense Quote", 11, _INK, False, False),
-        ("List Bullet", 10, _INK, False, False),
+        ("Heading 3", 10.5, _INK, True, False),
+        ("Heading 4", 10, _QUIET, True, False),
+        ("Caption", 8.5, _QUIET, False, False),
+        ("Intense Quote", 9.5, _INK, False, False),
+        ("List Bullet", 9, _INK, False, False),
     ):
         _set_style(made.styles[name], size, colour, bold, italic)
+    for name, before, after in _APART:
+        _set_apart(made.styles[name], before, after)
     _washed(made.styles["Intense Quote"])
     return made
+
+
+_APART = (  # points above and below: a page holds as much as it does in PDF
+    ("Normal", 0, 4),
+    ("Heading 1", 0, 4),
+    ("Heading 2", 12, 4),
+    ("Heading 3", 8, 2),
+    ("Heading 4", 6, 2),
+    ("Caption", 4, 2),
+    ("List Bullet", 0, 1),
+)
+
+
+def _set_apart(style: Any, before: float, after: float) -> None:
+    from docx.shared import Pt
+
+    form = style.paragraph_format
+    form.space_before, form.space_after, form.line_spacing = Pt(before), Pt(after), 1.05
 
 
 def _washed(style: Any) -> None:
@@ -110,7 +132,7 @@ def _washed(style: Any) -> None:
     properties.insert_element_before(ground, "w:tabs", "w:spacing", "w:ind", "w:contextualSpacing", "w:jc", "w:rPr")
     form = style.paragraph_format
     form.left_indent = form.right_indent = Pt(0)
-    form.space_before, form.space_after, form.keep_together = Pt(6), Pt(10), True
+    form.space_before, form.space_after, form.keep_together = Pt(4), Pt(6), True
 
 
 def _set_style(style: Any, size: float, colour: tuple[int, int, int], bold: bool, italic: bool) -> None:
@@ -172,7 +194,7 @@ class _Writer:
         from docx.shared import Pt
 
         run = self._made.add_paragraph().add_run(legal(block.text))
-        run.font.name, run.font.size = "Courier New", Pt(8)
+        run.font.name, run.font.size = "Courier New", Pt(6.5)
 
     def _caption(self, text: str, above: bool = False) -> None:
         """On the page of what it names: below a picture, above a table."""
@@ -197,11 +219,12 @@ class _Writer:
         if made is None:
             made = self._styles["Table Text"] = self._made.styles.add_style("Table Text", WD_STYLE_TYPE.PARAGRAPH)
             made.base_style = self._styles.get("Normal")
-            made.paragraph_format.space_after = made.paragraph_format.space_before = Pt(2)
+            made.paragraph_format.space_after = made.paragraph_format.space_before = Pt(1)
+            made.paragraph_format.line_spacing = 1.0
         return made
 
     def _table(self, block: Table) -> None:
-        from docx.shared import Inches
+        from docx.shared import Inches, Pt
 
         self._caption(block.caption, above=True)
         table = self._made.add_table(rows=0, cols=len(block.head))
@@ -216,7 +239,7 @@ class _Writer:
             else:
                 self._row(table.add_row(), row, block.right, number == 0, with_next)
         _ruled(table)
-        self._made.add_paragraph()
+        self._made.add_paragraph().paragraph_format.space_after = Pt(0)
 
     def _row(self, made: Any, texts: Sequence[str], right: Collection[int], head: bool, with_next: bool) -> None:
         from docx.enum.text import WD_ALIGN_PARAGRAPH

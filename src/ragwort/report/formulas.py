@@ -77,6 +77,9 @@ def _tight(text: str) -> str:
     return f'{before}"{inner}"{after}' if inner else ("thin" if text else "")
 
 
+_WORDS = re.compile(r"[A-Za-z]{2,} [a-z]+|[a-z]{4,}")
+
+
 def omml(expression: Expression) -> Any:
     """For DOCX: a paragraph's element that a word processor can edit."""
     from docx.oxml import OxmlElement
@@ -135,6 +138,10 @@ def _run(text: str) -> Any:
     from docx.oxml import OxmlElement
 
     run, words = OxmlElement("m:r"), OxmlElement("m:t")
+    if _WORDS.search(text):  # or a word processor sets it as a product of letters, without spaces
+        properties = OxmlElement("m:rPr")
+        properties.append(OxmlElement("m:nor"))
+        run.append(properties)
     words.text = text
     words.set("{http://www.w3.org/XML/1998/namespace}space", "preserve")
     run.append(words)

@@ -46,8 +46,11 @@ def one_sentence(aim: Aim, answer: Answer) -> str:
     return _written(aim, answer, text, {"sizes": _analysed(aim, answer)})
 
 
-def paragraph(aim: Aim, answer: Answer) -> str:
-    """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed."""
+def paragraph(aim: Aim, answer: Answer, at_worst: bool = True) -> str:
+    """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed.
+
+    `at_worst`: what the least favourable end of a plausible range needs, where no sensitivity analysis follows.
+    """
     return _joined(
         _comparison(aim, answer),
         _need(aim, answer),
@@ -55,7 +58,7 @@ def paragraph(aim: Aim, answer: Answer) -> str:
         _recruited(aim, answer),
         _actual_level(answer),
         _on_the_wrong_side(aim, answer),
-        _at_worst(aim),
+        _at_worst(aim) if at_worst else "",
         _computed(aim, answer),
     )
 

@@ -199,7 +199,7 @@ class Correlation(OneSample):
         sides = values["sides"]
         if values["method"] == "fisher-z":
             return row("δ = (atanh ρ − atanh ρ₀) ", Root("n − 3")), power_of_z(sides)
-        low, high = "P(r ≤ c₁ | ρ)", "P(r ≥ c₂ | ρ)"
+        low, high = "P(r ≤ c₁; ρ)", "P(r ≥ c₂; ρ)"
         power = {"two": f"{low} + {high}", "greater": high, "less": low}[sides]
         return f"1 − β = {power}", "c₁ and c₂ are the limits of r that the test at ρ₀ allows"
 

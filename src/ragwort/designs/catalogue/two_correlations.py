@@ -13,6 +13,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
+from ragwort.designs.remarks import General
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
@@ -89,7 +90,8 @@ class TwoCorrelationsPlan(StatisticPlan):
         """See `Plan.notes`."""
         few = float(np.min(groups[:, 0])) < _FEW
         more = f": with fewer than {_FEW} in a group power may be off by a few points" if few else ""
-        return [f"Fisher's transformation is an approximation{more}."]
+        said = f"Fisher's transformation is an approximation{more}."
+        return [said if few else General(said)]
 
 
 @register

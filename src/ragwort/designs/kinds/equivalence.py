@@ -9,6 +9,7 @@ from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import equivalence, search, studies
 from ragwort.stats.lazily import np
@@ -145,8 +146,8 @@ class EquivalencePlan(Plan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        both = (
-            "Equivalence is shown by two one-sided tests, each at alpha: a difference that is not significant does not."
+        both = General(
+            "Equivalence is shown by two one-sided tests, each at alpha; a test of difference cannot show it."
         )
         outside = [] if self.low < 0 < self.high else ["No difference at all lies outside these margins."]
         return [both, *outside, *self.inner.notes(groups)]

@@ -24,6 +24,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, 
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError
+from ragwort.designs.remarks import General
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import BORM, NONCENTRAL_F
@@ -58,6 +59,8 @@ _COVARIATES = Assumption(
     high=1000,
     default=1,
 )
+
+BALANCED = General("Power holds for covariates that are balanced over the groups; in small studies chance upsets that.")
 
 
 @dataclass(frozen=True)
@@ -97,7 +100,7 @@ class AncovaPlan(FPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        return ["Power holds for covariates that are balanced over the groups; in small studies chance upsets that."]
+        return [BALANCED]
 
 
 @register

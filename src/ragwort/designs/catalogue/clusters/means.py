@@ -30,6 +30,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
 from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
+from ragwort.designs.remarks import General
 from ragwort.designs.saying import (
     IN_SDS,
     OF_VALUES,
@@ -91,7 +92,7 @@ class ClusterMeansPlan(ClusterPlan):
         if self.clustering.cv > 0 and self.distribution == "t":
             found.append("With unequal cluster sizes the t test is an approximation.")
         if self.distribution == "z":
-            found.append("The normal distribution takes the variance as known: too hopeful with few clusters.")
+            found.append(General("The normal distribution takes the variance as known: too hopeful with few clusters."))
         return found
 
 

@@ -28,6 +28,7 @@ from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.remarks import General
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import (
     IN_SDS,
@@ -121,10 +122,9 @@ class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
         few = min(groups[:, 0]) < _FEW
-        return [
-            "Welch's t test: the degrees of freedom are approximate (Satterthwaite)"
-            + (f", and with fewer than {_FEW} in a group the power may be off by several points." if few else ".")
-        ]
+        welch = "Welch's t test: the degrees of freedom are approximate (Satterthwaite)"
+        off = f"{welch}, and with fewer than {_FEW} in a group the power may be off by several points."
+        return [off if few else General(f"{welch}.")]
 
 
 @register

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, ClassVar
 from ragwort.designs.catalogue.proportions.common import SharePlan
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import by_bounds
+from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
@@ -71,7 +72,7 @@ class ScorePlan(OneShare, StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        return [f"{_METHOD_NAMES[self.method]} is a normal approximation."]
+        return [General(f"{_METHOD_NAMES[self.method]} is a normal approximation.")]
 
 
 @dataclass(frozen=True)

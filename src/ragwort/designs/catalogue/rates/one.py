@@ -14,6 +14,7 @@ from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import number_text
+from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes, Steps
@@ -96,7 +97,8 @@ class OneRatePlan(StatisticPlan):
         """See `Plan.notes`."""
         expected = float(groups[0, 0] * self.exposure * self.null)
         poor = f", and poor here: {expected:.3g} events are expected, fewer than {_FEW}" if expected < _FEW else ""
-        return [f"The score test is a normal approximation{poor}."]
+        said = f"The score test is a normal approximation{poor}."
+        return [said if poor else General(said)]
 
 
 @dataclass(frozen=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Values
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 
@@ -36,7 +37,7 @@ _DATA = (
     "Observations of different participants are independent.",
     "The residuals are approximately normal with constant variance; the relation is linear.",
 )
-CONDITIONAL = (
+CONDITIONAL = General(
     "Power is conditional on the predictors' values; with random predictors it is a little less in small samples."
 )
 

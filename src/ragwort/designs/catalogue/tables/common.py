@@ -11,6 +11,7 @@ from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.design import Derived, Values
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError, number_text, refuse_where
+from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
@@ -41,6 +42,9 @@ DF = Assumption(
     low=1,
     high=1_000_000,
 )
+
+
+APPROXIMATE = General("The chi-square test is approximate; its power may be off by a few points in small samples.")
 
 
 @dataclass(frozen=True)
@@ -95,7 +99,7 @@ class ChiSquarePlan(StatisticPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = ["The chi-square test is approximate; its power may be off by a few points in small samples."]
+        found: list[str] = [APPROXIMATE]
         if self.smallest_share * groups[0, 0] < 5:
             expected = number_text(round(self.smallest_share * groups[0, 0], 2))
             found.append(f"An expected count is {expected}, under 5: the approximation is poor there.")
