@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from threading import Event
+
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -12,8 +15,10 @@ from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, design_named
 from ragwort.figures.curve import Curve
 from ragwort.figures.map import Map
+from ragwort.figures.pictures import Picture
 from ragwort.figures.steps import Steps
 from ragwort.study import edits
+from ragwort.study.model import Aim
 from ragwort.study.outcome import Halted, Pending
 
 from .conftest import retype, settle, type_into, wait_until
@@ -154,6 +159,29 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     window.session.do(edits.choose_way(window.session.study, "errors", design_named("cluster-means").ways[1][0]))
     assert "in units of 16.59" in window.bench.sentence.text()
     assert shown is not window.bench.ledger._breakdown or not shown.isVisible()
+
+
+def test_a_slow_picture_of_an_edit_taken_back_never_comes(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The one that is wanted again is in view at once; what was on its way to take its place is given up."""
+    session, view = window.session, window.bench.picture
+    session.select("sleepy")
+    session.do(edits.choose_for_picture(session.study, "sleepy", "Curve", {"y": "n", "x": "proportion2"}))
+    view.show_tab("Curve")
+    monkeypatch.setattr(view, "_picture_soon", lambda aim, answer: None)  # as if each took long
+    view.refresh()
+    settle(window)
+    before, gate, draw = view.canvas.picture, Event(), view.drawing
+
+    def held(aim: Aim, answer: Answer, rough: bool = False) -> Callable[[], Picture]:
+        made = draw(aim, answer, rough)
+        return lambda: (gate.wait(20), made())[1]
+
+    monkeypatch.setattr(view, "drawing", held)
+    session.do(edits.set_value(session.study, "sleepy", "sides", "less"))
+    session.undo()
+    gate.set()
+    settle(window)
+    assert view.canvas.picture is before
 
 
 def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -168,6 +168,7 @@ def test_a_long_rehearsal_is_stopped_and_keeps_what_is_done(page: RehearsePage, 
     QTest.mouseClick(page.stop, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: not page.busy)
     assert page.stop.text() == "Go on"
+    assert "Making up" not in page.one_words.text()
     so_far = chosen().tally.replicates
     QApplication.processEvents()
     assert chosen().tally.replicates == so_far, "what was still on its way came after it was stopped"

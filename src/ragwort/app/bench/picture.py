@@ -239,6 +239,7 @@ class PictureView(QWidget):
         """A picture that takes time, a rough one first where there is one; the one shown is marked as old till then."""
         wanted = (self.name, aim, answer.design, answer.find, answer.answer)
         if wanted == self._shown_for and self.canvas.picture is not None:
+            self._give_up()  # of what came in between, and is on its way
             self._show(self.canvas.picture, aim, answer, wanted)
             return
         self._overdue.start()

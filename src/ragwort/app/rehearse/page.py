@@ -290,7 +290,7 @@ class RehearsePage(QWidget):
         else:
             self._halted = ""
             self.running.want(wanted)
-        self._show_links()
+        self._show()
 
     def _step(self, by: int) -> None:
         aim = self.session.aim
