@@ -14,6 +14,7 @@ import ragwort
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
+from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan, has_margin
 from ragwort.designs.margins import WithMargins
 from ragwort.designs.saying import MOST_LISTED, Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
@@ -32,14 +33,27 @@ _ROLES = {
     "exploratory": "The exploratory outcome",
 }
 _ASKED_FIRST = ("margin", "margin_low", "margin_high", "icc")
-_COMPUTED = {"n": "The sample size was", "power": "Power was", "effect": "The smallest detectable effect was"}
+_COMPUTED = {
+    "n": "The sample size was",
+    "power": "Power was",
+    "effect": "The smallest detectable effect was",
+    "alpha": "The significance level was",
+    "margin": "The margin was",
+    "icc": "The largest intracluster correlation was",
+    "cluster_size": "The number per cluster was",
+    "events": "The number of events was",
+    "follow_up": "The follow-up was",
+}
+_TRUTH_FOUND = (
+    "The least favourable true effect was"  # of a hypothesis with a margin, where it is the effect that is found
+)
 
 
 def one_sentence(aim: Aim, answer: Answer) -> str:
     """Sizes, test, level, power and effect, to be pasted as it stands."""
-    said, has = _saying(aim), "had" if aim.finished else "has"
+    said, has = _saying(aim), "had" if aim.finished else "have" if _is_two_tests(answer) else "has"
     text = (
-        f"With {{sizes}}{_waited(answer)}, {{test}} at the {{level}} significance level {has} {_power(answer)} "
+        f"With {{sizes}}{_waited(answer)}, {{test}}{_at_level(answer, ',')} {has} {_power(answer)} "
         "power to "
         f"{_to_detect(said)}{_provided(answer)}."
     )
@@ -123,10 +137,20 @@ def _beside(aim: Aim) -> str:
 def _comparison(aim: Aim, answer: Answer) -> str:
     design, said = design_named(aim.design), _saying(aim)
     looking = f", directed at {said.looking}" if said.looking else ""
-    tested = f"{design.in_protocol.compared} with {{test}} at the {{level}} significance level{looking}."
+    tested = f"{design.in_protocol.compared} with {{test}}{_at_level(answer)}{looking}."
     if aim.finished:
         tested = tested.replace(" will be ", " were " if design.in_protocol.plural else " was ", 1)
     return _written(aim, answer, tested)
+
+
+def _is_two_tests(answer: Answer) -> bool:
+    return isinstance(answer.plan, TwoTestsPlan | EquivalencePlan)
+
+
+def _at_level(answer: Answer, after: str = "") -> str:
+    """At which level; of two one-sided tests each, between commas."""
+    at = "at the {level} significance level"
+    return f", each {at}{after}" if _is_two_tests(answer) else f" {at}"
 
 
 def _need(aim: Aim, answer: Answer) -> str:
@@ -215,7 +239,7 @@ def _needed(aim: Aim, answer: Answer) -> str:
 
 def _computed(aim: Aim, answer: Answer) -> str:
     source = design_named(aim.design).in_protocol.computed_in(stated_values(aim))
-    what = _COMPUTED.get(answer.find, "The result was")
+    what = _TRUTH_FOUND if answer.find == "effect" and has_margin(answer.plan) else _COMPUTED[answer.find]
     return f"{what} computed with Ragwort {ragwort.__version__} from {source}."
 
 
@@ -248,7 +272,8 @@ def _analysed(aim: Aim, answer: Answer) -> str:
     if answer.enrol and not aim.finished:
         dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
         aside.append(f"{count_text(to_enrol(answer))} to be recruited, allowing for {dropout} dropout")
-    return f"{sizes}{'' if answer.counted else ' analysed'}{_in_brackets(aside)}"
+    of_themselves = answer.counted or "clusters" in answer.n_more
+    return f"{sizes}{'' if of_themselves else ' analysed'}{_in_brackets(aside)}"
 
 
 def _needed_sizes(aim: Aim, answer: Answer) -> str:
@@ -295,7 +320,7 @@ def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
     alike = len(set(clusters)) == 1
     numbers = f"{count_text(clusters[0])} {each} per {arm}" if alike else f"{by_group(tuple(clusters), aim)} {each}"
     if "cluster_size" in values and answer.find != "cluster_size":
-        numbers += f" with {number_text(values['cluster_size'])} {aim.words.many} each on average"
+        numbers += f" of {number_text(values['cluster_size'])} {aim.words.many} each on average"
     aside = [f"{people(aim, answer.total)} in total"]
     if answer.find != "icc" and "icc" in values:
         aside.append(f"intracluster correlation {number_text(values['icc'])}")

@@ -229,7 +229,7 @@ class OneRate(OneSample):
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rate"))
         effect = f"a rate of {{rate}}{more} against {{reference.1}} of {{null_rate}}"
-        looking, aside = looking_for(values, "more events", "fewer events"), ((), "{exposure} of follow-up")
+        looking, aside = looking_for(values, "more events", "fewer events"), ((), "follow-up {exposure}")
         return Saying("{n}", effect, "a {sides} {method}", looking, aside=(aside,))
 
     def claim(self, values: Values) -> Claim:

@@ -244,7 +244,7 @@ class TwoRates(TwoGroups):
             effect = f"a difference between a rate of {{rate1}} with {{groups.1}} and {{rate2}}{more} with {{groups.2}}"
         apart = "; negative binomial dispersion {dispersion}" if values.get("dispersion") else ""
         looking = looking_for(values, "more events with {groups.2}", "fewer events with {groups.2}")
-        aside = ((), f"{{exposure}} of follow-up{apart}")
+        aside = ((), f"follow-up {{exposure}}{apart}")
         return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking, aside=(aside,))
 
     def claim(self, values: Values) -> Claim:
