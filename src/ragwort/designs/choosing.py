@@ -46,7 +46,7 @@ QUESTIONS = (
         "What is measured of each person?",
         (
             Option("number", "a number, such as a time or a score", "a number"),
-            Option("yes-no", "yes or no", "yes or no"),
+            Option("yes-no", "yes or no (a binary outcome)", "a binary outcome"),
             Option("category", "one of several categories", "categories"),
             Option("count", "a count, such as errors or falls", "a count"),
             Option("time", "how long until something happens", "a time until an event"),
@@ -268,7 +268,7 @@ GUARDS = (
     Guard(
         "count",
         "Means of counts can be compared where counts are not small. With many zeros compare rates of events, or ask "
-        "who had any at all, yes or no.",
+        "who had any at all, a binary outcome.",
         (("measured", frozenset({"count"})),),
     ),
     Guard(

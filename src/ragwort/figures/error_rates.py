@@ -27,7 +27,7 @@ _SYMBOLS = {
     "F": "F statistic",
     "chi-square": "chi-square statistic",
     "r": "sample correlation r",
-    "count": "number with a yes",
+    "count": "number with the event",
     "events": "number of events",
 }
 

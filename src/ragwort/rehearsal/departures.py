@@ -222,7 +222,7 @@ def _analysis_barred(of: Rehearsed) -> str:
     return "" if of.plan.wrong_ways else "There is no common mistake of analysis for this design here."
 
 
-_UNMEASURED = "What is recorded is yes or no, or a category: it has no shape and no SD of its own."
+_UNMEASURED = "The outcome is binary, or a category: it has no shape and no SD of its own."
 _NO_ARMS = "There is no group that gets something new."
 
 DEPARTURES = (

@@ -208,8 +208,7 @@ class Correlation(OneSample):
         if values["method"] == "fisher-z":
             return (
                 "with Fisher's z transformation, a normal approximation: atanh r is taken to "
-                "scatter "
-                "around atanh ρ with variance 1/(n − 3)."
+                "vary around atanh ρ with variance 1/(n − 3)."
             )
         return (
             "from the exact sampling distribution of Pearson's correlation in a bivariate normal "

@@ -183,6 +183,6 @@ class TwoCorrelations(TwoGroups):
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
         return (
-            "with Fisher's z transformation, a normal approximation: atanh r is taken to scatter around atanh ρ with "
+            "with Fisher's z transformation, a normal approximation: atanh r is taken to vary around atanh ρ with "
             "variance 1/(n − 3) in each group."
         )

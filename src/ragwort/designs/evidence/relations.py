@@ -343,7 +343,7 @@ ODDS = (
     ),
     Route(
         "d",
-        "distance of those with a yes",
+        "distance of those with the event",
         (number("d", "Cohen's d of the predictor", low=-20, high=20),),
         _of_d,
     ),

@@ -32,7 +32,7 @@ _P1 = share("proportion1", "Proportion in group 1", words="Proportion, {group1}"
 def _share_of(x: Inputs, yes: str, n: str) -> float:
     """A share of counts that can be planned on. Raises `RequestError`."""
     if x[yes] > x[n]:
-        raise RequestError(yes, f"There cannot be more than {x[n]} with a yes among {x[n]}, but {x[yes]} are given.")
+        raise RequestError(yes, f"There cannot be more than {x[n]} events among {x[n]}, but {x[yes]} are given.")
     if x[yes] in (0, x[n]):
         raise RequestError(yes, "A share of 0 or of all cannot be planned on: take one that is plausible.")
     return float(x[yes] / x[n])
@@ -204,8 +204,8 @@ PAIRED_SHARES = (
         "counts",
         "counts of earlier pairs",
         (
-            count("down", "Pairs with a yes in the first only", low=0),
-            count("up", "Pairs with a yes in the second only", low=0),
+            count("down", "Pairs with the event in the first only", low=0),
+            count("up", "Pairs with the event in the second only", low=0),
             count("n_pairs", "Pairs", low=1),
         ),
         _pairs_counted,

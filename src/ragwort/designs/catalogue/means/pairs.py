@@ -123,8 +123,8 @@ class PairedMeans(SingleMean):
             low=0,
             open_low=True,
         ),
-        replace(SD1, label="SD of the first", words="", help="Scatter of the first value of each pair."),
-        replace(SD2, label="SD of the second", words="", help="Scatter of the second value of each pair."),
+        replace(SD1, label="SD of the first", words="", help="Standard deviation of the first value of each pair."),
+        replace(SD2, label="SD of the second", words="", help="Standard deviation of the second value of each pair."),
         Assumption(
             "correlation",
             "Correlation within pairs",

@@ -69,7 +69,7 @@ class OneProportion(WithMargins, OneSample):
         proportion(
             "proportion",
             "Proportion",
-            "The share of people with a yes that you expect, or the nearest to the reference that would matter. "
+            "The proportion with the event that you expect, or the nearest to the reference that would matter. "
             "Take it from records or a pilot; a pilot of 20 people can easily be 20 points off.",
             "p",
         ),

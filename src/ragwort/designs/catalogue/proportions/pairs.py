@@ -100,9 +100,9 @@ class PairedProportions(OneSample):
             "Two-by-two",
             "table",
             "Effect",
-            "The share of pairs in each of the four cells; together they are 1. Only the two that disagree tell the "
-            "conditions apart, but all four show how frequent a yes is under each. Counts of an earlier study can be "
-            "pasted and rescaled.",
+            "The share of pairs in each of the four cells; together they are 1. Only discordant pairs tell the "
+            "conditions apart, but all four show how frequent the event is under each. Counts of an earlier study can "
+            "be pasted and rescaled.",
             low=0,
             shortest=2,
             longest=2,

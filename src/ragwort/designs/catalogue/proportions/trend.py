@@ -42,7 +42,7 @@ _PROPORTIONS = Assumption(
     "Proportions",
     "list",
     "Effect",
-    "The share with a yes expected in each group, in the groups' order: 0.1, 0.2, 0.3.",
+    "The proportion with the event expected in each group, in the groups' order: 0.1, 0.2, 0.3.",
     symbol="p",
     low=0,
     high=1,
@@ -115,7 +115,7 @@ class TrendPlan(StatisticPlan):
         """See `Plan.notes`."""
         p, n = np.array([np.ravel(each)[0] for each in self.shares]), groups[:, 0]
         few = min(float(n @ p), float(n @ (1 - p))) / len(p)
-        return [normal_approximation("here: few are expected with, or without, a yes" if few < _FEW else "")]
+        return [normal_approximation("here: few are expected with, or without, the event" if few < _FEW else "")]
 
 
 @register
@@ -147,7 +147,7 @@ class TrendProportions(Cells):
         proportion(
             "proportion1",
             "First proportion",
-            "The share with a yes in the first group, from which the others rise in a straight line.",
+            "The proportion with the event in the first group, from which the others rise in a straight line.",
             "p₁",
         ),
         _PROPORTIONS,

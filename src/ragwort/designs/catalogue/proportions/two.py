@@ -79,7 +79,7 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
         proportion(
             "proportion2",
             "Proportion in group 2",
-            "The share of people with a yes expected in the second group, or the nearest to the first group's that "
+            "The proportion with the event expected in the second group, or the nearest to the first group's that "
             "would change what people do.",
             "p₂",
             words="Proportion, {group2}",
@@ -87,7 +87,7 @@ def two_proportions_effect() -> tuple[Assumption, Assumption]:
         proportion(
             "proportion1",
             "Proportion in group 1",
-            "The share of people with a yes in the first group, mostly from records or earlier studies. The nearer "
+            "The proportion with the event in the first group, mostly from records or earlier studies. The nearer "
             "it is to 50%, the more people a given difference takes.",
             "p₁",
             words="Proportion, {group1}",
@@ -194,7 +194,7 @@ class TwoProportions(WithMargins, TwoGroups):
         "event rates",
         "arcsine",
     )
-    buys = "Yes or no is easy to record and to explain, and costs more people than a number would."
+    buys = "A binary outcome is easy to record and to explain, and needs more people than a measured one."
     smallest = 1
     assumptions = (
         *two_proportions_effect(),

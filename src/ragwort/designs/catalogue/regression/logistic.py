@@ -34,7 +34,7 @@ _ODDS_RATIO = Assumption(
     "Odds ratio",
     "number",
     "Effect",
-    "By what the odds of a yes are multiplied: for one SD more of a measured predictor, or for a yes of a yes-or-no "
+    "By what the odds of the event are multiplied: for one SD more of a measured predictor, or for a binary "
     "one. Odds of 1 to 4 times 1.5 are 1.5 to 4.",
     symbol="OR",
     low=0,
@@ -45,9 +45,9 @@ _PREDICTOR = Assumption(
     "Predictor",
     "choice",
     "Structure",
-    "Measured: roughly normal, counted in its SDs. Yes or no: such as exposed and not exposed.",
+    "Measured: roughly normal, counted in its SDs. Binary: such as exposed and not exposed.",
     default="normal",
-    choices=(Choice("normal", "measured, in its SDs"), Choice("binary", "yes or no")),
+    choices=(Choice("normal", "measured, in its SDs"), Choice("binary", "binary")),
 )
 _SHARED = Assumption(
     "r_squared_predictors",
@@ -179,7 +179,7 @@ class Logistic(OneSample):
             proportion(
                 "probability",
                 "Probability at the mean",
-                "The probability of a yes for somebody with a mean value of the predictor.",
+                "The probability of the event for somebody with a mean value of the predictor.",
                 "p",
             ),
             required=True,
@@ -188,7 +188,7 @@ class Logistic(OneSample):
             proportion(
                 "probability1",
                 "Yes without it",
-                "The probability of a yes among those without the predictor, such as the not exposed.",
+                "The probability of the event among those without the predictor, such as the not exposed.",
                 "p₁",
             ),
             required=True,
@@ -196,7 +196,7 @@ class Logistic(OneSample):
         proportion(
             "probability2",
             "Yes with it",
-            "The probability of a yes among those with the predictor, such as the exposed.",
+            "The probability of the event among those with the predictor, such as the exposed.",
             "p₂",
         ),
         replace(
