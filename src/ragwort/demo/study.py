@@ -156,7 +156,7 @@ def _further_aims() -> tuple[Aim, ...]:
             "awake",
             "Awake at the wheel",
             "one-proportion",
-            _yes("drives home without nodding off").changed(names={"reference": ("last winter's share",)}),
+            _yes("driving home without nodding off").changed(names={"reference": ("last winter's proportion",)}),
             proportion=0.92,
             null_proportion=0.85,
         ),
