@@ -313,13 +313,13 @@ def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
 
 def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
     """To spare, exceeded, taken away; nonsense is refused with a message."""
-    assert window.aims.needs.whole() == "228 staff"
-    assert window.aims.spare.whole() == "12 to spare"
-    retype(window.aims.limit, "200")
-    assert window.aims.spare.whole() == "28 too many"
-    retype(window.aims.limit, "many")
+    assert window.aims.study_needs.total.whole() == "228 staff"
+    assert window.aims.study_needs.spare.whole() == "12 to spare"
+    retype(window.aims.study_needs.limit, "200")
+    assert window.aims.study_needs.spare.whole() == "28 too many"
+    retype(window.aims.study_needs.limit, "many")
     assert "is not a number" in window.notice.text.text()
-    retype(window.aims.limit, "")
+    retype(window.aims.study_needs.limit, "")
     assert window.session.study.limit is None
 
 
@@ -389,7 +389,7 @@ def test_an_example_is_kept_by_enter_or_a_click(open_window: MakeWindow) -> None
     row = window.bench.ledger.row("difference")
     assert row._example.isVisible()
     assert "Difference and standard deviation are examples" in sentence(window)
-    assert "example values are not confirmed" in window.aims.set_by.text()
+    assert "example values are not confirmed" in window.aims.study_needs.set_by.text()
     row.editor.setFocus()
     QTest.keyClick(row.editor, Qt.Key.Key_Return)
     assert not row._example.isVisible()
@@ -397,7 +397,7 @@ def test_an_example_is_kept_by_enter_or_a_click(open_window: MakeWindow) -> None
     QTest.mouseClick(token(window, "sd"), Qt.MouseButton.LeftButton)
     QTest.keyClick(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), Qt.Key.Key_Return)
     assert "example" not in sentence(window)
-    assert "example" not in window.aims.set_by.text()
+    assert "example" not in window.aims.study_needs.set_by.text()
     window.session.undo()
     link(window, "example · keep it").click()
     assert "example" not in sentence(window)

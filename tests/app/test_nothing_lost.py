@@ -177,7 +177,7 @@ def test_a_change_on_disk_is_told_when_the_window_comes_back(
 def test_half_typed_values_are_in_the_study_at_every_moment(window: Window) -> None:
     """Ledger, sentence, range, limit, names, title: whatever happens next, the keystrokes so far are kept."""
     row = window.bench.ledger.row("sd")
-    for field, text in ((row.editor, "x2"), (row._range, "20 to"), (window.aims.limit, "o24")):
+    for field, text in ((row.editor, "x2"), (row._range, "20 to"), (window.aims.study_needs.limit, "o24")):
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)

@@ -50,14 +50,14 @@ def test_another_picture_is_shown_while_a_word_is_typed(window: Window) -> None:
     QTest.keyClicks(low, "4")
     window.bench.picture.show_tab("Curve")
     settle(window)
-    assert window.bench.picture.steering.text().startswith("Power against staff analysed per group")
+    assert window.bench.picture.steering.text().startswith("Power against staff per group")
     assert window.session.aim.steer("Map").ends == {"x_low": 4.0}
 
 
 def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:
     """Choices, typed ends, half-typed ones with their fault; undone one by one; there again in another window."""
     steering = window.bench.picture.steering
-    assert shown(window, "Map") == "Power over difference from 6 to 18 ms and staff analysed per group from 2 to 160."
+    assert shown(window, "Map") == "Power over difference from 6 to 18 ms and staff per group from 2 to 160."
     pick(window, "y", "standard deviation")
     assert steering.text() == "Power over difference from 6 to 18 ms and standard deviation from 18 to 30 ms."
     low = token(window, "x_low")
@@ -83,7 +83,7 @@ def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: Make
     assert steering.text().startswith("Power over difference from 6 to 18 ms and standard deviation")
     window.session.undo()
     settle(window)
-    assert steering.text().endswith("staff analysed per group from 2 to 160.")
+    assert steering.text().endswith("staff per group from 2 to 160.")
 
 
 def test_the_point_of_a_map_is_dragged_both_ways(window: Window) -> None:

@@ -19,7 +19,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def opened(window: Window) -> WaysPanel:
     """By the link under the limit."""
-    QTest.mouseClick(window.aims.ways, LEFT)
+    QTest.mouseClick(window.aims.study_needs.ways, LEFT)
     rest(window)
     return window.bench.ways
 
@@ -37,9 +37,9 @@ def read(panel: WaysPanel) -> list[str]:
 
 def test_ways_out_are_told_and_kept(window: Window) -> None:
     """Each with what it commits to; nothing changes until one is kept; a higher limit turns them round."""
-    retype(window.aims.limit, "120")
+    retype(window.aims.study_needs.limit, "120")
     rest(window)
-    assert window.aims.ways.text() == "ways to stay below"
+    assert window.aims.study_needs.ways.text() == "ways to stay below"
     panel = opened(window)
     assert panel.says.text().startswith("144 staff to be recruited are 24 more than available.")
     cards = read(panel)
@@ -56,7 +56,7 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     kept = window.session.aim.scenarios[-1]
     assert (kept.name, kept.values()["sides"]) == ("Test one side only", "greater")
     window.session.undo()
-    retype(window.aims.limit, "240")
+    retype(window.aims.study_needs.limit, "240")
     rest(window)
     assert panel.says.text() == "96 staff more are available than are needed. What that would buy:"
     assert read(panel)[1] == "Have more power / 95.5% power instead of 80.0%, with 240 staff to be recruited."
@@ -72,10 +72,10 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     rest(window)
     assert panel.says.text().startswith("Ways out are worked out for an aim that finds its sample size.")
     assert panel._cards == []
-    retype(window.aims.limit, "")
+    retype(window.aims.study_needs.limit, "")
     rest(window)
     assert panel.says.text().startswith("Nothing limits this aim yet.")
-    assert window.aims.ways.text() == "cost, time and other limits"
+    assert window.aims.study_needs.ways.text() == "cost, time and other limits"
 
 
 def test_scenarios_side_by_side(window: Window, answers: dict[str, object], tmp_path: Path) -> None:
@@ -112,8 +112,8 @@ def test_money_and_time_are_typed_into_the_sentence_above_the_ways(window: Windo
     rest(window)
     assert "each costs 150, out of 30\u2009000" in panel.resources.text()
     assert panel.implied.text().startswith("200 staff at most, by the budget of 30\u2009000; 240 by the limit of 240.")
-    assert window.aims.spare.whole() == "28 too many"
-    assert window.aims.ways.text() == "ways to fit the budget"
+    assert window.aims.study_needs.spare.whole() == "28 too many"
+    assert window.aims.study_needs.ways.text() == "ways to fit the budget"
     assert panel.says.text().startswith("56 staff more are available")
     word(panel, "budget").setFocus()
     QTest.keyClick(word(panel, "budget"), Qt.Key.Key_F2)
@@ -156,15 +156,15 @@ def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None
     window.bench.show_compare()
     settle(window)
     panel = window.bench.compare
-    assert window.aims.needs.whole() == "228 staff"
+    assert window.aims.study_needs.total.whole() == "228 staff"
     window.session.do(edits.set_value(window.session.study, "reaction", "difference", 8))
     window.session.do(edits.keep_scenario(window.session.study, "reaction", "Eight"))
     window.session.do(edits.set_value(window.session.study, "reaction", "difference", 12))
     menu = panel.menu_for(window.session.aim, 3)
     next(action for action in menu.actions() if action.text() == "Plan on it").trigger()
     settle(window)
-    assert window.aims.needs.whole() == "318 staff"
-    assert window.aims.set_by.whole() == "to be recruited, set by Reaction time"
+    assert window.aims.study_needs.total.whole() == "318 staff"
+    assert window.aims.study_needs.set_by.whole().startswith("to be recruited, Reaction time; the aims use different")
     assert panel.table.horizontalHeaderItem(4).text() == "Eight (planned)"
     assert window.bench.shelf.cards[4].title == "Eight · planned"
     assert window.aims.cards[0].rest.endswith("; planned 286")

@@ -334,6 +334,6 @@ def test_words_that_cannot_be_read_in_haste_are_read_with_care(tmp_path: Path, t
 def test_what_the_study_needs_stands_on_one_line(open_window: MakeWindow) -> None:
     """Words that just fill the panel are set smaller, not over two lines."""
     window = open_window(Study(aims=(edits.new_aim(design_named("anova-factorial"), "Aim 1"),)))
-    needs = window.aims.needs
+    needs = window.aims.study_needs.total
     assert needs.text() == "162 participants"
     assert needs.height() < 1.5 * needs.fontMetrics().lineSpacing()

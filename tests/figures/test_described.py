@@ -41,7 +41,7 @@ def test_an_exact_test_goes_up_and_down() -> None:
 def test_a_map_is_told_line_by_line() -> None:
     """From where to where each goes, and which of them is the target's."""
     text = described(shown("Map"))
-    assert "Across difference, ms, up staff analysed per group." in text
+    assert "Across difference, ms, up staff per group, analysed." in text
     assert "The line of 80%, the target, goes from 7." in text
     assert "Power 90% lies on it." in text
 

@@ -56,12 +56,12 @@ def test_a_curve_looked_at_more_closely() -> None:
     assert near.x.ends == (32.0, 112.0)
     assert near.series[0].x[0] == 32
     assert near.series[0].x[-1] == 112
-    assert "staff analysed per group from 32 to 112, as planned" in sentence(study, near)
+    assert "staff per group from 32 to 112, as planned" in sentence(study, near)
     assert moved(study.aim("reaction"), near, (-50.0, 0.0)) == {"x_low": 0.0, "x_high": 80.0}
     assert zoomed(study.aim("reaction"), near, (64.0, 0.5), 0.01) == {}
     study = edits.reset_ends(study, "reaction", "Curve").study
     assert sentence(study, picture_of("Curve", scene_of(study))).startswith(
-        "Power against staff analysed per group from 0 to 160, "
+        "Power against staff per group from 0 to 160, "
     )
 
 
@@ -153,7 +153,7 @@ def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
     assert labels()[0] == ["now", *kept]
     assert labels(kept="without") == (
         ["now"],
-        "Power against staff analysed per group from 0 to 160, as planned, without scenarios.",
+        "Power against staff per group from 0 to 160, as planned, without scenarios.",
     )
     assert labels(family="sd")[0] == ["now", "20\u00a0ms", "28\u00a0ms"]
     with_both, said = labels(family="sd", kept="with")

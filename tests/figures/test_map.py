@@ -39,7 +39,7 @@ def power(**values: float) -> float:
 def test_the_map_is_what_the_core_answers() -> None:
     """Difference across, staff per group up; the lines, the point, the scenarios that lie on it, and the limit."""
     made = map_in(demo_study())
-    assert (made.x.label, made.y.label, made.x.ends) == ("difference, ms", "staff analysed per group", (6.0, 18.0))
+    assert (made.x.label, made.y.label, made.x.ends) == ("difference, ms", "staff per group, analysed", (6.0, 18.0))
     for row, column in ((5, 3), (30, 30), (60, 55)):
         n = int(2 * made.at_y[row])
         assert made.z[row, column] == pytest.approx(power(difference=made.at_x[column], n=n), abs=1e-12)

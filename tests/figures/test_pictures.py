@@ -44,7 +44,7 @@ def test_the_curve_passes_through_the_design() -> None:
     assert isinstance(curve, Curve)
     assert curve.point == (64.0, pytest.approx(0.80146, abs=1e-5))
     assert curve.target == 0.8
-    assert curve.x_label == "staff analysed per group"
+    assert curve.x_label == "staff per group, analysed"
     own = curve.series[0]
     for x, power in list(zip(own.x, own.power, strict=True))[::17]:
         answer = settle(design_named("two-means"), "power", {"difference": 12, "sd": 24, "n1": int(x), "n2": int(x)})
@@ -92,7 +92,7 @@ def test_uneven_groups_are_counted_in_all() -> None:
     curve, outcome = picture("Curve", aim), outcome_of(aim)
     assert isinstance(curve, Curve)
     assert isinstance(outcome, Answer)
-    assert (curve.x_label, curve.point[0]) == ("staff analysed in total", 144.0)
+    assert (curve.x_label, curve.point[0]) == ("total staff, analysed", 144.0)
     assert step_at(outcome.plan, 144.0, curve.per_group) == 48
 
 

@@ -82,7 +82,7 @@ def test_the_report_says_first_what_is_an_example() -> None:
     )
     assert "example value, not confirmed" in text
     text = report_bytes(edits.confirm(study, aim.id).study, "html").decode().replace("\u00a0", " ")
-    assert "128 participants are to be recruited" in text
+    assert "128 participants will be recruited" in text
     assert "Not confirmed" not in text
 
 

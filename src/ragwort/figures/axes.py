@@ -38,6 +38,8 @@ class Axis:
     @property
     def label(self) -> str:
         """With its unit: `difference, ms`."""
+        if self.name == SIZE:
+            return f"{self.words}, analysed"
         return f"{self.words}, {self.unit}" if self.unit else self.words
 
     def text(self, at: float, place: str) -> str:
@@ -132,9 +134,8 @@ def words_of_sizes(aim: Aim, answer: Answer, per_group: bool) -> tuple[str, str]
     """What an axis of sample sizes means, and what goes after a size on it: `staff per group`, `per group`."""
     many, group = aim.words.many, design_named(aim.design).group_word
     if per_group:
-        return f"{many} analysed per {group}", f"per {group}"
-    place = many if answer.plan.counting.equal_groups == 1 else "in total"
-    return f"{many}{'' if answer.counted else ' analysed'}{'' if place == many else ' in total'}", place
+        return f"{many} per {group}", f"per {group}"
+    return (many, many) if answer.plan.counting.equal_groups == 1 else (f"total {many}", "in total")
 
 
 def step_at(plan: Plan, x: float, per_group: bool) -> int:

@@ -121,15 +121,15 @@ def curve_of(aim: Aim, answer: Answer, keep: Axis | None = None, steady: bool = 
     groups = {each.plan.counting.equal_groups for each in (answer, *(other for _, other in others))}
     per_group = len(groups) == 1 and groups.isdisjoint({0, 1})  # several groups, all of one size
     point_x = size_of(answer, per_group)
-    x_label, place = words_of_sizes(aim, answer, per_group)
+    words, place = words_of_sizes(aim, answer, per_group)
     ends = (0.0, axis_end(point_x, None if keep is None else keep.own[1], steady))
-    axis = with_typed_ends(Axis(SIZE, x_label, "", ends, 1.0, None, ends), aim.steer("Curve"), "x")
+    axis = with_typed_ends(Axis(SIZE, words, "", ends, 1.0, None, ends), aim.steer("Curve"), "x")
     own = _series("now", answer, axis.ends, per_group, own=True, rough=rough)
     kept = [_marked(_series(name, other, axis.ends, per_group, own=False, rough=rough), own) for name, other in others]
     where = f"{count_text(int(point_x))} {place}"
     ten_more = None if isinstance(answer.plan, CountsPlan) else _ten_more(answer.plan, axis.ends, per_group)
     return Curve(
-        x_label=x_label,
+        x_label=axis.label,
         x=axis,
         series=(own, *kept),
         target=None if answer.find == "power" else answer.plan.target,

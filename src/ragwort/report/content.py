@@ -12,7 +12,7 @@ from typing import Any
 import ragwort
 from ragwort.designs import Answer, design_named
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import listed
+from ragwort.designs.saying import MOST_LISTED, listed
 from ragwort.report.aim import aim_blocks
 from ragwort.report.arranged import Made, arranged
 from ragwort.report.calculated import stated_values
@@ -33,6 +33,7 @@ from ragwort.study.outcome import (
 from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
+from ragwort.study.serving import ignore_clusters
 from ragwort.study.writing import APPENDICES, CHAPTERS, PARTS, is_shown, ordered
 
 _CODE = 100  # characters of a line of code
@@ -97,17 +98,37 @@ def _overview(study: Study) -> list[Block]:
     needs = needs_of(study)
     if needs is None:
         return [Paragraph("No aim of this study has an answer yet.", "problem")]
-    needing = "would have to be recruited with the example values" if with_examples(study) else "are to be recruited"
-    text = f"{count_text(needs.count)} {needs.many} {needing}"
-    if len(study.aims) > 1:
-        text += f", the number that the aim with the largest sample size requires ({needs.aim_name})"
-    text += _within(needs)
+    text = f"{_total(study, needs)}{_within(needs)}"
     rows = [_overview_row(aim.as_planned()) for aim in study.aims]
     head = ("Aim", "Test", "Analysed", "To be recruited", "Power")
     table = Table("Aims of the study", head, tuple(rows), (2, 3, 4))
     besides = [f"{count_text(count)} {many} ({name})" for count, many, name in needs.others]
     more = f" Counted in other units: {listed(besides)}." if besides else ""
-    return [Paragraph(f"{text}.{more}", "statement"), *_spending(study, needs), table]
+    return [Paragraph(f"{text}.{more}", "statement"), *_spending(study, needs), table, *_ignoring(study)]
+
+
+def _total(study: Study, needs: Needs) -> str:
+    """The study's number where one recruitment serves all aims; else that of the largest aim."""
+    needing = "would have to be recruited with the example values" if with_examples(study) else "will be recruited"
+    number = f"{count_text(needs.count)} {needs.many}"
+    if len(study.aims) < 2:
+        return f"{number} {needing}"
+    if needs.single:
+        return f"{number} {needing}. The same recruitment serves all aims; {needs.aim_name} determines the sample size"
+    different = "The aims use different designs; no single total applies"
+    return f"{different}. The largest number to be recruited is {number} ({needs.aim_name})"
+
+
+def _ignoring(study: Study) -> list[Block]:
+    """That aims of single people ignore the clusters that other aims of the study allocate."""
+    found = [(aim, outcome_of(aim.as_planned())) for aim in study.aims]
+    clusters, aims = ignore_clusters([(aim, each) for aim, each in found if isinstance(each, Answer)])
+    if not aims:
+        return []
+    named = f"{listed(aims)} ignore{'s' if len(aims) == 1 else ''} them"
+    which = named if len(aims) <= MOST_LISTED else f"{len(aims)} others ignore them"
+    text = f"Some aims allocate {clusters}; {which}: in a study that allocates {clusters} their power is overstated."
+    return [Paragraph(text)]
 
 
 def _within(needs: Needs) -> str:

@@ -343,6 +343,7 @@ class Study(Part):
     limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     resources: Resources = Resources()
     family: Family = Family()
+    serving: Line = Field("", description="together: the user says that the same participants serve all aims.")
     writing: Writing = Writing()
     aims: tuple[Aim, ...] = ()
 

@@ -10,6 +10,7 @@ from ragwort.study.model import Aim, Setting, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.resources import Bound, bounds_of
 from ragwort.study.scenarios import counted_words
+from ragwort.study.serving import can_be_said, serves_all
 
 
 @dataclass(frozen=True)
@@ -23,6 +24,8 @@ class Needs:
     spare: int | None  # left under the tightest limit of any aim, negative where it is exceeded; None without one
     bound: Bound | None  # that limit
     others: tuple[tuple[int, str, str], ...] = ()  # of aims that count something else: how many, what, which aim
+    single: bool = True  # one recruitment serves all aims: the count is the study's, not only that of its largest aim
+    can_be_said: bool = False  # the user could say so
 
 
 def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = at_hand) -> Needs | None:
@@ -38,7 +41,9 @@ def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = a
     (count, aim, many), *others = kinds
     spare, bound = _tightest(study, counted)
     rest = tuple((number, words, other.name) for number, other, words in others)
-    return Needs(count, aim.name, aim.id, many, spare, bound, rest)
+    answered = [(each, found) for each, found in counted if isinstance(found, Answer)]
+    single = serves_all(study, answered)
+    return Needs(count, aim.name, aim.id, many, spare, bound, rest, single, not single and can_be_said(answered))
 
 
 def _by_what_is_counted(counted: list[tuple[Aim, Outcome]]) -> list[tuple[int, Aim, str]]:

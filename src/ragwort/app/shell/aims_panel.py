@@ -9,7 +9,6 @@ from PySide6.QtGui import (
     QDragEnterEvent,
     QDropEvent,
     QEnterEvent,
-    QFontMetrics,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -19,8 +18,6 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import (
     QAbstractButton,
     QFrame,
-    QHBoxLayout,
-    QLineEdit,
     QMenu,
     QScrollArea,
     QSizePolicy,
@@ -29,25 +26,16 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.kit.theme import Theme, paint_flower
-from ragwort.app.kit.widgets import NameEdit, Wrapped, discard, hairline, label, link, restyle
-from ragwort.app.session.live import make_live, show_in
+from ragwort.app.kit.widgets import NameEdit, discard, label, link
 from ragwort.app.session.session import Session
+from ragwort.app.shell.study_needs import WIDE, StudyNeeds
 from ragwort.designs import Answer, Design, all_designs
 from ragwort.study import edits
 from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.overview import Needs, needs_of
-from ragwort.study.provenance import with_examples
+from ragwort.study.numbers import percent_text
 from ragwort.study.scenarios import answer_words
 
 _MIME = "application/x-ragwort-aim"
-
-_WAYS = {  # by what limits the study
-    "limit": "ways to stay below",
-    "budget": "ways to fit the budget",
-    "months": "ways to fit the time",
-    "clusters": "ways to fit the clusters",
-}
 
 
 class AimCard(QAbstractButton):
@@ -173,7 +161,7 @@ class AimsPanel(QFrame):
         super().__init__()
         self.session, self.theme = session, theme
         self.setObjectName("aims")
-        self.setFixedWidth(theme.px(236))
+        self.setFixedWidth(theme.px(WIDE))
         self.setAcceptDrops(True)
         self.cards: list[AimCard] = []
         column = QVBoxLayout(self)
@@ -183,7 +171,10 @@ class AimsPanel(QFrame):
         heading.setContentsMargins(theme.px(16), 0, 0, theme.px(2))
         column.addWidget(heading)
         column.addWidget(self._list_area(), 1)
-        column.addWidget(self._needs_area())
+        self.study_needs = StudyNeeds(session, theme)
+        self.study_needs.limit_refused.connect(self.limit_refused)
+        self.study_needs.ways.clicked.connect(self.ways_asked)
+        column.addWidget(self.study_needs)
         session.changed.connect(self.refresh)
         self.refresh()
 
@@ -204,38 +195,6 @@ class AimsPanel(QFrame):
         self._list.addStretch(1)
         scroll.setWidget(body)
         return scroll
-
-    def _needs_area(self) -> QWidget:
-        area = QWidget()
-        column = QVBoxLayout(area)
-        column.setContentsMargins(self.theme.px(16), 0, self.theme.px(16), 0)
-        column.setSpacing(self.theme.px(3))
-        column.addWidget(hairline())
-        column.addSpacing(self.theme.px(10))
-        column.addWidget(label("THE STUDY NEEDS", "heading"))
-        self.needs = Wrapped(name="needs")
-        self.set_by = Wrapped(name="quiet")
-        self.bar = _Bar(self.theme)
-        self.spare = Wrapped(name="quiet")
-        self.limit = QLineEdit()
-        self.limit.setObjectName("remark")
-        self.limit.setAccessibleName("How many participants are available at most")
-        self.limit.setPlaceholderText("no limit")
-        self.limit.setToolTip("How many participants are available at most; empty for no limit")
-        self.limit.setFixedWidth(self.theme.px(62))
-        make_live(self.limit, self.session, lambda text: edits.type_limit(self.session.study, text))
-        self.limit.editingFinished.connect(self._tell_of_limit)
-        for widget in (self.needs, self.set_by, self.bar):
-            column.addWidget(widget)
-        row = QHBoxLayout()
-        row.setSpacing(self.theme.px(5))
-        row.addWidget(self.limit)
-        row.addWidget(label("available", "quiet"))
-        row.addWidget(self.spare, 1)
-        column.addLayout(row)
-        self.ways = link("", self.ways_asked.emit, "smallLink", flush=True)
-        column.addWidget(self.ways, 0, Qt.AlignmentFlag.AlignLeft)
-        return area
 
     def refresh(self) -> None:
         """Show the session's study."""
@@ -260,7 +219,7 @@ class AimsPanel(QFrame):
                 rest = f"{rest.partition(',')[0]}; planned {number_planned}"
             card.show_aim(aim, number, rest, aim.id == self.session.aim_id)
         self._bring_into_view()
-        self._show_needs()
+        self.study_needs.refresh()
 
     def _bring_into_view(self) -> None:
         """Scroll to the aim in view once it is another."""
@@ -274,47 +233,6 @@ class AimsPanel(QFrame):
         self._list.activate()  # a new card has no place yet
         self._scroll.widget().adjustSize()
         self._scroll.ensureWidgetVisible(card, 0, 2 * card.height())
-
-    def _show_needs(self) -> None:
-        needs = needs_of(self.session.study, self.session.outcome)
-        limit = self.session.study.limit
-        draft = self.session.study.limit_draft
-        show_in(self.limit, draft or ("" if limit is None else f"{limit}"))
-        restyle(self.limit, fault=bool(draft))
-        for widget in (self.set_by, self.bar, self.spare, self.ways):
-            widget.setVisible(needs is not None)
-        if needs is None:
-            self.needs.set_text("—")
-            restyle(self.needs, tight=False)
-            return
-        words = f"{count_text(needs.count)} {needs.many}"
-        self.needs.set_text(words)
-        room = self.width() - self.theme.px(2 * 16 + 6)  # words are laid out a little wider than they are
-        tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
-        restyle(self.needs, tight=tight)
-        guessed = "; example values are not confirmed" if with_examples(self.session.study) else ""
-        self.set_by.set_text(f"to be recruited, set by {needs.aim_name}{guessed}")
-        self.bar.setVisible(needs.spare is not None)
-        self.spare.setVisible(needs.spare is not None)
-        self._show_spare(needs)
-
-    def _show_spare(self, needs: Needs) -> None:
-        """How the need stands to the tightest limit; the way to what else is limited."""
-        if needs.bound is None or needs.spare is None:
-            self.ways.setText("cost, time and other limits")
-            return
-        over, most = needs.spare < 0, needs.bound.count
-        words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
-        self.spare.set_text(words)
-        self.spare.setToolTip(f"{count_text(most)} at most, by {needs.bound.words}")
-        restyle(self.spare, over=over)
-        self.ways.setText(_WAYS[needs.bound.by] if over else "what would they buy?")
-        self.bar.show_share((most - needs.spare) / max(most, 1))
-
-    def _tell_of_limit(self) -> None:
-        fault = edits.limit_fault(self.session.study.limit_draft)
-        if fault:
-            self.limit_refused.emit(fault)
 
     # --- edits ---
 
@@ -371,29 +289,3 @@ class AimsPanel(QFrame):
         ids = [card.aim.id for card in self.cards]
         above = sum(card.mapTo(self, card.rect().center()).y() < y for card in self.cards if card.aim.id != aim_id)
         self.move_aim(aim_id, above - ids.index(aim_id))
-
-
-class _Bar(QWidget):
-    """How much of the limit is used."""
-
-    def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme, self._share = theme, 0.0
-        self.setFixedHeight(theme.px(14))
-
-    def show_share(self, share: float) -> None:
-        self._share = share
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(Qt.PenStyle.NoPen)
-        height = self.theme.px(5)
-        whole = QRectF(0, (self.height() - height) / 2, self.width(), height)
-        painter.setBrush(self.theme.colour("hairline"))
-        painter.drawRoundedRect(whole, 2, 2)
-        used = QRectF(whole)
-        used.setWidth(whole.width() * min(self._share, 1.0))
-        painter.setBrush(self.theme.colour("brick" if self._share > 1 else "leaf"))
-        painter.drawRoundedRect(used, 2, 2)

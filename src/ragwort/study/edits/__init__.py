@@ -56,7 +56,16 @@ from ragwort.study.edits.values import (
     type_value,
 )
 from ragwort.study.edits.ways import choose_way, move_flower
-from ragwort.study.edits.whole import LIMIT, RESOURCES, limit_fault, retitle, set_study, type_limit, type_resource
+from ragwort.study.edits.whole import (
+    LIMIT,
+    RESOURCES,
+    limit_fault,
+    retitle,
+    say_serving,
+    set_study,
+    type_limit,
+    type_resource,
+)
 from ragwort.study.edits.words import finish, rename, set_words, type_names
 from ragwort.study.edits.writing import choose_paper, move_section, set_own_text, show_section
 
@@ -113,6 +122,7 @@ __all__ = [
     "reset_ends",
     "retitle",
     "return_to_scenario",
+    "say_serving",
     "set_cost",
     "set_end",
     "set_ends",

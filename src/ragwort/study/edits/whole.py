@@ -9,6 +9,7 @@ from ragwort.study.edits.common import fault_of, short_name
 from ragwort.study.history import Edit
 from ragwort.study.model import MOST_PEOPLE, Study
 from ragwort.study.numbers import NumberError, parse
+from ragwort.study.serving import TOGETHER
 
 
 def retitle(study: Study, title: str) -> Edit:
@@ -19,6 +20,11 @@ def retitle(study: Study, title: str) -> Edit:
 def set_study(study: Study, merge: str = "", **changes: Any) -> Edit:
     """Change the study's title, background or limit."""
     return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes), merge)
+
+
+def say_serving(study: Study, together: bool) -> Edit:
+    """Say that the same participants serve all aims, or leave it to what their designs tell."""
+    return Edit("saying whom the aims share", study.changed(serving=TOGETHER if together else ""))
 
 
 LIMIT = Assumption("limit", "The study's limit", "count", "Sample", "", low=1, high=MOST_PEOPLE)

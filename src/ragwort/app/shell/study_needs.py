@@ -1,0 +1,155 @@
+"""What the whole study needs, against its limit: below the aims."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+
+from ragwort.app.kit.theme import Theme
+from ragwort.app.kit.widgets import Wrapped, hairline, label, link, restyle
+from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.session import Session
+from ragwort.study import edits
+from ragwort.study.numbers import count_text
+from ragwort.study.overview import Needs, needs_of
+from ragwort.study.provenance import with_examples
+from ragwort.study.serving import TOGETHER
+
+_WAYS = {  # by what limits the study
+    "limit": "ways to stay below",
+    "budget": "ways to fit the budget",
+    "months": "ways to fit the time",
+    "clusters": "ways to fit the clusters",
+}
+WIDE = 236  # px of the panel
+NO_TOTAL = "the aims use different designs: no single total applies"
+
+
+class Bar(QWidget):
+    """How much of the limit is used."""
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.theme, self._share = theme, 0.0
+        self.setFixedHeight(theme.px(14))
+
+    def show_share(self, share: float) -> None:
+        self._share = share
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(Qt.PenStyle.NoPen)
+        height = self.theme.px(5)
+        whole = QRectF(0, (self.height() - height) / 2, self.width(), height)
+        painter.setBrush(self.theme.colour("hairline"))
+        painter.drawRoundedRect(whole, 2, 2)
+        used = QRectF(whole)
+        used.setWidth(whole.width() * min(self._share, 1.0))
+        painter.setBrush(self.theme.colour("brick" if self._share > 1 else "leaf"))
+        painter.drawRoundedRect(used, 2, 2)
+
+
+class StudyNeeds(QWidget):
+    """One number where one recruitment serves all aims; else that of the largest aim, and that there is no total."""
+
+    limit_refused = Signal(str)
+
+    def __init__(self, session: Session, theme: Theme) -> None:
+        super().__init__()
+        self.session, self.theme = session, theme
+        self.setFixedWidth(theme.px(WIDE))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
+        column.setSpacing(theme.px(3))
+        column.addWidget(hairline())
+        column.addSpacing(theme.px(10))
+        self.heading = label("THE STUDY NEEDS", "heading")
+        column.addWidget(self.heading)
+        self.total = Wrapped(name="needs")
+        self.set_by = Wrapped(name="quiet")
+        self.together = link("", self._say_serving, "smallLink", flush=True)
+        self.bar = Bar(theme)
+        self.spare = Wrapped(name="quiet")
+        self.limit = self._limit_field()
+        for widget in (self.total, self.set_by):
+            column.addWidget(widget)
+        column.addWidget(self.together, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(self.bar)
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(5))
+        row.addWidget(self.limit)
+        row.addWidget(label("available", "quiet"))
+        row.addWidget(self.spare, 1)
+        column.addLayout(row)
+        self.ways = link("", lambda: None, "smallLink", flush=True)
+        column.addWidget(self.ways, 0, Qt.AlignmentFlag.AlignLeft)
+
+    def _limit_field(self) -> QLineEdit:
+        made = QLineEdit()
+        made.setObjectName("remark")
+        made.setAccessibleName("How many participants are available at most")
+        made.setPlaceholderText("no limit")
+        made.setToolTip("How many participants are available at most; empty for no limit")
+        made.setFixedWidth(self.theme.px(62))
+        make_live(made, self.session, lambda text: edits.type_limit(self.session.study, text))
+        made.editingFinished.connect(self._tell_of_limit)
+        return made
+
+    def refresh(self) -> None:
+        """Show the session's study."""
+        study = self.session.study
+        needs = needs_of(study, self.session.outcome)
+        show_in(self.limit, study.limit_draft or ("" if study.limit is None else f"{study.limit}"))
+        restyle(self.limit, fault=bool(study.limit_draft))
+        for widget in (self.set_by, self.bar, self.spare, self.ways):
+            widget.setVisible(needs is not None)
+        self.together.setVisible(needs is not None and self._can_be_said(needs))
+        self.heading.setText("THE STUDY NEEDS" if needs is None or needs.single else "THE LARGEST AIM")
+        if needs is None:
+            self.total.set_text("\u2014")
+            restyle(self.total, tight=False)
+            return
+        self._show_total(f"{count_text(needs.count)} {needs.many}")
+        guessed = "; example values are not confirmed" if with_examples(study) else ""
+        apart = "" if needs.single else f"; {NO_TOTAL}"
+        by = "set by " if needs.single else ""
+        self.set_by.set_text(f"to be recruited, {by}{needs.aim_name}{apart}{guessed}")
+        self.together.setText("the same people serve all aims" if not needs.single else "not the same people after all")
+        self.bar.setVisible(needs.spare is not None)
+        self.spare.setVisible(needs.spare is not None)
+        self._show_spare(needs)
+
+    def _show_total(self, words: str) -> None:
+        self.total.set_text(words)
+        room = self.width() - self.theme.px(2 * 16 + 6)  # words are laid out a little wider than they are
+        tight = QFontMetrics(self.theme.font(26, 700)).horizontalAdvance(words) > room
+        restyle(self.total, tight=tight)
+
+    def _can_be_said(self, needs: Needs) -> bool:
+        """Whether one recruitment can be said to serve all aims, or was said to."""
+        return needs.can_be_said or self.session.study.serving == TOGETHER
+
+    def _say_serving(self) -> None:
+        study = self.session.study
+        self.session.do(edits.say_serving(study, study.serving != TOGETHER))
+
+    def _show_spare(self, needs: Needs) -> None:
+        """How the need stands to the tightest limit; the way to what else is limited."""
+        if needs.bound is None or needs.spare is None:
+            self.ways.setText("cost, time and other limits")
+            return
+        over, most = needs.spare < 0, needs.bound.count
+        words = f"{count_text(-needs.spare)} too many" if over else f"{count_text(needs.spare)} to spare"
+        self.spare.set_text(words)
+        self.spare.setToolTip(f"{count_text(most)} at most, by {needs.bound.words}")
+        restyle(self.spare, over=over)
+        self.ways.setText(_WAYS[needs.bound.by] if over else "what would they buy?")
+        self.bar.show_share((most - needs.spare) / max(most, 1))
+
+    def _tell_of_limit(self) -> None:
+        fault = edits.limit_fault(self.session.study.limit_draft)
+        if fault:
+            self.limit_refused.emit(fault)

@@ -1,0 +1,85 @@
+"""A total is given only where one recruitment can serve: same unit, same arms and ratio, or any sample."""
+
+from __future__ import annotations
+
+from ragwort.demo import demo_study
+from ragwort.designs import Answer, design_named
+from ragwort.report.content import report_of
+from ragwort.report.tree import Paragraph
+from ragwort.study import edits
+from ragwort.study.model import Aim, Entry, Study, Words
+from ragwort.study.outcome import outcome_of
+from ragwort.study.overview import Needs, needs_of
+from ragwort.study.serving import Allocation, ignore_clusters
+
+
+def _aim(design: str, name: str = "", **values: object) -> Aim:
+    aim = edits.new_aim(design_named(design), name or design)
+    entries = {each: Entry(value=value) for each, value in values.items()}
+    return aim.changed(entries={**aim.entries, **entries}, words=Words(one="nurse", many="nurses"))
+
+
+def _needs(*aims: Aim, serving: str = "") -> Needs:
+    found = needs_of(Study(aims=aims, serving=serving), lambda aim, scenario: outcome_of(aim, scenario))
+    assert found is not None
+    return found
+
+
+def test_aims_of_two_groups_and_of_one_sample_share_a_recruitment() -> None:
+    assert _needs(_aim("two-means"), _aim("two-proportions"), _aim("correlation"), _aim("one-mean")).single
+
+
+def test_other_arms_another_ratio_or_clusters_do_not() -> None:
+    two = _aim("two-means")
+    assert not _needs(two, _aim("anova-one-way")).single
+    assert not _needs(two, _aim("two-means", "uneven", ratio=2.0)).single
+    assert not _needs(two, _aim("cluster-means")).single
+    assert not _needs(two, _aim("paired-means").changed(words=Words(one="pair", many="pairs"))).single
+
+
+def test_an_odd_person_more_in_a_group_is_no_other_ratio() -> None:
+    """63 and 64 people are one to one."""
+    assert _needs(_aim("two-means"), _aim("two-means", "any", balance="any", difference=4.9)).single
+
+
+def test_exploratory_aims_set_nothing() -> None:
+    assert _needs(_aim("two-means"), _aim("anova-one-way").changed(role="exploratory")).single
+
+
+def test_the_user_can_say_it_where_the_unit_is_the_same() -> None:
+    apart = _needs(_aim("two-means"), _aim("anova-one-way"))
+    assert (apart.single, apart.can_be_said) == (False, True)
+    assert _needs(_aim("two-means"), _aim("anova-one-way"), serving="together").single
+    pairs = _aim("paired-means").changed(words=Words(one="pair", many="pairs"))
+    assert not _needs(_aim("two-means"), pairs).can_be_said
+    study = Study(aims=(_aim("two-means"), _aim("anova-one-way")))
+    assert edits.say_serving(edits.say_serving(study, True).study, False).study == study
+
+
+def test_any_sample_goes_with_any_arms() -> None:
+    assert Allocation("staff", "", ()).goes_with(Allocation("staff", "", (1.0, 2.0)))
+    assert not Allocation("staff", "", ()).goes_with(Allocation("staff", "wards", ()))
+
+
+def _overview(study: Study) -> str:
+    return " ".join(block.text for block in report_of(study).blocks if isinstance(block, Paragraph))
+
+
+def test_the_report_says_that_there_is_no_total() -> None:
+    text = _overview(demo_study())
+    assert "The aims use different designs; no single total applies." in text
+    assert "The largest number to be recruited is 228 staff (Alertness after six weeks)" in text
+    assert "Some aims allocate wards; 11 others ignore them" in text
+
+
+def test_the_report_gives_the_total_of_one_recruitment() -> None:
+    study = demo_study()
+    text = _overview(study.changed(aims=study.aims[:2]))
+    assert "228 staff will be recruited. The same recruitment serves all aims; Alertness after six weeks" in text
+    assert "ignore them" not in text
+
+
+def test_a_study_of_people_only_ignores_nothing() -> None:
+    aims = (_aim("two-means"), _aim("correlation"))
+    answered = [(aim, found) for aim in aims if isinstance(found := outcome_of(aim), Answer)]
+    assert ignore_clusters(answered) == ("", [])
