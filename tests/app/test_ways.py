@@ -11,8 +11,10 @@ from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.ways_panel import WaysPanel
+from ragwort.designs import design_named
 from ragwort.study import edits
-from tests.app.conftest import retype, settle, wait_until
+from ragwort.study.model import Study
+from tests.app.conftest import MakeWindow, retype, settle, wait_until
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -164,7 +166,9 @@ def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None
     next(action for action in menu.actions() if action.text() == "Plan on it").trigger()
     settle(window)
     assert window.aims.study_needs.total.whole() == "318 staff"
-    assert window.aims.study_needs.set_by.whole().startswith("to be recruited, Reaction time; the aims use different")
+    assert window.aims.study_needs.set_by.whole().startswith(
+        "to be recruited for Reaction time; the aims use different"
+    )
     assert panel.table.horizontalHeaderItem(4).text() == "Eight (planned)"
     assert window.bench.shelf.cards[4].title == "Eight · planned"
     assert window.aims.cards[0].rest.endswith("; planned 286")
@@ -188,3 +192,20 @@ def test_scenarios_side_by_side_take_the_inks_of_another_theme(window: Window) -
     window.set_theme("dark" if window.theme.colours.name == "light" else "light")
     settle(window)
     assert table.item(0, 0).foreground().color().name() == window.theme.colour("ink").name() != before
+
+
+def test_the_same_people_are_said_to_serve_all_aims(open_window: MakeWindow) -> None:
+    """One click makes the largest aim's number the study's, one undo takes that back; other units cannot share it."""
+    aims = [edits.new_aim(design_named(design), design) for design in ("two-means", "anova-one-way")]
+    window = open_window(Study(aims=tuple(aims)))
+    needs = window.aims.study_needs
+    assert needs.heading.text() == "THE LARGEST AIM"
+    assert "no single total applies" in needs.set_by.whole()
+    QTest.mouseClick(needs.together, Qt.MouseButton.LeftButton)
+    assert needs.heading.text() == "THE STUDY NEEDS"
+    assert needs.set_by.whole().startswith("to be recruited, set by anova-one-way")
+    window.session.undo()
+    assert needs.heading.text() == "THE LARGEST AIM"
+    pairs = edits.new_aim(design_named("paired-means"), "pairs")
+    window.session.do(edits.add_aim(window.session.study, pairs))
+    assert not needs.together.isVisible()

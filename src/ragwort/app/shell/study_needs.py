@@ -115,8 +115,8 @@ class StudyNeeds(QWidget):
         self._show_total(f"{count_text(needs.count)} {needs.many}")
         guessed = "; example values are not confirmed" if with_examples(study) else ""
         apart = "" if needs.single else f"; {NO_TOTAL}"
-        by = "set by " if needs.single else ""
-        self.set_by.set_text(f"to be recruited, {by}{needs.aim_name}{apart}{guessed}")
+        by = ", set by" if needs.single else " for"
+        self.set_by.set_text(f"to be recruited{by} {needs.aim_name}{apart}{guessed}")
         self.together.setText("the same people serve all aims" if not needs.single else "not the same people after all")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
