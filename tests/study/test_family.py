@@ -296,3 +296,13 @@ def test_a_plan_that_is_not_known_is_said_and_none_is_in_force() -> None:
     assert not [block for block in report_of(odd).blocks if isinstance(block, Table) and "together" in block.caption]
     assert fault_of(edits.choose_plan(odd, "holm").study) == ""
     assert alphas_of(edits.choose_plan(odd, "holm").study) != {}
+
+
+def test_a_role_is_said_only_where_aims_are_told_apart() -> None:
+    """Without a word from anybody no outcome is called primary; with one secondary aim the others are."""
+    whole = " ".join(block.text for block in report_of(THREE).blocks if isinstance(block, Paragraph))
+    assert "The primary outcome" not in whole
+    told = edits.set_role(THREE, "alertness", "secondary").study
+    texts = [block.text for block in report_of(told).blocks if isinstance(block, Paragraph)]
+    assert any(text.startswith("The primary outcome, reaction time at 4 am, will be compared") for text in texts)
+    assert any(text.startswith("The secondary outcome, alertness rating, will be compared") for text in texts)

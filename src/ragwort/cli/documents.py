@@ -38,6 +38,7 @@ def report(
     from ragwort.report.checklist import checklist_of
     from ragwort.report.statements import statement_of
     from ragwort.study import edits
+    from ragwort.study.family import role_told
     from ragwort.study.files import read_study_file
     from ragwort.study.writing import paper_of
 
@@ -53,7 +54,7 @@ def report(
         if paper is not None:
             wanted = edits.choose_paper(wanted, paper).study
         if statement is not None:
-            say("\n\n".join(statement_of(each, statement) for each in wanted.aims))
+            say("\n\n".join(statement_of(each, statement, role_told(whole, each)) for each in wanted.aims))
         if output is not None:
             document = report_of(wanted) if checklist is None else checklist_of(wanted, checklist)
             write_whole(output, document_bytes(document, kind, paper_of(wanted), template=template, tell=say))

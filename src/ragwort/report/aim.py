@@ -18,6 +18,7 @@ from ragwort.report.protocol import missing_sources, paragraph, planning_words, 
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
 from ragwort.study.breakdown import breakdown_of
+from ragwort.study.family import role_told
 from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, in_study_words, names_of
@@ -83,7 +84,7 @@ class _Asked:
         study, first = self.study, first_covered(self.study)
         beside = (first and (first.name, study.aims.index(first)), places(first)) if first != self.given else ()
         whole = is_whole(study, self.given), is_leading(study, self.given)
-        own = self.given, self.number, self.chapter, whole
+        own = self.given, self.number, self.chapter, whole, role_told(study, self.given)
         return *own, study.limit, study.resources, study.writing, beside
 
     def __hash__(self) -> int:
@@ -98,7 +99,7 @@ def _part(asked: _Asked) -> tuple[Block, ...]:
     study, given, chapter = asked.study, asked.given, asked.chapter
     aim = given.as_planned()
     outcome = outcome_of(aim)
-    heading = Heading(_title(given, asked.number), 3, asked.number if chapter == "aims" else 0)
+    heading = Heading(_title(given, asked.number, role_told(study, given)), 3, asked.number if chapter == "aims" else 0)
     if isinstance(outcome, Problem):
         if chapter != "aims":
             return ()
@@ -112,8 +113,8 @@ def _part(asked: _Asked) -> tuple[Block, ...]:
     return (heading, *whose) if inside else ()
 
 
-def _title(aim: Aim, number: int) -> str:
-    lead = f"{aim.role.capitalize()} aim" if aim.role else f"Aim {number}"
+def _title(aim: Aim, number: int, role: str) -> str:
+    lead = f"{role.capitalize()} aim" if role else f"Aim {number}"
     return aim.name if aim.name in (lead, f"Aim {number}") else f"{lead}: {aim.name}"
 
 
@@ -130,7 +131,7 @@ def is_whole(study: Study, aim: Aim) -> bool:
 
 def _size(told: Told) -> list[Block]:
     follows = is_shown(told.study.writing, "sensitivity")
-    text = paragraph(told.aim, told.answer, at_worst=not follows)
+    text = paragraph(told.aim, told.answer, at_worst=not follows, role=role_told(told.study, told.given))
     said = Paragraph(text, "statement" if told.whole else "body")
     table = [_answer_table(told.aim, told.design, told.answer)] if told.needs_table else []
     return [said, *table, *_strata(told.aim, told.answer)]

@@ -60,13 +60,14 @@ def one_sentence(aim: Aim, answer: Answer) -> str:
     return _written(aim, answer, text, {"sizes": _analysed(aim, answer)})
 
 
-def paragraph(aim: Aim, answer: Answer, at_worst: bool = True) -> str:
+def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "") -> str:
     """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed.
 
+    `role`: that of the aim in its study, where the study tells (`family.role_told`).
     `at_worst`: what the least favourable end of a plausible range needs, where no sensitivity analysis follows.
     """
     return _joined(
-        _comparison(aim, answer),
+        _comparison(aim if aim.role else aim.changed(role=role), answer),
         _need(aim, answer),
         reasons(aim),
         _recruited(aim, answer),

@@ -13,13 +13,13 @@ from ragwort.study.outcome import Problem, outcome_of
 LENGTHS = {"short": "one sentence", "paragraph": "a paragraph", "full": "in full"}
 
 
-def statement_of(aim: Aim, length: str) -> str:
+def statement_of(aim: Aim, length: str, role: str = "") -> str:
     """A statement of one of `LENGTHS`, of the aim as it is planned; where there is no answer, why."""
     there = aim.as_planned()
     outcome = outcome_of(there)
     if isinstance(outcome, Problem):
         return f"There is no answer yet. {outcome.message}"
-    text = one_sentence(there, outcome) if length == "short" else paragraph(there, outcome)
+    text = one_sentence(there, outcome) if length == "short" else paragraph(there, outcome, role=role)
     if length == "full":
         text = " ".join(part for part in (text, *_appendix(there, outcome)) if part)
     return text.replace("\u00a0", " ")

@@ -38,6 +38,11 @@ def confirmatory(study: Study) -> tuple[Aim, ...]:
     return tuple(aim for aim in study.aims if aim.role != "exploratory")
 
 
+def role_told(study: Study, aim: Aim) -> str:
+    """The role that texts say: primary only where somebody has told the aims apart."""
+    return aim.role or ("primary" if any(each.role for each in study.aims) else "")
+
+
 def plan_of(study: Study) -> str:
     """The plan in force: none where a file names one that is not known here."""
     return study.family.plan if study.family.plan in PLANS else ""

@@ -21,6 +21,7 @@ from ragwort.files.log import fault_of_ours
 from ragwort.report.preview import MOST_DRAWN, PICTURE, anchor_of, write_preview
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.report.tree import Document
+from ragwort.study.family import role_told
 from ragwort.study.model import Study
 from ragwort.study.numbers import count_text
 
@@ -62,7 +63,7 @@ class ReportPage(QWidget):
         """The statement of the aim in view on the clipboard."""
         aim = self.session.aim
         if aim is not None:
-            QGuiApplication.clipboard().setText(statement_of(aim, length))
+            QGuiApplication.clipboard().setText(statement_of(aim, length, role_told(self.session.study, aim)))
             self.state.setText(f"The statement ({LENGTHS[length]}) of {aim.name} is on the clipboard.")
 
     def _sheet(self) -> QWidget:
