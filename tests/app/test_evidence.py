@@ -260,7 +260,7 @@ def test_what_was_said_of_a_file_that_cannot_be_read_is_gone_with_the_study(wind
     wait_for(panel)
     assert "There is no file" in panel.pilot.fault.text()
     assert not panel.pilot.fault.isHidden()
-    panel = opened(window)
+    window.bench.show_evidence()
     assert panel.pilot.fault.isHidden()
     assert panel.pilot.file.state.whole() == ""
 
