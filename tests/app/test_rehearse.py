@@ -236,3 +236,17 @@ def test_a_row_half_in_view_comes_into_it_when_it_is_pressed(qtbot: QtBot) -> No
     assert table.visualItemRect(table.itemAt(last)).bottom() > table.viewport().height()
     QTest.mouseClick(table.viewport(), Qt.MouseButton.LeftButton, pos=last)
     assert table.visualItemRect(table.currentItem()).bottom() <= table.viewport().height()
+
+
+def test_a_halted_rehearsal_does_not_say_that_it_makes_up_a_study(page: RehearsePage, window: Window) -> None:
+    """Also where an edit had it wait a moment just before somebody stopped it."""
+    settle(window)
+    wanted = page._wanted()
+    assert wanted is not None
+    page.running._done.clear()
+    page._halted = page._key(wanted)
+    page._wait.start()
+    page._show()
+    assert "Making up" in page.one_words.text()
+    wait_until(lambda: not page._wait.isActive())
+    assert "Making up" not in page.one_words.text()

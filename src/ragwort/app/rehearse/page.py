@@ -155,11 +155,11 @@ class RehearsePage(QWidget):
         """Show the session's aim; what is missing is worked out soon."""
         if not self._shown:
             return
-        self._show()
         wanted = self._wanted()
         if wanted is None:
             self.running.stop()
-        elif self.running.is_missing(wanted) and not self._is_halted(wanted):
+        self._show()
+        if wanted is not None and self.running.is_missing(wanted) and not self._is_halted(wanted):
             self._wait.start()
             self._show_links()
 
@@ -168,6 +168,8 @@ class RehearsePage(QWidget):
         if wanted is not None and not self._is_halted(wanted):
             self.running.want(wanted)
             self._show_links()
+        else:
+            self._show()  # nothing comes that would be waited for
 
     def _is_halted(self, wanted: Wanted) -> bool:
         """Whether somebody has stopped just this."""
