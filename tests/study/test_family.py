@@ -28,7 +28,7 @@ from ragwort.study.family import (
     rounded_down,
 )
 from ragwort.study.files import read_study_file, write_study
-from ragwort.study.model import Family, Study
+from ragwort.study.model import Entry, Family, Scenario, Study
 from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
 from ragwort.study.sharing import fault_of, pieces_of, together_of, words_of
@@ -210,6 +210,20 @@ def test_a_file_edited_by_hand_has_the_alphas_of_its_plan_again(tmp_path: Path) 
     assert found.remark == (
         "The file has alphas that its plan (by Holm's procedure) does not give; derived anew: Reaction time (0.01666)."
     )
+
+
+def test_what_was_typed_under_a_plan_is_read_again_as_it_was(tmp_path: Path) -> None:
+    """A draft that was refused, a scenario with another alpha, alpha as what is found: none is derived anew."""
+    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:3]), "holm").study
+    study = guarded(study, edits.type_value(study, "reaction", "alpha", "0.05").study)
+    assert study.aim("reaction").entry("alpha").fault
+    odd = study.aim("alertness")
+    own = Scenario(id="own", name="Own", entries={**odd.entries, "alpha": Entry(value=0.01)})
+    study = study.with_aim(odd.changed(scenarios=(*odd.scenarios, own)))
+    path = tmp_path / "study.ragwort"
+    write_study(study, path)
+    found = read_study_file(path)
+    assert (found.study, found.remark) == (study, "")
 
 
 def test_what_dropping_an_aim_would_save() -> None:

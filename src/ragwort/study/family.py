@@ -100,12 +100,20 @@ def applied(study: Study) -> Study:
 
 def derived_anew(study: Study) -> tuple[Study, str]:
     """A study as it was read, with the alphas that its plan makes, and what is said of those that were others."""
-    after = applied(study)
-    if after == study:
-        return study, ""
-    other = [aim for aim, was in zip(after.aims, study.aims, strict=True) if aim != was]
-    now = listed([f"{aim.name} ({aim.entry('alpha').value:.4g})" for aim in other])
-    return after, f"The file has alphas that its plan ({PLANS[plan_of(study)]}) does not give; derived anew: {now}."
+    alphas = alphas_of(study)
+    other = [aim for aim in study.aims if _is_another(aim, alphas.get(aim.id))]
+    for aim in other:
+        study = study.with_aim(aim.changed(entries=_set(study, aim, alphas[aim.id], why(study, aim)).entries))
+    now = listed([f"{aim.name} ({alphas[aim.id]:.4g})" for aim in other])
+    said = f"The file has alphas that its plan ({PLANS[plan_of(study)]}) does not give; derived anew: {now}."
+    return study, said if other else ""
+
+
+def _is_another(aim: Aim, alpha: float | None) -> bool:
+    """Whether an aim is planned with another alpha than its plan gives; what was typed and refused stays a draft."""
+    entry = aim.entry("alpha")
+    typed = entry.value is None or bool(entry.fault) or aim.find == "alpha"
+    return alpha is not None and not typed and entry.value != alpha
 
 
 def _with_alpha(study: Study, aim: Aim, alpha: float | None) -> Aim:
