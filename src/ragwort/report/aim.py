@@ -14,6 +14,7 @@ from ragwort.report.assumed import assumption_blocks
 from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_values
 from ragwort.report.coverage import coverage_blocks, first_covered, places
 from ragwort.report.grids import grid_blocks
+from ragwort.report.outcome_units import in_outcome_units
 from ragwort.report.protocol import missing_sources, paragraph, planning_words, sensitivity_words
 from ragwort.report.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
@@ -138,9 +139,10 @@ def _size(told: Told) -> list[Block]:
 
 
 def _planning(told: Told) -> list[Block]:
+    unit = in_outcome_units(told.study, told.aim)
     if told.whole:
-        return assumption_blocks(told.aim, told.design)
-    words = planning_words(told.aim)
+        return [*assumption_blocks(told.aim, told.design), *([Paragraph(unit)] if unit else [])]
+    words = " ".join(part for part in (planning_words(told.aim), unit) if part)
     return [Paragraph(words)] if words else []
 
 
@@ -152,10 +154,7 @@ def _sensitivity(told: Told) -> list[Block]:
     if not told.whole:
         return [Paragraph(sensitivity_words(told.aim, 2))]
     rows = [("As planned", *_sizes(told.aim, told.answer))]
-    rows += [
-        (_with_capital(words.removeprefix("a ").removeprefix("an an ")), *_sizes(told.aim, each))
-        for words, each in found[:6]
-    ]
+    rows += [(_without_article(words), *_sizes(told.aim, each)) for words, each in found[:6]]
     recruited = told.answer.enrol
     head = ("If instead", "Analysed", *(("To be recruited",) if recruited else ()))
     return [Table("Sensitivity analysis", head, tuple(rows), tuple(range(1, len(head))))]

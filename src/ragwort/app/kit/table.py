@@ -22,6 +22,7 @@ class CalmTable(QTableWidget):
         self.theme, self._lost = theme, lost
         self.as_high_as_rows = False
         self._needed: list[int] = []  # how wide each column must be
+        self._named = True  # the first column holds names, which can be cut
         self._what: tuple[Sequence[str], Sequence[Sequence[object]]] | None = None
         self.setObjectName("calm")
         self.setAccessibleName(name)
@@ -61,6 +62,7 @@ class CalmTable(QTableWidget):
         for across in range(len(labels)):
             number = any(isinstance(row[across], int | float) for row in rows[:50])
             self.horizontalHeaderItem(across).setTextAlignment(_aligned(number))
+        self._named = not rows or not isinstance(rows[0][0], int | float)
         self._share_the_width(len(labels))
         if self.as_high_as_rows:
             self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -82,7 +84,7 @@ class CalmTable(QTableWidget):
 
     def _spare_the_last(self) -> None:
         """The names in the first column are cut, with all of each by hover, before the last number is."""
-        if len(self._needed) > 1:
+        if len(self._needed) > 1 and self._named:
             over = max(sum(self._needed) - self.viewport().width(), 0)
             self.setColumnWidth(0, max(self._needed[0] - over, min(self._needed[0], self.theme.px(_NARROWEST))))
 

@@ -136,8 +136,8 @@ class PilotPage(QWidget):
     def offer(self, routes: Sequence[Route], groups: Sequence[str] = (), used: Sequence[str] = ()) -> None:
         """Which readings there are for the design in view, what its groups are called, which files it used before."""
         self._used = tuple(used)
-        if self.data is None and not self.file.jobs.busy:
-            self._forget_fault()
+        if not self.file.jobs.busy:
+            self._forget_other_files()
         self._names = dict(zip(("first", "second"), groups, strict=False))
         ways = [(route, READINGS[name]) for route in routes for name in route.readings]
         if ways == self._ways:
@@ -150,10 +150,12 @@ class PilotPage(QWidget):
         if self.data is not None:
             self._way_chosen()
 
-    def _forget_fault(self) -> None:
+    def _forget_other_files(self) -> None:
         """Say no more of a file that could not be read: whoever opens the panel anew has not asked for it."""
-        self.fault.hide()
-        self.file.state.set_text("")
+        fault = self.last.fault if self.last is not None else ""
+        self.fault.setText(fault)
+        self.fault.setVisible(bool(fault))
+        self._say_what_is_open()
 
     @property
     def data(self) -> Data | None:
