@@ -320,8 +320,9 @@ def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
     values, arm = stated_values(aim), design_named(aim.design).group_word
     alike = len(set(clusters)) == 1
     numbers = f"{count_text(clusters[0])} {each} per {arm}" if alike else f"{by_group(tuple(clusters), aim)} {each}"
-    if "cluster_size" in values and answer.find != "cluster_size":
-        numbers += f" of {number_text(values['cluster_size'])} {aim.words.many} each on average"
+    size = answer.answer if answer.find == "cluster_size" else values.get("cluster_size")
+    if size is not None and "strata" not in values:
+        numbers += f" of {number_text(float(f'{size:.4g}'))} {aim.words.many} each on average"
     aside = [f"{people(aim, answer.total)} in total"]
     if answer.find != "icc" and "icc" in values:
         aside.append(f"intracluster correlation {number_text(values['icc'])}")
