@@ -348,7 +348,7 @@ def _power(answer: Answer) -> str:
 
 
 def _waited(answer: Answer) -> str:
-    return " and {follow_up} of follow-up after the last enrolment" if answer.find == "follow_up" else ""
+    return " and a follow-up of {follow_up} after the end of accrual" if answer.find == "follow_up" else ""
 
 
 def _provided(answer: Answer) -> str:

@@ -212,12 +212,12 @@ class Survival(TwoGroups):
         more = or_more(find, find == "effect" and is_down(values, find, "hazard_ratio"))
         effect = f"a hazard ratio of {{hazard_ratio}}{more}, {{groups.2}} to {{groups.1}}"
         if find != "effect" and "median2" in values:
-            effect = "a median of {median2} with {groups.2} against {groups.1}"
+            effect = "a median of {median2} with {groups.2} against that with {groups.1}"
         elif find != "effect" and "survival2" in values:
-            effect = "{survival2} without the event with {groups.2} against {groups.1}"
+            effect = "{survival2} event-free with {groups.2} against those with {groups.1}"
         first = {
             "median1": "median {median1} with {groups.1}",
-            "survival1": "{survival1} of {groups.1} without the event at {time}",
+            "survival1": "{survival1} event-free at {time} with {groups.1}",
             "hazard1": "hazard {hazard1} with {groups.1}",
         }
         arm1 = [words for name, words in first.items() if name in values]
