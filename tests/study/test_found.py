@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
-from ragwort.study.found import found_text, full_text, power_text
+from ragwort.study.found import found_text, full_text, is_nominal, power_text
 from ragwort.study.numbers import parse
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
@@ -74,3 +74,10 @@ def test_the_smallest_detectable_difference_is_rounded_away_from_none() -> None:
         assert isinstance(answer, Answer)
         assert found_text(answer, "") == text
         assert full_text(answer, "").startswith(text[:-4] + "4.99")
+
+
+def test_a_test_that_never_rejects_has_no_nominal_level() -> None:
+    """Three people cannot reject a half at 5%: its actual level is 0, which is not the level asked for."""
+    values = {"proportion": 0.9, "null_proportion": 0.5, "n": 3}
+    assert not is_nominal(settle(design_named("one-proportion"), "power", values))
+    assert is_nominal(settle(design_named("two-means"), "power", {"difference": 5, "sd": 10, "n": 128}))

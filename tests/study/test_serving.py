@@ -52,6 +52,7 @@ def test_the_user_can_say_it_where_the_unit_is_the_same() -> None:
     assert _needs(_aim("two-means"), _aim("anova-one-way"), serving="together").single
     pairs = _aim("paired-means").changed(words=Words(one="pair", many="pairs"))
     assert not _needs(_aim("two-means"), pairs).can_be_said
+    assert not _needs(_aim("two-means"), pairs, serving="together").single
     study = Study(aims=(_aim("two-means"), _aim("anova-one-way")))
     assert edits.say_serving(edits.say_serving(study, True).study, False).study == study
 

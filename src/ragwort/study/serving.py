@@ -41,7 +41,7 @@ def allocation_of(aim: Aim, answer: Answer) -> Allocation:
 
 def serves_all(study: Study, answered: Answered) -> bool:
     """Whether one recruitment serves every aim that sets a size."""
-    if study.serving == TOGETHER:
+    if study.serving == TOGETHER and can_be_said(answered):  # pairs that came later are no people
         return True
     asked = [allocation_of(aim, answer) for aim, answer in answered if aim.role != "exploratory"]
     return all(one.goes_with(other) for at, one in enumerate(asked) for other in asked[at + 1 :])
