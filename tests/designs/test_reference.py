@@ -47,6 +47,8 @@ def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
             assert answer["n"][name] == value
         elif name == "events":
             assert answer["n"][name] == pytest.approx(value, rel=1e-7)
+        elif name == "strata":
+            assert answer["details"][name] == value
         elif value is None:
             assert answer["details"][name] is None
         else:

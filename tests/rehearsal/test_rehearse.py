@@ -6,6 +6,7 @@ approximation that misses by more, how far is measured here, and the design's no
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 import numpy as np
@@ -109,14 +110,25 @@ def test_approximations_miss_by_what_is_said(design: str, given: dict[str, Any],
 
 
 def test_strata_of_clusters() -> None:
-    """Real sizes and a normal approximation: within 3 points with about twenty clusters an arm."""
+    """Of real numbers within 3 points, by the normal distribution; of whole clusters as planned, or up to 7 more."""
     strata = [{"share": 0.4, "mean_size": 12, "sd_size": 5}, {"share": 0.6, "mean_size": 40, "sd_size": 18}]
-    for design, more in (
-        ("cluster-means", {"difference": 3, "sd": 10, "icc": 0.05}),
-        ("cluster-proportions", {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02}),
+    for design, more, nothing in (
+        ("cluster-means", {"difference": 3, "sd": 10, "icc": 0.05}, {"difference": 1e-9, "sd": 10, "icc": 0.05}),
+        (
+            "cluster-proportions",
+            {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02},
+            {"proportion1": 0.3, "proportion2": 0.3 + 1e-9, "icc": 0.02},
+        ),
     ):
-        of = planned(design_named(design), "n", {**more, "strata": strata})
+        of = planned(design_named(design), "n", {**more, "strata": strata, "sizes": "exact"})
         assert rehearse(stage(of, Departing()), 4000).power == pytest.approx(0.8, abs=0.03)
+        whole = planned(design_named(design), "n", {**more, "strata": strata})
+        error = math.sqrt(0.16 / 4000)
+        assert -4 * error < rehearse(stage(whole, Departing()), 4000).power - whole.answer.power < 0.07 + 4 * error
+        without = planned(design_named(design), "power", {**nothing, "strata": strata, "clusters": 6})
+        assert rehearse(stage(without, Departing()), 4000).power == pytest.approx(
+            0.05, abs=4 * math.sqrt(0.0475 / 4000)
+        )
 
 
 def test_seeds_progress_and_bad_counts() -> None:

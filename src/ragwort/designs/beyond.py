@@ -5,7 +5,7 @@ from __future__ import annotations
 from ragwort.designs.design import Design
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import percent_text
-from ragwort.designs.sizes import Sizes, whole_total
+from ragwort.designs.sizes import Sizes
 
 _MORE = 1e-6  # power over the target that is more than rounding
 _LESS = 1 - 1e-9  # of an alpha: just below it
@@ -28,7 +28,7 @@ def _end(design: Design, find: str, plan: Plan, sizes: Sizes) -> str:
         return "the effect nearest to none available beside the other values" if at_end else ""
     if find == "n":
         counting = plan.counting
-        smallest = counting.step_near(whole_total(sizes[:, 0])) <= counting.lowest
+        smallest = counting.step_near(counting.in_all(sizes[:, 0])) <= counting.lowest
         return "the smallest sample that this test can be done with" if smallest else ""
     return design.further[find].end(plan)
 

@@ -87,6 +87,13 @@ def power_of_t(sides: str) -> Expression:
     return row("1 − β = ", *_by_side(sides, above, below))
 
 
+def power_of_two_t(sides: str) -> Expression:
+    """A t statistic whose standard error is √V₀ without an effect and √V₁ with it; δ is in units of √V₁."""
+    limit, scale = Sub("t", f"{_TAIL[sides]}, ν"), Root(Frac("V₀", "V₁"))
+    above, below = row("P(t′(ν, δ) > ", limit, " ", scale, ")"), row("P(t′(ν, δ) < −", limit, " ", scale, ")")
+    return row("1 − β = ", *_by_side(sides, above, below))
+
+
 def power_of_z(sides: str) -> Expression:
     """A statistic that is normal, with the same spread without and with an effect."""
     limit = Sub("z", _TAIL[sides])

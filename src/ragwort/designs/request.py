@@ -12,7 +12,7 @@ from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, said
-from ragwort.designs.sizes import Sizes, enrolment, rounded_up, whole_total
+from ragwort.designs.sizes import Sizes, enrolment
 from ragwort.designs.solve import (
     Answer,
     find_alpha,
@@ -223,14 +223,14 @@ def _solve_at(design: Design, find: str, values: dict[str, Any], plan: Plan, siz
 
 
 def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
-    groups = [rounded_up(size) for size in sizes[:, 0]]
+    groups = plan.counting.in_groups(sizes[:, 0])
     whole = bool(np.all(sizes[:, 0] == groups))
     power = float(plan.power(sizes)[0])
     if plan.points_away:
         notes = [*notes, "The effect points against the one-sided test, so power is below alpha."]
     notes = [*notes, *beyond_asked(design, find, plan, sizes, power)]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
-    total = sum(groups) if whole else whole_total(sizes[:, 0])
+    total = plan.counting.in_all(sizes[:, 0])
     enrol = () if plan.counted else enrolled(groups, values)
     effect = {name: float(value) for name, value in plan.effect_report().items()}
     known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}

@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
-from ragwort.designs.sizes import LARGEST_TOTAL, Sizes, whole_total
+from ragwort.designs.sizes import LARGEST_TOTAL, Sizes
 from ragwort.stats import patience, search
 from ragwort.stats.lazily import np
 
@@ -44,7 +44,7 @@ class Answer:
     @property
     def total(self) -> int:
         """Participants analysed, all groups together; where only events are planned, these."""
-        return whole_total(self.planned) if self.planned else sum(self.groups)
+        return self.plan.counting.in_all(self.planned) if self.planned else sum(self.groups)
 
     def next_smaller(self) -> tuple[int, float] | None:
         """The total of the next smaller size that could be had, and its power; None where there is none."""
@@ -52,8 +52,8 @@ class Answer:
         with np.errstate(all="ignore"):  # where nothing scatters, power is 0 or 1
             for step in range(counting.step_near(self.total), counting.lowest - 1, -1):
                 sizes = counting.at(self.plan.power, step)
-                if sizes is not None and whole_total(sizes[:, 0]) < self.total:
-                    return whole_total(sizes[:, 0]), float(self.plan.power(sizes)[0])
+                if sizes is not None and (total := counting.in_all(sizes[:, 0])) < self.total:
+                    return total, float(self.plan.power(sizes)[0])
         return None
 
     def sizes(self) -> Sizes:

@@ -151,7 +151,7 @@ class _Search:
         """The smallest size that can be had and is no smaller."""
         counting = self.of.answer.plan.counting
         step = max(counting.step_near(total) - 2, counting.lowest)
-        while (size := int(np.ceil(counting.ways(np.array([step]))[0][:, 0] - 1e-9).sum())) < total - 1e-6:
+        while (size := counting.in_all(counting.ways(np.array([step]))[0][:, 0])) < total - 1e-6:
             step += 1
         return size
 

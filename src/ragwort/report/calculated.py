@@ -12,7 +12,7 @@ from ragwort.designs import Answer, Design, StatisticPlan, design_named
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
-from ragwort.stats.statistic import NormalTest
+from ragwort.stats.statistic import NormalTest, TwoVariancesTTest
 from ragwort.study.found import is_nominal, power_text, reached_text
 from ragwort.study.model import Aim
 from ragwort.study.naming import name_at
@@ -91,7 +91,7 @@ def _parts(answer: Answer) -> list[tuple[str, str]]:
     if not isinstance(plan, StatisticPlan) or answer.planned:
         return []
     test = plan.test(np.array([[size] for size in answer.groups], dtype=float))
-    if not isinstance(test, NormalTest) or np.isnan(test.mean).any():
+    if not isinstance(test, NormalTest | TwoVariancesTTest) or np.isnan(test.mean).any():
         return []
     parts = test.mean, test.null_variance, test.own_variance
     return [(label, _shown(label, float(np.ravel(each)[0]))) for label, each in zip(_PARTS, parts, strict=True)]

@@ -196,6 +196,35 @@ class TTest(_Symmetric):
 
 
 @dataclass(frozen=True)
+class TwoVariancesTTest(TTest):
+    """A t statistic whose standard error differs without and with an effect.
+
+    `noncentrality` is the effect in standard errors of the planned effect; `spread` says how much larger these are than
+    those without an effect, on whose scale the statistic is.
+    """
+
+    spread: Number = 1.0
+    mean: Number = nan  # the estimate under the planned effect
+    null_variance: Number = nan  # the variance of the estimate without an effect
+
+    @property
+    def own_variance(self) -> Number:
+        """The variance of the estimate under the planned effect."""
+        return self.spread**2 * self.null_variance
+
+    def power(self, alpha: Number, sides: Sides) -> Number:
+        """See `Test.power`."""
+        limit = -special.stdtrit(self.df, upper_tail(alpha, sides)) / self.spread
+        above = t_above(limit, self.df, self.noncentrality) if sides != "less" else 0.0
+        below = t_above(limit, self.df, -self.noncentrality) if sides != "greater" else 0.0
+        return above + below
+
+    def effect_density(self, x: Array) -> Array:
+        """See `Test.effect_density`."""
+        return np.asarray(super().effect_density(x / self.spread) / self.spread)
+
+
+@dataclass(frozen=True)
 class FTest(_Upper):
     """A statistic that is F(df1, df2) without an effect and noncentral F with one; has no sides."""
 

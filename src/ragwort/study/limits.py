@@ -10,7 +10,7 @@ import numpy as np
 
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.request import values_in_force
-from ragwort.designs.sizes.counting import enrolment, rounded_up
+from ragwort.designs.sizes.counting import enrolment
 from ragwort.designs.ways_out import WayOut
 from ragwort.study.found import found_text, power_text, reached_text
 from ragwort.study.model import Aim
@@ -38,7 +38,7 @@ def largest_under(aim: Aim, answer: Answer, limit: int) -> tuple[int, ...] | Non
 
     def groups(step: int) -> tuple[int, ...]:
         sizes = answer.plan.better(counting.ways(np.array([step])))
-        return tuple(rounded_up(size) for size in sizes[:, 0])
+        return tuple(counting.in_groups(sizes[:, 0]))
 
     low, high = counting.lowest, counting.highest + 1  # the first enrols few enough, the last too many
     if sum(enrolment(groups(low), dropout)) > limit:

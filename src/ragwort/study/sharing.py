@@ -142,7 +142,7 @@ def power_with(answer: Answer, aim: Aim, enrolled: int) -> float:
     counting, plan = answer.plan.counting, answer.plan
     for step in range(min(counting.step_near(analysed), counting.highest), counting.lowest - 1, -1):
         sizes = counting.at(plan.power, step)
-        if sizes is not None and float(sizes.sum()) <= analysed:
+        if sizes is not None and counting.in_all(sizes[:, 0]) <= analysed:
             return float(plan.power(sizes)[0])
     return 0.0
 

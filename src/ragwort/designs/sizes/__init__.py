@@ -18,6 +18,7 @@ from ragwort.designs.sizes.counting import (
     whole_total,
 )
 from ragwort.designs.sizes.groups import AnyOver, EqualGroups, OneGroup
+from ragwort.designs.sizes.strata import ByStrata, Kinds
 from ragwort.designs.sizes.two_groups import AnyTotal, ByEvents, ByRatio, TwoGroupCounting
 
 __all__ = [
@@ -29,8 +30,10 @@ __all__ = [
     "ByClusters",
     "ByEvents",
     "ByRatio",
+    "ByStrata",
     "Counting",
     "EqualGroups",
+    "Kinds",
     "OneGroup",
     "RealArms",
     "Sizes",

@@ -59,6 +59,14 @@ class Counting:
         """The step whose total is nearest."""
         return round(total)
 
+    def in_groups(self, sizes: Iterable[float]) -> list[int]:
+        """Whole participants of each group."""
+        return [rounded_up(size) for size in sizes]
+
+    def in_all(self, sizes: Iterable[float]) -> int:
+        """Whole participants of all groups."""
+        return whole_total(sizes)
+
     def paths(self, power: PowerOf) -> list[search.StepPower]:
         """Power along the steps for each way to split them."""
 

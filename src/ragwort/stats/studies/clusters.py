@@ -132,47 +132,55 @@ def cluster_shares(rng: np.random.Generator, share: float, icc: float, shape: tu
 def analyse_measured(data: Arms, sd: float, icc: float, test: str, level: Level) -> Found:
     """The difference of the arms' means.
 
-    `t` weighs clusters by size and takes the scatter among them: pooled where all are equally large, otherwise arm by
-    arm, each cluster's deviation with its own weight. `z` takes SD, ICC and sizes as known. `individuals` is the
-    analysis that forgets the clusters.
+    `t` is the t test on cluster means, each weighted by the inverse of its variance at the planned ICC; how large these
+    variances are is taken from their scatter, pooled over the arms. `z` weighs clusters by size and takes SD and ICC
+    as known. `individuals` is the analysis that forgets the clusters.
     """
     if test == "individuals":
         first, second = (arm.members for arm in data.arms)
         return pooled_t(second.mean - first.mean, first, second, level)
-    means, known, found, squares, clusters = zip(*(_scatter(arm, sd, icc) for arm in data.arms), strict=True)
-    gap = means[1] - means[0]
+    arms = [_ClusterMeans.of(arm, icc, by_size=test == "z") for arm in data.arms]
+    gap = arms[1].mean - arms[0].mean
     if test == "z":
-        return level.z(gap, np.sqrt(known[0] + known[1]))
-    df = clusters[0] + clusters[1] - 2
-    even = all(np.ptp(arm.left) == 0 for arm in data.arms)
-    error = squares_error(squares, clusters) if even else found[0] + found[1]
-    return level.t(gap, np.sqrt(np.where(df > 0, error, np.nan)), float(df[0]) if np.all(df == df[0]) else df)
+        return level.z(gap, sd * np.sqrt(arms[0].error + arms[1].error))
+    df = arms[0].clusters + arms[1].clusters - 2
+    scale = (arms[0].squares + arms[1].squares) / np.maximum(df, 1)
+    error = np.where(df > 0, scale * (arms[0].error + arms[1].error), np.nan)
+    return level.t(gap, np.sqrt(error), float(df[0]) if np.all(df == df[0]) else df)
 
 
-def squares_error(squares: tuple[Array, ...], clusters: tuple[Array, ...]) -> Array:
-    """The squared error of a difference of arms of equal clusters."""
-    (s1, s2), (k1, k2) = squares, clusters
-    return (s1 + s2) / np.maximum(k1 + k2 - 2, 1) * (1 / k1 + 1 / k2)
+@dataclass(frozen=True)
+class _ClusterMeans:
+    """Of one arm in every study, for people that vary by 1 in all."""
+
+    mean: Array  # weighted, of the cluster means
+    error: Array  # its variance
+    squares: Array  # of the cluster means around it, each over its variance
+    clusters: Array  # that have somebody left
+
+    @classmethod
+    def of(cls, arm: Arm, icc: float, by_size: bool) -> _ClusterMeans:
+        """Weighted by the size of a cluster, or by the inverse of the variance of its mean."""
+        left = arm.left
+        there = np.maximum(left, 1)
+        variance = icc + (1 - icc) / there
+        weights = np.where(left > 0, there if by_size else 1 / variance, 0.0)
+        weights = weights / weights.sum(axis=1, keepdims=True).clip(1e-300)
+        own = arm.sums / there
+        mean = (weights * own).sum(axis=1)
+        apart = np.where(left > 0, own - mean[:, None], 0.0)
+        error = (weights**2 * variance).sum(axis=1)
+        return cls(mean, error, (apart**2 / variance).sum(axis=1), (left > 0).sum(axis=1).astype(float))
 
 
-def _scatter(arm: Arm, sd: float, icc: float) -> tuple[Array, Array, Array, Array, Array]:
-    """Of one arm: its mean, the error that is known, the one found, the squares of cluster means, its clusters."""
-    left = arm.left
-    weights = left / left.sum(axis=1, keepdims=True).clip(1)
-    own = arm.sums / np.maximum(left, 1)
-    mean = (weights * own).sum(axis=1)
-    clusters = (left > 0).sum(axis=1).astype(float)
-    variance = sd**2 * (icc + (1 - icc) / np.maximum(left, 1))
-    apart = np.where(left > 0, own - mean[:, None], 0.0)
-    found = clusters / np.maximum(clusters - 1, 1) * (weights**2 * apart**2).sum(axis=1)
-    return mean, (weights**2 * variance).sum(axis=1), found, (apart**2).sum(axis=1), clusters
+def analyse_yes_no(data: Arms, icc: float, method: str, test: str, level: Level) -> Found:
+    """The difference of the arms' shares.
 
-
-def analyse_yes_no(data: Arms, icc: float, method: str, level: Level) -> Found:
-    """The difference of the arms' shares, its variance inflated by the known design effect.
-
-    `individuals` forgets the clusters.
+    `t` takes the scatter among the shares of clusters, as `analyse_measured` does; `z` the variance of a share,
+    inflated by the known design effect. `individuals` forgets the clusters.
     """
+    if test == "t" and method != "individuals":
+        return analyse_measured(data, 1.0, icc, test, level)
     left = [arm.left for arm in data.arms]
     people = tuple(each.sum(axis=1) for each in left)
     yes = tuple(arm.sums.sum(axis=1) for arm in data.arms)

@@ -9,7 +9,7 @@ from typing import Any
 
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.refusals import RequestError, as_number, number_text, said
-from ragwort.designs.sizes import Sizes, rounded_up
+from ragwort.designs.sizes import Kinds, Sizes, rounded_up
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies.clusters import cluster_sizes
@@ -25,13 +25,61 @@ class Stratum:
 
 
 @dataclass(frozen=True)
+class Arms:
+    """Arms of clusters at group sizes (groups x anything): their people, their clusters, their design effects."""
+
+    people: Sizes
+    clusters: Sizes
+    effects: Any
+
+    @property
+    def df(self) -> Any:
+        """Degrees of freedom of a test on cluster means: clusters less one for each arm."""
+        return self.clusters.sum(axis=0) - len(self.clusters)
+
+    @property
+    def inverse(self) -> Any:
+        """D1/n1 + D2/n2: the variance of a difference of means, for people that vary by 1."""
+        return (self.effects / self.people).sum(axis=0)
+
+
+@dataclass(frozen=True)
 class Clustering:
-    """How participants come in clusters: of one size, or in strata of sizes."""
+    """How participants come in clusters: of one size, or in strata of sizes.
+
+    With `whole`, strata have whole clusters, and the arms their own mixture of them; otherwise sizes are real numbers.
+    """
 
     icc: Number
     size: Number = 0.0
     cv: float = 0.0
     strata: tuple[Stratum, ...] = ()
+    whole: bool = True
+
+    @property
+    def counts_clusters(self) -> bool:
+        """Whether strata have whole clusters."""
+        return self.whole and bool(self.strata)
+
+    @property
+    def kinds(self) -> Kinds:
+        """The strata as kinds of clusters."""
+        each = self.clusters_per_participant
+        means = tuple(s.mean_size for s in self.strata)
+        return Kinds(tuple(s.share / s.mean_size / each for s in self.strata), means)
+
+    def arms(self, groups: Sizes) -> Arms:
+        """What arms of these sizes are made of."""
+        if not self.counts_clusters:
+            clusters = np.round(groups * self.clusters_per_participant, 6)
+            return Arms(groups, clusters, self.design_effect + np.zeros_like(groups))
+        kinds = self.kinds
+        clusters = kinds.clusters(groups)
+        members = kinds.numbers(clusters) * np.array(kinds.means)
+        people = members.sum(axis=-1)
+        scattered = np.array([s.mean_size * (1 + (s.sd_size / s.mean_size) ** 2) for s in self.strata])
+        effective = (members * scattered).sum(axis=-1) / people
+        return Arms(people, clusters, 1 + self.icc * (effective - 1))
 
     @property
     def effective_size(self) -> Number:
@@ -52,18 +100,24 @@ class Clustering:
 
     def clusters(self, participants: float) -> int:
         """Whole clusters of an arm."""
+        if self.counts_clusters:
+            return int(self.kinds.clusters(np.array([participants]))[0])
         return rounded_up(participants * self.clusters_per_participant)
+
+    def numbers(self, participants: float) -> list[int]:
+        """Whole clusters of an arm, stratum by stratum."""
+        if self.counts_clusters:
+            return [int(number) for number in self.kinds.numbers(self.kinds.clusters(np.array(participants)))]
+        return [max(round(participants * s.share / s.mean_size), 1) for s in self.strata]
 
     def drawn(self, rng: np.random.Generator, count: int, participants: float, more: float = 1.0) -> Any:
         """Cluster sizes of one arm in `count` studies (studies x clusters), each `more` times as large as planned."""
         if not self.strata:
             clusters = round(participants / float(self.size))
             return cluster_sizes(rng, count, clusters, more * float(self.size), self.cv)
-        numbers = [max(round(participants * s.share / s.mean_size), 1) for s in self.strata]
-        numbers = [max(round(participants * s.share / s.mean_size), 1) for s in self.strata]
         parts = [
             cluster_sizes(rng, count, number, more * s.mean_size, s.sd_size / s.mean_size)
-            for number, s in zip(numbers, self.strata, strict=True)
+            for number, s in zip(self.numbers(participants), self.strata, strict=True)
         ]
         return np.concatenate(parts, axis=1)
 

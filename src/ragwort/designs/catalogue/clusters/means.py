@@ -3,25 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from typing import Any
 
 from ragwort.designs import evidence
 from ragwort.designs.assumption import (
     ALPHA,
     DIRECTION,
     SIDES,
-    Assumption,
-    Choice,
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    DF_OF_CLUSTERS,
     KNOWN_AS,
     OF_CLUSTERS,
-    REAL_SIZES,
     SAMPLE,
     SIZES_OF_CLUSTERS,
     ClusterPlan,
     Clusters,
+    distribution,
 )
 from ragwort.designs.catalogue.clusters.clustering import Clustering
 from ragwort.designs.catalogue.clusters.unknowns import FURTHER
@@ -29,8 +27,6 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
 from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
-from ragwort.designs.refusals import RequestError
-from ragwort.designs.remarks import General
 from ragwort.designs.saying import (
     IN_SDS,
     OF_VALUES,
@@ -65,11 +61,9 @@ class ClusterMeansPlan(ClusterPlan):
 
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; Donner and Klar (2000), section 5.2."""
-        n1, n2 = groups
-        error = self.sd * np.sqrt(self.clustering.design_effect * (1 / n1 + 1 / n2))
-        if self.distribution == "z":
-            return NormalTest(self.effect / error)
-        return TTest(self.effect / error, np.round((n1 + n2) / self.clustering.size, 6) - 2)
+        arms = self.clustering.arms(groups)
+        standardised = self.effect / (self.sd * np.sqrt(arms.inverse))
+        return NormalTest(standardised) if self.distribution == "z" else TTest(standardised, arms.df)
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> clusters.Arms:
         """See `Plan.draw`."""
@@ -86,14 +80,7 @@ class ClusterMeansPlan(ClusterPlan):
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = []
-        if self.clustering.strata:
-            found.append(REAL_SIZES)
-        if self.clustering.cv > 0 and self.distribution == "t":
-            found.append("With unequal cluster sizes the t test is an approximation.")
-        if self.distribution == "z":
-            found.append(General("The normal distribution takes the variance as known: too hopeful with few clusters."))
-        return found
+        return self.of_clusters(groups)
 
 
 @register
@@ -139,18 +126,7 @@ class ClusterMeans(Clusters):
         DIRECTION,
         ALPHA,
         SIDES,
-        Assumption(
-            "distribution",
-            "Test",
-            "choice",
-            "Error rates",
-            "t: allows for the variance being estimated from so many clusters. z: takes it as known, as is done with "
-            "strata of cluster sizes.",
-            choices=(
-                Choice("t", "t", "t test on cluster-adjusted means"),
-                Choice("z", "z", "z test on cluster-adjusted means"),
-            ),
-        ),
+        distribution("t test on cluster-adjusted means", "z test on cluster-adjusted means"),
         *SAMPLE,
         *OF_CLUSTERS,
     )
@@ -163,7 +139,7 @@ class ClusterMeans(Clusters):
         "Clusters are independent of each other, and each is wholly in one arm.",
         "The intracluster correlation is the same in all clusters; cluster means are approximately normal.",
     )
-    _unequal = "Unequal sizes make it an approximation."
+    _unequal = "With unequal sizes it is an approximation."
     accuracy_by = "distribution"
     accuracies = {
         "t": f"The t test is exact for clusters of equal size. {_unequal}",
@@ -171,19 +147,13 @@ class ClusterMeans(Clusters):
     }
     approximation = f"The t test is exact for clusters of equal size; z takes the variance as known. {_unequal}"
 
-    def default_choice(self, name: str, values: Values) -> Any:
-        """See `Design.default_choice`: z with strata, t otherwise."""
-        if name == "distribution":
-            return "z" if "strata" in values else "t"
-        return super().default_choice(name, values)
-
     def plan(self, values: Values, find: str) -> ClusterMeansPlan:
         """See `Design.plan`."""
-        distribution = values.get("distribution", self.default_choice("distribution", values))
-        if distribution == "t" and "strata" in values:
-            raise RequestError("distribution", "With strata of cluster sizes the test is z, not t.")
         return ClusterMeansPlan(
-            **self.basis(values, find), sd=values["sd"], clustering=self.clustering(values), distribution=distribution
+            **self.basis(values, find),
+            sd=values["sd"],
+            clustering=self.clustering(values),
+            distribution=self.distribution(values),
         )
 
     def saying(self, values: Values, find: str) -> Saying:
@@ -213,8 +183,7 @@ class ClusterMeans(Clusters):
             "participants is multiplied by the design effect 1 + ICC · (M − 1), where M is the cluster size, enlarged "
             "for the variation of sizes. "
             + (
-                "The statistic follows a noncentral t distribution with the number of clusters less 2 degrees of "
-                "freedom."
+                DF_OF_CLUSTERS
                 if values.get("distribution", self.default_choice("distribution", values)) == "t"
                 else "The statistic is taken to be normal."
             )

@@ -10,24 +10,24 @@ from ragwort.designs.assumption import (
     ALPHA,
     DIRECTION,
     SIDES,
+    Choice,
     method,
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    DF_OF_CLUSTERS,
     KNOWN_AS,
     OF_CLUSTERS,
-    REAL_SIZES,
     SAMPLE,
     SIZES_OF_CLUSTERS,
     ClusterPlan,
     Clusters,
+    distribution,
 )
 from ragwort.designs.catalogue.clusters.clustering import Clustering
 from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.proportions.two import (
     METHOD_TEXTS,
-    POOLED,
-    UNPOOLED,
     WHERE_SHARES,
     TwoProportionsPlan,
     difference_of_proportions,
@@ -36,9 +36,9 @@ from ragwort.designs.catalogue.proportions.two import (
     two_proportions_effect,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
-from ragwort.designs.formula import Claim, Expression, claim
-from ragwort.designs.protocol import FROM_NORMAL, InProtocol
-from ragwort.designs.remarks import normal_approximation
+from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_two_t, row
+from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
+from ragwort.designs.remarks import General, normal_approximation
 from ragwort.designs.saying import (
     OF_SHARES,
     Saying,
@@ -49,7 +49,9 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import studies
+from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.statistic import Test, TwoVariancesTTest
 from ragwort.stats.studies import clusters
 
 
@@ -58,11 +60,22 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
     """A difference of proportions between two arms of clusters."""
 
     clustering: Clustering
+    distribution: str
 
-    @property
-    def inflated(self) -> Number:
-        """See `TwoProportionsPlan.inflated`: by the design effect."""
-        return self.clustering.design_effect
+    def inflated(self, groups: Sizes) -> tuple[Sizes, Any]:
+        """See `TwoProportionsPlan.inflated`: by the design effect of each arm."""
+        arms = self.clustering.arms(groups)
+        return arms.people, arms.effects
+
+    def test(self, groups: Sizes) -> Test:
+        """See `StatisticPlan.test`; Donner and Klar (2000), section 5.3, with t for the few clusters there are."""
+        if self.distribution == "z":
+            return super().test(groups)
+        null, own = self.variances(groups)
+        spread, noncentrality = np.sqrt(own / null), self.effect / np.sqrt(own)
+        return TwoVariancesTTest(
+            noncentrality, self.clustering.arms(groups).df, spread=spread, mean=self.effect, null_variance=null
+        )
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
         """See `Plan.draw`."""
@@ -71,16 +84,20 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
 
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
-        return clusters.analyse_yes_no(data, self.icc, way or self.method, self.level)
+        return clusters.analyse_yes_no(data, self.icc, way or self.method, self.distribution, self.level)
 
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
-        return ClusterPlan.details(self, groups)
+        """See `Plan.details`: the effect in its own standard errors, whichever test."""
+        _, own = self.variances(groups)
+        return {**ClusterPlan.details(self, groups), "noncentrality": self.effect / np.sqrt(own)}
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
-        found = [normal_approximation(more=", too hopeful with few clusters")]
-        return [*found, REAL_SIZES] if self.clustering.strata else found
+        found = [normal_approximation()] if self.distribution == "z" else [General(_NEAR)]
+        return [*found, *self.of_clusters(groups)]
+
+
+_NEAR = "This power is an approximation: cluster proportions are taken to be normal, and the design effect as known."
 
 
 @register
@@ -94,10 +111,16 @@ class ClusterProportions(Clusters):
     in_protocol = InProtocol(
         "{subject} will be compared between {groups.1} and {groups.2}, with {cluster_word} as the unit of allocation,",
         {
-            "pooled": "z test adjusted for clustering (pooled variance)",
-            "unpooled": "z test adjusted for clustering (unpooled variance)",
+            (test, method): f"{test} test adjusted for clustering ({method} variance)"
+            for test in ("t", "z")
+            for method in ("pooled", "unpooled")
         },
-        f"{FROM_NORMAL} with the design effect of clustering",
+        {
+            (test, method): f"{computed} with the design effect of clustering"
+            for test, computed in (("t", FROM_T), ("z", FROM_NORMAL))
+            for method in ("pooled", "unpooled")
+        },
+        by=lambda values: (values.get("distribution", "t"), values["method"]),
         cites=(DONNER.at("chapter 5"), ELDRIDGE),
     )
     evidence = evidence.CLUSTER_SHARES
@@ -118,10 +141,11 @@ class ClusterProportions(Clusters):
         DIRECTION,
         ALPHA,
         SIDES,
+        distribution("t test on cluster-adjusted proportions", "z test on cluster-adjusted proportions"),
         method(
             "Pooled: one variance for both arms under the null hypothesis. Unpooled: each arm its own.",
-            POOLED,
-            UNPOOLED,
+            Choice("pooled", "pooled", "pooled variance"),
+            Choice("unpooled", "unpooled", "unpooled variance"),
         ),
         *SAMPLE,
         *OF_CLUSTERS,
@@ -141,9 +165,16 @@ class ClusterProportions(Clusters):
         "Clusters are independent of each other, and each is wholly in one arm.",
         "The intracluster correlation is the same in all clusters; the outcome is binary.",
     )
+    accuracy_by = "distribution"
+    accuracies = {
+        "t": "The calculation takes cluster proportions to be normal and the design effect as known; its degrees of "
+        "freedom are those of the clusters.",
+        "z": "The calculation is a normal approximation with the design effect taken as known; too hopeful with few "
+        "clusters.",
+    }
     approximation = (
-        "The calculation is a normal approximation with the design effect taken as known; too hopeful with few "
-        "clusters."
+        "The calculation takes cluster proportions to be normal and the design effect as known; z is too hopeful with "
+        "few clusters."
     )
 
     def plan(self, values: Values, find: str) -> ClusterProportionsPlan:
@@ -154,6 +185,7 @@ class ClusterProportions(Clusters):
             proportion1=values["proportion1"],
             method=values["method"],
             clustering=self.clustering(values),
+            distribution=self.distribution(values),
         )
 
     def stated_effect(self, values: Values) -> Number:
@@ -163,7 +195,7 @@ class ClusterProportions(Clusters):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         sizes, looking = self.size_words(values, find), looking_for(values, *OF_SHARES)
-        return Saying(sizes, difference_of_shares(values, find), "a {sides} {method}", looking)
+        return Saying(sizes, difference_of_shares(values, find), "a {sides} {distribution} ({method})", looking)
 
     def claim(self, values: Values) -> Claim:
         """See `Design.claim`."""
@@ -171,11 +203,28 @@ class ClusterProportions(Clusters):
 
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         """See `Design.formulas`."""
-        return "D = 1 + ICC (M − 1)", *formulas_of_shares(values["method"], values["sides"], "D ")
+        effect, z = "D = 1 + ICC (M − 1)", formulas_of_shares(values["method"], values["sides"], "D ")
+        if self.distribution({"sizes": "whole", **values}) == "z":
+            return effect, *z
+        if values["method"] == "unpooled":
+            return effect, z[0], "ν = number of clusters − 2", power_of_t(values["sides"])
+        noncentrality = row("δ = ", Frac("Δ", Root("V₁")))
+        return effect, *z[:2], noncentrality, "ν = number of clusters − 2", power_of_two_t(values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""
-        return (
-            f"{METHOD_TEXTS[values['method']]} Both variances are multiplied by the design effect 1 + ICC · (M − 1), "
-            "where M is the mean cluster size, adjusted for its coefficient of variation."
-        )
+        test = self.distribution({"sizes": "whole", **values})
+        taken = "" if test == "z" else f" {DF_OF_CLUSTERS}"
+        return f"{_METHOD_TEXTS[test, values['method']]} {_INFLATED}{taken}"
+
+
+_INFLATED = (
+    "Both variances are multiplied by the design effect 1 + ICC · (M − 1), where M is the mean cluster size, adjusted "
+    "for its coefficient of variation."
+)
+_METHOD_TEXTS = {("z", method): METHOD_TEXTS[method] for method in ("pooled", "unpooled")} | {
+    ("t", method): METHOD_TEXTS[method]
+    .replace("z test of", "t test of cluster-adjusted")
+    .replace(", as a normal approximation", "")
+    for method in ("pooled", "unpooled")
+}

@@ -45,22 +45,29 @@ _FEW = 5  # expected in a cell, under which a normal approximation is poor
 class TwoProportionsPlan(TwoShares, StatisticPlan):
     """The z test with pooled or unpooled variance, and the test on the arcsine scale: normal approximations."""
 
-    @property
-    def inflated(self) -> Number:
-        """How much larger variances are than those of independent participants."""
-        return 1.0
+    def inflated(self, groups: Sizes) -> tuple[Sizes, Any]:
+        """The participants of each group, and how much larger their variance is than that of independent ones."""
+        return groups, np.ones_like(groups)
+
+    def variances(self, groups: Sizes) -> tuple[Any, Any]:
+        """The variance of the difference under the null hypothesis, pooled or not, and under the planned effect."""
+        (n, inflated), p1, p2 = self.inflated(groups), self.proportion1, self.planned
+        each1, each2 = inflated[0] / n[0], inflated[1] / n[1]
+        own = p1 * (1 - p1) * each1 + p2 * (1 - p2) * each2
+        if self.method == "unpooled":
+            return own, own
+        mean = (n[0] * p1 + n[1] * p2) / (n[0] + n[1])
+        return mean * (1 - mean) * (each1 + each2), own
 
     def test(self, groups: Sizes) -> Test:
         """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 4.2."""
         (n1, n2), p1, p2 = groups, self.proportion1, self.planned
         if self.method == "arcsine":
             return NormalTest(h_of(p1, p2) * np.sqrt(n1 * n2 / (n1 + n2)))
-        own = np.sqrt(self.inflated * (p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2))
+        null, own = self.variances(groups)
         if self.method == "unpooled":
-            return NormalTest(self.effect / own)
-        mean = (n1 * p1 + n2 * p2) / (n1 + n2)
-        pooled = np.sqrt(self.inflated * mean * (1 - mean) * (1 / n1 + 1 / n2))
-        return NormalTest(self.effect / pooled, own / pooled, mean=self.effect, null_variance=pooled**2)
+            return NormalTest(self.effect / np.sqrt(own))
+        return NormalTest(self.effect / np.sqrt(null), np.sqrt(own / null), mean=self.effect, null_variance=null)
 
     def notes(self, groups: Sizes) -> list[str]:
         """See `Plan.notes`."""
