@@ -137,6 +137,7 @@ def test_one_cluster_an_arm_can_be_found_but_not_given(difference: float, groups
     aim = edits.new_aim(design, "Few wards")
     entries = {name: entry for name, entry in aim.entries.items() if name not in ("cluster_size", "distribution")}
     entries["strata"] = Entry(value=[{"share": 1.0, "mean_size": 500, "sd_size": 20}])
+    entries["sizes"] = Entry(value="exact")
     aim = aim.changed(entries={**entries, "difference": Entry(value=difference)})
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)

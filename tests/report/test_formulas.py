@@ -13,6 +13,7 @@ from xml.etree import ElementTree
 import docx
 import pytest
 from pypdf import PdfReader
+from scipy import stats
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, Design, all_designs
@@ -46,6 +47,7 @@ def calculated(aim: Aim) -> list[Block]:
     return [*hypothesis_blocks(aim), *method_blocks(aim, answer), *error_blocks(aim, answer)]
 
 
+_CLUSTERS = {"proportion1": 0.4, "proportion2": 0.2, "icc": 0.02, "cluster_size": 20}
 _TWO_VARIANCES = (
     ("two-proportions", {"proportion1": 0.5, "proportion2": 0.3}),
     ("two-proportions", {"proportion1": 0.5, "proportion2": 0.48, "hypothesis": "non-inferiority", "margin": 0.1,
@@ -57,7 +59,7 @@ _TWO_VARIANCES = (
     ("two-rates", {"rate1": 1.0, "rate2": 0.7, "method": "pooled"}),
     ("signed-rank", {"d": 0.4}),
     ("rank-sum", {"d": 0.5}),
-    ("cluster-proportions", {"proportion1": 0.4, "proportion2": 0.2, "icc": 0.02, "cluster_size": 20}),
+    ("cluster-proportions", {**_CLUSTERS, "distribution": "z"}),
 )  # fmt: skip
 
 
@@ -74,6 +76,20 @@ def test_a_reader_can_work_out_the_power_of_two_variances_again(design: str, val
     limit = normal.inv_cdf(1 - answer.plan.alpha / (2 if answer.plan.sides == "two" else 1))
     above, below = (normal.cdf((way * apart - limit * sqrt(null)) / sqrt(own)) for way in (1, -1))
     power = {"two": above + below, "greater": above, "less": below}[answer.plan.sides]
+    assert power == pytest.approx(answer.power, abs=0.002)
+
+
+def test_a_reader_can_work_out_the_power_of_clusters_by_t_again() -> None:
+    """From the printed variances, noncentrality and degrees of freedom: P(t' > t sqrt(V0 / V1)), both tails."""
+    aim = Aim(design="cluster-proportions", entries={name: Entry(value=each) for name, each in _CLUSTERS.items()})
+    answer = outcome_of(aim)
+    assert isinstance(answer, Answer)
+    table = next(block for block in method_blocks(aim, answer) if isinstance(block, Table))
+    printed = dict(zip(table.head, (text.replace("−", "-") for text in table.rows[0]), strict=True))
+    delta, null, own = (float(printed[name]) for name in ("Δ", "V₀", "V₁"))
+    df = float(next(text for label, text in printed.items() if "freedom" in label))
+    limit = stats.t.isf(0.025, df) * sqrt(null / own)
+    power = stats.nct.sf(limit, df, delta / sqrt(own)) + stats.nct.cdf(-limit, df, delta / sqrt(own))
     assert power == pytest.approx(answer.power, abs=0.002)
 
 

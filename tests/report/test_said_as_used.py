@@ -110,17 +110,25 @@ def test_every_number_of_several_is_named_in_the_table() -> None:
         if row[0]
     }
     assert found["Means"] == "usual 412, daylight 405, brighter 398 ms"
-    assert found["Strata of cluster sizes"] == "small wards: share 20%, mean size 8, SD of sizes 2"
+    assert found["Strata of cluster sizes"] == "small wards: share of participants 20%, mean size 8, SD of sizes 2"
     assert found["Term tested"] == "lighting × caffeine"
     assert found["Expected table"] == "brighter: coffee 0.12, tea 0.2, water 0.18"
 
 
 def test_a_size_that_is_not_rounded_adds_up() -> None:
-    """Arms of strata are said with a decimal, so that they add up to the total."""
-    tables = [block for block in report_of(demo_study()).blocks if isinstance(block, Table)]
-    (row,) = [row for table in tables for row in table.rows if row[0] == "Analysed, not rounded"]
-    first, second, total = map(float, row[1:])
+    """Real sizes of strata are said with a decimal, so that they add up to the total; whole clusters are whole."""
+
+    def row(aim: Aim, label: str) -> tuple[str, ...]:
+        tables = [block for block in report_of(Study(aims=(aim,))).blocks if isinstance(block, Table)]
+        (found,) = [row for table in tables for row in table.rows if row[0] == label]
+        return found[1:]
+
+    aim = demo_study().aim("errors")
+    exact = aim.changed(entries={**aim.entries, "sizes": Entry(value="exact")})
+    first, second, total = map(float, row(exact, "Analysed, not rounded"))
     assert first + second == pytest.approx(total, abs=0.11)
+    assert row(aim, "Analysed") == ("86", "86", "172")
+    assert row(aim, "Wards") == ("5", "5", "10")
 
 
 def test_no_number_has_more_digits_than_its_assumptions_bear() -> None:

@@ -6,7 +6,7 @@ import pytest
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, answer_request, design_named
-from ragwort.designs.sizes.counting import enrolment
+from ragwort.designs.sizes import Enrolment
 from ragwort.study import edits
 from ragwort.study.limits import Out, largest_under, room, said_of, ways_out
 from ragwort.study.model import Aim, Entry
@@ -58,7 +58,7 @@ def test_the_largest_design_under_a_limit(aim_id: str) -> None:
     for limit in (to_enrol(answer), to_enrol(answer) + 37, 1000):
         groups = largest_under(aim, answer, limit)
         assert groups is not None
-        assert limit - 2 * answer.total < sum(enrolment(groups, 0.1)) <= limit
+        assert limit - 2 * answer.total < sum(Enrolment(0.1).people(groups)) <= limit
         more = largest_under(aim, answer, limit + 1)
         assert more is not None
         assert sum(more) >= sum(groups)

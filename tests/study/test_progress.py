@@ -79,7 +79,7 @@ def test_every_design_has_progress(aim: Aim) -> None:
 def test_people_of_clusters_are_not_all_that_counts() -> None:
     """The clusters of each arm are said beside them."""
     says = progress(with_counts(40, 40, aim_id="errors"), "errors").says
-    assert any("from 6 and 6 wards, arm by arm" in line for line in says)
+    assert any("from 5 and 5 wards, arm by arm" in line for line in says)
     assert not any("wards" in line for line in progress(with_counts(40, 40)).says)
 
 

@@ -171,7 +171,7 @@ def _further_aims() -> tuple[Aim, ...]:
                 names={"groups": _ROOMS[::-1], "strata": ("small wards", "medium wards", "large wards")},
                 **_STAFF,
             ),
-            difference=-2.2,
+            difference=-2.6,
             sd=4,
             icc=0.03,
             strata=[
@@ -186,7 +186,7 @@ def _further_aims() -> tuple[Aim, ...]:
             "cluster-proportions",
             Words(outcome="near miss in a month", clusters="wards", names={"groups": _ROOMS[::-1]}, **_STAFF),
             proportion1=0.45,
-            proportion2=0.2,
+            proportion2=0.18,
             icc=0.03,
             cluster_size=18,
         ),

@@ -16,7 +16,7 @@ from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.protocol import InProtocol
 from ragwort.designs.refusals import RequestError, said
 from ragwort.designs.saying import Naming, Saying, sentence_for
-from ragwort.designs.sizes import Counting, Sizes
+from ragwort.designs.sizes import Counting, Enrolment, Sizes
 from ragwort.designs.stated import Statement, restated
 from ragwort.designs.ways_out import WayOut, usual
 from ragwort.stats.noncentral import Number
@@ -213,6 +213,10 @@ class Design:
         """Further details that follow from how many are recruited, dropout included."""
         return {}
 
+    def enrolment(self, values: Values) -> Enrolment:
+        """What is lost between recruitment and analysis."""
+        return Enrolment(values.get("dropout") or 0.0)
+
     def remarks_on(self, values: Values) -> list[str]:
         """What must be said of values that do not go well together."""
         return []
@@ -294,7 +298,7 @@ class Design:
     def sentence(self, values: Values, find: str, finished: bool = False, planned_on: str = "") -> str:
         """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
         said = replace(self.saying(values, find), planned_on="" if find == "effect" else planned_on)
-        return sentence_for(said, find, finished, bool(values.get("dropout")))
+        return sentence_for(said, find, finished, self.enrolment(values).needed)
 
     def claim(self, values: Values) -> Claim:
         """What is tested, in symbols. `values` are those in force, choices included."""

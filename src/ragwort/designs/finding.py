@@ -15,7 +15,7 @@ from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
 from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.request import enrolled, settle, values_in_force
+from ragwort.designs.request import settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
 from ragwort.designs.solve import Answer
 from ragwort.stats import patience, search_many
@@ -68,6 +68,7 @@ class _Part:
     def outcome(self, at: int) -> Answer:
         """What was found for one of the rows; its effect, details and notes are left to `settle`."""
         of, sizes = self.of, self.sizes[:, at].tolist()
+        plan, at_size = taken(of.plan, np.array(at), len(of.rows)), self.sizes[:, [at]]
         groups = tuple(rounded_up(size) for size in sizes)
         return Answer(
             design=of.design.id,
@@ -75,11 +76,11 @@ class _Part:
             answer=whole_total(sizes) if of.find == "n" else float(self.answer[at]),
             groups=groups,
             power=float(self.power[at]),
-            plan=taken(of.plan, np.array(at), len(of.rows)),
+            plan=plan,
             effect={},
             details={},
             planned=() if all(size == group for size, group in zip(sizes, groups, strict=True)) else tuple(sizes),
-            enrol=() if of.plan.counted else enrolled(groups, of.values),
+            enrol=() if of.plan.counted else of.design.enrolment(of.values).people(groups, plan.clusters_at(at_size)),
         )
 
 

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedDict
 
-from ragwort.designs.sizes import Counting, Sizes, Steps
+from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
@@ -170,6 +170,14 @@ class Plan:
     def events_expected(self, groups: Sizes) -> Number | None:
         """How many events people at these sizes are expected to have; None where nothing happens to them."""
         return None
+
+    def clusters_at(self, groups: Sizes) -> list[int]:
+        """Whole clusters of each arm (groups x 1); empty where people do not come in clusters."""
+        return []
+
+    def recruited(self, lost: Enrolment, groups: Sizes) -> dict[str, Any]:
+        """What the answer's `n` says of recruitment beside the people, where some are lost."""
+        return {}
 
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """What the answer's `n` holds beside total, groups and enrolment."""

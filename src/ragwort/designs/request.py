@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from difflib import get_close_matches
 from typing import Any
 
@@ -12,7 +12,7 @@ from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, said
-from ragwort.designs.sizes import Sizes, enrolment
+from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import (
     Answer,
     find_alpha,
@@ -231,28 +231,26 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     notes = [*notes, *beyond_asked(design, find, plan, sizes, power)]
     searched, more_notes = plan.searched() if find == "n" else ({}, [])
     total = plan.counting.in_all(sizes[:, 0])
-    enrol = () if plan.counted else enrolled(groups, values)
+    lost, clusters = design.enrolment(values), plan.clusters_at(sizes)
+    enrol = () if plan.counted else lost.people(groups, clusters)
+    recruited = plan.recruited(lost, sizes) if lost.needed else {}
     effect = {name: float(value) for name, value in plan.effect_report().items()}
+    solved = {find: design.further[find].found(plan)} if find in design.further else {}
     known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}
     return Answer(
         design=design.id,
         find=find,
-        answer=known[find] if find in known else design.further[find].found(plan),
+        answer={**known, **solved}[find],
         groups=tuple(groups),
         power=power,
         plan=plan,
         effect=effect,
         details={**plan.details(sizes), **design.of_recruited(values, sum(enrol) or total)},
-        notes=tuple([*notes, *more_notes, *plan.notes(sizes), *design.remarks_on(values)]),
-        n_more={**searched, **plan.further_sizes(sizes)},
+        notes=tuple([*notes, *more_notes, *plan.notes(sizes), *design.remarks_on({**values, **solved})]),
+        n_more={**searched, **plan.further_sizes(sizes), **recruited},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
         enrol=enrol,
     )
-
-
-def enrolled(groups: Sequence[int], values: Mapping[str, Any]) -> tuple[int, ...]:
-    """Whom to enrol, by group; empty without dropout."""
-    return tuple(enrolment(groups, values["dropout"])) if values["dropout"] > 0 else ()
 
 
 def as_json(answer: Answer) -> dict[str, Any]:

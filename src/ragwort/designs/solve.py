@@ -46,6 +46,11 @@ class Answer:
         """Participants analysed, all groups together; where only events are planned, these."""
         return self.plan.counting.in_all(self.planned) if self.planned else sum(self.groups)
 
+    @property
+    def unrounded(self) -> bool:
+        """Whether the sizes computed with are no whole numbers of people that could be had."""
+        return bool(self.planned) and self.plan.counting.real_sizes
+
     def next_smaller(self) -> tuple[int, float] | None:
         """The total of the next smaller size that could be had, and its power; None where there is none."""
         counting = self.plan.counting

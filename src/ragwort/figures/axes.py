@@ -150,9 +150,9 @@ def size_of(answer: Answer, per_group: bool) -> float:
     return float(answer.groups[0]) if per_group else float(answer.total)
 
 
-def largest_size(answer: Answer, dropout: float, limit: int, per_group: bool) -> float:
-    """On an axis of sample sizes, the largest of which no more than `limit` are to be enrolled."""
-    analysed = limit * (1 - dropout)
+def largest_size(answer: Answer, kept: float, limit: int, per_group: bool) -> float:
+    """On an axis of sample sizes, the largest of which no more than `limit` are recruited; `kept` of them analysed."""
+    analysed = limit * kept
     return math.floor(analysed / len(answer.groups)) if per_group else math.floor(analysed)
 
 

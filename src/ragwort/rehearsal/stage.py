@@ -13,7 +13,7 @@ from ragwort.designs import Answer, Design, RequestError, design_named, settle
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
 from ragwort.designs.request import values_in_force
-from ragwort.designs.sizes import enrolment
+from ragwort.designs.sizes import Enrolment
 from ragwort.rehearsal.departures import NONE, Departing, Rehearsed, correlated
 from ragwort.stats.studies import Found, World
 
@@ -104,7 +104,7 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     groups, more, dropout = groups or of.answer.groups, 1.0, float(of.values.get("dropout", 0.0))
     if asked.lost is not None and dropout > 0:
         if getattr(truth, "clustering", None) is None:
-            groups = tuple(enrolment(groups, dropout))
+            groups = Enrolment(dropout).people(groups)
         else:
             more = 1 / (1 - dropout)
     found = Stage(truth, of.answer.plan, groups, asked, more)

@@ -23,9 +23,10 @@ from ragwort.study.family import role_told
 from ragwort.study.found import reached_text
 from ragwort.study.model import Aim, Scenario, Study
 from ragwort.study.naming import cluster_word, in_study_words, names_of
-from ragwort.study.numbers import count_text, decimals_text, percent_text
-from ragwort.study.outcome import Problem, Settled, key_of, outcome_of, to_enrol, values_with_defaults
+from ragwort.study.numbers import count_text, decimals_text
+from ragwort.study.outcome import Problem, Settled, key_of, outcome_of, to_enrol
 from ragwort.study.progress import progress_of
+from ragwort.study.recruiting import allowance, more_clusters
 from ragwort.study.resources import limit_of
 from ragwort.study.scenarios import answer_words, counted_words, difference_words
 from ragwort.study.sensitivity import alternatives
@@ -58,9 +59,9 @@ class Told:
 
     @property
     def needs_table(self) -> bool:
-        """Whether a table says of the sizes what the paragraph does not: unequal groups, clusters, what is there."""
+        """Whether a table says of the sizes what the paragraph does not: unequal groups, strata, what is there."""
         answer, so_far = self.answer, self.aim.so_far
-        uneven = len(set(answer.groups)) > 1 or bool(answer.planned) or "clusters" in answer.n_more
+        uneven = len(set(answer.groups)) > 1 or bool(answer.planned) or bool(more_clusters(self.aim, answer))
         return not answer.counted and (uneven or (so_far is not None and any(so_far.counts)))
 
 
@@ -184,7 +185,8 @@ def _strata(aim: Aim, answer: Answer) -> list[Block]:
     if table is None:
         return []
     numbers = tuple(range(1, len(table.head)))
-    caption = f"By stratum of {cluster_word(aim)}, not rounded. {table.note}"
+    rounded = f", not rounded. {table.note}" if table.note else "."
+    caption = f"By stratum of {cluster_word(aim)}{rounded}"
     return [Table(caption, table.head, table.rows, numbers)]
 
 
@@ -195,8 +197,7 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
     rows = [analysed]
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
-        dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-        rows.append((f"To be recruited ({dropout} dropout)", *enrolled, count_text(to_enrol(answer))))
+        rows.append((f"To be recruited ({allowance(aim)})", *enrolled, count_text(to_enrol(answer))))
     if aim.so_far is not None and any(aim.so_far.counts):
         stages = progress_of(aim, answer).stages
         for words, counts in (
@@ -208,12 +209,16 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
         rows.append((_with_capital(cluster_word(aim)), *by_arm))
+        if more_clusters(aim, answer):
+            recruited = answer.n_more["enrol_clusters"]
+            by_arm = [count_text(number) for number in (*recruited, sum(recruited))]
+            rows.append((f"{_with_capital(cluster_word(aim))} to be recruited", *by_arm))
     caption = f"Sample size ({counted_words(aim, answer)})"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
 
 def _analysed(answer: Answer, by_group: bool) -> tuple[str, ...]:
-    if answer.planned:
+    if answer.unrounded:
         sizes = [decimals_text(size, 1) for size in answer.planned] if by_group else []
         return "Analysed, not rounded", *sizes, decimals_text(sum(answer.planned), 1)
     return "Analysed", *([count_text(size) for size in answer.groups] if by_group else []), count_text(answer.total)

@@ -88,9 +88,9 @@ def _numbers(answer: Answer) -> list[tuple[str, str]]:
 def _parts(answer: Answer) -> list[tuple[str, str]]:
     """Of a test with two variances, without and with an effect: what its power is computed from."""
     plan = answer.plan
-    if not isinstance(plan, StatisticPlan) or answer.planned:
+    if not isinstance(plan, StatisticPlan):
         return []
-    test = plan.test(np.array([[size] for size in answer.groups], dtype=float))
+    test = plan.test(answer.sizes())
     if not isinstance(test, NormalTest | TwoVariancesTTest) or np.isnan(test.mean).any():
         return []
     parts = test.mean, test.null_variance, test.own_variance
@@ -113,7 +113,7 @@ def _shown(name: str, value: Any) -> str:
 
 def _whole_number(aim: Aim, answer: Answer) -> list[str]:
     """Why it is this size and no smaller one: the power of the next smaller one is too low."""
-    smaller = answer.next_smaller() if aim.find == "n" and not answer.planned else None
+    smaller = answer.next_smaller() if aim.find == "n" and not answer.unrounded else None
     if smaller is None:
         return []
     total, power = smaller

@@ -23,7 +23,8 @@ from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, has_names, label_of, names_of
 from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
-from ragwort.study.outcome import Settled, outcome_of, to_enrol, values_with_defaults
+from ragwort.study.outcome import Settled, outcome_of, to_enrol
+from ragwort.study.recruiting import allowance, more_clusters, per_cluster
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, lacks_time_unit, people, plain_text, told
 
@@ -173,10 +174,11 @@ def _need(aim: Aim, answer: Answer) -> str:
 def _recruited(aim: Aim, answer: Answer) -> str:
     if not answer.enrol or aim.finished:
         return ""
-    dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-    parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else _parts(aim, to_enrol(answer))
-    split = f" ({parts[0]})" if parts else ""
-    return f"Allowing for {dropout} dropout, {people(aim, to_enrol(answer))}{split} will be recruited."
+    parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else _parts(aim, to_enrol(answer))[:1]
+    aside = [each for each in (*parts, per_cluster(aim, answer)) if each]
+    clusters = more_clusters(aim, answer)
+    number = f"{people(aim, to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
+    return f"Allowing for {allowance(aim)}, {number}{_in_brackets(aside)} will be recruited."
 
 
 def _actual_level(answer: Answer) -> str:
@@ -271,8 +273,9 @@ def _analysed(aim: Aim, answer: Answer) -> str:
     """`64 staff per group analysed (128 in total; 144 to be recruited, allowing for 10% dropout)`."""
     sizes, aside = _sizes(aim, answer)
     if answer.enrol and not aim.finished:
-        dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
-        aside.append(f"{count_text(to_enrol(answer))} to be recruited, allowing for {dropout} dropout")
+        clusters = more_clusters(aim, answer)
+        number = f"{count_text(to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
+        aside.append(f"{number} to be recruited, allowing for {allowance(aim)}")
     of_themselves = answer.counted or "clusters" in answer.n_more
     return f"{sizes}{'' if of_themselves else ' analysed'}{_in_brackets(aside)}"
 

@@ -15,10 +15,11 @@ from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in
 from ragwort.sheet.columns import columns_of
 from ragwort.sheet.parts import Cell, Listed, Sheet, check_ids, check_pattern, codes, id_of
 from ragwort.sheet.ratios import whole_ratio
+from ragwort.study.breakdown import clusters_of_strata
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import cluster_word, name_at, names_of
 from ragwort.study.numbers import count_text
-from ragwort.study.outcome import Problem, outcome_of, values_with_defaults
+from ragwort.study.outcome import Problem, clusters_to_enrol, outcome_of, values_with_defaults
 
 MOST_ROWS = 200_000
 
@@ -147,8 +148,9 @@ def stratum_words(asked: Asked, stratum: tuple[int, ...]) -> str:
 def _members(aim: Aim, answer: Answer, asked: Asked) -> Iterator[_Row]:
     """Cluster by cluster; each stratum of clusters is allocated by itself."""
     number = cluster = 0
-    dropout = float(values_with_defaults(aim).get("dropout", 0.0))
-    clusters = [(count, math.ceil(size / (1 - dropout) - 1e-9)) for count, size in _clusters(aim, answer)]
+    lost = design_named(aim.design).enrolment(values_with_defaults(aim))
+    within = 1.0 if lost.by_clusters else 1 - float(lost.dropout)
+    clusters = [(count, math.ceil(size / within - 1e-9)) for count, size in _clusters(aim, answer)]
     _refuse_many(sum(count * size for count, size in clusters))
     for stratum, (count, size) in enumerate(clusters):
         places = allocation.allocated(replace(asked, seed=asked.seed + stratum), count)
@@ -162,16 +164,14 @@ def _members(aim: Aim, answer: Answer, asked: Asked) -> Iterator[_Row]:
 
 
 def _clusters(aim: Aim, answer: Answer) -> list[tuple[int, float]]:
-    """How many clusters, and how large, stratum by stratum."""
+    """How many clusters are recruited, and how many of each are analysed, stratum by stratum."""
     values = values_with_defaults(aim)
     strata = values.get("strata")
     if not strata:
         size = answer.answer if answer.find == "cluster_size" else values["cluster_size"]
-        return [(sum(answer.n_more["clusters"]), float(size))]
-    found = []
-    for wanted, record in zip(answer.n_more["strata"], strata, strict=True):
-        found.append((sum(math.ceil(each - 1e-9) for each in wanted["clusters"]), float(record["mean_size"])))
-    return found
+        return [(clusters_to_enrol(answer), float(size))]
+    numbers = [sum(math.ceil(each - 1e-9) for each in of) for of in clusters_of_strata(answer, recruited=True)]
+    return [(number, float(stratum["mean_size"])) for number, stratum in zip(numbers, strata, strict=True)]
 
 
 def _made(study: Study, aim: Aim, design: Design, arms: tuple[str, ...], asked: Asked, rows: list[_Row]) -> Sheet:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from ragwort.designs import Answer
 from ragwort.study.model import Aim
 from ragwort.study.naming import cluster_word, name_at, names_of
 from ragwort.study.numbers import count_text
+from ragwort.study.outcome import values_with_defaults
 
 
 @dataclass(frozen=True)
@@ -19,27 +22,46 @@ class Breakdown:
     note: str
 
 
+def clusters_of_strata(answer: Answer, recruited: bool = False) -> list[list[float]]:
+    """Clusters of each stratum by arm: whole, unless sizes are exact; none where there are no strata."""
+    if "strata" in answer.details:
+        by_arm = answer.n_more.get("enrol_strata") if recruited else None
+        return [list(of) for of in zip(*(by_arm or answer.details["strata"]), strict=True)]
+    return [stratum["clusters"] for stratum in answer.n_more.get("strata", ())]
+
+
 def breakdown_of(aim: Aim, answer: Answer) -> Breakdown | None:
     """The strata of an answer; None where there are none."""
-    strata = answer.n_more.get("strata")
-    if not strata:
+    clusters = clusters_of_strata(answer)
+    if not clusters:
         return None
     arms, word = names_of(aim, "groups"), cluster_word(aim)
     head = tuple(f"{arm}: {what}" for arm in arms for what in (aim.words.many, word))
+    exact = "strata" in answer.n_more
+    means = [record["mean_size"] for record in values_with_defaults(aim)["strata"]]
     numbers = [
-        [value for arm in range(len(arms)) for value in (stratum["participants"][arm], stratum["clusters"][arm])]
-        for stratum in strata
+        [value for number in of for value in (number * mean, number)] for of, mean in zip(clusters, means, strict=True)
     ]
     sums = [sum(column) for column in zip(*numbers, strict=True)]
-    rows = [(name_at(aim, "strata", at), *_texts(row)) for at, row in enumerate(numbers)]
-    clusters = " and ".join(count_text(number) for number in answer.n_more["clusters"])
+    rows = [(name_at(aim, "strata", at), *_texts(row, exact)) for at, row in enumerate(numbers)]
     return Breakdown(
         head=("", *head),
-        rows=(*rows, ("together", *_texts(sums))),
-        note=f"Rounded up, that is {clusters} whole {word}.",
+        rows=(*rows, ("together", *_texts(sums, exact))),
+        note=_note(answer.n_more["clusters"], word) if exact else "",
     )
 
 
-def _texts(row: list[float]) -> list[str]:
-    """Participants with one decimal, clusters with two."""
-    return [f"{value:.{2 if at % 2 else 1}f}" for at, value in enumerate(row)]
+def _note(clusters: Sequence[int], word: str) -> str:
+    return f"Rounded up, that is {' and '.join(count_text(number) for number in clusters)} whole {word}."
+
+
+def _texts(row: Sequence[Any], exact: bool) -> list[str]:
+    """Participants with one decimal where they are not whole; clusters of exact sizes with two."""
+    return [
+        f"{value:.{2 if at % 2 else 1}f}" if exact else count_text(round(value)) if _whole(value) else f"{value:.1f}"
+        for at, value in enumerate(row)
+    ]
+
+
+def _whole(value: float) -> bool:
+    return abs(value - round(value)) < 1e-9

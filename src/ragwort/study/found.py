@@ -71,6 +71,8 @@ def _assumption(answer: Answer) -> Assumption:
 
 def _text(answer: Answer, assumption: Assumption) -> str:
     """The shortest that holds: three digits of an effect, two of a rate; more where rounding would leave the bounds."""
+    if isinstance(answer.answer, int):
+        return count_text(answer.answer)
     value = float(answer.answer)
     scale = 100.0 if assumption.kind == "share" else 1.0
     for digits in range(2 if answer.find in ("alpha", "icc") else 3, FURTHER):

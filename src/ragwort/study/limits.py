@@ -10,7 +10,6 @@ import numpy as np
 
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.request import values_in_force
-from ragwort.designs.sizes.counting import enrolment
 from ragwort.designs.ways_out import WayOut
 from ragwort.study.found import found_text, power_text, reached_text
 from ragwort.study.model import Aim
@@ -34,19 +33,22 @@ class Out:
 
 def largest_under(aim: Aim, answer: Answer, limit: int) -> tuple[int, ...] | None:
     """The groups of the largest design of which no more than the limit are enrolled; None where there is none."""
-    counting, dropout = answer.plan.counting, float(values_with_defaults(aim)["dropout"])
+    counting, plan = answer.plan.counting, answer.plan
+    lost = design_named(aim.design).enrolment(values_with_defaults(aim))
 
-    def groups(step: int) -> tuple[int, ...]:
-        sizes = answer.plan.better(counting.ways(np.array([step])))
-        return tuple(counting.in_groups(sizes[:, 0]))
+    def groups(step: int) -> tuple[tuple[int, ...], int]:
+        """The groups, and how many are recruited for them."""
+        sizes = plan.better(counting.ways(np.array([step])))
+        found = tuple(counting.in_groups(sizes[:, 0]))
+        return found, sum(lost.people(found, plan.clusters_at(sizes)) or found)
 
     low, high = counting.lowest, counting.highest + 1  # the first enrols few enough, the last too many
-    if sum(enrolment(groups(low), dropout)) > limit:
+    if groups(low)[1] > limit:
         return None
     while high - low > 1:
         middle = (low + high) // 2
-        low, high = (middle, high) if sum(enrolment(groups(middle), dropout)) <= limit else (low, middle)
-    return groups(low)
+        low, high = (middle, high) if groups(middle)[1] <= limit else (low, middle)
+    return groups(low)[0]
 
 
 Most = Callable[[Answer], int | None]  # how many an answer can enrol, where that depends on the answer

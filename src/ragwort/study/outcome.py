@@ -183,6 +183,11 @@ def value_in_force(aim: Aim, name: str, setting: Setting | None = None) -> Any:
     return values_with_defaults(aim, setting).get(name)
 
 
+def clusters_to_enrol(answer: Answer) -> int:
+    """Clusters to enrol, all arms together, losses allowed for; none where people do not come in clusters."""
+    return sum(answer.n_more.get("enrol_clusters", answer.n_more.get("clusters", ())))
+
+
 def to_enrol(answer: Answer) -> int:
     """Participants to enrol, all groups together, dropout allowed for."""
     return sum(answer.enrol) if answer.enrol else answer.total

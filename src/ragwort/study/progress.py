@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ragwort.designs import Answer, design_named
-from ragwort.designs.sizes import enrolment
+from ragwort.designs.sizes import Enrolment
 from ragwort.stats.patience import Late, within
 from ragwort.study.found import power_text
 from ragwort.study.model import Aim
@@ -73,12 +73,15 @@ def progress_of(aim: Aim, answer: Answer) -> Progress:
     """How far along an aim is; groups of which nothing was said have nobody yet."""
     counts = (aim.so_far.counts if aim.so_far is not None else ())[: len(answer.groups)]
     counts = (*counts, *([0] * (len(answer.groups) - len(counts))))
-    dropout = float(values_with_defaults(aim).get("dropout", 0.0))
+    lost = Enrolment(values_with_defaults(aim).get("dropout", 0.0))
     named = zip(stage_names(aim, answer), answer.groups, counts, strict=True)
-    stages = tuple(
-        Stage(name, needed, so_far, enrolment([max(needed - so_far, 0)], dropout)[0]) for name, needed, so_far in named
-    )
-    return Progress(stages, _said(aim, answer, stages, dropout))
+    stages = tuple(Stage(name, needed, so_far, _more(lost, max(needed - so_far, 0))) for name, needed, so_far in named)
+    return Progress(stages, _said(aim, answer, stages, float(lost.dropout)))
+
+
+def _more(lost: Enrolment, still: int) -> int:
+    """How many more are recruited so that as many are analysed."""
+    return sum(lost.people([still])) if lost.needed else still
 
 
 def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -> tuple[str, ...]:

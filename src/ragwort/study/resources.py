@@ -13,7 +13,7 @@ from ragwort.designs import Answer
 from ragwort.study.model import Aim, Resources, Study, Words
 from ragwort.study.naming import cluster_word
 from ragwort.study.numbers import count_text
-from ragwort.study.outcome import to_enrol
+from ragwort.study.outcome import clusters_to_enrol, to_enrol
 
 SLACK = 1e-9  # so much a quotient may fall short of a whole number by rounding
 
@@ -97,7 +97,7 @@ def _by_budget(study: Study, answer: Answer) -> Bound | None:
 
 def clusters_of(answer: Answer) -> int | None:
     """How many clusters a design has in all; None where people are not in clusters."""
-    return sum(answer.n_more["clusters"]) if "clusters" in answer.n_more else None
+    return clusters_to_enrol(answer) or None
 
 
 def cost_of(has: Resources, answer: Answer) -> float | None:

@@ -17,9 +17,10 @@ from ragwort.designs.saying import MOST_LISTED, listed
 from ragwort.study.found import found_text, full_text, power_text, reached_text
 from ragwort.study.model import Aim, Entry, Setting
 from ragwort.study.naming import cluster_word, has_names, name_at, names_of
-from ragwort.study.numbers import MINUS, count_text, listed_with_unit, percent_text, with_unit
+from ragwort.study.numbers import MINUS, count_text, listed_with_unit, with_unit
 from ragwort.study.outcome import Outcome, Pending, to_enrol, values_with_defaults
 from ragwort.study.provenance import example_words
+from ragwort.study.recruiting import allowance, more_clusters, per_cluster
 from ragwort.study.terms import term_names
 
 Kind = Literal["text", "value", "choice", "name", "derived"]
@@ -102,12 +103,15 @@ def lacks_time_unit(aim: Aim) -> bool:
 
 def _to_be_recruited(aim: Aim, answer: Answer) -> str:
     """How many are recruited so that as many are analysed; what the sentence says of it is not said again."""
-    dropout = percent_text(values_with_defaults(aim)["dropout"], 0)
+    lost, clusters, within = allowance(aim), more_clusters(aim, answer), per_cluster(aim, answer)
     split = by_group(answer.enrol, aim) if len(answer.enrol) > 1 else ""
     if answer.find == "n":
-        return f"This allows for {dropout} dropout{f' ({split} to be recruited)' if split else ''}."
-    each = f" ({split})" if split else ""
-    return f"To be recruited, allowing for {dropout} dropout: {count_text(to_enrol(answer))}{each}."
+        split = f"{split} to be recruited" if split else ""
+        aside = "; ".join(each for each in (f"in {clusters}" if clusters else "", split, within) if each)
+        return f"This allows for {lost}{f' ({aside})' if aside else ''}."
+    aside = "; ".join(each for each in (split, within) if each)
+    number = f"{count_text(to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
+    return f"To be recruited, allowing for {lost}: {number}{f' ({aside})' if aside else ''}."
 
 
 def _of_power(aim: Aim, answer: Answer) -> str:

@@ -6,12 +6,12 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ragwort.designs import Answer
+from ragwort.designs import Answer, design_named
 from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of, plan_of
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
-from ragwort.study.outcome import Outcome, to_enrol
+from ragwort.study.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.sentence import Piece
 
 
@@ -137,8 +137,7 @@ def _leading(known: Sequence[tuple[Aim, Answer]]) -> tuple[Aim, Answer] | None:
 
 def power_with(answer: Answer, aim: Aim, enrolled: int) -> float:
     """The power of an aim in a study that enrols so many, as far as groups and dropout let them be analysed."""
-    lost = aim.values().get("dropout", 0.0)
-    analysed = enrolled * (1 - lost) + 1e-9 if isinstance(lost, int | float) else enrolled
+    analysed = enrolled * float(design_named(aim.design).enrolment(values_with_defaults(aim)).kept) + 1e-9
     counting, plan = answer.plan.counting, answer.plan
     for step in range(min(counting.step_near(analysed), counting.highest), counting.lowest - 1, -1):
         sizes = counting.at(plan.power, step)

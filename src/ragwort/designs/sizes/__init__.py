@@ -13,10 +13,10 @@ from ragwort.designs.sizes.counting import (
     Counting,
     Sizes,
     Steps,
-    enrolment,
     rounded_up,
     whole_total,
 )
+from ragwort.designs.sizes.enrolment import Enrolment
 from ragwort.designs.sizes.groups import AnyOver, EqualGroups, OneGroup
 from ragwort.designs.sizes.strata import ByStrata, Kinds
 from ragwort.designs.sizes.two_groups import AnyTotal, ByEvents, ByRatio, TwoGroupCounting
@@ -32,6 +32,7 @@ __all__ = [
     "ByRatio",
     "ByStrata",
     "Counting",
+    "Enrolment",
     "EqualGroups",
     "Kinds",
     "OneGroup",
@@ -39,7 +40,6 @@ __all__ = [
     "Sizes",
     "Steps",
     "TwoGroupCounting",
-    "enrolment",
     "rounded_up",
     "whole_total",
 ]

@@ -19,6 +19,8 @@ class ByClusters(Counting):
     Sizes are participants: clusters x cluster size, which need not be whole where the size is a mean.
     """
 
+    real_sizes = False
+
     ratio: float
     cluster_size: float
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
 from ragwort.stats import search
@@ -25,6 +25,7 @@ TIE = 1e-12  # powers that differ by less are the same
 class Counting:
     """The grid of sample sizes of one plan, one step at a time. As declared here: a total that counts up."""
 
+    real_sizes: ClassVar[bool] = True  # sizes that are not whole stand for themselves, not for people in whole clusters
     settles_sizes: ClassVar[bool] = True  # group sizes follow from it and what is given as the size alone
 
     @property
@@ -106,8 +107,3 @@ def rounded_up(size: float) -> int:
 def whole_total(sizes: Iterable[float]) -> int:
     """Participants that come whole, for sizes that do not."""
     return rounded_up(sum(sizes))
-
-
-def enrolment(groups: Sequence[int], dropout: float) -> list[int]:
-    """Participants to enrol, group by group, so that `groups` remain after dropout (a share under 1)."""
-    return [rounded_up(size / (1 - dropout)) for size in groups]

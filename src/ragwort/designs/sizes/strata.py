@@ -71,6 +71,7 @@ class ByStrata(Counting):
     """
 
     settles_sizes = False
+    real_sizes = False
 
     ratio: float
     kinds: Kinds

@@ -27,7 +27,7 @@ from ragwort.designs.saying import (
     Naming,
     numbered,
 )
-from ragwort.designs.sizes import ByClusters, ByStrata, RealArms, Sizes
+from ragwort.designs.sizes import ByClusters, ByStrata, Enrolment, RealArms, Sizes, rounded_up
 from ragwort.designs.ways_out import WayOut
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
@@ -80,7 +80,7 @@ _STRATA = Assumption(
     "Clusters of different kinds of size, such as small, medium and large wards: for each kind its share of all "
     "participants, and the mean and the SD of its cluster sizes. The shares must add up to 1.",
     fields=(
-        Field("share", "share", "share"),
+        Field("share", "share of participants", "share"),
         Field("mean_size", "mean size"),
         Field("sd_size", "SD of sizes"),
     ),
@@ -111,6 +111,39 @@ _SIZES = Assumption(
     choices=(Choice("whole", "whole clusters"), Choice("exact", "real numbers, not rounded")),
     in_ledger=False,
 )
+_LOSS = Assumption(
+    "cluster_loss",
+    "Loss of whole clusters",
+    "share",
+    "Sample",
+    "The share of the clusters recruited that drop out as a whole: a ward that closes, a practice that withdraws. More "
+    "clusters are recruited, so that as many as planned remain.",
+    low=0,
+    high=1,
+    open_high=True,
+    default=0.0,
+)
+_MADE_UP_BY = Assumption(
+    "dropout_made_up_by",
+    "Dropout is made up by",
+    "choice",
+    "Sample",
+    "More people in each cluster is what dropout within clusters usually takes. Where clusters have no more people, "
+    "more clusters of the same size are recruited instead.",
+    default="people",
+    choices=(Choice("people", "more people per cluster"), Choice("clusters", "more clusters")),
+)
+_CAPACITY = Assumption(
+    "cluster_capacity",
+    "People available per cluster",
+    "count",
+    "Sample",
+    "How many people a cluster has that could be recruited, the smaller ones counting. It is said where more would "
+    "have to be recruited in each.",
+    low=1,
+    high=10**7,
+    decided=True,
+)
 FEW_CLUSTERS = 20  # in an arm, under which the normal distribution is too hopeful
 
 
@@ -127,6 +160,7 @@ def distribution(t_words: str, z_words: str) -> Assumption:
     )
 
 
+DF_IN_SYMBOLS = "ν = number of clusters − 2"
 DF_OF_CLUSTERS = (
     "The statistic follows a noncentral t distribution with the number of clusters less 2 degrees of freedom."
 )
@@ -150,9 +184,22 @@ class ClusterPlan(StatisticPlan):
         """The same plan with another clustering."""
         return self.replace(clustering=replace(self.clustering, **changes))
 
+    def clusters_at(self, groups: Sizes) -> list[int]:
+        """See `Plan.clusters_at`."""
+        return [self.clustering.clusters(arm) for arm in groups[:, 0]]
+
+    def recruited(self, lost: Enrolment, groups: Sizes) -> dict[str, Any]:
+        """See `Plan.recruited`: the clusters, and those of each stratum where these are whole."""
+        clusters = lost.clusters(self.clusters_at(groups))
+        found: dict[str, Any] = {"enrol_clusters": list(clusters)}
+        if self.clustering.counts_clusters:
+            numbers = self.clustering.kinds.numbers(np.array(clusters, dtype=float))
+            found["enrol_strata"] = [[int(each) for each in of] for of in numbers]
+        return found
+
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.further_sizes`."""
-        found: dict[str, Any] = {"clusters": [self.clustering.clusters(arm) for arm in groups[:, 0]]}
+        found: dict[str, Any] = {"clusters": self.clusters_at(groups)}
         if self.clustering.strata and not self.clustering.whole:
             found["strata"] = self.clustering.by_stratum(groups)
         return found
@@ -172,7 +219,7 @@ class ClusterPlan(StatisticPlan):
     def design_effect(self, groups: Sizes) -> float:
         """How much larger the variance of a difference of means is than that of independent participants."""
         arms = self.clustering.arms(groups)
-        return float(np.ravel(arms.inverse / (1 / arms.people).sum(axis=0))[0])
+        return float(np.ravel(arms.inverse / sum(1 / people for people in arms.people))[0])
 
     def of_clusters(self, groups: Sizes) -> list[str]:
         """What must be known of whole and of few clusters."""
@@ -188,8 +235,7 @@ class ClusterPlan(StatisticPlan):
 
     def too_hopeful(self, groups: Sizes) -> str:
         """What the normal distribution promises beyond t where clusters are few."""
-        clusters = self.clustering.arms(groups).clusters[:, 0]
-        if min(clusters) >= FEW_CLUSTERS:
+        if min(self.clusters_at(groups)) >= FEW_CLUSTERS:
             return General("The normal distribution takes the variance between clusters as known.")
         own, careful = (float(each.power(groups)[0]) for each in (self, self.replace(distribution="t")))
         return (
@@ -200,8 +246,8 @@ class ClusterPlan(StatisticPlan):
 
 
 CAUTIOUS = (  # measured: 13 plans, ICC 0.03 and 0.05, CV 0.3 to 0.9 and strata from 8 to 60, 4 to 40 clusters per arm
-    "With unequal cluster sizes power is an approximation on the safe side: clusters count by their size, and a t test "
-    "on cluster means that are weighted by their precision has up to 7 percentage points more in simulations."
+    "With unequal cluster sizes power is an approximation on the safe side: up to 7 percentage points below that of a "
+    "simulated t test on weighted cluster means."
 )
 _NONE_IN = "No cluster of stratum {at} is in arm {arm}: its share comes to less than one cluster."
 REAL_SIZES = (
@@ -262,7 +308,9 @@ class Clusters(Design):
     def idle_names(self, values: Values) -> frozenset[str]:
         """See `Design.idle_names`: strata of whole clusters have no total that could be split."""
         whole = "strata" in values and values.get("sizes", "whole") == "whole"
-        return super().idle_names(values) | (frozenset({"n"}) if whole else frozenset())
+        idle = {"n"} if whole else set()
+        idle |= {"cluster_capacity"} if "strata" in values else set()
+        return super().idle_names(values) | idle
 
     def refuse_idle(self, given: Values, find: str) -> None:
         """See `Design.refuse_idle`."""
@@ -307,6 +355,23 @@ class Clusters(Design):
                 "n", f"n must make whole clusters of {size}, at least two in each arm; {values['n']} do not."
             )
         return counting.splits(values["n"])
+
+    def enrolment(self, values: Values) -> Enrolment:
+        """See `Design.enrolment`: whole clusters are lost, too, and more clusters can make up for dropout."""
+        by_clusters = values.get("dropout_made_up_by") == "clusters"
+        return Enrolment(values.get("dropout") or 0.0, values.get("cluster_loss") or 0.0, by_clusters)
+
+    def remarks_on(self, values: Values) -> list[str]:
+        """See `Design.remarks_on`: clusters that have too few people."""
+        most, size, lost = values.get("cluster_capacity"), values.get("cluster_size"), self.enrolment(values)
+        if most is None or size is None:
+            return []
+        each = rounded_up(float(size) if lost.by_clusters else float(size) / (1 - float(lost.dropout)))
+        if each <= most:
+            return []
+        instead = "" if lost.by_clusters or float(size) > most else " Let more clusters make up for dropout instead."
+        said = f"{number_text(each)} would have to be recruited in each cluster, which has only {number_text(most)}."
+        return [f"{said}{instead}"]
 
     def ways_out(self, values: Values, effect: float) -> list[WayOut]:
         """See `Design.ways_out`: smaller clusters, of which there are more."""
@@ -357,4 +422,4 @@ DERIVED = (
     Derived("Sample", "df", "degrees of freedom"),
 )
 OF_CLUSTERS = (_ICC, _CLUSTER_SIZE, _CV, _STRATA)
-SAMPLE = (POWER, TOTAL, _CLUSTERS, RATIO, _SIZES, DROPOUT)
+SAMPLE = (POWER, TOTAL, _CLUSTERS, RATIO, _SIZES, DROPOUT, _MADE_UP_BY, _CAPACITY, _LOSS)

@@ -26,21 +26,21 @@ class Stratum:
 
 @dataclass(frozen=True)
 class Arms:
-    """Arms of clusters at group sizes (groups x anything): their people, their clusters, their design effects."""
+    """Arms of clusters at group sizes (groups x anything), each of them an array: people, clusters, design effects."""
 
-    people: Sizes
-    clusters: Sizes
-    effects: Any
+    people: tuple[Any, ...]
+    clusters: tuple[Any, ...]
+    effects: tuple[Any, ...]
 
     @property
     def df(self) -> Any:
         """Degrees of freedom of a test on cluster means: clusters less one for each arm."""
-        return self.clusters.sum(axis=0) - len(self.clusters)
+        return sum(self.clusters) - len(self.clusters)
 
     @property
     def inverse(self) -> Any:
         """D1/n1 + D2/n2: the variance of a difference of means, for people that vary by 1."""
-        return (self.effects / self.people).sum(axis=0)
+        return sum(effect / people for effect, people in zip(self.effects, self.people, strict=True))
 
 
 @dataclass(frozen=True)
@@ -71,15 +71,16 @@ class Clustering:
     def arms(self, groups: Sizes) -> Arms:
         """What arms of these sizes are made of."""
         if not self.counts_clusters:
-            clusters = np.round(groups * self.clusters_per_participant, 6)
-            return Arms(groups, clusters, self.design_effect + np.zeros_like(groups))
+            clusters = tuple(np.round(arm * self.clusters_per_participant, 6) for arm in groups)
+            return Arms(tuple(groups), clusters, (self.design_effect,) * len(groups))
         kinds = self.kinds
-        clusters = kinds.clusters(groups)
-        members = kinds.numbers(clusters) * np.array(kinds.means)
+        number = kinds.clusters(groups)
+        members = kinds.numbers(number) * np.array(kinds.means)
         people = members.sum(axis=-1)
         scattered = np.array([s.mean_size * (1 + (s.sd_size / s.mean_size) ** 2) for s in self.strata])
         effective = (members * scattered).sum(axis=-1) / people
-        return Arms(people, clusters, 1 + self.icc * (effective - 1))
+        effects = tuple(1 + self.icc * (arm - 1) for arm in effective)
+        return Arms(tuple(people), tuple(number), effects)
 
     @property
     def effective_size(self) -> Number:

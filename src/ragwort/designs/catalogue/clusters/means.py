@@ -12,6 +12,7 @@ from ragwort.designs.assumption import (
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    DF_IN_SYMBOLS,
     DF_OF_CLUSTERS,
     KNOWN_AS,
     OF_CLUSTERS,
@@ -142,7 +143,7 @@ class ClusterMeans(Clusters):
     _unequal = "With unequal sizes it is an approximation."
     accuracy_by = "distribution"
     accuracies = {
-        "t": f"The t test is exact for clusters of equal size. {_unequal}",
+        "t": "The t test is exact for clusters of equal size.",
         "z": f"The z test takes the variance as known. {_unequal}",
     }
     approximation = f"The t test is exact for clusters of equal size; z takes the variance as known. {_unequal}"
@@ -173,7 +174,7 @@ class ClusterMeans(Clusters):
         noncentrality = row("δ = ", Frac("μ₂ − μ₁", row("σ ", Root(row("D (", parts, ")")))))
         effect = "D = 1 + ICC (M − 1)"
         if values.get("distribution", self.default_choice("distribution", values)) == "t":
-            return effect, noncentrality, "ν = number of clusters − 2", power_of_t(values["sides"])
+            return effect, row(noncentrality, f",   {DF_IN_SYMBOLS}"), power_of_t(values["sides"])
         return effect, noncentrality, power_of_z(values["sides"])
 
     def method_text(self, values: Values) -> str:

@@ -15,6 +15,7 @@ from ragwort.designs.assumption import (
 )
 from ragwort.designs.catalogue.clusters.arms import (
     DERIVED,
+    DF_IN_SYMBOLS,
     DF_OF_CLUSTERS,
     KNOWN_AS,
     OF_CLUSTERS,
@@ -62,7 +63,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
     clustering: Clustering
     distribution: str
 
-    def inflated(self, groups: Sizes) -> tuple[Sizes, Any]:
+    def inflated(self, groups: Sizes) -> tuple[Any, Any]:
         """See `TwoProportionsPlan.inflated`: by the design effect of each arm."""
         arms = self.clustering.arms(groups)
         return arms.people, arms.effects
@@ -120,7 +121,7 @@ class ClusterProportions(Clusters):
             for test, computed in (("t", FROM_T), ("z", FROM_NORMAL))
             for method in ("pooled", "unpooled")
         },
-        by=lambda values: (values.get("distribution", "t"), values["method"]),
+        by=lambda values: (values.get("distribution", "t"), values.get("method", "pooled")),
         cites=(DONNER.at("chapter 5"), ELDRIDGE),
     )
     evidence = evidence.CLUSTER_SHARES
@@ -207,9 +208,9 @@ class ClusterProportions(Clusters):
         if self.distribution({"sizes": "whole", **values}) == "z":
             return effect, *z
         if values["method"] == "unpooled":
-            return effect, z[0], "ν = number of clusters − 2", power_of_t(values["sides"])
-        noncentrality = row("δ = ", Frac("Δ", Root("V₁")))
-        return effect, *z[:2], noncentrality, "ν = number of clusters − 2", power_of_two_t(values["sides"])
+            return effect, row(z[0], f",   {DF_IN_SYMBOLS}"), power_of_t(values["sides"])
+        noncentrality = row("δ = ", Frac("Δ", Root("V₁")), f",   {DF_IN_SYMBOLS}")
+        return effect, *z[:2], noncentrality, power_of_two_t(values["sides"])
 
     def method_text(self, values: Values) -> str:
         """See `Design.method_text`."""

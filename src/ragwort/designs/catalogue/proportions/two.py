@@ -45,9 +45,9 @@ _FEW = 5  # expected in a cell, under which a normal approximation is poor
 class TwoProportionsPlan(TwoShares, StatisticPlan):
     """The z test with pooled or unpooled variance, and the test on the arcsine scale: normal approximations."""
 
-    def inflated(self, groups: Sizes) -> tuple[Sizes, Any]:
+    def inflated(self, groups: Sizes) -> tuple[Any, Any]:
         """The participants of each group, and how much larger their variance is than that of independent ones."""
-        return groups, np.ones_like(groups)
+        return groups, (1.0, 1.0)
 
     def variances(self, groups: Sizes) -> tuple[Any, Any]:
         """The variance of the difference under the null hypothesis, pooled or not, and under the planned effect."""
