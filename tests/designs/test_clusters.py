@@ -132,6 +132,58 @@ def test_five_wards_of_eighteen() -> None:
     assert find("power", "cluster-proportions", given, distribution="z").power == pytest.approx(0.8389, abs=5e-5)
 
 
+WARDS = {"proportion1": 0.45, "proportion2": 0.2, "icc": 0.03, "cluster_size": 18}
+
+
+@pytest.mark.parametrize(
+    ("more", "enrol", "clusters"),
+    [
+        ({"dropout": 0.1}, (120, 120), [6, 6]),  # 108 / 0.9: 20 in each of 6 wards
+        ({"dropout": 0.15}, (128, 128), [6, 6]),  # 108 / 0.85 = 127.06, rounded up once: not 6 times 22
+        ({"dropout": 0.1, "cluster_loss": 0.1}, (140, 140), [7, 7]),  # 6 / 0.9 = 6.67 wards
+        ({"cluster_loss": 0.25}, (144, 144), [8, 8]),
+        ({"dropout": 0.1, "dropout_made_up_by": "clusters"}, (126, 126), [7, 7]),  # of 18 each
+        ({"dropout": 0.1, "cluster_loss": 0.1, "dropout_made_up_by": "clusters"}, (144, 144), [8, 8]),  # 6 / 0.81 = 7.4
+        ({"dropout": 0.1, "ratio": 2}, (100, 200), [5, 10]),
+    ],
+)
+def test_what_is_recruited_by_hand(more: dict[str, Any], enrol: tuple[int, int], clusters: list[int]) -> None:
+    """People within clusters, more clusters, and clusters lost as a whole; what is analysed stays the same."""
+    found = find("n", "cluster-proportions", WARDS, **more)
+    assert found.enrol == enrol
+    assert found.n_more["enrol_clusters"] == clusters
+    without = find("n", "cluster-proportions", WARDS, ratio=more.get("ratio", 1))
+    assert (found.groups, found.power) == (without.groups, without.power)
+
+
+def test_lost_clusters_of_strata_are_whole_in_each_stratum() -> None:
+    """The clusters to recruit are shared out among the strata as those analysed are, and add up."""
+    found = find("n", "cluster-means", MEANS, cluster_size=None, strata=STRATA, cluster_loss=0.1)
+    for arm in (0, 1):
+        assert sum(found.n_more["enrol_strata"][arm]) == found.n_more["enrol_clusters"][arm]
+        assert found.n_more["enrol_clusters"][arm] == math.ceil(found.n_more["clusters"][arm] / 0.9 - 1e-9)
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (
+            {"dropout": 0.1, "cluster_capacity": 19},
+            "20 would have to be recruited in each cluster, which has only 19.",
+        ),
+        ({"dropout": 0.1, "cluster_capacity": 20}, ""),
+        ({"dropout": 0.1, "cluster_capacity": 19, "dropout_made_up_by": "clusters"}, ""),
+        ({"cluster_capacity": 12}, "18 would have to be recruited in each cluster, which has only 12."),
+    ],
+)
+def test_a_cluster_that_has_too_few_people_says_so(more: dict[str, Any], says: str) -> None:
+    """And that more clusters can make up for dropout, where that would do."""
+    notes = [note for note in find("n", "cluster-proportions", WARDS, **more).notes if "would have to" in note]
+    assert [note.startswith(says) for note in notes] == ([True] if says else [])
+    found = find("cluster_size", "cluster-proportions", WARDS, cluster_size=None, clusters=6, cluster_capacity=10)
+    assert any("17 would have to be recruited" in note for note in found.notes)
+
+
 def test_a_stratum_without_a_cluster_is_said() -> None:
     """Two people in a hundred, in clusters of ten: of four clusters none is of that kind."""
     strata = [{"share": 0.02, "mean_size": 10, "sd_size": 1}, {"share": 0.98, "mean_size": 30, "sd_size": 3}]

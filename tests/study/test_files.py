@@ -33,7 +33,7 @@ def test_the_first_schema_is_still_read() -> None:
     assert study.aims[0].values()["difference"] == 12
     assert study.aims[0].words.names == {"groups": ("brighter", "usual lighting")}
     saved = json.loads(study_text(study))
-    assert saved["schema_version"] == 2
+    assert saved["schema_version"] == 3
     assert saved["colour of the door"] == "green"
     assert saved["aims"][0]["entries"]["sd"]["weight"] == 3
 
@@ -147,6 +147,33 @@ def test_an_aim_that_nothing_can_be_made_of_is_kept_and_told(more: dict[str, str
     assert "kept as it stands in the file" in found.message
     assert trouble_of(study.aims[1]) == ""
     assert json.loads(study_text(study))["aims"][0]["design"] == more["design"]
+
+
+_STRATA = [{"share": 0.5, "mean_size": 8, "sd_size": 2}, {"share": 0.5, "mean_size": 30, "sd_size": 9}]
+_BY_WARD = {"icc": {"value": 0.03}, "strata": {"value": _STRATA}}
+_MEANS = {**_BY_WARD, "difference": {"value": 3}, "sd": {"value": 6}}
+_SHARES = {"proportion1": {"value": 0.4}, "proportion2": {"value": 0.2}, "icc": {"value": 0.03}}
+
+
+def test_what_an_older_file_counted_otherwise_is_said(tmp_path: Path) -> None:
+    """Strata in fractions of clusters, proportions by the normal distribution; a total of strata stays what it was."""
+    sized = {**_SHARES, "cluster_size": {"value": 18}}
+    chosen, total = {**sized, "distribution": {"value": "z"}}, {**_MEANS, "n": {"value": 400}}
+    aims = [
+        {"id": "a", "name": "Errors", "design": "cluster-means", "entries": _MEANS},
+        {"id": "b", "name": "Misses", "design": "cluster-proportions", "entries": sized},
+        {"id": "c", "name": "Chosen", "design": "cluster-proportions", "entries": chosen},
+        {"id": "d", "name": "Total", "design": "cluster-means", "find": "power", "entries": total},
+        {"id": "e", "name": "Reaction", "design": "two-means", "entries": {}},
+    ]  # fmt: skip
+    path = tmp_path / "old.ragwort"
+    path.write_text(_study(schema_version=2, aims=aims))
+    found = files.read_study_file(path)
+    assert found.remark.startswith("Errors and Misses are now counted in whole clusters and by the t distribution;")
+    assert outcome_of(found.study.aim("d")).total == 400
+    assert outcome_of(found.study.aim("a")).n_more["clusters"] == [9, 9]
+    write_study(found.study, path)
+    assert files.read_study_file(path).remark == ""
 
 
 def test_the_second_schema_is_still_read() -> None:

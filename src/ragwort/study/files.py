@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NamedTuple
 
@@ -19,24 +18,11 @@ from ragwort.files.leftovers import settle_leftovers
 from ragwort.study.family import derived_anew
 from ragwort.study.mending import mended
 from ragwort.study.model import FORMAT, SCHEMA_VERSION, Study
+from ragwort.study.older import MIGRATIONS, counted_otherwise
 
 SUFFIX = ".ragwort"
 LARGEST = 64_000_000  # bytes of a study file
 DEEPEST = 40  # brackets inside brackets; a study has nine
-
-
-def _names_of_more_than_groups(found: dict[str, Any]) -> dict[str, Any]:
-    """1 to 2: groups are one kind of several that have names."""
-    aims = found.get("aims")
-    for aim in aims if isinstance(aims, list) else ():
-        words = aim.get("words") if isinstance(aim, dict) else None
-        if isinstance(words, dict) and "groups" in words:
-            words["names"] = {"groups": words.pop("groups")}
-    return found
-
-
-# From a schema version to the next: functions on the parsed file.
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _names_of_more_than_groups}
 
 
 class StudyFileError(FileError):
@@ -68,8 +54,10 @@ def read_study_file(path: Path) -> StudyFile:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise StudyFileError(f"{name} is not a Ragwort study: it is not text.") from None
-    study, remark = derived_anew(_as_written(text, name))
-    return StudyFile(study, digest_of(content), remark)
+    written, version = _as_written(text, name)
+    study, remark = derived_anew(written)
+    said = " ".join(each for each in (remark, counted_otherwise(study, version)) if each)
+    return StudyFile(study, digest_of(content), said)
 
 
 def digest_on_disk(path: Path) -> str:
@@ -82,14 +70,16 @@ def digest_on_disk(path: Path) -> str:
 
 def study_from_text(text: str, name: str) -> Study:
     """The study in the text of a file called `name`. Raises `StudyFileError`."""
-    return derived_anew(_as_written(text, name))[0]
+    return derived_anew(_as_written(text, name)[0])[0]
 
 
-def _as_written(text: str, name: str) -> Study:
+def _as_written(text: str, name: str) -> tuple[Study, int]:
+    """The study, and the schema version that its file has."""
     found = _parsed(text, name)
     if not isinstance(found, dict) or found.get("format") != FORMAT:
         raise StudyFileError(f"{name} is not a Ragwort study: it does not say “format”: “{FORMAT}”.")
-    return mended(_validated(_migrated(found, name), name))
+    migrated = _migrated(found, name)
+    return mended(_validated(migrated, name)), int(found["schema_version"])
 
 
 def _parsed(text: str, name: str) -> Any:

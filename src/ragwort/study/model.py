@@ -7,7 +7,7 @@ from uuid import uuid4
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, JsonValue
 
-SCHEMA_VERSION = 2
+SCHEMA_VERSION = 3
 FORMAT = "ragwort-study"
 LONGEST_TEXT = 100_000  # characters of a background or a note
 LONGEST_LINE = 2_000  # of a name, a word, a source
