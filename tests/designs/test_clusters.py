@@ -169,11 +169,11 @@ def test_lost_clusters_of_strata_are_whole_in_each_stratum() -> None:
     [
         (
             {"dropout": 0.1, "cluster_capacity": 19},
-            "20 would have to be recruited in each cluster, which has only 19.",
+            "20 would have to be recruited in each of the clusters, which have 19.",
         ),
         ({"dropout": 0.1, "cluster_capacity": 20}, ""),
         ({"dropout": 0.1, "cluster_capacity": 19, "dropout_made_up_by": "clusters"}, ""),
-        ({"cluster_capacity": 12}, "18 would have to be recruited in each cluster, which has only 12."),
+        ({"cluster_capacity": 12}, "18 would have to be recruited in each of the clusters, which have 12."),
     ],
 )
 def test_a_cluster_that_has_too_few_people_says_so(more: dict[str, Any], says: str) -> None:

@@ -110,7 +110,7 @@ def test_every_number_of_several_is_named_in_the_table() -> None:
         if row[0]
     }
     assert found["Means"] == "usual 412, daylight 405, brighter 398 ms"
-    assert found["Strata of cluster sizes"] == "small wards: share of participants 20%, mean size 8, SD of sizes 2"
+    assert found["Strata of cluster sizes"] == "small wards: share of people 20%, mean size 8, SD of sizes 2"
     assert found["Term tested"] == "lighting × caffeine"
     assert found["Expected table"] == "brighter: coffee 0.12, tea 0.2, water 0.18"
 

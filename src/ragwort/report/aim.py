@@ -174,7 +174,7 @@ def _sizes(aim: Aim, answer: Answer) -> tuple[str, ...]:
 
 def _validity(told: Told) -> list[Block]:
     """What must hold of the data, how far the formula is exact, what the answer says, which sources are missing."""
-    notes = [note for note in told.answer.notes if not is_general(note)]
+    notes = [in_study_words(told.aim, note) for note in told.answer.notes if not is_general(note)]
     needs = [in_study_words(told.aim, need) for need in told.design.data_assumptions]
     parts = [*needs, told.design.accuracy(stated_values(told.aim)), *notes, missing_sources(told.aim)]
     return [Paragraph(f"Assumptions and limitations. {' '.join(part for part in parts if part)}")]

@@ -19,7 +19,7 @@ from ragwort.report.calculated import stated_values
 from ragwort.report.references import references_of
 from ragwort.report.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
-from ragwort.study.found import reached_text
+from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import label_of
 from ragwort.study.numbers import count_text
@@ -33,7 +33,9 @@ from ragwort.study.outcome import (
 from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
-from ragwort.study.serving import ignore_clusters
+from ragwort.study.scenarios import counted_words
+from ragwort.study.serving import design_effect_of, how_allocated, ignore_clusters
+from ragwort.study.sharing import power_with
 from ragwort.study.writing import APPENDICES, CHAPTERS, PARTS, is_shown, ordered
 
 _CODE = 100  # characters of a line of code
@@ -102,9 +104,33 @@ def _overview(study: Study) -> list[Block]:
     rows = [_overview_row(aim.as_planned()) for aim in study.aims]
     head = ("Aim", "Test", "Analysed", "To be recruited", "Power")
     table = Table("Aims of the study", head, tuple(rows), (2, 3, 4))
-    besides = [f"{count_text(count)} {many} ({name})" for count, many, name in needs.others]
-    more = f" Counted in other units: {listed(besides)}." if besides else ""
-    return [Paragraph(f"{text}.{more}", "statement"), *_spending(study, needs), table, *_ignoring(study)]
+    apart = [_recruitments(needs)] if not needs.single else []
+    said = f"{text}.{_short(needs)}"
+    return [Paragraph(said, "statement"), *_spending(study, needs), table, *apart, *_ignoring(study)]
+
+
+def _recruitments(needs: Needs) -> Table:
+    """What each recruitment needs, where one cannot serve all aims."""
+    rows = [
+        (
+            f"{count_text(found.count)} {counted_words(*found.leading)}",
+            how_allocated(found),
+            listed([aim.name for aim, _ in found.aims]),
+        )
+        for found in needs.recruitments
+    ]
+    return Table("Separate recruitments", ("To be recruited", "Allocation", "Aims"), tuple(rows))
+
+
+def _short(needs: Needs) -> str:
+    """Secondary aims that would need more than is recruited for the primary ones, and the power that they have."""
+    found = [
+        f"{aim.name} would need {count_text(to_enrol(answer))}, and has "
+        f"{power_text(power_with(answer, aim, part.count), answer.plan.target)} power with {count_text(part.count)}"
+        for part in needs.recruitments
+        for aim, answer in part.short
+    ]
+    return f" {'; '.join(found)}." if found else ""
 
 
 def _total(study: Study, needs: Needs) -> str:
@@ -122,13 +148,16 @@ def _total(study: Study, needs: Needs) -> str:
 def _ignoring(study: Study) -> list[Block]:
     """That aims of single people ignore the clusters that other aims of the study allocate."""
     found = [(aim, outcome_of(aim.as_planned())) for aim in study.aims]
-    clusters, aims = ignore_clusters([(aim, each) for aim, each in found if isinstance(each, Answer)])
+    answered = [(aim, each) for aim, each in found if isinstance(each, Answer)]
+    clusters, aims = ignore_clusters(answered)
     if not aims:
         return []
     named = f"{listed(aims)} ignore{'s' if len(aims) == 1 else ''} them"
     which = named if len(aims) <= MOST_LISTED else f"{len(aims)} others ignore them"
-    text = f"Some aims allocate {clusters}; {which}: in a study that allocates {clusters} their power is overstated."
-    return [Paragraph(text)]
+    effect = design_effect_of(answered)
+    many = f" (with the same design effect, {effect:.2f}, {effect:.2f} times as many are needed)" if effect else ""
+    text = f"Some aims allocate {clusters}; {which}: in a study that allocates {clusters} their power is overstated"
+    return [Paragraph(f"{text}{many}.")]
 
 
 def _within(needs: Needs) -> str:

@@ -10,7 +10,7 @@
 #set document(title: given.title, date: none)
 #set page(
   paper: given.paper,
-  margin: (x: 58pt, top: 50pt, bottom: 56pt),
+  margin: (x: 58pt, top: 48pt, bottom: 52pt),
   footer: context {
     set text(8pt, fill: quiet)
     grid(columns: (1fr, auto), column-gutter: 12pt, given.foot, counter(page).display())
@@ -33,7 +33,7 @@
 #show figure: set align(left)
 #show figure.caption: it => block(width: 100%, align(left, text(8.4pt, fill: quiet, it.body)))
 #show figure.where(kind: table): set figure.caption(position: top)
-#set table(stroke: none, inset: (left: 0pt, right: 10pt, y: 4pt))
+#set table(stroke: none, inset: (left: 0pt, right: 10pt, y: 3.6pt))
 
 #let paragraph(block-given) = {
   let style = block-given.style

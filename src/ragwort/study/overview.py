@@ -10,7 +10,7 @@ from ragwort.study.model import Aim, Setting, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.resources import Bound, bounds_of
 from ragwort.study.scenarios import counted_words
-from ragwort.study.serving import can_be_said, serves_all
+from ragwort.study.serving import Recruitment, can_be_said, recruitments, serves_all, sets_size
 
 
 @dataclass(frozen=True)
@@ -26,6 +26,7 @@ class Needs:
     others: tuple[tuple[int, str, str], ...] = ()  # of aims that count something else: how many, what, which aim
     single: bool = True  # one recruitment serves all aims: the count is the study's, not only that of its largest aim
     can_be_said: bool = False  # the user could say so
+    recruitments: tuple[Recruitment, ...] = ()  # that the study takes: one where one serves all aims
 
 
 def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = at_hand) -> Needs | None:
@@ -43,20 +44,19 @@ def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = a
     rest = tuple((number, words, other.name) for number, other, words in others)
     answered = [(each, found) for each, found in counted if isinstance(found, Answer)]
     single = serves_all(study, answered)
-    return Needs(count, aim.name, aim.id, many, spare, bound, rest, single, not single and can_be_said(answered))
+    can_say = not single and can_be_said(answered)
+    return Needs(count, aim.name, aim.id, many, spare, bound, rest, single, can_say, recruitments(study, answered))
 
 
 def _by_what_is_counted(counted: list[tuple[Aim, Outcome]]) -> list[tuple[int, Aim, str]]:
-    """The largest enrolment and its aim for each thing that aims count, what most of them count first."""
-    answered = [
-        (to_enrol(found), aim, counted_words(aim, found)) for aim, found in counted if isinstance(found, Answer)
-    ]
-    confirmatory = [each for each in answered if each[1].role != "exploratory"] or answered
-    kinds: dict[str, list[tuple[int, Aim, str]]] = {}
-    for each in confirmatory:
-        kinds.setdefault(each[2], []).append(each)
-    ordered = sorted(kinds.values(), key=lambda alike: -len(alike))
-    return [max(alike, key=lambda each: each[0]) for alike in ordered]
+    """The enrolment and the aim that sets it for each thing that aims count, what most of them count first."""
+    answered = [(aim, found) for aim, found in counted if isinstance(found, Answer)]
+    confirmatory = [each for each in answered if each[0].role != "exploratory"] or answered
+    kinds: dict[str, list[tuple[Aim, Answer]]] = {}
+    for aim, found in confirmatory:
+        kinds.setdefault(counted_words(aim, found), []).append((aim, found))
+    ordered = sorted(kinds.items(), key=lambda each: -len(each[1]))
+    return [(to_enrol(found), aim, words) for words, alike in ordered for aim, found in [sets_size(alike)]]
 
 
 def _tightest(study: Study, counted: list[tuple[Aim, Outcome]]) -> tuple[int | None, Bound | None]:

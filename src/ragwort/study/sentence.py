@@ -16,7 +16,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_LISTED, listed
 from ragwort.study.found import found_text, full_text, power_text, reached_text
 from ragwort.study.model import Aim, Entry, Setting
-from ragwort.study.naming import cluster_word, has_names, name_at, names_of
+from ragwort.study.naming import cluster_word, has_names, in_study_words, name_at, names_of
 from ragwort.study.numbers import MINUS, count_text, listed_with_unit, with_unit
 from ragwort.study.outcome import Outcome, Pending, to_enrol, values_with_defaults
 from ragwort.study.provenance import example_words
@@ -134,7 +134,7 @@ def _of_power(aim: Aim, answer: Answer) -> str:
 def remarks(aim: Aim, outcome: Outcome) -> str:
     """All that is said below the sentence: sizes, and what a reader must know, such as that a formula is "
     "approximate."""
-    notes = outcome.notes if isinstance(outcome, Answer) else ()
+    notes = [in_study_words(aim, note) for note in outcome.notes] if isinstance(outcome, Answer) else []
     return " ".join(part for part in (size_remark(aim, outcome), *notes, example_words(aim)) if part)
 
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.study.model import Aim, Study
 from ragwort.study.naming import cluster_word
+from ragwort.study.outcome import to_enrol
 
 TOGETHER = "together"  # the user says that the same participants serve all aims
 Answered = Sequence[tuple[Aim, Answer]]
@@ -47,6 +48,12 @@ def serves_all(study: Study, answered: Answered) -> bool:
     return all(one.goes_with(other) for at, one in enumerate(asked) for other in asked[at + 1 :])
 
 
+def design_effect_of(answered: Answered) -> float | None:
+    """The design effect of the study's clusters, which aims of single people would have, too; None without any."""
+    found = (answer.details["design_effect"] for _, answer in answered if "design_effect" in answer.details)
+    return next(map(float, found), None)
+
+
 def can_be_said(answered: Answered) -> bool:
     """Whether a user can say that one recruitment serves all: the aims count the same unit."""
     return len({allocation_of(aim, answer).unit for aim, answer in answered if aim.role != "exploratory"}) == 1
@@ -57,3 +64,72 @@ def ignore_clusters(answered: Answered) -> tuple[str, list[str]]:
     found = [(aim, allocation_of(aim, answer)) for aim, answer in answered]
     clusters = next((allocation.clusters for _, allocation in found if allocation.clusters), "")
     return clusters, [aim.name for aim, allocation in found if clusters and not allocation.clusters]
+
+
+@dataclass(frozen=True)
+class Recruitment:
+    """Aims that one recruitment can serve, and the one of them that sets its size."""
+
+    aims: tuple[tuple[Aim, Answer], ...]
+    leading: tuple[Aim, Answer]
+    allocation: Allocation
+
+    @property
+    def count(self) -> int:
+        """How many are recruited."""
+        return to_enrol(self.leading[1])
+
+    @property
+    def short(self) -> tuple[tuple[Aim, Answer], ...]:
+        """Further aims that would need more: they set no size, as a primary aim does."""
+        return tuple((aim, found) for aim, found in self.aims if to_enrol(found) > self.count)
+
+
+def sets_size(answered: Answered) -> tuple[Aim, Answer]:
+    """Of aims that one recruitment serves, the one that sets its size: the largest of the primary ones, if any.
+
+    Raises `ValueError` where there are none.
+    """
+    told = any(aim.role for aim, _ in answered)
+    primary = [each for each in answered if not each[0].role] if told else []
+    confirmatory = [each for each in answered if each[0].role != "exploratory"]
+    return max(primary or confirmatory or answered, key=lambda each: to_enrol(each[1]))
+
+
+def recruitments(study: Study, answered: Answered) -> tuple[Recruitment, ...]:
+    """The recruitments that a study takes, the one of its primary aims first."""
+    parts: list[list[tuple[Aim, Answer]]] = []
+    single = serves_all(study, answered)
+    for aim, answer in sorted(answered, key=lambda each: _RANKS.get(each[0].role, 0)):
+        fitting = (part for part in parts if single or _fits(aim, answer, part))
+        found = next(fitting, None)
+        if found is None:
+            parts.append([(aim, answer)])
+        else:
+            found.append((aim, answer))
+    return tuple(_recruitment(part) for part in parts)
+
+
+_RANKS = {"": 0, "secondary": 1, "exploratory": 2}
+
+
+def _fits(aim: Aim, answer: Answer, part: Answered) -> bool:
+    own = allocation_of(aim, answer)
+    return all(own.goes_with(allocation_of(*other)) for other in part)
+
+
+def _recruitment(part: Answered) -> Recruitment:
+    allocations = [allocation_of(aim, answer) for aim, answer in part]
+    allocation = next((each for each in allocations if each.ratio), allocations[0])
+    return Recruitment(tuple(part), sets_size(part), allocation)
+
+
+def how_allocated(found: Recruitment) -> str:
+    """What a recruitment allocates: `wards to 2 arms`, `3 groups`, `2 groups, 1 : 1.5`, `one sample`."""
+    arms, ratio = len(found.allocation.ratio), found.allocation.ratio
+    if not arms:
+        return "one sample"
+    word = design_named(found.leading[0].design).group_word
+    number = f"{arms} {word}s"
+    uneven = "" if len(set(ratio)) == 1 else f", {' : '.join(f'{each:g}' for each in ratio)}"
+    return f"{found.allocation.clusters} to {number}{uneven}" if found.allocation.clusters else f"{number}{uneven}"

@@ -13,6 +13,7 @@ from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.sentence import Piece
+from ragwort.study.serving import sets_size
 
 
 @dataclass(frozen=True)
@@ -121,7 +122,7 @@ def together_of(study: Study, found: Found) -> Together | None:
 def _at_one_size(found: Found) -> dict[str, float]:
     """The power of each aim at the size that the study needs, of those that count the same people."""
     known = [(aim, outcome) for aim, outcome in found if isinstance(outcome, Answer)]
-    leading = _leading([(aim, outcome) for aim, outcome in known if aim.role != "exploratory"] or known)
+    leading = _leading(known)
     if leading is None:
         return {}
     count, many = to_enrol(leading[1]), leading[0].words.many
@@ -129,10 +130,11 @@ def _at_one_size(found: Found) -> dict[str, float]:
 
 
 def _leading(known: Sequence[tuple[Aim, Answer]]) -> tuple[Aim, Answer] | None:
-    """The aim that asks for most, among those that count what most of them count."""
-    counted = Counter(aim.words.many for aim, _ in known)
-    alike = [each for each in known if each[0].words.many == counted.most_common(1)[0][0]]
-    return max(alike, key=lambda each: to_enrol(each[1])) if alike else None
+    """The aim that sets the size, among those that count what most of them count."""
+    confirmatory = [each for each in known if each[0].role != "exploratory"] or known
+    counted = Counter(aim.words.many for aim, _ in confirmatory)
+    alike = [each for each in confirmatory if each[0].words.many == counted.most_common(1)[0][0]]
+    return sets_size(alike) if alike else None
 
 
 def power_with(answer: Answer, aim: Aim, enrolled: int) -> float:
@@ -157,7 +159,7 @@ def rows_of(study: Study, found: Found, known: Together | None) -> tuple[tuple[s
 def _with_all(found: Found) -> str:
     """The heading of the power that an aim has at the size that the study needs: `With 228`."""
     known = [(aim, outcome) for aim, outcome in found if isinstance(outcome, Answer)]
-    leading = _leading([each for each in known if each[0].role != "exploratory"] or known)
+    leading = _leading(known)
     return "With all" if leading is None else f"With {count_text(to_enrol(leading[1]))}"
 
 
@@ -190,12 +192,13 @@ def _size_words(found: Found) -> str:
     if leading is None:
         return ""
     alike = [each for each in known if each[0].words.many == leading[0].words.many]
-    sizes = sorted(((to_enrol(outcome), aim) for aim, outcome in alike), key=lambda each: -each[0])
-    (most, first), *rest = sizes
+    first, most = leading[0], to_enrol(leading[1])
     said = f"{first.name} determines the size: {count_text(most)} {first.words.many} to be recruited."
-    if not rest or rest[0][0] == most:
+    rest = [each for each in alike if each[0].id != first.id]
+    if not rest or to_enrol(sets_size(rest)[1]) == most:
         return said
-    return f"{said} Excluding it, {rest[0][1].name} determines the size ({count_text(rest[0][0])})."
+    aim, answer = sets_size(rest)
+    return f"{said} Excluding it, {aim.name} determines the size ({count_text(to_enrol(answer))})."
 
 
 def powers_of(found: Found) -> list[float] | None:

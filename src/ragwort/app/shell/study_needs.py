@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
@@ -10,11 +12,13 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
+from ragwort.designs.saying import listed
 from ragwort.study import edits
 from ragwort.study.numbers import count_text
 from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import with_examples
-from ragwort.study.serving import TOGETHER
+from ragwort.study.scenarios import counted_words
+from ragwort.study.serving import TOGETHER, Recruitment, how_allocated
 
 _WAYS = {  # by what limits the study
     "limit": "ways to stay below",
@@ -24,6 +28,32 @@ _WAYS = {  # by what limits the study
 }
 WIDE = 236  # px of the panel
 NO_TOTAL = "the aims use different designs: no single total applies"
+_SHOWN = 3  # recruitments that are listed
+
+
+def _listed(found: Sequence[Recruitment]) -> list[str]:
+    """`240 staff, wards to 2 arms: Near misses by ward`."""
+    more = [f"and {len(found) - _SHOWN} more"] if len(found) > _SHOWN else []
+    return [*map(_in_short, found[:_SHOWN]), *more]
+
+
+def _in_short(found: Recruitment) -> str:
+    others = len(found.aims) - 1
+    also = f" and {others} more" if others else ""
+    return f"{_number(found)}, {how_allocated(found)}: {found.leading[0].name}{also}"
+
+
+def _in_full(found: Recruitment) -> str:
+    return f"{_number(found)}, {how_allocated(found)}: {listed([aim.name for aim, _ in found.aims])}"
+
+
+def _number(found: Recruitment) -> str:
+    return f"{count_text(found.count)} {counted_words(*found.leading)}"
+
+
+def _short(found: Recruitment) -> str:
+    """The aims that are no primary ones and would need more."""
+    return f"; too few for {listed([aim.name for aim, _ in found.short])}" if found.short else ""
 
 
 class Bar(QWidget):
@@ -107,16 +137,18 @@ class StudyNeeds(QWidget):
         for widget in (self.set_by, self.bar, self.spare, self.ways):
             widget.setVisible(needs is not None)
         self.together.setVisible(needs is not None and self._can_be_said(needs))
-        self.heading.setText("THE STUDY NEEDS" if needs is None or needs.single else "THE LARGEST AIM")
         if needs is None:
             self.total.set_text("\u2014")
             restyle(self.total, tight=False)
             return
-        self._show_total(f"{count_text(needs.count)} {needs.many}")
         guessed = "; example values are not confirmed" if with_examples(study) else ""
-        apart = "" if needs.single else f"; {NO_TOTAL}"
-        by = ", set by" if needs.single else " for"
-        self.set_by.set_text(f"to be recruited{by} {needs.aim_name}{apart}{guessed}")
+        if needs.single:
+            self._show_total(f"{count_text(needs.count)} {needs.many}")
+            self.set_by.set_text(f"to be recruited, set by {needs.aim_name}{_short(needs.recruitments[0])}{guessed}")
+        else:
+            self._show_total(f"{len(needs.recruitments)} recruitments")
+            self.set_by.set_text("\n".join([*_listed(needs.recruitments), f"{NO_TOTAL}{guessed}"]))
+        self.set_by.setToolTip("" if needs.single else "\n".join(map(_in_full, needs.recruitments)))
         self.together.setText("the same people serve all aims" if not needs.single else "not the same people after all")
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)

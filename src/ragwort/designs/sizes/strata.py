@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, PowerOf, Sizes, Steps
@@ -116,8 +116,20 @@ class ByStrata(Counting):
         def along(steps: Steps) -> Sizes:
             return self.along(power, steps)
 
-        step = search.first_step(along, target, self.lowest, self.highest, one_by_one=_SEVERAL)
-        if step is None or step < self.lowest + _SEVERAL:
-            return self.at(power, step)
-        before = np.arange(max(step - max(_SEVERAL, 8 * self.kinds.wander), self.lowest), step + 1)
-        return self.at(power, int(before[np.flatnonzero(along(before) >= target)[0]]))
+        start, end = self.lowest, min(self.lowest + _SEVERAL, self.highest + 1)
+        while start < end:
+            if (step := _first(along, target, start, min(2 * start, end))) is not None:
+                return self.at(power, step)
+            start = min(2 * start, end)
+        step = search.first_step(along, target, end, self.highest)
+        if step is None:
+            return None
+        before = max(step - max(_SEVERAL, 8 * self.kinds.wander), self.lowest)
+        return self.at(power, _first(along, target, before, step + 1))
+
+
+def _first(along: Callable[[Steps], Array], target: float, start: int, end: int) -> int | None:
+    """The first of these steps that reaches the target."""
+    steps = np.arange(start, end)
+    reached = np.flatnonzero(along(steps) >= target)
+    return int(steps[reached[0]]) if reached.size else None

@@ -80,7 +80,7 @@ _STRATA = Assumption(
     "Clusters of different kinds of size, such as small, medium and large wards: for each kind its share of all "
     "participants, and the mean and the SD of its cluster sizes. The shares must add up to 1.",
     fields=(
-        Field("share", "share of participants", "share"),
+        Field("share", "share of people", "share"),
         Field("mean_size", "mean size"),
         Field("sd_size", "SD of sizes"),
     ),
@@ -370,7 +370,9 @@ class Clusters(Design):
         if each <= most:
             return []
         instead = "" if lost.by_clusters or float(size) > most else " Let more clusters make up for dropout instead."
-        said = f"{number_text(each)} would have to be recruited in each cluster, which has only {number_text(most)}."
+        said = (
+            f"{number_text(each)} would have to be recruited in each of the clusters, which have {number_text(most)}."
+        )
         return [f"{said}{instead}"]
 
     def ways_out(self, values: Values, effect: float) -> list[WayOut]:
