@@ -313,7 +313,9 @@ def test_aims_are_moved_by_key_and_by_drop(window: Window) -> None:
 
 def test_the_limit_is_compared_with_the_enrolment(window: Window) -> None:
     """To spare, exceeded, taken away; nonsense is refused with a message."""
-    assert window.aims.study_needs.total.whole() == "228 staff"
+    assert window.aims.study_needs.total.whole() == "5 recruitments"
+    assert window.aims.study_needs.set_by.whole().startswith("228 staff, 2 groups: 8 aims\n100 pairs of shifts")
+    assert "wards to 2 arms: Errors logged by ward and Near misses" in window.aims.study_needs.set_by.toolTip()
     assert window.aims.study_needs.spare.whole() == "12 to spare"
     retype(window.aims.study_needs.limit, "200")
     assert window.aims.study_needs.spare.whole() == "28 too many"

@@ -183,7 +183,7 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     editor = window.bench.ledger.row("strata").editor
     editor.setText("")
     QTest.keyClicks(editor, "50% 10 2; 50% 20")
-    assert "Row 2 of strata of cluster sizes needs 3 values: share, mean size, SD of sizes" in fault(window, "strata")
+    assert "Row 2 of strata of cluster sizes needs 3 values: share of people, mean size" in fault(window, "strata")
 
 
 def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:

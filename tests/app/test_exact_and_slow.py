@@ -151,7 +151,8 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     shown = window.bench.ledger._breakdown
     assert shown.isVisible()
     assert "brighter: wards" in shown.text()
-    assert "whole wards" in shown.text()
+    assert "whole wards" not in shown.text()  # they are whole
+    assert "<th align=right>5</th>" in shown.text()
     window.bench.detail.show_words()
     assert window.bench.detail.words["clusters"].isVisible()
     retype(window.bench.detail.words["clusters"], "units")

@@ -5,12 +5,14 @@ from __future__ import annotations
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, design_named
 from ragwort.report.content import report_of
-from ragwort.report.tree import Paragraph
+from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
+from ragwort.study.found import power_text
 from ragwort.study.model import Aim, Entry, Study, Words
 from ragwort.study.outcome import outcome_of
 from ragwort.study.overview import Needs, needs_of
-from ragwort.study.serving import Allocation, ignore_clusters
+from ragwort.study.serving import Allocation, how_allocated, ignore_clusters
+from ragwort.study.sharing import power_with
 
 
 def _aim(design: str, name: str = "", **values: object) -> Aim:
@@ -84,3 +86,51 @@ def test_a_study_of_people_only_ignores_nothing() -> None:
     aims = (_aim("two-means"), _aim("correlation"))
     answered = [(aim, found) for aim in aims if isinstance(found := outcome_of(aim), Answer)]
     assert ignore_clusters(answered) == ("", [])
+
+
+def _recruitments(*aims: Aim) -> list[tuple[int, str, list[str]]]:
+    found = _needs(*aims).recruitments
+    return [(each.count, how_allocated(each), [aim.name for aim, _ in each.aims]) for each in found]
+
+
+def test_aims_are_parted_into_what_one_recruitment_serves() -> None:
+    """Any sample goes with the first arms of its people; clusters, other arms and pairs are each their own."""
+    pairs = _aim("paired-means", "pairs").changed(words=Words(one="pair", many="pairs"))
+    found = _recruitments(
+        _aim("two-means", "two"), _aim("correlation", "r"), _aim("anova-one-way", "three"), _aim("cluster-means"), pairs
+    )
+    assert [each[1:] for each in found] == [
+        ("2 groups", ["two", "r"]),
+        ("3 groups", ["three"]),
+        ("clusters to 2 arms", ["cluster-means"]),
+        ("one sample", ["pairs"]),
+    ]
+    assert _recruitments(_aim("two-means", "uneven", ratio=1.5))[0][1] == "2 groups, 1 : 1.5"
+
+
+def test_the_primary_aim_sets_the_size() -> None:
+    """Once roles are told, a larger secondary aim sets nothing; that it falls short is said, with its power."""
+    small, large = _aim("two-means", "small", difference=10), _aim("two-means", "large").changed(role="secondary")
+    needs = _needs(large, small)
+    assert (needs.aim_name, needs.count) == ("small", needs.recruitments[0].count)
+    assert [aim.name for aim, _ in needs.recruitments[0].short] == ["large"]
+    text = _overview(Study(aims=(large, small)))
+    assert "large would need" in text
+    answer = outcome_of(large)
+    assert isinstance(answer, Answer)
+    assert power_text(power_with(answer, large, needs.count)) in text
+    alone = _needs(large.changed(role=""), small)
+    assert (alone.aim_name, alone.recruitments[0].short) == ("large", ())
+
+
+def test_the_report_tells_the_recruitments_apart() -> None:
+    tables = [block for block in report_of(demo_study()).blocks if isinstance(block, Table)]
+    table = next(each for each in tables if each.caption == "Separate recruitments")
+    assert [row[:2] for row in table.rows] == [
+        ("228 staff", "2 groups"),
+        ("100 pairs of shifts", "one sample"),
+        ("195 staff", "3 groups"),
+        ("144 staff", "4 cells"),
+        ("200 staff", "wards to 2 arms"),
+    ]
+    assert "1.69 times as many" in _overview(demo_study())

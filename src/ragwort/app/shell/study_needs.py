@@ -28,19 +28,18 @@ _WAYS = {  # by what limits the study
 }
 WIDE = 236  # px of the panel
 NO_TOTAL = "the aims use different designs: no single total applies"
-_SHOWN = 3  # recruitments that are listed
+_SHOWN = 5  # recruitments that are listed
 
 
 def _listed(found: Sequence[Recruitment]) -> list[str]:
-    """`240 staff, wards to 2 arms: Near misses by ward`."""
+    """`240 staff, wards to 2 arms: 2 aims`."""
     more = [f"and {len(found) - _SHOWN} more"] if len(found) > _SHOWN else []
     return [*map(_in_short, found[:_SHOWN]), *more]
 
 
 def _in_short(found: Recruitment) -> str:
-    others = len(found.aims) - 1
-    also = f" and {others} more" if others else ""
-    return f"{_number(found)}, {how_allocated(found)}: {found.leading[0].name}{also}"
+    many = len(found.aims)
+    return f"{_number(found)}, {how_allocated(found)}: {many} aim{'' if many == 1 else 's'}"
 
 
 def _in_full(found: Recruitment) -> str:
