@@ -244,9 +244,20 @@ def test_a_halted_rehearsal_does_not_say_that_it_makes_up_a_study(page: Rehearse
     wanted = page._wanted()
     assert wanted is not None
     page.running._done.clear()
+    page._show()
+    assert "Making up" in page.one_words.text()
     page._halted = page._key(wanted)
     page._wait.start()
     page._show()
-    assert "Making up" in page.one_words.text()
+    assert "Making up" not in page.one_words.text()
     wait_until(lambda: not page._wait.isActive())
     assert "Making up" not in page.one_words.text()
+
+
+def test_no_study_is_made_up_of_a_world_that_cannot_be(page: RehearsePage, window: Window) -> None:
+    """Even while others are rehearsed nothing is said to come."""
+    type_over(page, window, "apart", "2x")
+    page._wait.start()
+    page._show()
+    assert page.busy
+    assert page.one_words.text() == ""

@@ -65,7 +65,8 @@ def test_every_combination_is_what_the_core_answers() -> None:
         assert made.groups[row].tolist() == answer["n"]["groups"]
         assert made.enrol[row] == sum(answer["n"]["enrol"])
         assert made.power[row] == pytest.approx(answer["power"], abs=1e-12)
-    assert texts(made, 4) == ["10 ms", "24 ms", "0.417", "184", "92", "206", "80.3%", "+34"]
+        assert made.half_width[row] == pytest.approx(answer["expected_interval"]["half_width"], rel=1e-12)
+    assert texts(made, 4) == ["10 ms", "24 ms", "0.417", "184", "92", "206", "80.3%", "6.98", "+34"]
     assert texts(made, 1)[-1] == "\u221278"
     assert made.asked.own() == 7
     assert int(beyond(made, OF_240).sum()) == 3
@@ -170,7 +171,8 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
     aim = study.aim("reaction").changed(name="=1+1")
     made = grid("difference=0,8", "sd=20,24", aim=aim)
     head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", OF_240).decode()))
-    assert head == ["difference", "sd", "d", "staff", "recruited", "power", "group 1", "group 2", "to spare", "remark"]
+    assert head[:7] == ["difference", "sd", "d", "staff", "recruited", "power", "half width of interval, ms"]
+    assert head[7:] == ["group 1", "group 2", "to spare", "remark"]
     assert rows[3][:2] + rows[3][3:5] == ["8", "24", "286", "318"]
     assert rows[0][2] == ""
     for kind in ("xlsx", "ods"):

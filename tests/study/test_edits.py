@@ -140,6 +140,12 @@ def test_scenarios_are_kept_returned_to_renamed_and_deleted() -> None:
     assert wide.id not in [kept.id for kept in aim_of(edits.delete_scenario(study, AIM, wide.id).study).scenarios]
 
 
+def test_a_menu_that_outlived_its_design_changes_nothing() -> None:
+    """What was chosen in it is no assumption of the design that the aim has now."""
+    study = demo_study()
+    assert edits.type_value(study, "drinks", "sides", "greater").study == study
+
+
 def test_history_undoes_and_redoes_by_name() -> None:
     """Merged edits go back together; a new edit forgets the future."""
     history = History(demo_study())

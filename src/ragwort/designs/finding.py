@@ -95,6 +95,7 @@ class Findings:
     standard: NDArray[np.float64]  # the effect without a unit; NaN where the design has none
     measure: str  # which of `STANDARD` that is
     events: NDArray[np.float64]  # that people are expected to have; NaN where nothing happens to them
+    half_width: NDArray[np.float64]  # of the expected confidence interval; NaN where there is none
     _part: _Part | None
     _alone: Mapping[int, Outcome]
     _places: Mapping[int, int]  # of the rows that were searched together
@@ -124,7 +125,7 @@ def find_many(design: Design, find: str, values: Mapping[str, Any], columns: Col
 
 
 def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> Findings:
-    answer, power, total, standard, events = (np.full(count, np.nan) for _ in range(5))
+    answer, power, total, standard, events, half_width = (np.full(count, np.nan) for _ in range(6))
     answers = {row: outcome for row, outcome in alone.items() if isinstance(outcome, Answer)}
     most = max([len(outcome.groups) for outcome in answers.values()] + ([len(part.sizes)] if part is not None else [1]))
     groups, measure = np.full((count, most), np.nan), ""
@@ -134,6 +135,7 @@ def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> F
         measure = _measure(outcome.effect)
         standard[row] = outcome.effect.get(measure, np.nan)
         events[[row]] = _events(outcome.plan, outcome.sizes())
+        half_width[[row]] = _half_width(outcome.plan, outcome.sizes())
     if part is not None:
         rows = part.of.rows
         groups[rows, : len(part.sizes)] = np.ceil(part.sizes - SLACK).T
@@ -143,13 +145,21 @@ def _gathered(count: int, part: _Part | None, alone: Mapping[int, Outcome]) -> F
         measure = _measure(effect)
         standard[rows] = part.of.column(effect.get(measure, np.nan))
         events[rows] = _events(part.of.plan, part.sizes)
+        half_width[rows] = _half_width(part.of.plan, part.sizes)
     places = {} if part is None else {row: at for at, row in enumerate(part.of.rows.tolist())}
-    return Findings(answer, power, total, groups, standard, measure, events, part, alone, places)
+    return Findings(answer, power, total, groups, standard, measure, events, half_width, part, alone, places)
 
 
 def _events(plan: Plan, sizes: Sizes) -> NDArray[np.float64] | float:
     expected = plan.events_expected(sizes)
     return np.nan if expected is None else np.ravel(expected)
+
+
+def _half_width(plan: Plan, sizes: Sizes) -> NDArray[np.float64] | float:
+    """Of limits that are about equally far from what is estimated."""
+    with np.errstate(all="ignore"):
+        expected = plan.interval(sizes)
+    return np.nan if expected is None or expected.scale == "ratio" else np.ravel(expected.half_width)
 
 
 def _measure(effect: Mapping[str, Any]) -> str:

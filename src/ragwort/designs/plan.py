@@ -10,11 +10,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedDict
 
+from ragwort.designs.precision import Confidence, Interval
 from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.statistic import Sides
+from ragwort.stats.statistic import Sides, upper_tail
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -153,6 +154,15 @@ class Plan:
         return dataclasses.replace(self, **changes)
 
     # --- what is reported ---
+
+    @property
+    def confidence(self) -> Confidence:
+        """How far the interval reaches that goes with the test."""
+        return Confidence(upper_tail(self.alpha, self.sides))
+
+    def interval(self, groups: Sizes) -> Interval | None:
+        """The confidence interval expected at these sizes; None where several things are estimated at once."""
+        return None
 
     def effect_report(self) -> dict[str, Number]:
         """The effect in every way it is reported; the primary one, as `find: "effect"` answers it, first."""

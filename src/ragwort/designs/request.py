@@ -11,6 +11,7 @@ from ragwort.designs.beyond import beyond_asked
 from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import RequestError, number_text, said
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import (
@@ -260,6 +261,8 @@ def as_json(answer: Answer) -> dict[str, Any]:
         n = {answer.counted: answer.total}
     if answer.enrol:
         n["enrol"] = list(answer.enrol)
+    interval = answer.interval
+    expected = {} if interval is None else {"expected_interval": _interval_json(interval)}
     return {
         "design": answer.design,
         "find": answer.find,
@@ -267,9 +270,16 @@ def as_json(answer: Answer) -> dict[str, Any]:
         "n": n,
         "power": answer.power,
         "effect": answer.effect,
+        **expected,
         "details": {name: plain(value) for name, value in answer.details.items()},
         "notes": list(answer.notes),
     }
+
+
+def _interval_json(interval: Interval) -> dict[str, Any]:
+    """Limits of the interval that goes with the test, on the scale of what is estimated."""
+    low, high, half = float(interval.low), float(interval.high), float(interval.half_width)
+    return {"of": interval.of, "level": float(interval.level), "lower": low, "upper": high, "half_width": half}
 
 
 def plain(value: Any) -> Any:

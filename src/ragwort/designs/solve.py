@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes
 from ragwort.stats import patience, search
@@ -30,6 +32,17 @@ class Answer:
     enrol: tuple[int, ...] = ()  # to enrol, by group; empty without dropout
     n_more: dict[str, Any] = field(default_factory=dict)
     planned: tuple[float, ...] = ()  # group sizes that were computed with, where they are no whole numbers
+
+    @cached_property
+    def interval(self) -> Interval | None:
+        """The confidence interval expected at these sizes; None where there is none, or it cannot be said."""
+        with np.errstate(all="ignore"):
+            found = self.plan.interval(self.sizes())
+        if found is None:
+            return None
+        low, high = (float(np.ravel(each)[0]) for each in (found.low, found.high))
+        level = float(np.ravel(found.level)[0])
+        return Interval(found.of, found.scale, low, high, level) if np.isfinite([low, high]).all() else None
 
     @property
     def primary(self) -> str:

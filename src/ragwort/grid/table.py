@@ -22,7 +22,7 @@ from ragwort.study.resources import NO_LIMITS, Limits, amount_text, rounded_up
 from ragwort.study.scenarios import short_label
 
 FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
-COST, MONTHS = "cost", "months"
+COST, MONTHS, HALF_WIDTH = "cost", "months", "half_width"
 DASH = "—"
 SYMBOLS = {"d": "d", "h": "h", "f": "f", "f_squared": "f²", "w": "w"}
 
@@ -51,7 +51,7 @@ def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
         columns.append(_counts(results, ENROL, "recruited", results.enrol))
     if results.asked.find not in ("power", "alpha"):
         columns.append(_power(results, REACHED))
-    columns += _spent(results, limits)
+    columns += [*_half_width(results), *_spent(results, limits)]
     return [*columns, _limit(results, limits)] if limits.any else columns
 
 
@@ -178,6 +178,18 @@ def _effect(results: Results) -> list[Column]:
 
 def _three_digits(value: float) -> str:
     return f"{value:.3g}".replace("-", MINUS)
+
+
+def _half_width(results: Results) -> list[Column]:
+    """How far the confidence interval that goes with the test is expected to reach to either side."""
+    asked, numbers = results.asked, results.half_width
+    if asked.which is not None or np.isnan(numbers).all():
+        return []
+    kind = asked.design.assumption(asked.design.primary).kind
+    shares, unit = kind == "share", {"share": "points", "measured": asked.aim.words.unit}.get(kind, "")
+    label = f"half width of interval{f', {unit}' if unit else ''}"
+    scale = 100.0 if shares else 1.0
+    return [Column(HALF_WIDTH, label, numbers * scale, lambda row: _or_dash(numbers[row] * scale, _three_digits))]
 
 
 def _spent(results: Results, limits: Limits) -> list[Column]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from ragwort.designs.finding import Findings, find_many
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import SLACK
+from ragwort.designs.solve import Answer
 from ragwort.grid.combinations import Asked, decoded
 from ragwort.grid.cores import in_order, pays, seconds_of
 from ragwort.stats import patience
@@ -39,6 +40,7 @@ class Results:
     reasons: dict[int, str]  # why a row has no answer
     measure: str  # what `standard` is: d, h, f …
     events: NDArray[np.float64]  # that people are expected to have
+    half_width: NDArray[np.float64]  # of the expected confidence interval
     done: int  # rows that are worked out, from the first on
 
     def can_be_taken(self, row: int) -> bool:
@@ -53,9 +55,10 @@ class Results:
 
 def nothing_yet(asked: Asked) -> Results:
     """The grid before anything is worked out."""
-    answer, power, total, standard, enrol, events = (np.full(asked.count, np.nan) for _ in range(6))
+    answer, power, total, standard, enrol, events, half_width = (np.full(asked.count, np.nan) for _ in range(7))
     groups, enrolled = (np.full((asked.count, 1), np.nan) for _ in range(2))
-    return Results(asked, answer, power, total, standard, groups, enrolled, enrol, dict(asked.faults), "", events, 0)
+    faults = dict(asked.faults)
+    return Results(asked, answer, power, total, standard, groups, enrolled, enrol, faults, "", events, half_width, 0)
 
 
 def worked_out(asked: Asked, after: Results | None = None) -> Iterator[Results]:
@@ -117,6 +120,7 @@ class _Solved:
     total: NDArray[np.float64]
     standard: NDArray[np.float64]
     events: NDArray[np.float64]
+    half_width: NDArray[np.float64]
     groups: NDArray[np.float64]
     enrolled: NDArray[np.float64]
     reasons: dict[int, str]
@@ -138,16 +142,16 @@ def solved(task: _Task) -> _Solved:
     if not rows.size:
         none = np.zeros(0)
         no_sizes = np.zeros((0, 1))
-        return _Solved(task.start, task.end, rows, none, none, none, none, none, no_sizes, no_sizes, {}, "")
+        return _Solved(task.start, task.end, rows, none, none, none, none, none, none, no_sizes, no_sizes, {}, "")
     parts = [_part(each, some) for each, some in _by_choice(asked, rows)]
     reasons = {task.start + row: reason for part in parts for row, reason in part.reasons.items()}
     width = max(part.groups.shape[1] for part in parts)
     wide = [(_wide_enough(part.groups, width), _wide_enough(part.enrolled, width)) for part in parts]
     numbers = zip(*(part.numbers() for part in parts), strict=True)
-    own, answer, power, total, standard, events = (np.concatenate(each) for each in numbers)
+    own, answer, power, total, standard, events, half_width = (np.concatenate(each) for each in numbers)
     groups, enrolled = (np.concatenate(each) for each in zip(*wide, strict=True))
     measure = next((part.found.measure for part in parts if part.found.measure), "")
-    found = answer, power, total, standard, events, groups, enrolled
+    found = answer, power, total, standard, events, half_width, groups, enrolled
     return _Solved(task.start, task.end, own + task.start, *found, reasons, measure)
 
 
@@ -164,7 +168,7 @@ class _Part:
     def numbers(self) -> tuple[NDArray[Any], ...]:
         """One for each row."""
         found = self.found
-        return self.rows, found.answer, found.power, found.total, found.standard, found.events
+        return self.rows, found.answer, found.power, found.total, found.standard, found.events, found.half_width
 
 
 def _part(asked: Asked, rows: NDArray[np.int64]) -> _Part:
@@ -193,7 +197,7 @@ def _with(made: Results, part: _Solved) -> Results:
     """The grid with more rows."""
     rows = part.rows
     made.answer[rows], made.power[rows], made.total[rows] = part.answer, part.power, part.total
-    made.events[rows] = part.events
+    made.events[rows], made.half_width[rows] = part.events, part.half_width
     made.standard[rows], made.enrol[rows] = part.standard, np.nansum(part.enrolled, axis=1) + 0 * part.power
     width = part.groups.shape[1]
     groups, enrolled = (_wide_enough(each, width) for each in (made.groups, made.enrolled))
@@ -237,10 +241,33 @@ def _wide_enough(groups: NDArray[np.float64], width: int) -> NDArray[np.float64]
 
 
 def _enrolled(asked: Asked, rows: NDArray[np.int64], found: Findings) -> NDArray[np.float64]:
-    """By group so many that it remains after dropout (see `sizes.enrolment`)."""
+    """By group so many that it remains after what is lost (see `sizes.enrolment`)."""
+    if asked.design.clusters and _loses_clusters(asked):
+        return np.array([_recruited(asked, row, found, at) for at, row in enumerate(rows.tolist())]).reshape(
+            len(rows), -1
+        )
     same = np.full(len(rows), _dropout(asked))
     dropout = asked.columns[_AHEAD][rows] if _AHEAD in asked.columns else same
     return np.asarray(np.ceil(found.groups / (1 - dropout[:, None]) - SLACK))
+
+
+def _loses_clusters(asked: Asked) -> bool:
+    """Whether clusters are lost as a whole, or make up for people who are."""
+    return "cluster_loss" in asked.columns or bool(asked.design.enrolment(_own(asked, {})).clusters((1000,)) != (1000,))
+
+
+def _recruited(asked: Asked, row: int, found: Findings, at: int) -> list[float]:
+    outcome = found.outcome(at)
+    if not isinstance(outcome, Answer):
+        return [np.nan] * found.groups.shape[1]
+    lost = asked.design.enrolment(_own(asked, {name: column[row] for name, column in asked.columns.items()}))
+    people = lost.people(outcome.groups, outcome.plan.clusters_at(outcome.sizes())) or outcome.groups
+    return [float(each) for each in people]
+
+
+def _own(asked: Asked, row: Mapping[str, Any]) -> dict[str, Any]:
+    """The numbers and choices of a row, as far as they can be read."""
+    return {name: value for name, value in {**asked.values, **row}.items() if isinstance(value, int | float | str)}
 
 
 def _dropout(asked: Asked) -> float:

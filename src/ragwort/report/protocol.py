@@ -19,6 +19,7 @@ from ragwort.designs.margins import WithMargins
 from ragwort.designs.saying import MOST_LISTED, Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
 from ragwort.report.calculated import stated_values
+from ragwort.study.expected import interval_sentence
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, has_names, label_of, names_of
@@ -73,6 +74,7 @@ def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "") -
         reasons(aim),
         _recruited(aim, answer),
         _actual_level(answer),
+        interval_sentence(aim, answer),
         _on_the_wrong_side(aim, answer),
         _at_worst(aim) if at_worst else "",
         _computed(aim, answer),

@@ -49,7 +49,7 @@
 }
 
 #let grid-of(block-given) = {
-  show figure: set block(breakable: block-given.rows.len() > 20)
+  show figure: set block(breakable: block-given.rows.len() > 12)
   figure(
     kind: table,
     caption: block-given.caption,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.study.expected import half_width_text
 from ragwort.study.found import found_text, reached_text
 from ragwort.study.model import Aim, Resources, Scenario, Setting
 from ragwort.study.naming import label_of
@@ -123,7 +124,13 @@ def _answers(aim: Aim, outcomes: Sequence[Outcome]) -> list[Row]:
         row(f"{aim.words.many.capitalize()} analysed", lambda _, answer: _groups(answer)),
         row("To enrol", lambda _, answer: count_text(to_enrol(answer))),
         row("Power reached", lambda _, answer: reached_text(answer)),
+        row("Interval expected", lambda _, answer: _interval(answer, unit)),
     ]
+
+
+def _interval(answer: Answer, unit: str) -> str:
+    """The confidence interval that goes with the test: `± 8.4 ms`."""
+    return DASH if answer.interval is None else half_width_text(answer.interval, unit)
 
 
 def _groups(answer: Answer) -> str:

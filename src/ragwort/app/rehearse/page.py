@@ -198,6 +198,12 @@ class RehearsePage(QWidget):
         number = aim.rehearsing.number if first else 0
         return Wanted(aim, of, worlds, first and self.pictures.name == "By size", number) if worlds else None
 
+    def _comes(self) -> bool:
+        """Whether a study is being made up, or will be in a moment: of a world that cannot be none is."""
+        wanted = self._wanted()
+        asked = wanted is not None and wanted.number > 0 and not self._is_halted(wanted)
+        return asked and wanted is not None and self.running.is_missing(wanted)
+
     def _key(self, wanted: Wanted) -> str:
         return "|".join([*(key_of_world(wanted.aim, each) for each in wanted.worlds), f"{wanted.by_size}"])
 
@@ -223,7 +229,7 @@ class RehearsePage(QWidget):
     def _show_one(self, aim: Aim, done: Done) -> None:
         self.one_heading.setText(f"ONE OF THE {count_text(aim.rehearsing.times)}")
         data = done.data.get(aim.rehearsing.number)
-        self.one_words.setText(data.words if data is not None else "Making up a study …" if self.busy else "")
+        self.one_words.setText(data.words if data is not None else "Making up a study …" if self._comes() else "")
         for each in (self.as_table, self.save):
             each.setVisible(data is not None)
         self.as_table.setText("Show as a picture" if self.pictures.as_table else "Show as a table")

@@ -14,6 +14,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -85,6 +86,11 @@ class CorrelationPlan(StatisticPlan):
     def nothing(self) -> float:
         """See `Plan.nothing`."""
         return self.null_rho
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        error = 1 / np.sqrt(np.maximum(groups[0] - 3, 1))
+        return self.confidence.through("correlation", "number", np.tanh, np.arctanh(self.rho), error)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -12,6 +12,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -66,6 +67,14 @@ class TwoCorrelationsPlan(StatisticPlan):
         """See `StatisticPlan.test`; Cohen (1988), section 4.2."""
         n1, n2 = groups
         return NormalTest(self.effect / np.sqrt(1 / (n1 - 3) + 1 / (n2 - 3)))
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        n1, n2 = groups
+        error = np.sqrt(1 / (n1 - 3) + 1 / (n2 - 3))
+        return self.confidence.around(
+            "difference of correlations (Fisher's z)", "number", self.effect, self.confidence.z * error
+        )
 
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.TwoRelations:
         """See `Plan.draw`."""

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, percent_text
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
@@ -64,6 +65,10 @@ class EquivalencePlan(Plan):
         if df is None:
             return equivalence.power_with_known_sd(low, high, self.alpha)
         return equivalence.power_with_estimated_sd(low, high, df, self.alpha)
+
+    def interval(self, groups: Sizes) -> Interval | None:
+        """See `Plan.interval`: both of its limits are to lie between the margins."""
+        return self.inner.replace(sides="greater", edge=0.0, effect=self.effect, alpha=self.alpha).interval(groups)
 
     def better(self, ways: list[Sizes]) -> Sizes:
         """See `Plan.better`: of what is not known yet, the split with the smaller error."""

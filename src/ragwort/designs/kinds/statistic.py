@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any, ClassVar
 
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Confidence
 from ragwort.designs.sizes import Sizes
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.patience import check
-from ragwort.stats.statistic import Test
+from ragwort.stats.statistic import Test, upper_tail
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -24,6 +25,11 @@ class StatisticPlan(Plan):
     def tested_alpha(self) -> Number:
         """The level of the one test: all of alpha, unless several tests share it."""
         return self.alpha
+
+    @property
+    def confidence(self) -> Confidence:
+        """See `Plan.confidence`: of the one test."""
+        return Confidence(upper_tail(self.tested_alpha, self.sides))
 
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (groups x anything)."""

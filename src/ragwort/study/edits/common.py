@@ -55,8 +55,12 @@ def fault_of(assumption: Assumption, text: str) -> str:
 
 
 def aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:
+    """An aim and one of its design's assumptions. Raises `Gone` where its design has become another one meanwhile."""
     aim = study.aim(aim_id)
-    return aim, design_named(aim.design).assumption(name)
+    try:
+        return aim, design_named(aim.design).assumption(name)
+    except KeyError:
+        raise Gone(name) from None
 
 
 def with_entry(study: Study, aim: Aim, name: str, entry: Entry, label: str, merge: str = "") -> Edit:

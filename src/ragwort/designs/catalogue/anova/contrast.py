@@ -17,6 +17,7 @@ from ragwort.designs.drawn_out import from_the_first
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
@@ -105,6 +106,11 @@ class ContrastPlan(StatisticPlan):
     def analyse(self, data: Groups, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         return contrasts.analyse_contrast(data, self.coefficients, self.comparisons, self.level)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        test = self.replace(effect=1.0).test(groups)
+        return self.confidence.tested("contrast", "measured", self.effect, test)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -27,6 +27,7 @@ from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.saying import (
     IN_SDS,
@@ -74,6 +75,10 @@ class ClusterMeansPlan(ClusterPlan):
     def analyse(self, data: clusters.Arms, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         return clusters.analyse_measured(data, self.sd, self.icc, way or self.distribution, self.level)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        return self.confidence.tested("difference", "measured", self.effect, self.replace(effect=1.0).test(groups))
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -38,6 +38,7 @@ from ragwort.designs.catalogue.proportions.two import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_two_t, row
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.remarks import General, normal_approximation
 from ragwort.designs.saying import (
@@ -86,6 +87,12 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
     def analyse(self, data: Any, way: str = "") -> studies.Found:
         """See `Plan.analyse`."""
         return clusters.analyse_yes_no(data, self.icc, way or self.method, self.distribution, self.level)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        _, own = self.variances(groups)
+        each = self.confidence.z if self.distribution == "z" else self.confidence.t(self.clustering.arms(groups).df)
+        return self.confidence.around("difference", "points", self.effect, each * np.sqrt(own))
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """See `Plan.details`: the effect in its own standard errors, whichever test."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.lazily import np
@@ -60,6 +61,15 @@ class CrossoverPlan(EdgedPlan):
     def truth(self) -> float:
         """See `Plan.truth`: the difference, of logarithms where that is the scale."""
         return float(np.ravel(self.difference)[0])
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        test = self.replace(effect=1.0).test(groups)
+        if not self.logs:
+            return self.confidence.tested("difference", "measured", self.difference, test)
+        reach = self.confidence.t(test.df) / np.asarray(test.noncentrality)
+        low, high = np.exp(self.difference - reach), np.exp(self.difference + reach)
+        return Interval("ratio of means", "ratio", low, high, self.confidence.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

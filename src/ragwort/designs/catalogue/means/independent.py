@@ -26,6 +26,7 @@ from ragwort.designs.formula import (
 from ragwort.designs.kinds import EdgedPlan, TwoVariancesPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.remarks import General
@@ -106,6 +107,10 @@ class TwoMeansPlan(EdgedPlan):
         shifted = means.Groups((data.values[0], data.values[1] - self.edge), data.kept)
         found = means.analyse_two_means(shifted, way or self.variance, (self.sd1, self.sd2), self.level)
         return self.from_nothing(found)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        return self.confidence.tested("difference", "measured", self.difference, self.replace(effect=1.0).test(groups))
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -24,6 +24,7 @@ from ragwort.designs.formula import (
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, WITH_REFERENCE, InProtocol
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import (
@@ -98,6 +99,12 @@ class SingleMeanPlan(EdgedPlan):
         """See `Plan.analyse`."""
         found = means.analyse_one_mean(data.values - self.edge, data.kept, self.sd if self.known else None, self.level)
         return self.from_nothing(found)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        return self.confidence.tested(
+            "mean difference", "measured", self.difference, self.replace(effect=1.0).test(groups)
+        )
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -7,6 +7,8 @@ from typing import Any
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
+from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.lazily import np
@@ -69,6 +71,10 @@ class TwoShares(SharePlan):
     def truth(self) -> float:
         """See `Plan.truth`: the difference of the proportions."""
         return float(self.effect)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        return self.confidence.newcombe((self.proportion1, self.planned), groups)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import patience, studies
@@ -95,6 +96,12 @@ class PairedShares(Plan):
     def truth(self) -> float:
         """See `Plan.truth`: the difference of the proportions."""
         return float(self.effect)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        p10, p01 = self.cells()
+        error = np.sqrt(np.maximum(p10 + p01 - (p01 - p10) ** 2, 0.0) / groups[0])
+        return self.confidence.around("difference", "points", p01 - p10, self.confidence.z * error)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

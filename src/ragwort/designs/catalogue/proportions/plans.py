@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, ClassVar
 from ragwort.designs.catalogue.proportions.common import SharePlan
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import by_bounds
+from ragwort.designs.precision import Interval
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
@@ -50,6 +51,11 @@ class OneShare(SharePlan):
     def nothing(self) -> float:
         """See `Plan.nothing`."""
         return self.null
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        low, high = self.confidence.wilson(self.planned, groups[0])
+        return Interval("proportion", "points", low, high, self.confidence.level)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -12,6 +12,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import number_text
 from ragwort.designs.remarks import General
@@ -69,6 +70,11 @@ class OneRatePlan(StatisticPlan):
     def rate(self) -> Number:
         """The planned rate."""
         return np.maximum(self.null + self.effect, 0.0)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        error = np.sqrt(self.rate / (groups[0] * self.exposure))
+        return self.confidence.around("rate", "number", self.rate, self.confidence.z * error)
 
     def test(self, groups: Sizes) -> Any:
         """See `StatisticPlan.test`; methods of section 13, one-rate."""

@@ -23,6 +23,7 @@ from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
@@ -86,10 +87,19 @@ class TwoRatesPlan(StatisticPlan):
         first = self.rate1 * self.exposure
         return first, first * np.exp(self.effect)
 
+    def _own(self, groups: Sizes) -> Number:
+        """The variance of the log rate ratio under the planned effect."""
+        (n1, n2), (m1, m2) = groups, self._means()
+        return (1 / m1 + self.dispersion) / n1 + (1 / m2 + self.dispersion) / n2
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        return self.confidence.through("rate ratio", "ratio", np.exp, self.effect, np.sqrt(self._own(groups)))
+
     def test(self, groups: Sizes) -> NormalTest:
         """See `StatisticPlan.test`; methods of section 13, two-rates."""
         (n1, n2), (m1, m2) = groups, self._means()
-        own = (1 / m1 + self.dispersion) / n1 + (1 / m2 + self.dispersion) / n2
+        own = self._own(groups)
         if self.method == "unpooled":
             return NormalTest(self.effect / np.sqrt(own))
         both = (n1 * m1 + n2 * m2) / (n1 + n2)

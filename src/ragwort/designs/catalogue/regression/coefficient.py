@@ -12,6 +12,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_t, row
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
@@ -51,6 +52,12 @@ class CoefficientPlan(ConditionalPlan):
     def truth(self) -> float:
         """See `Plan.truth`: the partial correlation."""
         return float(self.effect_report()["partial_r"])
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        partial = self.effect_report()["partial_r"]
+        error = 1 / np.sqrt(np.maximum(groups[0] - self.predictors - 2, 1))
+        return self.confidence.through("partial correlation", "number", np.tanh, np.arctanh(partial), error)
 
     def effect_report(self) -> dict[str, Number]:
         """See `Plan.effect_report`."""

@@ -13,6 +13,7 @@ from ragwort.designs.catalogue.proportions.common import proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
@@ -92,6 +93,11 @@ class LogisticPlan(StatisticPlan):
     def planned(self) -> Number:
         """The probability of a yes one SD above the mean, or with the predictor."""
         return special.expit(special.logit(self.base) + self.effect)
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        error = np.sqrt(self.variance(self.effect) / (1 - self.shared) / groups[0])
+        return self.confidence.through("odds ratio", "ratio", np.exp, self.effect, error)
 
     def test(self, groups: Sizes) -> NormalTest:
         """See `StatisticPlan.test`; Demidenko (2007), equation 4."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs.kinds import CalendarPlan, StatisticPlan
+from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, percent_text
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
@@ -69,6 +70,12 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         hazards = self.hazard1, self.hazard1 * np.exp(self.effect)
         one, two = (chance_of_event(each, self.accrual, self.follow_up, self.loss) for each in hazards)
         return n1 * one + n2 * two
+
+    def interval(self, groups: Sizes) -> Interval:
+        """See `Plan.interval`."""
+        n1, n2 = groups
+        error = np.sqrt((n1 + n2) ** 2 / (n1 * n2 * self.events(groups)))
+        return self.confidence.through("hazard ratio", "ratio", np.exp, self.effect, error)
 
     def test(self, groups: Sizes) -> NormalTest:
         """See `StatisticPlan.test`; Schoenfeld (1981), Freedman (1982)."""
