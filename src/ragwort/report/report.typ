@@ -16,8 +16,8 @@
     grid(columns: (1fr, auto), column-gutter: 12pt, given.foot, counter(page).display())
   },
 )
-#set text(font: ("Inter", "DejaVu Sans"), size: 9pt, fill: ink, lang: "en", region: "gb", hyphenate: false)
-#set par(leading: 0.62em, spacing: 0.8em, justify: false)
+#set text(font: ("Inter", "DejaVu Sans"), size: 8.9pt, fill: ink, lang: "en", region: "gb", hyphenate: false)
+#set par(leading: 0.6em, spacing: 0.76em, justify: false)
 #show math.equation: set text(font: ("New Computer Modern Math", "DejaVu Sans"), size: 10pt)
 #show math.equation: set align(left)
 #show heading.where(level: 1): it => block(below: 14pt, text(20pt, weight: 600, it.body))
