@@ -184,7 +184,7 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
         assert told["Aim"] == "'=1+1"
         assert told["Varied"] == "difference, sd"
         assert "alpha 0.05" in told["The same in all rows"]
-    assert "| 8 ms | 24 ms | 0.333 | 286 | 143 | 318 | 80.2% | 5.58 | \u221278 |" in grid_bytes(
+    assert "| 8 ms | 24 ms | 0.333 | 286 | 143 | 318 | 80.2% | 5.59 | \u221278 |" in grid_bytes(
         made, "md", OF_240
     ).decode().replace("\u00a0", " ")
     assert "Row 1: With no effect" in grid_bytes(made, "md").decode()

@@ -31,11 +31,13 @@ from ragwort.study.outcome import (
     trouble_of,
 )
 from ragwort.study.overview import Needs, needs_of
+from ragwort.study.protocol import head_line, not_stated, stated
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
 from ragwort.study.scenarios import counted_words
 from ragwort.study.serving import design_effect_of, how_allocated, ignore_clusters
 from ragwort.study.sharing import power_with
+from ragwort.study.signing import EDITED, amendments, signature, was_edited
 from ragwort.study.writing import APPENDICES, CHAPTERS, PARTS, is_shown, ordered
 
 _CODE = 100  # characters of a line of code
@@ -47,6 +49,8 @@ def report_of(study: Study) -> Document:
     for aim in study.aims:
         outcome_of(aim, aim.planned_scenario)  # worked out once; from here on at hand
     blocks: list[Block] = [Heading(study.title, 1)]
+    if head_line(study):
+        blocks.append(Paragraph(f"{head_line(study)}.", "quiet"))
     if study.background:
         blocks.append(Paragraph(study.background))
     blocks.extend(_examples(study))
@@ -106,7 +110,33 @@ def _overview(study: Study) -> list[Block]:
     table = Table("Aims of the study", head, tuple(rows), (2, 3, 4))
     apart = [_recruitments(needs)] if not needs.single else []
     said = f"{text}.{_short(needs)}"
-    return [Paragraph(said, "statement"), *_spending(study, needs), table, *apart, *_ignoring(study)]
+    return [
+        Paragraph(said, "statement"),
+        *_spending(study, needs),
+        table,
+        *apart,
+        *_ignoring(study),
+        *_stated(study),
+        *_amended(study),
+    ]
+
+
+def _stated(study: Study) -> list[Block]:
+    """What a protocol says beside its numbers, and what of it nobody has stated."""
+    found = [Paragraph(" ".join(stated(study)))] if stated(study) else []
+    missing = not_stated(study)
+    return [*found, *([Paragraph(f"Not stated: {listed(missing)}.", "quiet")] if missing else [])]
+
+
+def _amended(study: Study) -> list[Block]:
+    """The version that was signed off, and what has changed since."""
+    if study.signed is None:
+        return []
+    edited = f" {EDITED}" if was_edited(study) else ""
+    changes = amendments(study)
+    since = "Changes since:" if changes else "Nothing has changed since."
+    head = Paragraph(f"{signature(study.signed)}. {since}{edited}")
+    return [head, Bullets(tuple(changes))] if changes else [head]
 
 
 def _recruitments(needs: Needs) -> Table:

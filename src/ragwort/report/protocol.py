@@ -25,6 +25,7 @@ from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import cluster_word, has_names, label_of, names_of
 from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol
+from ragwort.study.protocol import time_point_words
 from ragwort.study.recruiting import allowance, more_clusters, per_cluster
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, lacks_time_unit, people, plain_text, told
@@ -372,8 +373,8 @@ def _written(aim: Aim, answer: Answer, text: str, own: Mapping[str, str] | None 
 
 
 def _subject(aim: Aim, design: Design) -> str:
-    role = _ROLES.get(aim.role, "The outcome")
-    return f"{role}, {aim.words.outcome}," if aim.words.outcome else role
+    role, when = _ROLES.get(aim.role, "The outcome"), time_point_words(aim)
+    return f"{role}, {aim.words.outcome}{when}," if aim.words.outcome else f"{role}{when}"
 
 
 def _with_capital(text: str) -> str:

@@ -19,6 +19,7 @@ from ragwort.study.family import derived_anew
 from ragwort.study.mending import mended
 from ragwort.study.model import FORMAT, SCHEMA_VERSION, Study
 from ragwort.study.older import MIGRATIONS, counted_otherwise
+from ragwort.study.signing import EDITED, was_edited
 
 SUFFIX = ".ragwort"
 LARGEST = 64_000_000  # bytes of a study file
@@ -56,7 +57,8 @@ def read_study_file(path: Path) -> StudyFile:
         raise StudyFileError(f"{name} is not a Ragwort study: it is not text.") from None
     written, version = _as_written(text, name)
     study, remark = derived_anew(written)
-    said = " ".join(each for each in (remark, counted_otherwise(study, version)) if each)
+    edited = EDITED if was_edited(study) else ""
+    said = " ".join(each for each in (remark, counted_otherwise(study, version), edited) if each)
     return StudyFile(study, digest_of(content), said)
 
 

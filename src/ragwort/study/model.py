@@ -266,6 +266,7 @@ class Aim(Setting):
     design: Line = "two-means"
     role: Line = Field("", description="primary if empty; secondary or exploratory.")
     words: Words = Words()
+    time_point: Line = Field("", description="When the outcome is taken: six weeks after allocation.")
     scenarios: tuple[Scenario, ...] = ()
     planned: Line = Field("", description="The scenario that is planned; the aim as it stands if empty.")
     so_far: SoFar | None = None
@@ -332,6 +333,46 @@ class Writing(Part):
     texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts: before overview, after overview …")
 
 
+class Protocol(Part):
+    """What a protocol says beside its numbers, as the user states it; empty where nothing is stated."""
+
+    kind: Line = Field("", description="randomised, cluster-randomised, observational, animal or diagnostic.")
+    analysis_set: Line = ""
+    missing: Line = Field("", description="How missing data are handled.")
+    interim: Line = Field("", description="Interim analyses: none planned.")
+    multiplicity: Line = ""
+    author: Line = ""
+    version: Line = ""
+    date: Line = ""
+    screened: float | None = Field(None, ge=0, description="Per centre and month.")
+    eligible: float | None = Field(None, ge=0, description="Of those screened.")
+    consenting: float | None = Field(None, ge=0, description="Of those eligible.")
+    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
+    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
+
+
+class SignedAim(Part):
+    """An aim as it was signed off."""
+
+    id: Line
+    name: Line = ""
+    design: Line = ""
+    find: Line = "n"
+    role: Line = ""
+    values: dict[Line, JsonValue] = Field(default_factory=dict)
+    recruited: int | None = None
+
+
+class Signed(Part):
+    """The version of a study that was signed off."""
+
+    by: Line = ""
+    date: Line = ""
+    version: Line = ""
+    aims: tuple[SignedAim, ...] = ()
+    digest: Line = Field("", description="Tells whether what was signed was edited afterwards.")
+
+
 class Study(Part):
     """One file: title, background, limit and aims."""
 
@@ -345,6 +386,8 @@ class Study(Part):
     family: Family = Family()
     serving: Line = Field("", description="together: the user says that the same participants serve all aims.")
     writing: Writing = Writing()
+    protocol: Protocol = Protocol()
+    signed: Signed | None = None
     aims: tuple[Aim, ...] = ()
 
     def aim(self, aim_id: str) -> Aim:

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from ragwort.app.sources.coverage_panel import CoveragePanel
     from ragwort.app.sources.evidence_panel import EvidencePanel
     from ragwort.app.sources.progress_panel import ProgressPanel
+    from ragwort.app.sources.protocol_panel import ProtocolPanel
     from ragwort.app.sources.sharing_panel import SharingPanel
     from ragwort.app.sources.sidepanel import SidePanel
     from ragwort.app.sources.ways_panel import WaysPanel
@@ -95,6 +96,7 @@ class Bench(QWidget):
         self._evidence, self._progress = Later(self._make_evidence), Later(self._make_progress)
         self._ways, self._compare = Later(self._make_ways), Later(self._make_compare)
         self._sharing, self._coverage = Later(self._make_sharing), Later(self._make_coverage)
+        self._protocol = Later(self._make_protocol)
 
     @property
     def evidence(self) -> EvidencePanel:
@@ -140,6 +142,16 @@ class Bench(QWidget):
         from ragwort.app.sources.sharing_panel import SharingPanel
 
         return self._over_the_picture(SharingPanel(self._session, self.theme))
+
+    @property
+    def protocol(self) -> ProtocolPanel:
+        """The panel of what the protocol says beside its numbers."""
+        return self._protocol()
+
+    def _make_protocol(self) -> ProtocolPanel:
+        from ragwort.app.sources.protocol_panel import ProtocolPanel
+
+        return self._over_the_picture(ProtocolPanel(self._session, self.theme))
 
     @property
     def coverage(self) -> CoveragePanel:
@@ -202,6 +214,11 @@ class Bench(QWidget):
         """How the aims share the study's error."""
         self.right.setCurrentWidget(self.sharing)
         self.sharing.open()
+
+    def show_protocol(self) -> None:
+        """What the protocol says beside its numbers, and the plan signed off."""
+        self.right.setCurrentWidget(self.protocol)
+        self.protocol.open()
 
     def show_coverage(self) -> None:
         """What guidelines ask for, and whether the aim answers it."""

@@ -44,6 +44,7 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
         Command("study.progress", "Study", "How far along are we?", shown(bench.show_progress), enabled=has_aim),
         Command("study.compare", "Study", "Scenarios side by side", shown(bench.show_compare), enabled=has_aim),
         Command("study.coverage", "Study", "What guidelines ask for", shown(bench.show_coverage), enabled=has_aim),
+        Command("study.protocol", "Study", "What the protocol says, and signing off", shown(bench.show_protocol)),
         Command("study.sharing", "Study", "How the aims share the error", shown(bench.show_sharing), enabled=has_aim),
         Command("view.fill", "View", "Let the picture fill the page", shown(bench.fill_with_picture), "F9", has_aim),
         *_pictures(bench),

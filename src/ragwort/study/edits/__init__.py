@@ -30,6 +30,7 @@ from ragwort.study.edits.pictures import (
     steering,
 )
 from ragwort.study.edits.points import drag_over, drag_to_step
+from ragwort.study.edits.protocol import sign_off, state, state_time_point
 from ragwort.study.edits.scenarios import (
     delete_scenario,
     keep_scenario,
@@ -138,7 +139,10 @@ __all__ = [
     "set_words",
     "short_name",
     "show_section",
+    "sign_off",
     "so_far_fault",
+    "state",
+    "state_time_point",
     "steering",
     "take_offer",
     "take_values",
