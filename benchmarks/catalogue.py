@@ -76,10 +76,10 @@ def _many_integrals(line: Line) -> None:
 
 def reports(line: Line) -> None:
     """The demo study's report, its pictures not drawn before."""
-    from ragwort.demo import demo_study
+    from ragwort.demo import sampler_study
     from ragwort.report import drawn, report_bytes
 
-    study = demo_study()
+    study = sampler_study()
     report_bytes(study, "pdf")  # what is loaded and worked out once
     for kind, aim in (("html", 1500), ("pdf", 3000), ("docx", 3000)):
 

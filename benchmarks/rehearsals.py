@@ -8,7 +8,7 @@ from collections.abc import Callable
 import numpy as np
 from size import SMALL, so_many
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.rehearsal.of_aim import planned_of
@@ -42,7 +42,7 @@ def rehearsals(line: Line) -> None:
         f"{alone / both:.2f}x",
         "<= 1.5 s, >= 1.7x",
     )
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         staged = stage(planned_of(aim), Departing())
         took = _took(lambda staged=staged: rehearse(staged, FEWER))
         line(f"{FEWER} rehearsals, {aim.design}", f"{took:.2f} s", "", "", "<= 10 s")
@@ -63,7 +63,7 @@ def rehearsals(line: Line) -> None:
 
 
 def _long_sheet(line: Line) -> None:
-    study = type_value(demo_study(), "reaction", "difference", "4.5" if SMALL else "0.45").study
+    study = type_value(sampler_study(), "reaction", "difference", "4.5" if SMALL else "0.45").study
     made = sheet_of(study, study.aim("reaction"))
     took = _took(lambda: sheet_bytes(made, "xlsx"))
     line(f"sheet of {len(made.rows)} rows as XLSX", f"{took:.1f} s", "", "", "<= 15 s for 100 000")

@@ -217,14 +217,14 @@ def vectorised() -> None:
 
 def pictures() -> None:
     """The pictures of the demo's first aim against as many bare evaluations of the t test as they need."""
-    from ragwort.demo import demo_study
+    from ragwort.demo import sampler_study
     from ragwort.figures import map as maps
     from ragwort.figures.pictures import Scene, picture_of
     from ragwort.figures.spread import DRAWS
     from ragwort.study import edits
     from ragwort.study.outcome import outcome_of
 
-    study = demo_study()
+    study = sampler_study()
     over_two = edits.choose_for_picture(study, "reaction", "Map", {"x": "difference", "y": "sd"}).study
     along = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study
     maps.PLACES = MAP
@@ -329,12 +329,12 @@ STEPS = so_many(100, 3)  # along each side of a grid
 
 def grids() -> None:
     """Ten thousand combinations, exact tests on one and on all processors, a table file of 100 000 rows."""
-    from ragwort.demo import demo_study
+    from ragwort.demo import sampler_study
     from ragwort.grid import cores
     from ragwort.grid.asking import grid_asked, worked_out_for
     from ragwort.grid.work import whole
 
-    aims = {aim.id: aim for aim in demo_study().aims}
+    aims = {aim.id: aim for aim in sampler_study().aims}
     for name, words, aim in (
         ("reaction", [f"difference=8 to 16 in {STEPS} steps", f"sd=20 to 30 in {STEPS} steps"], "aim <= 1 s"),
         ("kinds", [f"sd=20 to 30 in {STEPS} steps", f"power=80 to 90 in {STEPS} steps"], "aim <= 2 s"),
@@ -377,14 +377,14 @@ def window() -> None:
     from ragwort.app.session.token import Token
     from ragwort.app.shell.main import make_window, spare_what_stays
     from ragwort.app.shell.settings import Remembered
-    from ragwort.demo import demo_study
+    from ragwort.demo import sampler_study
     from ragwort.study.recovery import Recovery
 
     application = QApplication.instance() or QApplication([])
     application.setStyle("Fusion")
     folder = Path(tempfile.mkdtemp())
     remembered = Remembered(QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat))
-    shown = make_window(demo_study(), None, remembered, Recovery(folder))
+    shown = make_window(sampler_study(), None, remembered, Recovery(folder))
     shown.resize(1280, 800)
     shown.show()
     while not shown.bench.picture.ready:
@@ -427,7 +427,7 @@ def window() -> None:
     heartbeat(application, shown)
     beside_a_grid(application, shown)
     shown.bench.picture.finish()
-    shown.session.open(demo_study(), None)
+    shown.session.open(sampler_study(), None)
     shown.close()
 
 

@@ -17,7 +17,8 @@ import ragwort.designs
 from ragwort import cli
 from ragwort.cli import answers
 from ragwort.cli.said import SOME_UNANSWERED
-from ragwort.demo import demo_study
+from ragwort.demo import demo_study, sampler_study, second_demo_study
+from ragwort.designs import all_designs
 from ragwort.report import report_bytes
 from ragwort.study.files import read_study, write_study
 
@@ -132,7 +133,10 @@ def test_report_and_demo_write_what_they_say(tmp_path: Path) -> None:
     names = {path.name for path in (tmp_path / "out").iterdir()}
     assert {"answers.json", "reaction-curve.svg", "reaction-errors.svg", "night-shift-lighting.pdf"} <= names
     assert read_study(tmp_path / "out" / "night-shift-lighting.ragwort") == demo_study()
-    first = demo_study().changed(aims=demo_study().aims[2:3])
+    assert read_study(tmp_path / "out" / "a-year-of-brighter-nights.ragwort") == second_demo_study()
+    examples = sorted((tmp_path / "out" / "examples").glob("*.ragwort"))
+    assert {read_study(path).aims[0].design for path in examples} == {design.id for design in all_designs()}
+    first = sampler_study().changed(aims=sampler_study().aims[2:3])
     write_study(first, tmp_path / "s.ragwort")
     status, output, _ = run("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "r.html"))
     assert status == 0
@@ -149,7 +153,7 @@ def test_a_picture_is_drawn_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert head[:3] == ["line", "difference", "total participants"]
     assert first[:3] == ["now", "8.0", "286.0"]
     assert {row[0] for row in rest} == {"now", "20", "28"}
-    write_study(demo_study(), tmp_path / "s.ragwort")
+    write_study(sampler_study(), tmp_path / "s.ragwort")
     for kind, start in (("svg", b"<?xml"), ("pdf", b"%PDF"), ("png", b"\x89PNG")):
         target = tmp_path / f"p.{kind}"
         words = ("--picture", "map", "--aim", "Errors logged by ward", "--y", "icc")
@@ -330,7 +334,7 @@ def test_a_grid_is_written_of_a_request_or_a_study(tmp_path: Path) -> None:
     assert "6 combinations, all answered." in output
     head, first, *_ = csv.reader(target.read_text().splitlines())
     assert (head[:3], first[:3]) == (["difference", "sd", "d"], ["8", "20", "0.4"])
-    write_study(demo_study(), tmp_path / "s.ragwort")
+    write_study(sampler_study(), tmp_path / "s.ragwort")
     for words, code, said in (
         (["--vary", "difference=0,8", "-o", str(tmp_path / "g.xlsx")], SOME_UNANSWERED, "1 without an answer"),
         (["--vary", "difference=8 to 16", "-o", str(target)], 2, "Say the step"),
@@ -398,7 +402,7 @@ def test_rehearsals_that_cannot_be_had(tmp_path: Path) -> None:
 
 def test_a_sheet_is_written_with_its_list_and_labels(tmp_path: Path) -> None:
     """By the aim's number; the same seed writes the same files; each fault in one line."""
-    write_study(demo_study(), tmp_path / "s.ragwort")
+    write_study(sampler_study(), tmp_path / "s.ragwort")
     study = str(tmp_path / "s.ragwort")
     for name in ("a", "b"):
         status, output, _ = run(
@@ -423,7 +427,7 @@ def test_a_sheet_is_written_with_its_list_and_labels(tmp_path: Path) -> None:
 
 def test_a_statement_is_printed_and_one_aim_reported(tmp_path: Path) -> None:
     """The same words as the report's; of one aim by its number or its name."""
-    write_study(demo_study(), tmp_path / "s.ragwort")
+    write_study(sampler_study(), tmp_path / "s.ragwort")
     status, output, _ = run("report", str(tmp_path / "s.ragwort"), "--statement", "short", "--aim", "1")
     assert status == 0
     assert output.startswith("With 64 staff per group analysed (128 in total; 144 to be recruited")

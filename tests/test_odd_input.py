@@ -15,7 +15,7 @@ import pytest
 from openpyxl import load_workbook
 from pypdf import PdfReader
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.report import report_bytes
 from ragwort.study.files import read_study, study_text
 
@@ -200,7 +200,7 @@ def test_a_wrong_value_beside_what_varies_costs_each_row(field: str, tmp_path: P
 )
 def test_a_study_edited_by_hand_opens_and_is_reported(change: Any, tmp_path: Path) -> None:
     """What no view can show is set right; a sheet is written or says what would be allowed."""
-    found = json.loads(study_text(demo_study()))
+    found = json.loads(study_text(sampler_study()))
     listed = [aim for aim in found["aims"] if any(isinstance(e["value"], list) for e in aim["entries"].values())]
     for aim in (found["aims"][0], listed[0]):
         aim["entries"].setdefault("sides", {"value": "two"})
@@ -218,7 +218,9 @@ def test_a_study_edited_by_hand_opens_and_is_reported(change: Any, tmp_path: Pat
 
 def test_a_mark_that_nobody_sees_keeps_no_pdf_from_being_set() -> None:
     """A byte order mark within pasted text."""
-    study = demo_study().changed(aims=demo_study().aims[:1], background="pasted\ufeff text", title="Night\ufeff shift")
+    study = sampler_study().changed(
+        aims=sampler_study().aims[:1], background="pasted\ufeff text", title="Night\ufeff shift"
+    )
     text = " ".join(page.extract_text() for page in PdfReader(io.BytesIO(report_bytes(study, "pdf"))).pages)
     assert "pasted text" in text
     assert "\ufeff" not in report_bytes(study, "html").decode()
@@ -245,7 +247,7 @@ def test_messages_stay_one_line_whatever_a_file_is_called(tmp_path: Path, monkey
 @pytest.mark.skipif(os.geteuid() == 0, reason="root may read everything")
 def test_a_file_that_may_not_be_read_is_one_line(tmp_path: Path) -> None:
     """No lines of usage before it."""
-    (tmp_path / "s.ragwort").write_text(study_text(demo_study()))
+    (tmp_path / "s.ragwort").write_text(study_text(sampler_study()))
     (tmp_path / "s.ragwort").chmod(0)
     refused("report", str(tmp_path / "s.ragwort"), "-o", str(tmp_path / "o.txt"))
 

@@ -19,7 +19,7 @@ from ragwort.app.session import asking
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import DESIGNED_AT, Window
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study.model import Study
 from ragwort.study.outcome import at_hand
 from ragwort.study.recovery import Recovery
@@ -77,7 +77,7 @@ def open_window(qapp: QApplication, tmp_path: Path, remembered: Remembered) -> I
     windows: list[Window] = []
 
     def make(study: Study | None = None, path: Path | None = None) -> Window:
-        windows.append(_open(study or demo_study(), path, remembered, tmp_path))
+        windows.append(_open(study or sampler_study(), path, remembered, tmp_path))
         return windows[-1]
 
     yield make
@@ -129,7 +129,7 @@ def window(qapp: QApplication, request: pytest.FixtureRequest) -> Window:
         return request.getfixturevalue("open_window")()
     windows, folder = request.getfixturevalue("_kept")
     if not windows:  # made here, not in the fixture of the module: what a single test sets is set by now
-        windows.append(_open(demo_study(), None, _settings(folder), folder))
+        windows.append(_open(sampler_study(), None, _settings(folder), folder))
         return windows[0]
     return _as_opened(windows[0])
 
@@ -142,8 +142,8 @@ def _as_opened(window: Window) -> Window:
     window.finder.hide()
     window.set_theme("light")
     window.resize(*DESIGNED_AT)
-    window.session.open(demo_study(), None)
-    window.session.select(demo_study().aims[0].id)
+    window.session.open(sampler_study(), None)
+    window.session.select(sampler_study().aims[0].id)
     window.show_page("Bench")
     window.bench.right.setCurrentIndex(0)
     if window.bench.is_filled:

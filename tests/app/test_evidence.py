@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import SAME_DATA, EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs, design_named
 from ragwort.study import edits
@@ -349,7 +349,7 @@ def test_clusters_of_a_pilot_file(window: Window, answers: dict[str, object], tm
     assert float(opened(window).editors["icc"].text()) == pytest.approx(values["icc"], rel=1e-3)
 
 
-@pytest.mark.parametrize("aim", [aim.id for aim in demo_study().aims])
+@pytest.mark.parametrize("aim", [aim.id for aim in sampler_study().aims])
 def test_every_aim_reads_the_pilot_file_or_says_why_not(
     window: Window, answers: dict[str, object], tmp_path: Path, aim: str
 ) -> None:

@@ -25,7 +25,7 @@ from ragwort.app.kit.widgets import Elided, discard
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Design, Way, all_designs, design_named
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
@@ -176,7 +176,7 @@ def test_a_window_fits_its_screen(remembered: Remembered, tmp_path: Path, monkey
             return QRect(0, 0, 1024, 640)
 
     monkeypatch.setattr(Window, "screen", lambda _: Small)
-    window = make_window(demo_study(), None, remembered, Recovery(tmp_path))
+    window = make_window(sampler_study(), None, remembered, Recovery(tmp_path))
     assert window.width() <= 1024
     assert window.height() <= 640
     window._finish_threads()
@@ -187,7 +187,7 @@ def test_a_window_fits_its_screen(remembered: Remembered, tmp_path: Path, monkey
 @pytest.mark.parametrize("ending", [signal.SIGTERM, signal.SIGHUP])
 def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path, ending: signal.Signals) -> None:
     """Exit status 0; what was typed and not saved is there at the next start, and no crash is spoken of."""
-    write_study(demo_study(), tmp_path / "night.ragwort")
+    write_study(sampler_study(), tmp_path / "night.ragwort")
     script = (
         "import sys; from pathlib import Path; from PySide6.QtCore import QTimer; from PySide6.QtWidgets import "
         "QApplication; from ragwort.app.shell import main; from ragwort.study import edits\n"
@@ -217,7 +217,7 @@ def test_a_report_left_before_its_pictures_were_drawn_is_drawn_when_it_is_seen_a
     open_window: MakeWindow, qtbot: QtBot
 ) -> None:
     """The words come first: leaving in that moment must not leave the pictures blank for good."""
-    window = open_window(demo_study().changed(aims=demo_study().aims[:4]))
+    window = open_window(sampler_study().changed(aims=sampler_study().aims[:4]))
     window.show_page("Report")
     page = window._report_page()
     qtbot.waitUntil(lambda: page._made_for is not None, timeout=120_000)

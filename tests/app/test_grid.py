@@ -14,7 +14,7 @@ from ragwort.app.grid import page as grid_page
 from ragwort.app.grid.page import GridPage
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import answer_request
 from ragwort.study.files import read_study, write_study
 from ragwort.study.model import Grid, Study, Varied
@@ -25,7 +25,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 def with_grid(*varied: tuple[str, str]) -> Study:
     """The demo study with a grid of its first aim."""
-    study = demo_study()
+    study = sampler_study()
     grid = Grid(varied=tuple(Varied(name=name, text=text) for name, text in varied))
     return study.with_aim(study.aim("reaction").changed(grid=grid))
 

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QPushButton
 from pytestqt.qtbot import QtBot
 
 from ragwort.app.shell.window import Window
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study.files import read_study, study_text, write_study
 from ragwort.study.model import Study
 from ragwort.study.recovery import Recovered, Recovery
@@ -59,7 +59,7 @@ def test_recovered_work_does_not_push_out_unsaved_work(
     window: Window, tmp_path: Path, answers: dict[str, object]
 ) -> None:
     """A question first; staying leaves both, and the offer stands."""
-    recovered = left_behind(tmp_path / "left", demo_study().changed(title="Lost"))
+    recovered = left_behind(tmp_path / "left", sampler_study().changed(title="Lost"))
     type_into(window, "sd", "31")
     window.studies.offer_recovered(recovered)
     offer(window, "Open it")
@@ -73,7 +73,7 @@ def test_recovered_work_does_not_push_out_unsaved_work(
 def test_two_windows_that_crashed_are_both_offered(window: Window, tmp_path: Path) -> None:
     """One after the other; what is said meanwhile pushes no offer out."""
     for title in ("First", "Second"):
-        window.studies.offer_recovered(left_behind(tmp_path / title, demo_study().changed(title=title)))
+        window.studies.offer_recovered(left_behind(tmp_path / title, sampler_study().changed(title=title)))
     assert "“First”" in window.notice.text.text()
     window.notice.say("Something else.")
     offer(window, "Close")
@@ -123,7 +123,7 @@ def test_a_copy_that_cannot_be_written_costs_nothing(
     """A full disk at the moment of opening: the old copy stays."""
     from ragwort.files import FileError
 
-    recovered = left_behind(tmp_path / "left", demo_study().changed(title="Lost"))
+    recovered = left_behind(tmp_path / "left", sampler_study().changed(title="Lost"))
 
     def full(*_: object) -> None:
         raise FileError("the disk is full")
@@ -141,7 +141,7 @@ def test_a_file_changed_by_another_program_is_not_overwritten_in_silence(
 ) -> None:
     """What differs is said; both can be kept; replacing is a choice."""
     path = tmp_path / "night.ragwort"
-    write_study(demo_study(), path)
+    write_study(sampler_study(), path)
     one, two = (open_window(read_study(path), path) for _ in range(2))
     type_into(one, "sd", "28")
     one.studies.save()
@@ -163,9 +163,9 @@ def test_a_change_on_disk_is_told_when_the_window_comes_back(
 ) -> None:
     """Once, with what differs, and a way to see it."""
     path = tmp_path / "night.ragwort"
-    write_study(demo_study(), path)
+    write_study(sampler_study(), path)
     window = open_window(read_study(path), path)
-    write_study(demo_study().changed(title="Brighter nights"), path)
+    write_study(sampler_study().changed(title="Brighter nights"), path)
     window.studies.look_at_disk()
     assert "the title is “Brighter nights”" in window.notice.text.text()
     offer(window, "Open what the file holds")
@@ -231,7 +231,7 @@ def test_an_aim_that_nothing_can_be_made_of_is_told_and_the_rest_works(open_wind
     from ragwort.report import report_bytes
     from ragwort.study.files import study_from_text
 
-    content = json.loads(study_text(demo_study()))
+    content = json.loads(study_text(sampler_study()))
     content["aims"][0]["design"] = "seven-means"
     content["aims"][1]["find"] = "happiness"
     content["aims"][2]["entries"]["alpha"] = {"value": "tiny"}
@@ -246,7 +246,7 @@ def test_an_aim_that_nothing_can_be_made_of_is_told_and_the_rest_works(open_wind
     assert not window._actions["study.keep"].isEnabled()
     report_bytes(window.session.study, "html")
     window._actions["study.delete-aim"].trigger()
-    assert len(window.session.study.aims) == len(demo_study().aims) - 1
+    assert len(window.session.study.aims) == len(sampler_study().aims) - 1
 
 
 def test_pasting_what_a_note_was_of_once_it_is_left_changes_nothing(window: Window) -> None:

@@ -19,7 +19,7 @@ from ragwort.app.shell import main
 from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
-from ragwort.demo import demo_study
+from ragwort.demo import demo_study, sampler_study
 from ragwort.designs import design_named
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.study import edits
@@ -128,14 +128,14 @@ def test_a_damaged_file_is_said_and_the_study_stays(window: Window, tmp_path: Pa
     answers["open"] = bad
     window._actions["file.open"].trigger()
     assert "bad.ragwort is damaged or not a Ragwort study" in window.notice.text.text()
-    assert window.session.study == demo_study()
+    assert window.session.study == sampler_study()
 
 
 @pytest.mark.own_window
 def test_unsaved_work_is_never_lost_silently(window: Window, tmp_path: Path, answers: dict[str, object]) -> None:
     """Opening another study asks; staying stays, discarding goes on; the last studies are remembered."""
     other = tmp_path / "other.ragwort"
-    write_study(demo_study().changed(title="Other"), other)
+    write_study(sampler_study().changed(title="Other"), other)
     answers["open"] = other
     type_into(window, "sd", "30")
     window._actions["file.open"].trigger()
@@ -299,9 +299,9 @@ def test_the_words_of_a_study_are_there_before_the_rest(
 ) -> None:
     """The frame is painted with title and names of the aims; then the same window is filled."""
     path = tmp_path / "night.ragwort"
-    write_study(demo_study(), path)
+    write_study(sampler_study(), path)
     words = words_in(path)
-    assert words == FirstWords(demo_study().title, tuple(aim.name for aim in demo_study().aims))
+    assert words == FirstWords(sampler_study().title, tuple(aim.name for aim in sampler_study().aims))
     monkeypatch.setattr(main, "Remembered", lambda: remembered)
     monkeypatch.setattr(main, "recovery_folder", lambda: tmp_path / "recovery")
     monkeypatch.setattr(main, "sys", SimpleNamespace(excepthook=None))

@@ -87,11 +87,11 @@ def test_the_window_works_on_a_screen_and_remembers_its_size(display: str, tmp_p
     """Typed into, drawn in our colours, closed; the next start has the size of the last."""
     from PySide6.QtGui import QImage
 
-    from ragwort.demo import demo_study
+    from ragwort.demo import sampler_study
     from ragwort.study.files import write_study
 
     file = tmp_path / "night.ragwort"
-    write_study(demo_study(), file)
+    write_study(sampler_study(), file)
     first = run(display, tmp_path, file, "first")
     assert first["platform"] == "xcb"
     assert "so that 184 (" in first["sentence"]

@@ -10,7 +10,7 @@ from typing import Any
 import click
 
 from ragwort.cli import cli
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs
 from ragwort.designs.assumption import Assumption
@@ -39,7 +39,7 @@ def prepare(folder: Path) -> None:
     good = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}
     (folder / "good.json").write_text(json.dumps(good))
     (folder / "list.json").write_text(json.dumps([good, {"design": "nobody"}, 3]))
-    (folder / "night.ragwort").write_text(study_text(demo_study()))
+    (folder / "night.ragwort").write_text(study_text(sampler_study()))
     (folder / "rows.csv").write_text("difference,sd,sides\n8,20,two\n9,24,greater\nx,,\n")
     (folder / "pilot.csv").write_text(pilot_csv())
     (folder / "worlds.json").write_text(json.dumps([{"lost": 0.1}, {"shape": "lognormal", "size": 2}]))

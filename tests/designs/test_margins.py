@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import integrate, stats
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.margins import WithMargins
@@ -140,10 +140,10 @@ def test_with_very_many_degrees_of_freedom_the_sd_is_known() -> None:
 
 def test_the_report_states_a_margin_in_symbols_and_words() -> None:
     """The claim, the margin among the assumptions, no word of sides."""
-    aim = demo_study().aim("reaction")
+    aim = sampler_study().aim("reaction")
     own = {"hypothesis": "non-inferiority", "margin": 6.0, "better": "lower", "difference": 0.0}
     entries = {**aim.entries, **{name: Entry(value=value) for name, value in own.items()}}
-    study = demo_study().changed(aims=(aim.changed(entries=entries, scenarios=(), planned=""),))
+    study = sampler_study().changed(aims=(aim.changed(entries=entries, scenarios=(), planned=""),))
     blocks = report_of(study).blocks
     claims = next(block.lines for block in blocks if isinstance(block, FormulaBlock))
     assert claims == ("H₀: μ₂ − μ₁ ≥ 6;  H₁: μ₂ − μ₁ < 6",)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.figures.described import described
 from ragwort.figures.pictures import Picture, Scene, picture_of
@@ -16,7 +16,7 @@ from ragwort.study.outcome import outcome_of
 
 def shown(picture: str, study: Study | None = None, aim: str = "reaction") -> Picture:
     """A picture of an aim of the demo."""
-    study = study or demo_study()
+    study = study or sampler_study()
     outcome = outcome_of(study.aim(aim))
     assert isinstance(outcome, Answer)
     return picture_of(picture, Scene(study.aim(aim), outcome, study.limit))
@@ -24,7 +24,7 @@ def shown(picture: str, study: Study | None = None, aim: str = "reaction") -> Pi
 
 def test_a_curve_is_told_with_its_crossings() -> None:
     """Shape, ends, and where the target is crossed: for the aim near its own size, for each scenario further on."""
-    study = edits.put_pin(demo_study(), "reaction", "Curve", "n", 55).study
+    study = edits.put_pin(sampler_study(), "reaction", "Curve", "n", 55).study
     text = described(shown("Curve", study))
     assert text.startswith("Power is 80.1% with 64 per group")
     assert "now rises from 6.15% at 2 to 99.4% at 160, through the target 80% at 63.8." in text
@@ -61,7 +61,7 @@ def test_a_walk_reads_what_the_pointer_reads(picture: str) -> None:
 
 def test_a_walk_says_why_nothing_is_found() -> None:
     """Where no sample size is enough, as words in its place."""
-    study = edits.choose_for_picture(demo_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
     study = edits.set_ends(study, "reaction", "Curve", {"x_low": 0.0, "x_high": 20.0}, {"x": "difference"}).study
     walk = shown("Curve", study).walk()
     assert "there is nothing to detect" in walk[0].words

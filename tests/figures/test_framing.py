@@ -8,7 +8,7 @@ import math
 import pytest
 from pypdf import PdfReader
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request
 from ragwort.figures.curve import Curve
 from ragwort.figures.export import picture_bytes
@@ -46,7 +46,7 @@ def sentence(study: Study, shown: Picture) -> str:
 
 def test_a_curve_looked_at_more_closely() -> None:
     """The place under the pointer stays; the sentence says from where to where; as close as four people, no closer."""
-    study = demo_study()
+    study = sampler_study()
     shown = picture_of("Curve", scene_of(study))
     ends = zoomed(study.aim("reaction"), shown, (64.0, 0.5), 0.5)
     assert ends == {"x_low": 32.0, "x_high": 112.0}
@@ -67,7 +67,7 @@ def test_a_curve_looked_at_more_closely() -> None:
 
 def test_a_map_is_framed_both_ways_and_never_beyond_what_is_allowed() -> None:
     """Both axes at once; a bound that is open is never reached."""
-    study = edits.choose_for_picture(demo_study(), "reaction", "Map", {"x": "difference", "y": "sd"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Map", {"x": "difference", "y": "sd"}).study
     shown = picture_of("Map", scene_of(study))
     assert isinstance(shown, Map)
     aim = study.aim("reaction")
@@ -80,7 +80,7 @@ def test_a_map_is_framed_both_ways_and_never_beyond_what_is_allowed() -> None:
 
 def test_pins_say_what_compute_answers() -> None:
     """On the curve of power and on any other; by name; those of another axis wait; the data have the same."""
-    study = demo_study()
+    study = sampler_study()
     for at in (55, 80.0):
         study = edits.put_pin(study, "reaction", "Curve", "n", at).study
     study = edits.put_pin(study, "reaction", "Curve", "difference", 10.0).study
@@ -105,7 +105,7 @@ def test_pins_say_what_compute_answers() -> None:
 
 def test_a_pin_where_nothing_is_found_says_why() -> None:
     """And it is drawn all the same."""
-    study = edits.choose_for_picture(demo_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
     study = edits.set_ends(study, "reaction", "Curve", {"x_low": -5.0, "x_high": 20.0}, {"x": "difference"}).study
     study = edits.put_pin(study, "reaction", "Curve", "difference", 0.0).study
     shown = picture_of("Curve", scene_of(study))
@@ -116,7 +116,7 @@ def test_a_pin_where_nothing_is_found_says_why() -> None:
 
 def test_no_more_pins_than_can_be_read() -> None:
     """The thirteenth is not put; one taken away is gone; a pin that is not there is no fault."""
-    study = demo_study()
+    study = sampler_study()
     for at in range(14):
         study = edits.put_pin(study, "reaction", "Curve", "n", 10.0 + at).study
     assert len(study.aim("reaction").steer("Curve").pins) == 12
@@ -127,7 +127,7 @@ def test_no_more_pins_than_can_be_read() -> None:
 
 def test_one_sided_beside_two_sided_with_the_kept_scenarios() -> None:
     """Each line is the core's; scenarios that are the aim's own line here are not drawn twice."""
-    study = edits.choose_for_picture(demo_study(), "reaction", "Curve", {"family": "sides"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"family": "sides"}).study
     shown = picture_of("Curve", scene_of(study))
     assert isinstance(shown, Trace)
     assert [line.label for line in shown.lines] == ["now", "one-sided", "Cautious SD", "Difference 10 ms"]
@@ -143,13 +143,13 @@ def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
     """Beside the aim as planned, unless it is to be without; beside the lines of an assumption, if it is to be with."""
 
     def labels(**changes: str) -> tuple[list[str], str]:
-        study = edits.choose_for_picture(demo_study(), "reaction", "Curve", changes).study
+        study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", changes).study
         shown = picture_of("Curve", scene_of(study))
         assert isinstance(shown, Trace | Curve)
         lines = shown.lines if isinstance(shown, Trace) else shown.series
         return [line.label for line in lines], sentence(study, shown)
 
-    kept = [each.name for each in demo_study().aim("reaction").scenarios]
+    kept = [each.name for each in sampler_study().aim("reaction").scenarios]
     assert labels()[0] == ["now", *kept]
     assert labels(kept="without") == (
         ["now"],
@@ -163,7 +163,7 @@ def test_kept_scenarios_are_drawn_where_they_are_asked_for() -> None:
 
 def test_a_picture_asked_for_in_words_has_pins_costs_and_both_tests() -> None:
     """Whatever order the words come in."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aim("reaction")
     curve = wanted(study, aim, "curve", {"pin": "10, 14", "x": "difference", "family": "sides", "kept": "without"})
     assert [flag.x for flag in curve.flags] == [10.0, 14.0]
@@ -182,7 +182,7 @@ def worded(aim: Aim) -> Aim:
 
 def test_own_words_stand_in_the_picture_its_file_and_the_report() -> None:
     """What is not said anew is said as ever."""
-    scene = scene_of(demo_study().with_aim(worded(demo_study().aim("reaction"))))
+    scene = scene_of(sampler_study().with_aim(worded(sampler_study().aim("reaction"))))
     shown = picture_of("Curve", scene)
     assert [shown.words_for(part) for part in ("title", "x", "y")] == [
         "More staff, more power",
@@ -203,6 +203,6 @@ def test_own_words_stand_in_the_picture_its_file_and_the_report() -> None:
 @pytest.mark.parametrize("size", SIZES)
 def test_a_picture_is_as_large_as_what_it_is_for(size: str) -> None:
     """In points of the page; letters as large as they are read there."""
-    shown = picture_of("Curve", scene_of(demo_study()))
+    shown = picture_of("Curve", scene_of(sampler_study()))
     box = PdfReader(io.BytesIO(picture_bytes(shown, "pdf", size=size))).pages[0].mediabox
     assert (float(box.width), float(box.height)) == pytest.approx((72 * SIZES[size].width, 72 * SIZES[size].height))

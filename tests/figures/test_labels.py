@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.figures.drawing import Look, boxes_of_texts, draw, draw_frame, drawing_of, new_figure
 from ragwort.figures.labels import Box, dense
@@ -16,7 +16,7 @@ from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
 
 SIZES = ((7.4, 4.4), (5.2, 3.0))
-STUDY = demo_study()
+STUDY = sampler_study()
 
 
 def shown(kind: str, study: Study, aim: str = "reaction") -> Picture:

@@ -7,7 +7,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.figures import map as maps
 from ragwort.figures.map import DRAGGED, Map
@@ -38,7 +38,7 @@ def power(**values: float) -> float:
 
 def test_the_map_is_what_the_core_answers() -> None:
     """Difference across, staff per group up; the lines, the point, the scenarios that lie on it, and the limit."""
-    made = map_in(demo_study())
+    made = map_in(sampler_study())
     assert (made.x.label, made.y.label, made.x.ends) == ("difference, ms", "staff per group, analysed", (6.0, 18.0))
     for row, column in ((5, 3), (30, 30), (60, 55)):
         n = int(2 * made.at_y[row])
@@ -55,7 +55,7 @@ def test_the_map_is_what_the_core_answers() -> None:
 
 def test_another_target_draws_the_lines_anew() -> None:
     """Its own moves though no other does."""
-    study = demo_study()
+    study = sampler_study()
     made = map_in(study)
     moved = map_in(edits.set_value(study, "reaction", "power", 0.83).study, made)
     assert moved.basis == made.basis
@@ -65,7 +65,7 @@ def test_another_target_draws_the_lines_anew() -> None:
 
 def test_a_drag_has_fewer_places_and_its_end_has_all_again() -> None:
     """Unless the finer ones are there already."""
-    study = demo_study()
+    study = sampler_study()
     fine = map_in(study)
     wider = edits.set_value(study, "reaction", "sd", 26).study
     dragged = map_in(wider, fine, steady=True)
@@ -76,7 +76,7 @@ def test_a_drag_has_fewer_places_and_its_end_has_all_again() -> None:
 
 def test_the_map_is_read_under_the_pointer() -> None:
     """Between the values computed, a scenario by its name, and nothing outside."""
-    made = map_in(demo_study())
+    made = map_in(sampler_study())
     assert made.reading(Pointer(12.0, 64.0, (0.02, 0.5))).words == "12\u00a0ms, 64 per group: about 80%"
     assert made.reading(Pointer(10.05, 92.0, (0.02, 0.5))).words.startswith("Difference 10 ms: ")
     assert made.reading(Pointer(3.0, 64.0, (0.02, 0.5))) is None
@@ -84,7 +84,7 @@ def test_the_map_is_read_under_the_pointer() -> None:
 
 def test_two_assumptions_and_their_ends() -> None:
     """As the sentence asks: names, ends that were typed, axes that change places; kept powers are not computed anew."""
-    study = edits.choose_for_picture(demo_study(), "reaction", "Map", {"x": "sd", "y": "difference"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Map", {"x": "sd", "y": "difference"}).study
     study = edits.set_end(study, "reaction", "Map", "x_low", 12.0, "sd").study
     made = map_in(study)
     assert (made.x.name, made.y.name, made.x.ends[0]) == ("sd", "difference", 12.0)
@@ -103,7 +103,7 @@ def test_two_assumptions_and_their_ends() -> None:
 
 def test_the_report_has_a_map_that_was_asked_for() -> None:
     """And none where nobody did."""
-    for aim, count in ((demo_study().aim("alertness"), 0), (demo_study().aim("reaction"), 1)):
+    for aim, count in ((sampler_study().aim("alertness"), 0), (sampler_study().aim("reaction"), 1)):
         outcome = outcome_of(aim)
         assert isinstance(outcome, Answer)
         assert sum(isinstance(shown, Map) for _, shown in reported(Scene(aim, outcome))) == count
@@ -148,7 +148,7 @@ def test_one_cluster_an_arm_can_be_found_but_not_given(difference: float, groups
 
 def test_a_map_over_values_none_of_which_can_be_had_is_empty() -> None:
     """Not a map of one row: of an exact test, whose plans are made one by one."""
-    aim = demo_study().aim("awake")
+    aim = sampler_study().aim("awake")
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)
     made = picture_of("Map", Scene(aim, answer))

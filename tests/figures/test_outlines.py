@@ -10,7 +10,7 @@ from matplotlib.backends.backend_agg import FigureCanvasAgg
 from matplotlib.backends.backend_svg import FigureCanvasSVG
 from matplotlib.figure import Figure
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.figures.drawing import Look, draw
 from ragwort.figures.drawing.outlines import FileCanvas
@@ -62,7 +62,7 @@ def test_texts_are_measured_as_matplotlib_measures_them(style: dict[str, Any]) -
 def drawn_in_the_demo() -> list[Picture]:
     """One picture of each kind that the demo study has, from the last to the first and back."""
     found: dict[str, Picture] = {}
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         answer = outcome_of(aim)
         if isinstance(answer, Answer):
             found.update((name, picture_of(name, Scene(aim, answer))) for name in pictures_for(answer))

@@ -10,7 +10,7 @@ import warnings
 import numpy as np
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request, settle
 from ragwort.designs.design import design_named
 from ragwort.figures.axes import step_at
@@ -32,7 +32,7 @@ STARTS = {"svg": b"<?xml", "pdf": b"%PDF", "png": b"\x89PNG", "csv": b""}
 
 def picture(name: str, aim: Aim | None = None, kept: Picture | None = None) -> Picture:
     """A picture of the demo's first aim, or of another."""
-    aim = demo_study().aim("reaction") if aim is None else aim
+    aim = sampler_study().aim("reaction") if aim is None else aim
     outcome = outcome_of(aim)
     assert isinstance(outcome, Answer)
     return picture_of(name, Scene(aim, outcome, 240, kept))
@@ -80,15 +80,15 @@ def test_ten_more_buy_less_than_a_point_from_the_mark_on() -> None:
 def test_axes_stay_while_the_point_moves_within_them() -> None:
     """An edit moves the curves, not the axes, until the point would leave the middle."""
     first = picture("Curve")
-    near = edits.set_value(demo_study(), "reaction", "difference", 11.0).study.aim("reaction")
-    far = edits.set_value(demo_study(), "reaction", "difference", 3.0).study.aim("reaction")
+    near = edits.set_value(sampler_study(), "reaction", "difference", 11.0).study.aim("reaction")
+    far = edits.set_value(sampler_study(), "reaction", "difference", 3.0).study.aim("reaction")
     assert picture("Curve", near, first).frame() == first.frame()
     assert picture("Curve", far, first).frame() != first.frame()
 
 
 def test_uneven_groups_are_counted_in_all() -> None:
     """With a ratio other than one, the axis counts everybody, and steps follow the ratio."""
-    aim = edits.set_value(demo_study(), "reaction", "ratio", 2.0).study.aim("reaction")
+    aim = edits.set_value(sampler_study(), "reaction", "ratio", 2.0).study.aim("reaction")
     curve, outcome = picture("Curve", aim), outcome_of(aim)
     assert isinstance(curve, Curve)
     assert isinstance(outcome, Answer)
@@ -99,7 +99,7 @@ def test_uneven_groups_are_counted_in_all() -> None:
 @pytest.mark.parametrize("sides", ["two", "greater", "less"])
 def test_areas_of_the_errors_are_alpha_and_power(sides: str) -> None:
     """What is shaded has the size that is written beside it."""
-    study = edits.set_value(demo_study(), "reaction", "sides", sides).study
+    study = edits.set_value(sampler_study(), "reaction", "sides", sides).study
     study = edits.set_value(study, "reaction", "difference", -12.0 if sides == "less" else 12.0).study
     errors = picture("Errors", study.aim("reaction"))
     assert isinstance(errors, Errors)
@@ -166,7 +166,7 @@ def test_drivers_are_what_the_core_answers() -> None:
 def test_drivers_of_any_question(find: str) -> None:
     """What was found before is given; ends without an answer say why, and cost no other."""
     study = edits.type_range(
-        edits.move_flower(demo_study(), "reaction", find).study, "reaction", "sd", "20 to 1e6"
+        edits.move_flower(sampler_study(), "reaction", find).study, "reaction", "sd", "20 to 1e6"
     ).study
     drivers = picture("Drivers", study.aim("reaction"))
     assert isinstance(drivers, Drivers)
@@ -232,7 +232,7 @@ def test_a_scenario_a_million_times_as_large_costs_no_memory() -> None:
     """Its curve leaves the picture at the right; what is beyond is not looked at."""
     from ragwort.figures.export import picture_bytes
 
-    study = edits.set_value(demo_study(), "reaction", "difference", 0.02).study
+    study = edits.set_value(sampler_study(), "reaction", "difference", 0.02).study
     study = edits.keep_scenario(study, "reaction", "Tiny").study
     aim = edits.set_value(study, "reaction", "difference", 30).study.aim("reaction")
     answer = outcome_of(aim)
@@ -284,7 +284,7 @@ def gives_all_back(shown: Picture, size: tuple[float, float]) -> None:
 
 def test_what_cannot_be_had_is_hatched_in_curves_too() -> None:
     """Along sizes and up them; the core says that one more would be too many; elsewhere there is nothing of it."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aim("reaction")
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)
@@ -336,7 +336,7 @@ def test_drivers_without_ranges_move_each_assumption_by_a_tenth() -> None:
         "difference": (4.5, 5.5),
         "sd": (9.0, 11.0),
     }
-    ranged = demo_study().aim("reaction")
+    ranged = sampler_study().aim("reaction")
     found = outcome_of(ranged)
     assert isinstance(found, Answer)
     assert not drivers_of(ranged, found, "n", None).supposed

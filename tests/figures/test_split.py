@@ -6,7 +6,7 @@ import math
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.figures.shown import Pointer
@@ -29,7 +29,7 @@ def drawn(aim: Aim, steer: Steer | None = None) -> Split:
 
 def reaction() -> Aim:
     """The demo's first aim: 64 + 64, of whom 10% are lost."""
-    return demo_study().aim("reaction")
+    return sampler_study().aim("reaction")
 
 
 def test_sizes_at_a_fixed_power() -> None:
@@ -88,7 +88,7 @@ def test_every_design_with_two_groups_has_it() -> None:
 
 def test_sizes_by_group_have_a_ratio_of_their_own() -> None:
     """The point stands where the given sizes are, not where a ratio that has no say would have it."""
-    study = demo_study()
+    study = sampler_study()
     study = edits.move_flower(study, "reaction", "power").study
     aim = study.aim("reaction")
     entries = {**aim.entries, "n1": aim.entry("n").given(100), "n2": aim.entry("n").given(50)}

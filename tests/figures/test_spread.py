@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.designs.design import Design
 from ragwort.figures import spread as spreads
@@ -36,7 +36,7 @@ def power(**values: float) -> float:
 
 def test_the_assurance_is_a_two_dimensional_integral() -> None:
     """Of the difference, normal from 8 to 16, and the SD, lognormal from 20 to 28: by Gauss-Hermite quadrature."""
-    made = spread(demo_study())
+    made = spread(sampler_study())
     nodes, weights = np.polynomial.hermite_e.hermegauss(24)
     deviation = stats.norm.ppf(0.95)
     middle, wide = np.log(20 * 28) / 2, np.log(28 / 20) / 2 / deviation
@@ -48,12 +48,12 @@ def test_the_assurance_is_a_two_dimensional_integral() -> None:
     assert made.mean == pytest.approx(total / weights.sum() ** 2, abs=4 * made.error)
     assert made.error == pytest.approx(made.power.std() / 100, rel=0.01)
     assert made.heights.sum() == pytest.approx(1)
-    assert spread(demo_study()).says == made.says
+    assert spread(sampler_study()).says == made.says
 
 
 def test_the_size_at_which_the_target_is_likely() -> None:
     """With it at least 80 in 100 draws reach the target, with two staff less not."""
-    made = spread(demo_study())
+    made = spread(sampler_study())
     assert made.enough == "93 per group"
     rng = np.random.default_rng(5)
     two_means = design_named("two-means")
@@ -85,11 +85,11 @@ def test_the_ends_of_a_range_are_its_outer_points(design: str, name: str, ends: 
 
 def test_without_a_range_each_is_taken_from_a_tenth_around() -> None:
     """Which it says before anything else, and draws otherwise."""
-    made = spread(demo_study(), "crossover")
+    made = spread(sampler_study(), "crossover")
     assert made.supposed
     assert made.says.startswith(ONLY_SUPPOSED)
     assert made.power.std() > 0
-    assert not spread(demo_study(), "reaction").supposed
+    assert not spread(sampler_study(), "reaction").supposed
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
@@ -117,7 +117,7 @@ def test_every_design_has_a_spread(design: Design, monkeypatch: pytest.MonkeyPat
 
 def test_progress_goes_forward_only() -> None:
     """Over the draws and the search for the size, from nothing to nearly all."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aim("reaction")
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)

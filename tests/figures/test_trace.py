@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.designs.design import Design
 from ragwort.figures import trace as traces
@@ -39,7 +39,7 @@ def answer(find: str, **values: float) -> dict[str, float]:
 
 def test_sample_size_against_the_effect_for_a_range() -> None:
     """Enrolment along the difference, for the SD as planned and at both ends of its range."""
-    trace = drawn(demo_study(), y="n", x="difference", family="sd")
+    trace = drawn(sampler_study(), y="n", x="difference", family="sd")
     assert isinstance(trace, Trace)
     assert [line.label.replace("\u00a0", " ") for line in trace.lines] == ["now", "20 ms", "28 ms"]
     for line, sd in zip(trace.lines, (24, 20, 28), strict=True):
@@ -66,7 +66,7 @@ def test_lines_for_typed_values() -> None:
     ):
         with pytest.raises(NumberError, match=fault):
             values_from(sd, text)
-    study = edits.choose_for_picture(demo_study(), "reaction", "Curve", {"y": "power", "x": "difference"}).study
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"y": "power", "x": "difference"}).study
     study = edits.set_family_values(study, "reaction", "Curve", "sd", (22, 26, -1)).study
     made = drawn(study)
     assert isinstance(made, Trace)
@@ -78,7 +78,7 @@ def test_lines_for_typed_values() -> None:
 
 def test_the_smallest_effect_against_the_sample_size() -> None:
     """Of the sizes that the design can have."""
-    trace = drawn(demo_study(), y="effect", x="n")
+    trace = drawn(sampler_study(), y="effect", x="n")
     assert isinstance(trace, Trace)
     for at in (5, 20):
         found = answer("effect", n=2 * int(trace.lines[0].x[at]))
@@ -87,7 +87,7 @@ def test_the_smallest_effect_against_the_sample_size() -> None:
 
 def test_a_line_ends_where_nothing_is_found_and_says_why() -> None:
     """No wall and no zero: a difference of 0 has no sample size."""
-    study = edits.set_value(demo_study(), "reaction", "difference", 1.5).study
+    study = edits.set_value(sampler_study(), "reaction", "difference", 1.5).study
     study = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study
     study = edits.set_end(study, "reaction", "Curve", "x_low", 0.0, "difference").study
     trace = drawn(study)
@@ -100,13 +100,13 @@ def test_a_line_ends_where_nothing_is_found_and_says_why() -> None:
 def test_what_is_asked_for_by_default_is_the_curve_of_power() -> None:
     """Also where the words ask for what cannot be: a design that has changed."""
     for words in ({}, {"y": "power", "x": "n"}, {"x": "icc", "family": "icc"}, {"y": "icc"}):
-        assert isinstance(drawn(demo_study(), **words), Curve)
+        assert isinstance(drawn(sampler_study(), **words), Curve)
 
 
 def test_lines_are_kept_while_only_the_point_moves() -> None:
     """A drag along the axis computes the point alone."""
-    trace = drawn(demo_study(), y="n", x="difference")
-    study = edits.choose_for_picture(demo_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
+    trace = drawn(sampler_study(), y="n", x="difference")
+    study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"y": "n", "x": "difference"}).study
     moved = drawn(edits.set_value(study, "reaction", "difference", 11).study, kept=trace)
     assert isinstance(trace, Trace)
     assert isinstance(moved, Trace)

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study.files import write_study
 
 PLANTED = (
@@ -46,7 +46,7 @@ def _in_hostile_folder(folder: Path, *arguments: str) -> subprocess.CompletedPro
 
 def test_a_report_is_set_by_our_modules(tmp_path: Path) -> None:
     """The process that sets PDFs."""
-    write_study(demo_study(), tmp_path / "night.ragwort")
+    write_study(sampler_study(), tmp_path / "night.ragwort")
     _in_hostile_folder(tmp_path, "report", "night.ragwort", "--aim", "1", "-o", "out.pdf")
     assert (tmp_path / "out.pdf").read_bytes().startswith(b"%PDF")
 

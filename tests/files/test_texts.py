@@ -8,7 +8,7 @@ import xml.etree.ElementTree as ElementTree
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.pictures import FORMATS, Scene, picture_of, pictures_for
 from ragwort.files.texts import csv_bytes
@@ -35,7 +35,7 @@ NAMES = [
 
 def named(name: str) -> Study:
     """An aim of the demo, with this name for everything that has one."""
-    study = demo_study().changed(title=name, background=name)
+    study = sampler_study().changed(title=name, background=name)
     aim = next(aim for aim in study.aims if aim.id == "crossover")
     words = aim.words.changed(outcome=name, unit=name[:20], many=name, names={"groups": (name, name)})
     study = study.changed(aims=(aim.changed(name=name, words=words),))

@@ -15,7 +15,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import all_designs, answer_request
 from ragwort.designs.conversions import NAMES, ROUTES, convert
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
@@ -188,7 +188,7 @@ def all_is_shown(text: str) -> None:
         if not trouble_of(aim):
             plain_text(sentence_of(aim, outcome_of(aim)))
             assert isinstance(outcome_of(aim), Answer) or outcome_of(aim).message
-    differences(demo_study(), study)
+    differences(sampler_study(), study)
     report_of(study)
 
 
@@ -198,7 +198,7 @@ def test_the_odd_study_is_shown() -> None:
         all_is_shown((CORPUS / "odd.ragwort").read_text())
 
 
-DEMO = json.loads(study_text(demo_study().changed(aims=demo_study().aims[:4])))
+DEMO = json.loads(study_text(sampler_study().changed(aims=sampler_study().aims[:4])))
 
 
 @FUZZ

@@ -7,7 +7,7 @@ import time
 import numpy as np
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.grid import cores
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.work import whole, worked_out
@@ -23,7 +23,7 @@ def slowly(task: float) -> float:
 
 def test_all_processors_find_what_one_finds(monkeypatch: pytest.MonkeyPatch) -> None:
     """Row by row, with rows that have no answer among them."""
-    asked = grid_asked(demo_study().aim("awake"), [*EXACT[:1], "null_proportion=0.83 to 0.89 in 3 steps", EXACT[2]])
+    asked = grid_asked(sampler_study().aim("awake"), [*EXACT[:1], "null_proportion=0.83 to 0.89 in 3 steps", EXACT[2]])
     alone = whole(asked)
     monkeypatch.setattr(cores, "processors", lambda: 2)
     monkeypatch.setattr(cores, "PAYS", 0.0)
@@ -58,6 +58,6 @@ def test_work_under_way_is_given_up() -> None:
 def test_little_work_stays_at_home(monkeypatch: pytest.MonkeyPatch) -> None:
     """No process is started for what is there in a moment."""
     monkeypatch.setattr(cores, "_pool", lambda: pytest.fail("a process was started"))
-    *_, last = worked_out(grid_asked(demo_study().aim("reaction"), ["difference=8 to 16 in 50 steps", "sd=20,24"]))
+    *_, last = worked_out(grid_asked(sampler_study().aim("reaction"), ["difference=8 to 16 in 50 steps", "sd=20,24"]))
     assert last.complete
     assert not cores.pays(cores.PAYS)

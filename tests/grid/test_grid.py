@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 from python_calamine import CalamineWorkbook
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import all_designs, answer_request, design_named, settle
 from ragwort.designs.design import Design
 from ragwort.figures.export import picture_bytes
@@ -41,7 +41,7 @@ OF_240 = Limits(240)
 
 
 def demo_aim(name: str = "reaction") -> Aim:
-    return demo_study().aim(name).changed(grid=Grid())
+    return sampler_study().aim(name).changed(grid=Grid())
 
 
 def grid(*words: str, aim: Aim | None = None, find: str = "") -> Results:
@@ -78,7 +78,7 @@ def test_every_combination_is_what_the_core_answers() -> None:
 def test_every_design_has_a_grid(design: Design, find: str) -> None:
     """Over two of the numbers that have a say; a row is what a request with its values gets."""
     aim = edits.new_aim(design, "Aim")
-    aim = edits.move_flower(demo_study().changed(aims=(aim,)), aim.id, find).study.aims[0]
+    aim = edits.move_flower(sampler_study().changed(aims=(aim,)), aim.id, find).study.aims[0]
     names = [each.name for each in offered(aim, outcome_of(aim)) if each.name in aim.values()][-2:]
     words = [f"{name}={value:.6g},{value * 1.1:.6g}" for name in names if (value := aim.values()[name])]
     words = [
@@ -167,7 +167,7 @@ def read_back(data: bytes, sheet: int) -> list[list[object]]:
 
 def test_files_hold_the_rows_and_how_they_came_about() -> None:
     """Numbers as numbers; a second sheet in workbooks; text that no spreadsheet runs."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aim("reaction").changed(name="=1+1")
     made = grid("difference=0,8", "sd=20,24", aim=aim)
     head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", OF_240).decode()))
@@ -197,7 +197,7 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
 def test_a_grid_is_kept_in_the_study(tmp_path: Path) -> None:
     """Its sentence, not its rows."""
     varied = (Varied(name="difference", text="8 to 16 by 2"), Varied(name="sd", text="20, 24"))
-    study = demo_study()
+    study = sampler_study()
     study = study.with_aim(study.aim("reaction").changed(grid=Grid(varied=varied)))
     write_study(study, tmp_path / "s.ragwort")
     again = read_study(tmp_path / "s.ragwort")
@@ -208,7 +208,7 @@ def test_a_grid_is_kept_in_the_study(tmp_path: Path) -> None:
 
 def test_what_a_design_does_not_have_is_not_varied() -> None:
     """After the design has changed, or as a file has it that somebody wrote by hand; what both have stays."""
-    study = demo_study()
+    study = sampler_study()
     changed = edits.change_design(study, "reaction", design_named("correlation")).study.aim("reaction")
     assert changed.grid.varied == ()
     one = edits.change_design(study, "reaction", design_named("one-mean")).study.aim("reaction")
@@ -243,7 +243,7 @@ def test_two_assumptions_as_a_cross_table() -> None:
 
 def test_what_each_row_costs_and_which_limit_it_breaks() -> None:
     """Columns for cost and months; a row says what there is too much of, and is shaded for it."""
-    study = demo_study()
+    study = sampler_study()
     for name, text in (("costs", "100, 200"), ("budget", "30 000"), ("currency", "€"), ("per_month", "20")):
         study = edits.type_resource(study, name, text).study
     limits = limits_of(edits.type_resource(study, "months", "15").study)
@@ -265,7 +265,7 @@ def test_what_each_row_costs_and_which_limit_it_breaks() -> None:
 
 def test_a_row_of_whole_clusters_costs_them_too() -> None:
     """As many as the core says; where clusters differ in size nothing is said of them."""
-    study = edits.type_resource(demo_study(), "cluster_cost", "500").study
+    study = edits.type_resource(sampler_study(), "cluster_cost", "500").study
     limits = limits_of(edits.type_resource(study, "clusters", "10").study)
     made = grid("icc=0.01,0.03", aim=demo_aim("misses"))
     cost = next(column for column in columns_of(made, limits) if column.name == "cost")
@@ -329,7 +329,7 @@ def test_the_effect_without_a_unit_stands_beside_what_is_varied() -> None:
 def test_one_side_is_offered_where_the_effect_lies() -> None:
     """The other would find nothing in any row."""
     for name, words in (("reaction", "two-sided; one-sided, upwards"), ("errors", "two-sided; one-sided, downwards")):
-        study = vary(demo_study().with_aim(demo_aim(name)), name, 0, "sides", None).study
+        study = vary(sampler_study().with_aim(demo_aim(name)), name, 0, "sides", None).study
         assert study.aim(name).grid.varied[0].text == words
         assert not whole(asked_of(study.aim(name), outcome_of(study.aim(name)))).reasons
 

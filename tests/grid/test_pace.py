@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.latest import Latest
 from ragwort.grid.pace import Pace, time_words
@@ -30,7 +30,7 @@ def test_times_in_words(seconds: float, words: str) -> None:
 
 def test_the_rest_goes_at_the_pace_of_what_was_done() -> None:
     """What was there before does not count; of the last moments nothing is said."""
-    begun = nothing_yet(grid_asked(demo_study().aim("reaction"), ["difference=8 to 16 in 1000 steps"]))
+    begun = nothing_yet(grid_asked(sampler_study().aim("reaction"), ["difference=8 to 16 in 1000 steps"]))
     pace = Pace(replace(begun, done=200), now=100.0)
     assert pace.says(replace(begun, done=300), now=110.0) == "300 of 1000 rows; about 2 minutes left."
     assert pace.says(replace(begun, done=990), now=180.0) == "990 of 1000 rows."

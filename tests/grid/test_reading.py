@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 from python_calamine import CalamineWorkbook
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import answer_request, design_named
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.wanted import study_of_request
@@ -27,7 +27,7 @@ from ragwort.pilot.table import Table, read_table
 from ragwort.study.outcome import outcome_of
 from ragwort.study.resources import NO_LIMITS, Limits
 
-AIM = demo_study().aim("reaction")
+AIM = sampler_study().aim("reaction")
 
 
 def table(text: str, decimal: str = ".") -> Table:

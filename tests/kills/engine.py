@@ -10,7 +10,7 @@ import threading
 import time
 from pathlib import Path
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.files.leftovers import settle_leftovers
 from ragwort.study.files import read_study, write_study
 from ragwort.study.recovery import Recovery
@@ -58,7 +58,7 @@ class Writer:
 def kill_and_look(folder: Path, count: int, seed: int) -> list[str]:
     """Faults found in `count` kills."""
     rng, faults, number = random.Random(seed), [], 0
-    write_study(demo_study().changed(title="Study 0"), folder / "night.ragwort")
+    write_study(sampler_study().changed(title="Study 0"), folder / "night.ragwort")
     for kill in range(count):
         writer = Writer(folder, number)
         writer.ready.wait(60)

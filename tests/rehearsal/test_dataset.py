@@ -9,14 +9,14 @@ import pytest
 from python_calamine import CalamineWorkbook
 from scipy import stats
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.rehearsal import Departing, rehearse, stage
 from ragwort.rehearsal.data_files import data_bytes
 from ragwort.rehearsal.dataset import DataSet, data_set
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.study.model import Aim
 
-STUDY = demo_study()
+STUDY = sampler_study()
 
 
 def one_of(aim: Aim, number: int = 1, asked: Departing | None = None) -> DataSet:

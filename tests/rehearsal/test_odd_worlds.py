@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Design, RequestError, all_designs
 from ragwort.rehearsal import rehearse, stage
 from ragwort.rehearsal.dataset import data_set
@@ -62,6 +62,6 @@ def test_any_design_in_any_world(aim: Aim, asked: dict[str, Any], seed: int) -> 
         assert found.undone <= 120
         assert "nan" not in data_set(of, staged, aim, 3, 120, seed).words
         try:
-            assert sheet_of(demo_study(), aim).rows
+            assert sheet_of(sampler_study(), aim).rows
         except SheetError as error:
             assert str(error)

@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.figures.rehearsal_shown import remark
 from ragwort.rehearsal import edits, rehearse, stage
 from ragwort.rehearsal.keeping import has_changed, kept_of
@@ -20,7 +20,7 @@ from ragwort.study.files import study_from_text, study_text
 from ragwort.study.model import Aim, Study, World
 from ragwort.study.sentence import plain_text
 
-DEMO = demo_study()
+DEMO = sampler_study()
 
 
 def done(study: Study, edit: Any, *what: Any, aim: str = "reaction") -> Study:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import all_designs
 from ragwort.report.statements import statement_of
 from ragwort.study import edits
@@ -22,7 +22,7 @@ def losing(aim: Aim) -> Aim:
 
 def every() -> Iterator[tuple[str, str, Aim]]:
     """Every design and every aim of the demo, in every unknown, on one side and both, in every way to state it."""
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         yield from ((f"Demo: {aim.name}", words, each) for words, each in asked(aim))
     for design in all_designs():
         start = edits.new_aim(design, "Aim")

@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from ragwort.cli.documents import _EDITIONS
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.report import KINDS, document_bytes
 from ragwort.report.checklist import EDITIONS, checklist_of
 from ragwort.report.tree import Table
@@ -21,7 +21,7 @@ from tests.test_cli import run
 @pytest.mark.parametrize("edition", EDITIONS)
 def test_each_edition_names_its_own_items(edition: str) -> None:
     """Every aim has a row for each point of the guideline, under the item's number in that edition."""
-    study = demo_study()
+    study = sampler_study()
     tables = [block for block in checklist_of(study, edition).blocks if isinstance(block, Table)]
     of = EDITIONS[edition]
     asked = [of.items[point.guideline] for point in POINTS if point.guideline in of.items]
@@ -32,7 +32,7 @@ def test_each_edition_names_its_own_items(edition: str) -> None:
 
 def test_what_is_missing_is_said_where_it_is_asked_for() -> None:
     """Without dropout nothing allows for those who withdraw; the newest edition has new numbers."""
-    study = edits.type_value(demo_study(), "reaction", "dropout", "0").study
+    study = edits.type_value(sampler_study(), "reaction", "dropout", "0").study
     rows = {row[1]: row[2] for row in _first(study, "ich-e9").rows}
     assert rows["How withdrawals are dealt with"] == "Missing: Nothing allows for those who withdraw."
     assert {row[0] for row in _first(study, "consort-2025").rows} == {"16a", "16b"}
@@ -46,14 +46,14 @@ def _first(study: Study, edition: str) -> Table:
 @pytest.mark.parametrize("kind", KINDS)
 def test_it_is_written_in_every_kind(kind: str) -> None:
     """By the writers of the report."""
-    assert len(document_bytes(checklist_of(demo_study(), "spirit-2025"), kind, "A4")) > 1000
+    assert len(document_bytes(checklist_of(sampler_study(), "spirit-2025"), kind, "A4")) > 1000
 
 
 def test_it_is_asked_for_on_the_command_line(tmp_path: Path) -> None:
     """Into a file; the choices are those that there are."""
     assert set(_EDITIONS) == set(EDITIONS)
     study = tmp_path / "s.ragwort"
-    write_study(demo_study(), study)
+    write_study(sampler_study(), study)
     out = tmp_path / "list.md"
     assert run("report", str(study), "--checklist", "consort-2025", "-o", str(out))[0] == 0
     assert "16b" in out.read_text() and "7b" not in out.read_text()

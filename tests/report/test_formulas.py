@@ -15,7 +15,7 @@ import pytest
 from pypdf import PdfReader
 from scipy import stats
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs
 from ragwort.designs.formula import Expression, Frac, Root, Sub, Sup, linear, row
 from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks
@@ -120,7 +120,7 @@ def test_every_design_states_what_it_tests_and_how(design: Design) -> None:
 )
 def test_a_steady_size_is_not_called_the_smallest_that_reaches_the_target(rule: str, said: str) -> None:
     """Exact power falls again above the first size: the paragraph says which of both sizes was taken."""
-    aim = demo_study().aim("awake")
+    aim = sampler_study().aim("awake")
     aim = aim.changed(entries={**aim.entries, "n_rule": Entry(value=rule)})
     words = " ".join(block.text for block in calculated(aim) if isinstance(block, Paragraph))
     assert "the next smaller size, power would be" in words
@@ -152,7 +152,7 @@ def test_a_formula_on_one_line(formula: Expression, text: str) -> None:
 
 def test_truth_and_decision_add_up() -> None:
     """Each column adds up to one; an exact test says the alpha that it has."""
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         answer = outcome_of(aim)
         assert isinstance(answer, Answer)
         (table,) = error_blocks(aim, answer)
@@ -165,7 +165,7 @@ def test_truth_and_decision_add_up() -> None:
 def test_the_next_smaller_size_has_too_little_power() -> None:
     """For every design of the demo that finds a sample size."""
     seen = 0
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         answer = outcome_of(aim)
         assert isinstance(answer, Answer)
         smaller = answer.next_smaller()

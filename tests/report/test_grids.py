@@ -7,7 +7,7 @@ import io
 import pytest
 from pypdf import PdfReader
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.grid.chart import GridChart
 from ragwort.grid.edits import type_values, vary
@@ -28,7 +28,7 @@ def blocks(study: Study, aim_id: str = "reaction") -> list[Block]:
 
 def with_grid(*varied: tuple[str, str]) -> Study:
     grid = Grid(varied=tuple(Varied(name=name, text=text) for name, text in varied))
-    study = demo_study()
+    study = sampler_study()
     return study.with_aim(study.aim("reaction").changed(grid=grid))
 
 

@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.report.outcome_units import in_outcome_units
 from ragwort.study.model import Entry
 
 
 def test_f_is_said_by_the_sd_of_another_aim_with_the_same_outcome() -> None:
     """Lighting and caffeine has f = 0.25 and the reaction time of the first aim, whose SD is 24 ms."""
-    study = demo_study()
+    study = sampler_study()
     aim = next(each for each in study.aims if each.design == "anova-factorial")
     said = in_outcome_units(study, aim).replace("\u00a0", " ")
     assert said == "f = 0.25 corresponds to a standard deviation of 6 ms among the means (SD 24 ms)."
 
 
 def test_d_is_a_difference() -> None:
-    study = demo_study()
+    study = sampler_study()
     aim = study.aims[0].changed(design="signed-rank", entries={"d": Entry(value=0.5)})
     said = in_outcome_units(study.changed(aims=(study.aims[0], aim)), aim).replace("\u00a0", " ")
     assert said == "d = 0.5 corresponds to a difference of 12 ms (SD 24 ms)."
@@ -24,7 +24,7 @@ def test_d_is_a_difference() -> None:
 
 def test_nothing_is_said_where_nothing_is_known() -> None:
     """Another outcome, no SD anywhere, an effect in its own unit."""
-    study = demo_study()
+    study = sampler_study()
     factorial = next(each for each in study.aims if each.design == "anova-factorial")
     assert in_outcome_units(study.changed(aims=(factorial,)), factorial) == ""
     other = factorial.changed(words=factorial.words.changed(outcome="something else"))

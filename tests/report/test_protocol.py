@@ -6,7 +6,7 @@ import re
 
 import pytest
 
-from ragwort.demo import demo_study, second_demo_study
+from ragwort.demo import sampler_study, second_sampler_study
 from ragwort.designs import Answer, all_designs
 from ragwort.report import report_bytes, report_of
 from ragwort.report.protocol import one_sentence, paragraph
@@ -81,7 +81,7 @@ def _texts(value: object) -> list[str]:
     return [text for each in value for text in _texts(each)] if isinstance(value, tuple) else []
 
 
-@pytest.mark.parametrize("study", [demo_study(), second_demo_study()], ids=["first", "second"])
+@pytest.mark.parametrize("study", [sampler_study(), second_sampler_study()], ids=["first", "second"])
 def test_a_whole_report_is_written_for_a_committee(study: Study) -> None:
     """With every section that can be had."""
     for name in ("errors", "pictures", "guidelines"):
@@ -94,7 +94,7 @@ def test_a_whole_report_is_written_for_a_committee(study: Study) -> None:
 
 def test_of_each_kind_of_file_the_text_is_the_same() -> None:
     """Nothing is escaped that needs no escaping: no stroke before a figure."""
-    text = report_bytes(demo_study(), "md").decode()
+    text = report_bytes(sampler_study(), "md").decode()
     assert not re.search(r"\\\d", text)
     assert "80.1%" in text
 
@@ -114,14 +114,14 @@ def test_who_is_analysed_and_who_is_recruited_are_told_apart() -> None:
 
 def test_what_other_values_would_need_is_worked_out_anew() -> None:
     """Each end of a plausible range by itself; the largest leads, and is what the paragraph warns of."""
-    aim = demo_study().aims[0]
+    aim = sampler_study().aims[0]
     found = alternatives(aim)
     assert [answer.total for _, answer in found] == sorted((a.total for _, a in found), reverse=True)
     by_words = {words: answer for words, answer in found}
-    typed = edits.type_value(demo_study(), aim.id, "sd", "28").study.aims[0]
+    typed = edits.type_value(sampler_study(), aim.id, "sd", "28").study.aims[0]
     assert by_words["a standard deviation of 28\u00a0ms"] == outcome_of(typed)
     assert "With a difference of 8 ms, 143 per group would be needed." in statement_of(aim, "paragraph")
-    assert not alternatives(edits.move_flower(demo_study(), aim.id, "power").study.aims[0])
+    assert not alternatives(edits.move_flower(sampler_study(), aim.id, "power").study.aims[0])
 
 
 def test_the_demo_fits_on_nine_pages_and_one_aim_on_three() -> None:
@@ -130,8 +130,8 @@ def test_the_demo_fits_on_nine_pages_and_one_aim_on_three() -> None:
 
     from pypdf import PdfReader
 
-    assert len(PdfReader(io.BytesIO(report_bytes(demo_study(), "pdf"))).pages) <= 9
-    one = demo_study().changed(aims=demo_study().aims[:1])
+    assert len(PdfReader(io.BytesIO(report_bytes(sampler_study(), "pdf"))).pages) <= 9
+    one = sampler_study().changed(aims=sampler_study().aims[:1])
     assert len(PdfReader(io.BytesIO(report_bytes(one, "pdf"))).pages) <= 3
     heads = [b.text for b in report_of(one).blocks if isinstance(b, Heading) and b.level == 2]
     assert heads == [
@@ -149,12 +149,12 @@ def test_the_demo_fits_on_nine_pages_and_one_aim_on_three() -> None:
 
 def test_of_non_inferiority_the_power_on_the_wrong_side_is_said() -> None:
     """A third of the margin worse than no difference, at the same sizes, as if that had been typed."""
-    aim = second_demo_study().aims[0]
+    aim = second_sampler_study().aims[0]
     text = statement_of(aim, "paragraph")
     assert "by more than 6 ms (non-inferiority margin), assuming" in text
     said = re.search(r"If the true difference were 2 ms, .* power would be ([\d.]+%)\.", text)
     assert said is not None
-    typed = edits.move_flower(second_demo_study(), aim.id, "power").study
+    typed = edits.move_flower(second_sampler_study(), aim.id, "power").study
     typed = edits.type_value(edits.type_value(typed, aim.id, "n", "506").study, aim.id, "difference", "2").study
     answer = outcome_of(typed.aims[0])
     assert isinstance(answer, Answer)
@@ -171,7 +171,7 @@ def test_of_non_inferiority_the_power_on_the_wrong_side_is_said() -> None:
 
 def test_missing_sources_are_named() -> None:
     """Those that a committee asks for first, first."""
-    errors = next(aim for aim in demo_study().aims if aim.id == "errors")
+    errors = next(aim for aim in sampler_study().aims if aim.id == "errors")
     bare = errors.changed(entries={n: e.model_copy(update={"source": ""}) for n, e in errors.entries.items()})
     study = Study(aims=(bare,))
     said = " ".join(block.text for block in report_of(study).blocks if isinstance(block, Paragraph))

@@ -6,7 +6,7 @@ import re
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import all_designs
 from ragwort.designs.works import COHEN, WELCH, WORKS, cited, works_in
 from ragwort.report.content import report_of
@@ -62,14 +62,14 @@ def _listed(study: Study) -> tuple[list[str], str]:
 
 def test_the_demo_lists_what_it_cites_and_nothing_else() -> None:
     """Farrington and Manning's test is not in it, nor Fisher's."""
-    items, text = _listed(demo_study())
+    items, text = _listed(sampler_study())
     assert [work.text for work in WORKS if work.cited in text] == items
     assert not any("Farrington" in each for each in items)
 
 
 def test_a_sharing_plan_and_a_picture_bring_their_own() -> None:
     """Holm where his procedure is used, O'Hagan where assurance is drawn."""
-    study = demo_study()
+    study = sampler_study()
     holm, _ = _listed(study.changed(family=Family(plan="holm")))
     assert any(each.startswith("Holm S.") for each in holm)
     drawn, _ = _listed(study.changed(writing=study.writing.changed(added=("pictures",))))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.rehearsal import rehearse, stage
 from ragwort.rehearsal.edits import keep
 from ragwort.rehearsal.keeping import kept_of
@@ -15,7 +15,7 @@ from ragwort.study.model import Study
 
 def kept_study() -> Study:
     """The demo study with its first aim rehearsed and kept."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aims[0]
     of = planned_of(aim)
     done = [(world, rehearse(stage(of, departing(world, of)), 1000)) for world in worlds_of(aim, of)]
@@ -36,7 +36,7 @@ def test_the_report_has_the_worlds_and_the_picture() -> None:
         assert words in html
     assert "estimated difference, ms" in html
     assert "The aim has changed since" not in html
-    assert "Rehearsal" not in report_bytes(demo_study(), "html").decode()
+    assert "Rehearsal" not in report_bytes(sampler_study(), "html").decode()
 
 
 def test_the_report_says_when_the_aim_has_changed_since() -> None:

@@ -15,7 +15,7 @@ import docx
 import pytest
 from pypdf import PdfReader
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes, report_of
@@ -79,13 +79,13 @@ def _docx_texts(made: bytes) -> list[str]:
 
 def first_aim() -> Study:
     """The demo study with its first aim only."""
-    return demo_study().changed(aims=demo_study().aims[:1])
+    return sampler_study().changed(aims=sampler_study().aims[:1])
 
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
     """Statement, assumptions with ranges and sources, answer, method, scenarios, references, how to reproduce."""
-    text = words_of(demo_study(), kind)
+    text = words_of(sampler_study(), kind)
     for part in (
         "Night-shift lighting",
         STATEMENT,
@@ -106,22 +106,22 @@ def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
 
 def test_the_requests_are_short_and_whole() -> None:
     """The numbers of a list stand beside each other; what is printed can be computed."""
-    printed = next(each.text for each in report_of(demo_study()).blocks if isinstance(each, Code))
+    printed = next(each.text for each in report_of(sampler_study()).blocks if isinstance(each, Code))
     assert '"means": [412, 405, 398]' in printed
     requests = json.loads(printed)
-    found = [outcome_of(aim) for aim in demo_study().aims]
+    found = [outcome_of(aim) for aim in sampler_study().aims]
     assert [answer_request(request)["answer"] for request in requests] == [each.answer for each in found]
 
 
 def test_the_tree_has_both_pictures_for_each_aim() -> None:
     """Curve and Errors, each with its line of text; and the scenarios side by side where there are any."""
-    document = report_of(demo_study())
+    document = report_of(sampler_study())
     captions = [block.caption for block in document.blocks if isinstance(block, FigureBlock)]
     assert len(captions) == 1  # of the first, as nobody says which are primary
-    every = report_of(edits.show_section(demo_study(), "pictures", True).study)
+    every = report_of(edits.show_section(sampler_study(), "pictures", True).study)
     captions = [block.caption for block in every.blocks if isinstance(block, FigureBlock)]
     # The exact test has its steps too, aims with ranges their drivers, one has a map and a spread, one a split.
-    assert len(captions) == 2 * len(demo_study().aims) + 1 + 2 + 3 + 1  # the last is of the grid
+    assert len(captions) == 2 * len(sampler_study().aims) + 1 + 2 + 3 + 1  # the last is of the grid
     assert all(caption.endswith(".") for caption in captions)
     tables = [block for block in document.blocks if isinstance(block, Table) and block.head[0] == "Scenario"]
     assert [row[2] for row in tables[0].rows] == ["128 staff", "174 staff", "184 staff", "172 staff"]
@@ -209,7 +209,7 @@ def test_every_writer_writes_every_text_of_the_tree(kind: str) -> None:
     def bare(text: str) -> str:
         return re.sub(r"[\s\u00ad|#>*=·`-]+", "", text.replace("\u2011", "-").lower())
 
-    study = demo_study().changed(aims=(*demo_study().aims[:2], *demo_study().aims[8:11]))
+    study = sampler_study().changed(aims=(*sampler_study().aims[:2], *sampler_study().aims[8:11]))
     whole = bare(re.sub(r"Night-shift lighting \d+", "", words_of(study, kind)))  # what stands at a page's foot
 
     def is_there(text: str) -> bool:
@@ -262,7 +262,7 @@ def test_odd_titles_and_empty_studies_in_every_kind() -> None:
                 assert " ".join(title.split()).replace("\\", "") in made.replace("\\", "")
 
 
-@pytest.mark.parametrize("aim", demo_study().aims, ids=lambda aim: aim.id)
+@pytest.mark.parametrize("aim", sampler_study().aims, ids=lambda aim: aim.id)
 def test_three_statements_each_holding_the_shorter(aim: Aim) -> None:
     """Words that can be pasted: no identifier, no nan, one space between sentences."""
     short, paragraph, full = (statement_of(aim, length) for length in LENGTHS)
@@ -384,7 +384,7 @@ def test_a_full_disk_costs_no_file(tmp_path: Path, monkeypatch: pytest.MonkeyPat
     assert [each.name for each in tmp_path.iterdir()] == ["out.txt"]
 
 
-@pytest.mark.parametrize("aim", demo_study().aims, ids=lambda aim: aim.id)
+@pytest.mark.parametrize("aim", sampler_study().aims, ids=lambda aim: aim.id)
 def test_statements_of_each_unknown_to_each_side(aim: Aim) -> None:
     """A careful sentence whatever is found: no identifier, no sign that stumbles, no `64 and 64`."""
     design = design_named(aim.design)

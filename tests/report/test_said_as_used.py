@@ -6,7 +6,7 @@ import re
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.designs.formula import linear
 from ragwort.report import report_of
@@ -77,7 +77,7 @@ def test_how_exact_a_method_is_names_no_other_method() -> None:
             assert not any(other in words for other in others)
             seen += 1
     assert seen >= 14
-    pooled, welch = demo_study().aims[:2]
+    pooled, welch = sampler_study().aims[:2]
     for aim, said, unsaid in (
         (pooled, "pooled t test is exact", "Welch's degrees"),
         (welch, "Welch's degrees", "pooled"),
@@ -103,7 +103,7 @@ def test_every_number_of_several_is_named_in_the_table() -> None:
     """Means with their groups, strata one by one, a table row by row, a term by its factors."""
     found = {
         row[0]: row[1].replace("\u00a0", " ")
-        for aim in demo_study().aims
+        for aim in sampler_study().aims
         for block in report_of(Study(aims=(aim,))).blocks
         if isinstance(block, Table) and block.caption.startswith("Planning values")
         for row in block.rows
@@ -123,7 +123,7 @@ def test_a_size_that_is_not_rounded_adds_up() -> None:
         (found,) = [row for table in tables for row in table.rows if row[0] == label]
         return found[1:]
 
-    aim = demo_study().aim("errors")
+    aim = sampler_study().aim("errors")
     exact = aim.changed(entries={**aim.entries, "sizes": Entry(value="exact")})
     first, second, total = map(float, row(exact, "Analysed, not rounded"))
     assert first + second == pytest.approx(total, abs=0.11)
@@ -136,7 +136,7 @@ def test_no_number_has_more_digits_than_its_assumptions_bear() -> None:
     typed = 0.123456789012
     aim = new_aim(design_named("two-means"), "Aim")
     aim = aim.changed(entries={**aim.entries, "difference": Entry(value=typed), "sd": Entry(value=1 / 3)})
-    studies = [demo_study(), Study(aims=tuple(new_aim(design, design.title) for design in all_designs()))]
+    studies = [sampler_study(), Study(aims=tuple(new_aim(design, design.title) for design in all_designs()))]
     long = {number for study in studies for number in _numbers(study) if _digits(number) > 4}
     assert not long
     assert {number for number in _numbers(Study(aims=(aim,))) if _digits(number) > 4} <= {

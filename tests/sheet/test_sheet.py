@@ -11,7 +11,7 @@ import pytest
 from pypdf import PdfReader
 from python_calamine import CalamineWorkbook
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.labels import labels_bytes
@@ -22,7 +22,7 @@ from ragwort.study.edits import new_aim, type_value
 from ragwort.study.model import Aim, Resources
 from ragwort.study.outcome import outcome_of
 
-STUDY = demo_study()
+STUDY = sampler_study()
 
 
 def made(aim: str = "reaction", **asked: Any) -> Sheet:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
 from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
@@ -79,7 +79,7 @@ def readings() -> Iterator[str]:
     yield "# Every sentence, to be read aloud"
     yield ""
     yield "Written by `python -m tests.study.readings`; a test compares it with what is said now."
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         yield from ("", f"## Demo: {aim.name} ({aim.design})", "")
         yield from (f"- {words}: {said(each)}" for words, each in asked(aim))
     for design in all_designs():

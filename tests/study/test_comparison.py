@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study import edits
 from ragwort.study.comparison import DASH, Comparison, comparison_of
 from ragwort.study.model import Aim
@@ -23,7 +23,7 @@ def row(comparison: Comparison, label: str) -> tuple[str, ...]:
 
 def test_scenarios_stand_beside_the_aim() -> None:
     """Values with their units, answers by group, whom to enrol."""
-    made = compared(demo_study().aim("reaction"))
+    made = compared(sampler_study().aim("reaction"))
     assert made.heads == ("Now", "Cautious SD", "Difference 10 ms", "Power 90%")
     assert row(made, "Standard deviation") == ("24 ms", "28 ms", "24 ms", "24 ms")
     assert row(made, "Sides") == ("two-sided",) * 4
@@ -38,7 +38,7 @@ def test_scenarios_stand_beside_the_aim() -> None:
 
 def test_one_that_finds_something_else_and_one_without_an_answer() -> None:
     """What is found there is named; a dash where there is nothing."""
-    study = edits.keep_values(demo_study(), "reaction", {"n": 100}, "power", "A hundred").study
+    study = edits.keep_values(sampler_study(), "reaction", {"n": 100}, "power", "A hundred").study
     study = edits.keep_values(study, "reaction", {"difference": 0.0}, "n", "Nothing").study
     made = compared(study.aim("reaction"))
     assert row(made, "Found: total staff")[4:] == ("Power 69.7%", DASH)
@@ -47,10 +47,12 @@ def test_one_that_finds_something_else_and_one_without_an_answer() -> None:
     assert row(made, "Total staff")[4] == "100"
 
 
-@pytest.mark.parametrize("aim_id", [aim.id for aim in demo_study().aims])
+@pytest.mark.parametrize("aim_id", [aim.id for aim in sampler_study().aims])
 def test_every_aim_can_be_compared(aim_id: str) -> None:
     """Lists, tables and strata in words, too."""
-    study = edits.keep_values(demo_study(), aim_id, {"alpha": 0.01}, demo_study().aim(aim_id).find, "Stricter").study
+    study = edits.keep_values(
+        sampler_study(), aim_id, {"alpha": 0.01}, sampler_study().aim(aim_id).find, "Stricter"
+    ).study
     made = compared(study.aim(aim_id))
     assert row(made, "Alpha")[-1] == "0.01"
     assert len({len(each.cells) for each in made.rows}) == 1
@@ -58,7 +60,7 @@ def test_every_aim_can_be_compared(aim_id: str) -> None:
 
 def test_a_scenario_is_moved() -> None:
     """To either side; at the ends it stays; undo has its name."""
-    study = demo_study()
+    study = sampler_study()
 
     def order(by: int, which: str) -> list[str]:
         return [kept.id for kept in edits.move_scenario(study, "reaction", which, by).study.aim("reaction").scenarios]

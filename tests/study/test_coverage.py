@@ -6,14 +6,14 @@ from typing import Any
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.report import report_of
 from ragwort.report.tree import Heading, Table
 from ragwort.study import edits
 from ragwort.study.coverage import POINTS, UNCHECKED, Found, covered, said
 from ragwort.study.model import Aim, Entry
 
-AIM = demo_study().aims[0]
+AIM = sampler_study().aims[0]
 
 
 def of(aim: Aim, asks: str) -> Found:
@@ -71,7 +71,7 @@ def test_other_guesses_count_wherever_they_are() -> None:
 
 def test_the_report_says_where_each_point_stands() -> None:
     """Under a heading that is there."""
-    study = edits.type_value(demo_study(), "reaction", "dropout", "0").study
+    study = edits.type_value(sampler_study(), "reaction", "dropout", "0").study
     study = edits.show_section(study, "guidelines", True).study
     document = report_of(study)
     tables = [b for b in document.blocks if isinstance(b, Table) and b.caption.startswith("What reporting guidelines")]

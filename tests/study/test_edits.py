@@ -6,7 +6,7 @@ import re
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits, history, outcome
 from ragwort.study.history import History
@@ -32,7 +32,7 @@ def answer_of(study: Study) -> Answer:
 @pytest.mark.parametrize("text", ["", "abc", "1e400", "-5", "0"])
 def test_text_that_cannot_be_read_is_kept_beside_the_last_good_value(text: str) -> None:
     """The value stays, the answer is a problem that names the row, and dropping the text brings the answer back."""
-    study = demo_study()
+    study = sampler_study()
     typed = edits.type_value(study, AIM, "sd", text).study
     entry = aim_of(typed).entry("sd")
     assert (entry.value, entry.draft) == (24, text)
@@ -45,7 +45,7 @@ def test_text_that_cannot_be_read_is_kept_beside_the_last_good_value(text: str) 
 @pytest.mark.parametrize("find", ["power", "effect", "alpha"])
 def test_moving_the_flower_makes_what_was_found_given(find: str) -> None:
     """128 found becomes 128 given; and back again it is found anew, with the power it had."""
-    study = demo_study()
+    study = sampler_study()
     moved = edits.move_flower(study, AIM, find).study
     assert aim_of(moved).find == find
     assert aim_of(moved).values()["n"] == 128
@@ -57,7 +57,7 @@ def test_moving_the_flower_makes_what_was_found_given(find: str) -> None:
 def test_an_effect_found_for_two_means_moves_the_second_mean() -> None:
     """The first mean is what is known; the effect found is put on top of it."""
     design = design_named("two-means")
-    study = edits.choose_way(demo_study(), AIM, design.ways[0][1]).study
+    study = edits.choose_way(sampler_study(), AIM, design.ways[0][1]).study
     study = edits.set_value(study, AIM, "mean1", 400.0).study
     study = edits.set_value(study, AIM, "mean2", 412.0).study
     study = edits.move_flower(study, AIM, "effect").study
@@ -69,14 +69,14 @@ def test_an_effect_found_for_two_means_moves_the_second_mean() -> None:
 def test_an_answer_that_no_view_waits_for_is_carried_over_too(monkeypatch: pytest.MonkeyPatch) -> None:
     """The edit waits for it a while."""
     monkeypatch.setattr(outcome, "at_hand", lambda *_: outcome.Pending())
-    moved = edits.move_flower(demo_study(), AIM, "power").study
+    moved = edits.move_flower(sampler_study(), AIM, "power").study
     assert aim_of(moved).values()["n"] == 128
 
 
 def test_another_way_says_the_same() -> None:
     """Stating SDs by group, or sizes by group, keeps the answer and carries the source over."""
     design = design_named("two-means")
-    study = edits.choose_way(demo_study(), AIM, design.ways[1][1]).study
+    study = edits.choose_way(sampler_study(), AIM, design.ways[1][1]).study
     assert aim_of(study).values()["sd1"] == aim_of(study).values()["sd2"] == 24
     assert aim_of(study).entry("sd1").source == "pilot of 60 nights"
     study = edits.move_flower(study, AIM, "power").study
@@ -87,7 +87,7 @@ def test_another_way_says_the_same() -> None:
 
 def test_a_table_that_does_not_add_up_can_be_stated_otherwise() -> None:
     """What cannot be worked out is left to be typed."""
-    study = demo_study()
+    study = sampler_study()
     aim = study.aim("drinks")
     design = design_named(aim.design)
     short = aim.entry("table").changed(value=[[0.12, 0.2], [0.22, 0.18]])
@@ -101,25 +101,25 @@ def test_a_table_that_does_not_add_up_can_be_stated_otherwise() -> None:
 @pytest.mark.parametrize("step", [2, 30, 64, 65, 100, 400])
 def test_dragging_the_point_asks_for_the_power_of_its_size(step: int) -> None:
     """With n unknown, the target moves so that exactly this size is found; sizes in vain are not accepted."""
-    study = demo_study()
+    study = sampler_study()
     moved = edits.drag_to_step(study, AIM, step).study
     assert answer_of(moved).groups[0] == step
 
 
 def test_dragging_the_point_gives_the_size_when_power_is_found() -> None:
     """With power unknown, the size moves."""
-    study = edits.move_flower(demo_study(), AIM, "power").study
+    study = edits.move_flower(sampler_study(), AIM, "power").study
     moved = edits.drag_to_step(study, AIM, 40).study
     assert aim_of(moved).values()["n"] == 80
 
 
 def test_aims_are_added_copied_moved_renamed_and_deleted() -> None:
     """Each by one edit, with names of any length on one line."""
-    study = demo_study()
+    study = sampler_study()
     study = edits.add_aim(study, edits.new_aim(design_named("two-means"), "Third")).study
     study = edits.duplicate_aim(study, AIM).study
     assert [aim.name for aim in study.aims][1] == "Reaction time (copy)"
-    assert len({aim.id for aim in study.aims}) == len(demo_study().aims) + 2
+    assert len({aim.id for aim in study.aims}) == len(sampler_study().aims) + 2
     study = edits.move_aim(study, AIM, 99).study
     assert study.aims[-1].id == AIM
     study = edits.rename_aim(study, AIM, "x" * 500 + "\nsecond line").study
@@ -130,7 +130,7 @@ def test_aims_are_added_copied_moved_renamed_and_deleted() -> None:
 
 def test_scenarios_are_kept_returned_to_renamed_and_deleted() -> None:
     """A scenario holds every assumption; returning to it brings them all back."""
-    study = edits.set_value(demo_study(), AIM, "sd", 30.0).study
+    study = edits.set_value(sampler_study(), AIM, "sd", 30.0).study
     study = edits.keep_scenario(study, AIM, "Wide").study
     wide = aim_of(study).scenarios[-1]
     study = edits.set_value(study, AIM, "sd", 10.0).study
@@ -142,18 +142,18 @@ def test_scenarios_are_kept_returned_to_renamed_and_deleted() -> None:
 
 def test_a_menu_that_outlived_its_design_changes_nothing() -> None:
     """What was chosen in it is no assumption of the design that the aim has now."""
-    study = demo_study()
+    study = sampler_study()
     assert edits.type_value(study, "drinks", "sides", "greater").study == study
 
 
 def test_history_undoes_and_redoes_by_name() -> None:
     """Merged edits go back together; a new edit forgets the future."""
-    history = History(demo_study())
+    history = History(sampler_study())
     for sd in (25.0, 26.0, 27.0):
         history.do(edits.set_value(history.present, AIM, "sd", sd, merge="drag sd"))
     assert history.undo_label == "changing standard deviation"
     history.undo()
-    assert history.present == demo_study()
+    assert history.present == sampler_study()
     assert (history.undo_label, history.redo_label) == ("", "changing standard deviation")
     history.redo()
     assert aim_of(history.present).values()["sd"] == 27
@@ -166,7 +166,7 @@ def test_history_undoes_and_redoes_by_name() -> None:
 
 def test_the_study_needs_what_its_largest_aim_enrols() -> None:
     """Dropout counts; an aim without an answer does not."""
-    study = demo_study()
+    study = sampler_study()
     needs = needs_of(study)
     assert needs is not None
     assert (needs.count, needs.aim_id, needs.spare) == (228, "alertness", 12)
@@ -176,7 +176,7 @@ def test_the_study_needs_what_its_largest_aim_enrols() -> None:
 
 def test_the_effect_is_found_on_the_side_on_which_it_was_stated() -> None:
     """A smaller proportion in the second group: the smallest detectable one is smaller too."""
-    study = edits.move_flower(demo_study(), "sleepy", "effect").study
+    study = edits.move_flower(sampler_study(), "sleepy", "effect").study
     outcome = outcome_of(study.aim("sleepy"))
     assert isinstance(outcome, Answer)
     assert float(outcome.answer) == pytest.approx(0.3, abs=0.005)
@@ -194,7 +194,7 @@ def test_what_cannot_be_stated_another_way_is_left_open() -> None:
 
 def test_the_flower_moves_only_to_what_the_design_finds_and_leaves_allowed_values() -> None:
     """A menu that outlived its design; a study of millions of clusters that no file could be read with."""
-    study = demo_study()
+    study = sampler_study()
     assert edits.move_flower(study, "reaction", "cluster_size").study == study
     given = {"clusters": 9_000_000, "cluster_size": 9_000_000.0}
     large = edits.move_flower(study, "errors", "power").study

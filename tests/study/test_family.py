@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import design_named, settle
 from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
@@ -33,7 +33,7 @@ from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
 from ragwort.study.sharing import fault_of, pieces_of, together_of, words_of
 
-THREE = demo_study().changed(aims=(*demo_study().aims[:3],))
+THREE = sampler_study().changed(aims=(*sampler_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]
 
 
@@ -184,7 +184,7 @@ def test_holm_finds_more_than_equal_parts_and_order_less_of_the_last() -> None:
 
 def test_the_report_of_six_aims_under_holm() -> None:
     """Checked by hand: 0.05 / 6 each; sizes are those of plans with that alpha; the largest sets the study."""
-    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:6]), "holm").study
+    study = edits.choose_plan(sampler_study().changed(aims=sampler_study().aims[:6]), "holm").study
     document = report_of(study)
     table = next(b for b in document.blocks if isinstance(b, Table) and b.caption == "Power of the aims together")
     assert [row[2] for row in table.rows] == ["0.008333"] * 6
@@ -200,7 +200,7 @@ def test_the_report_of_six_aims_under_holm() -> None:
 
 def test_a_file_edited_by_hand_has_the_alphas_of_its_plan_again(tmp_path: Path) -> None:
     """And says whose were others; a file as it was saved says nothing."""
-    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:3]), "holm").study
+    study = edits.choose_plan(sampler_study().changed(aims=sampler_study().aims[:3]), "holm").study
     path = tmp_path / "study.ragwort"
     write_study(study, path)
     assert read_study_file(path).remark == ""
@@ -214,7 +214,7 @@ def test_a_file_edited_by_hand_has_the_alphas_of_its_plan_again(tmp_path: Path) 
 
 def test_what_was_typed_under_a_plan_is_read_again_as_it_was(tmp_path: Path) -> None:
     """A draft that was refused, a scenario with another alpha, alpha as what is found: none is derived anew."""
-    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:3]), "holm").study
+    study = edits.choose_plan(sampler_study().changed(aims=sampler_study().aims[:3]), "holm").study
     study = guarded(study, edits.type_value(study, "reaction", "alpha", "0.05").study)
     assert study.aim("reaction").entry("alpha").fault
     odd = study.aim("alertness")
@@ -275,7 +275,7 @@ def test_correlations_pair_by_pair() -> None:
 
 def test_the_power_of_each_aim_at_the_studys_size() -> None:
     """By hand: as many enrolled, dropout off, the largest groups that fit; other counts stand apart."""
-    study = edits.choose_plan(demo_study().changed(aims=demo_study().aims[:4]), "split").study
+    study = edits.choose_plan(sampler_study().changed(aims=sampler_study().aims[:4]), "split").study
     found = [(aim, outcome_of(aim)) for aim in study.aims]
     known = together_of(study, found)
     assert known is not None

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.files import FileError, writing
 from ragwort.study import files
 from ragwort.study.edits import type_value
@@ -20,7 +20,7 @@ FIRST = Path(__file__).parent / "files" / "schema-1.ragwort"
 
 def test_a_study_comes_back_as_it_was(tmp_path: Path) -> None:
     """Aims, scenarios, drafts of unreadable text: everything."""
-    study = type_value(demo_study(), "reaction", "sd", "abc 🌙").study
+    study = type_value(sampler_study(), "reaction", "sd", "abc 🌙").study
     path = tmp_path / "a study with spaces.ragwort"
     write_study(study, path)
     assert read_study(path) == study
@@ -79,14 +79,14 @@ def test_missing_binary_and_folder_are_explained(tmp_path: Path) -> None:
 def test_a_failed_save_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """The new file takes the old one's place only when it is whole."""
     path = tmp_path / "study.ragwort"
-    write_study(demo_study(), path)
+    write_study(sampler_study(), path)
 
     def full(_: int) -> None:
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(writing.os, "fsync", full)
     with pytest.raises(FileError, match="No space left"):
-        write_study(demo_study().changed(title="Other"), path)
+        write_study(sampler_study().changed(title="Other"), path)
     assert read_study(path).title == "Night-shift lighting"
     assert list(tmp_path.iterdir()) == [path]
 

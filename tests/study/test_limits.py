@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.designs.sizes import Enrolment
 from ragwort.study import edits
@@ -12,7 +12,7 @@ from ragwort.study.limits import Out, largest_under, room, said_of, ways_out
 from ragwort.study.model import Aim, Entry
 from ragwort.study.outcome import outcome_of, request_of, to_enrol
 
-AIMS = [aim.id for aim in demo_study().aims]
+AIMS = [aim.id for aim in sampler_study().aims]
 
 
 def answered(aim: Aim) -> Answer:
@@ -23,7 +23,7 @@ def answered(aim: Aim) -> Answer:
 
 def checked(aim: Aim, out: Out) -> dict[str, object]:
     """What the core answers where the scenario that the way out is kept as is asked by itself."""
-    study = edits.keep_values(demo_study().with_aim(aim), aim.id, out.values, out.way.find, "Out").study
+    study = edits.keep_values(sampler_study().with_aim(aim), aim.id, out.values, out.way.find, "Out").study
     kept = study.aim(aim.id).scenarios[-1]
     answer = answer_request(request_of(design_named(aim.design), kept))
     assert "error" not in answer
@@ -34,7 +34,7 @@ def checked(aim: Aim, out: Out) -> dict[str, object]:
 @pytest.mark.parametrize("share", [0.6, 0.8])
 def test_each_way_out_is_what_the_core_answers(aim_id: str, share: float) -> None:
     """For every aim of the demo: no alpha is raised, the number falls, and what is said to fit does."""
-    aim = demo_study().aim(aim_id)
+    aim = sampler_study().aim(aim_id)
     before = answered(aim)
     limit = int(to_enrol(before) * share)
     outs = ways_out(aim, before, limit)
@@ -53,7 +53,7 @@ def test_each_way_out_is_what_the_core_answers(aim_id: str, share: float) -> Non
 @pytest.mark.parametrize("aim_id", AIMS)
 def test_the_largest_design_under_a_limit(aim_id: str) -> None:
     """One step more would enrol too many; none below the smallest design."""
-    aim = demo_study().aim(aim_id)
+    aim = sampler_study().aim(aim_id)
     answer = answered(aim)
     for limit in (to_enrol(answer), to_enrol(answer) + 37, 1000):
         groups = largest_under(aim, answer, limit)
@@ -67,7 +67,7 @@ def test_the_largest_design_under_a_limit(aim_id: str) -> None:
 
 def test_where_there_is_room_it_buys_power_or_a_smaller_effect() -> None:
     """And nothing where there is none, or where something else is found."""
-    aim = demo_study().aim("reaction")
+    aim = sampler_study().aim("reaction")
     answer = answered(aim)
     bought = {out.way.name: out for out in room(aim, answer, 240)}
     assert set(bought) == {"effect", "power"}
@@ -78,13 +78,13 @@ def test_where_there_is_room_it_buys_power_or_a_smaller_effect() -> None:
     assert said_of(aim, answer, 144, []) == "As many are available as are needed: 144 staff."
     assert said_of(aim, answer, 145, []) == "1 member of staff more are available than are needed."
     assert said_of(aim, answer, 143, []) == "144 staff to be recruited are 1 more than available."
-    given = edits.move_flower(demo_study(), "reaction", "power").study.aim("reaction")
+    given = edits.move_flower(sampler_study(), "reaction", "power").study.aim("reaction")
     assert ways_out(given, answered(given), 10) == room(given, answered(given), 1000) == []
 
 
 def test_designs_declare_their_own() -> None:
     """Equal groups, smaller clusters, more measurements; one side where the test has two."""
-    study = demo_study()
+    study = sampler_study()
     names = {
         aim.id: {out.way.name for out in ways_out(aim, answered(aim), int(0.8 * to_enrol(answered(aim))))}
         for aim in study.aims

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.breakdown import breakdown_of
@@ -58,7 +58,7 @@ def test_more_groups_than_can_be_listed_are_counted() -> None:
 
 def test_levels_and_terms_go_by_the_factors_names() -> None:
     """`Levels of lighting`; a term is said by its factors."""
-    aim = demo_study().aim("caffeine")
+    aim = sampler_study().aim("caffeine")
     assert [title_of(naming, aim) for naming in namings_of(aim)] == [
         "Factors",
         "Levels of lighting",
@@ -70,7 +70,7 @@ def test_levels_and_terms_go_by_the_factors_names() -> None:
 
 def test_strata_have_names_in_the_breakdown() -> None:
     """Small, medium and large wards, not strata 1 to 3."""
-    aim = demo_study().aim("errors")
+    aim = sampler_study().aim("errors")
     answer = outcome_of(aim)
     assert isinstance(answer, Answer)
     table = breakdown_of(aim, answer)
@@ -80,7 +80,7 @@ def test_strata_have_names_in_the_breakdown() -> None:
 
 def test_the_demo_never_says_a_stand_in() -> None:
     """Its aims are named throughout."""
-    for aim in demo_study().aims:
+    for aim in sampler_study().aims:
         text = said(aim)
         for stand_in in ("group 1", "arm 1", "factor 1", "the first", "one variable", "the reference", "category"):
             assert stand_in not in text, text

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 
 from ragwort import __version__
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.report.content import report_of
 from ragwort.report.tree import Code, Paragraph, Table
 from ragwort.study import edits
@@ -18,7 +18,7 @@ from ragwort.study.scenarios import changed_since
 
 def with_plan(name: str = "Difference 10 ms", note: str = "Both wards agreed on it.") -> Study:
     """The demo study, its first aim planned on one of its scenarios."""
-    study = demo_study()
+    study = sampler_study()
     kept = next(each for each in study.aim("reaction").scenarios if each.name == name)
     study = edits.note_scenario(study, "reaction", kept.id, note).study
     return edits.plan_on(study, "reaction", kept.id).study
@@ -68,7 +68,7 @@ def test_without_a_reason_the_report_says_so() -> None:
 
 def test_a_scenario_remembers_what_it_found_and_says_where_that_changed() -> None:
     """With the version that found it."""
-    study = edits.keep_scenario(demo_study(), "reaction", "Today").study
+    study = edits.keep_scenario(sampler_study(), "reaction", "Today").study
     aim = study.aim("reaction")
     kept = aim.scenarios[-1]
     assert kept.found is not None
@@ -84,7 +84,7 @@ def test_a_scenario_remembers_what_it_found_and_says_where_that_changed() -> Non
 
 def test_costs_stand_side_by_side() -> None:
     """Where they are known."""
-    study = edits.type_resource(demo_study(), "costs", "100").study
+    study = edits.type_resource(sampler_study(), "costs", "100").study
     study = edits.type_resource(study, "per_month", "20").study
     aim = study.aim("reaction")
     outcomes = [outcome_of(aim), *(outcome_of(aim, each) for each in aim.scenarios)]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.figures.drivers import drivers_of
 from ragwort.figures.spread import spread_of
@@ -17,7 +17,7 @@ from ragwort.study.sentence import plain_text, sentence_of
 
 
 def _study(kind: str = "worthwhile", expected: str = "") -> Study:
-    study = edits.plan_effect_on(demo_study(), "reaction", kind).study
+    study = edits.plan_effect_on(sampler_study(), "reaction", kind).study
     return edits.type_expected(study, "reaction", expected).study
 
 

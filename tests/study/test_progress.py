@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, design_named, settle
 from ragwort.report import report_of
 from ragwort.report.preview import write_preview
@@ -27,7 +27,7 @@ def progress(study: Study, aim_id: str = "reaction") -> Progress:
 
 def with_counts(*counts: int, aim_id: str = "reaction") -> Study:
     """The demo study with people in the groups of an aim."""
-    return edits.set_so_far(demo_study(), aim_id, counts).study
+    return edits.set_so_far(sampler_study(), aim_id, counts).study
 
 
 def test_what_each_group_still_needs() -> None:
@@ -46,7 +46,7 @@ def test_what_each_group_still_needs() -> None:
     assert progress(with_counts(64, 64)).says == (
         "128 of 128 staff have an outcome so far: every group has what was planned.",
     )
-    assert progress(demo_study()).more == 128
+    assert progress(sampler_study()).more == 128
 
 
 def test_power_at_the_counts_so_far_is_that_of_the_design() -> None:
@@ -58,13 +58,13 @@ def test_power_at_the_counts_so_far_is_that_of_the_design() -> None:
     assert power_now(aim, answer, (41, 38)) == pytest.approx(alone.power, abs=1e-12)
     assert power_now(aim, answer, (1, 38)) is None
     for name in ("errors",):
-        clustered = demo_study().aim(name)
+        clustered = sampler_study().aim(name)
         found = outcome_of(clustered)
         assert isinstance(found, Answer)
         assert power_now(clustered, found, (40, 40)) is None
 
 
-@pytest.mark.parametrize("aim", demo_study().aims, ids=lambda aim: aim.id)
+@pytest.mark.parametrize("aim", sampler_study().aims, ids=lambda aim: aim.id)
 def test_every_design_has_progress(aim: Aim) -> None:
     """Half of each group: as many more are needed as are missing, whatever the groups are."""
     answer = outcome_of(aim)
@@ -85,7 +85,7 @@ def test_people_of_clusters_are_not_all_that_counts() -> None:
 
 def test_counts_are_typed_kept_and_printed(tmp_path: Path) -> None:
     """Group by group; empty is nobody; saved; in the report; another design keeps what it has groups for."""
-    study = edits.type_so_far(demo_study(), "reaction", 1, "38").study
+    study = edits.type_so_far(sampler_study(), "reaction", 1, "38").study
     assert study.aim("reaction").so_far.counts == (0, 38)
     study = edits.type_so_far(study, "reaction", 0, " 41 ").study
     write_study(study, tmp_path / "s.ragwort")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.report import report_bytes
 from ragwort.study import edits
@@ -18,7 +18,7 @@ def source_of(study: Study, name: str = "difference") -> str:
 
 def test_a_value_typed_over_keeps_its_source_as_what_was() -> None:
     """Until the value is back, or another source is given."""
-    study = demo_study()
+    study = sampler_study()
     assert source_of(study) == "from smallest worthwhile difference"
     typed = edits.type_value(study, "reaction", "difference", "10").study
     typed = edits.type_value(typed, "reaction", "difference", "9").study
@@ -30,7 +30,7 @@ def test_a_value_typed_over_keeps_its_source_as_what_was() -> None:
 
 def test_a_value_found_and_given_does_not_claim_a_source() -> None:
     """The smallest detectable effect is not the smallest worthwhile one."""
-    found = edits.move_flower(demo_study(), "reaction", "effect").study
+    found = edits.move_flower(sampler_study(), "reaction", "effect").study
     given = edits.move_flower(found, "reaction", "n").study
     assert source_of(given).startswith("was 12")
 

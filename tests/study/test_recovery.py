@@ -7,15 +7,15 @@ import subprocess
 import sys
 from pathlib import Path
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study.recovery import Recovery
 
 WRITER = """
 import sys
 from pathlib import Path
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study.recovery import Recovery
-Recovery(Path(sys.argv[1])).keep(demo_study(), Path("/somewhere/night.ragwort"), "digest")
+Recovery(Path(sys.argv[1])).keep(sampler_study(), Path("/somewhere/night.ragwort"), "digest")
 print("kept", flush=True)
 sys.stdin.read()
 """
@@ -38,7 +38,7 @@ def test_work_of_a_process_that_died_is_offered_once(tmp_path: Path) -> None:
     _dies_after_keeping(tmp_path)
     first, second = Recovery(tmp_path), Recovery(tmp_path)
     (found,) = first.left_behind()
-    assert (found.study, found.path, found.digest) == (demo_study(), Path("/somewhere/night.ragwort"), "digest")
+    assert (found.study, found.path, found.digest) == (sampler_study(), Path("/somewhere/night.ragwort"), "digest")
     assert second.left_behind() == []
     first.release()
     (again,) = second.left_behind()
@@ -66,12 +66,12 @@ def test_a_damaged_copy_is_set_aside(tmp_path: Path) -> None:
 def test_a_window_that_ends_in_good_order_leaves_nothing(tmp_path: Path) -> None:
     """No copy and no lock; with unsaved work both stay for the next start."""
     recovery = Recovery(tmp_path)
-    recovery.keep(demo_study(), None)
+    recovery.keep(sampler_study(), None)
     assert (recovery.own.stat().st_mode & 0o777, tmp_path.stat().st_mode & 0o777) != (0o644, 0)
     recovery.clear()
     recovery.release()
     assert list(tmp_path.iterdir()) == []
-    recovery.keep(demo_study(), None, ended=True)
+    recovery.keep(sampler_study(), None, ended=True)
     recovery.release()
     (found,) = Recovery(tmp_path).left_behind()
     assert found.ended

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.report.content import report_of
 from ragwort.report.tree import Paragraph
@@ -21,7 +21,7 @@ from ragwort.study.sentence import plain_text
 
 def study_with(**typed: str) -> Study:
     """The demo study with resources as they are typed."""
-    study = demo_study()
+    study = sampler_study()
     for name, text in typed.items():
         study = edits.type_resource(study, name, text).study
         assert name not in study.resources.faults
@@ -40,13 +40,13 @@ def bounds(study: Study, aim: str) -> dict[str, int]:
 
 def test_each_resource_says_how_many_can_be_enrolled() -> None:
     """144 staff in two arms of 72; of the ward aim 194 in 12 wards."""
-    assert bounds(demo_study(), "reaction") == {"limit": 240}
+    assert bounds(sampler_study(), "reaction") == {"limit": 240}
     assert bounds(study_with(costs="150", budget="36 000"), "reaction") == {"budget": 240, "limit": 240}
     assert bounds(study_with(costs="100, 200", budget="30000"), "reaction") == {"budget": 200, "limit": 240}
     assert bounds(study_with(centres="3", per_month="5", months="6.5"), "reaction") == {"months": 97, "limit": 240}
     assert bounds(study_with(per_month="0.1", months="1000"), "reaction")["months"] == 100
     assert "clusters" not in bounds(study_with(clusters="10"), "reaction")
-    answer = answered(demo_study(), "errors")
+    answer = answered(sampler_study(), "errors")
     wards = sum(answer.n_more["clusters"])
     assert bounds(study_with(clusters=f"{wards}"), "errors")["clusters"] == to_enrol(answer)
     assert bounds(study_with(clusters=f"{wards - 2}"), "errors")["clusters"] < to_enrol(answer)
@@ -54,9 +54,9 @@ def test_each_resource_says_how_many_can_be_enrolled() -> None:
 
 def test_a_cost_counts_every_group_and_every_cluster() -> None:
     """Of an aim with other groups than there are costs, nothing is known."""
-    answer = answered(demo_study(), "reaction")
+    answer = answered(sampler_study(), "reaction")
     assert cost_of(study_with(costs="100, 200").resources, answer) == 72 * 100 + 72 * 200
-    assert cost_of(demo_study().resources, answer) is None
+    assert cost_of(sampler_study().resources, answer) is None
     study = study_with(costs="10", cluster_cost="500")
     wards = answered(study, "errors")
     assert cost_of(study.resources, wards) == 10 * to_enrol(wards) + 500 * sum(wards.n_more["clusters"])
@@ -140,7 +140,7 @@ def test_the_sentence_says_all_of_it_and_is_kept(tmp_path: object) -> None:
         "At most 240 staff are available in at most 12 wards; each costs 150; 180, each of the wards nothing more, "
         "out of 36\u2009000 (in €). Recruited by 4 centres, 5 a month each, for 12 months."
     )
-    plain = plain_text(pieces_of(edits.set_study(demo_study(), limit=None).study, study.aim("reaction")))
+    plain = plain_text(pieces_of(edits.set_study(sampler_study(), limit=None).study, study.aim("reaction")))
     assert plain == (
         "Any number of staff are available; each costs an unstated sum, out of no fixed budget. "
         "Recruited by one centre, any number a month, for any number of months."

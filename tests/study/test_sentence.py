@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Study
@@ -21,7 +21,7 @@ def said(study: Study, aim_id: str = "reaction") -> str:
 
 def test_the_sentence_of_the_demo() -> None:
     """The protocol text, word by word."""
-    study = demo_study()
+    study = sampler_study()
     assert said(study) == (
         "Recruit 144 staff so that 128 (64 per group) are analysed, to detect a difference of 12 ms between brighter "
         "and usual lighting (SD 24 ms, d = 0.50) with at least 80% power, using a two-sided t test at alpha 0.05."
@@ -48,14 +48,14 @@ def test_the_sentence_of_the_demo() -> None:
 )
 def test_the_flower_stands_on_what_is_found(find: str, flower: str) -> None:
     """Exactly one value is found, and it is the one asked for."""
-    aim = edits.move_flower(demo_study(), "reaction", find).study.aim("reaction")
+    aim = edits.move_flower(sampler_study(), "reaction", find).study.aim("reaction")
     found = [piece.text for piece in sentence_of(aim, outcome_of(aim)) if piece.found]
     assert found == [flower.replace(" ", "\u00a0")]
 
 
 def test_a_one_sided_test_names_its_direction() -> None:
     """What it commits to is in the sentence."""
-    study = edits.set_value(demo_study(), "reaction", "sides", "greater").study
+    study = edits.set_value(sampler_study(), "reaction", "sides", "greater").study
     assert said(study).endswith("a one-sided t test at alpha 0.05, looking only for higher values with usual lighting.")
     less = edits.set_value(edits.set_value(study, "reaction", "sides", "less").study, "reaction", "difference", -12)
     assert "only for lower values" in said(less.study)
@@ -63,7 +63,7 @@ def test_a_one_sided_test_names_its_direction() -> None:
 
 def test_without_an_answer_there_is_a_dash_and_never_an_old_number() -> None:
     """What was typed stands in the sentence, marked; what follows from it is a dash."""
-    aim = edits.type_value(demo_study(), "reaction", "sd", "abc").study.aim("reaction")
+    aim = edits.type_value(sampler_study(), "reaction", "sd", "abc").study.aim("reaction")
     pieces = sentence_of(aim, outcome_of(aim))
     assert [piece.text for piece in pieces if piece.fault] == ["abc"]
     assert "Recruit — staff so that — (— per group) are analysed" in plain_text(pieces)
@@ -72,7 +72,7 @@ def test_without_an_answer_there_is_a_dash_and_never_an_old_number() -> None:
 
 def test_sizes_by_group_and_one_person_read_well() -> None:
     """`32 + 64` where groups differ, the singular where there is one."""
-    study = edits.set_value(demo_study(), "reaction", "ratio", 2.0).study
+    study = edits.set_value(sampler_study(), "reaction", "ratio", 2.0).study
     assert "Recruit 161 staff so that 144 (48 + 96) are analysed" in said(study)
     given = edits.move_flower(study, "reaction", "power").study
     given = edits.set_value(given, "reaction", "n", 1).study
@@ -81,9 +81,9 @@ def test_sizes_by_group_and_one_person_read_well() -> None:
 
 def test_scenarios_say_how_they_differ() -> None:
     """In a few words; a new one is named after its difference."""
-    aim = demo_study().aim("reaction")
+    aim = sampler_study().aim("reaction")
     assert [difference_words(aim, kept) for kept in aim.scenarios] == ["SD 28 ms", "difference 10 ms", "power 90%"]
-    changed = edits.set_value(demo_study(), "reaction", "sd", 26.0).study.aim("reaction")
+    changed = edits.set_value(sampler_study(), "reaction", "sd", 26.0).study.aim("reaction")
     assert suggested_name(changed) == "SD 26 ms"
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from ragwort.demo import demo_study, second_demo_study
+from ragwort.demo import sampler_study, second_sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.model import Aim, Study
@@ -72,10 +72,10 @@ def test_singular_plural_and_sides() -> None:
     assert said(less.aims[0]).endswith("at alpha 0.05, looking only for lower values with the second condition.")
 
 
-def test_the_second_demo_study_has_an_answer_to_every_aim() -> None:
+def test_the_second_sampler_study_has_an_answer_to_every_aim() -> None:
     """Ten aims of ten designs that the first demo has none of, two of them with a margin."""
-    aims = second_demo_study().aims
-    first = {aim.design for aim in demo_study().aims}
+    aims = second_sampler_study().aims
+    first = {aim.design for aim in sampler_study().aims}
     assert len({aim.design for aim in aims} - (first - {"two-means"})) == len(aims) == 10
     assert sum("margin" in aim.entries or "margin_low" in aim.entries for aim in aims) == 2
     for aim in aims:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.designs import Answer, design_named
 from ragwort.report.content import report_of
 from ragwort.report.tree import Paragraph, Table
@@ -69,14 +69,14 @@ def _overview(study: Study) -> str:
 
 
 def test_the_report_says_that_there_is_no_total() -> None:
-    text = _overview(demo_study())
+    text = _overview(sampler_study())
     assert "The aims use different designs; no single total applies." in text
     assert "The largest number to be recruited is 228 staff (Alertness after six weeks)" in text
     assert "Some aims allocate wards; 11 others ignore them" in text
 
 
 def test_the_report_gives_the_total_of_one_recruitment() -> None:
-    study = demo_study()
+    study = sampler_study()
     text = _overview(study.changed(aims=study.aims[:2]))
     assert "228 staff will be recruited. The same recruitment serves all aims; Alertness after six weeks" in text
     assert "ignore them" not in text
@@ -124,7 +124,7 @@ def test_the_primary_aim_sets_the_size() -> None:
 
 
 def test_the_report_tells_the_recruitments_apart() -> None:
-    tables = [block for block in report_of(demo_study()).blocks if isinstance(block, Table)]
+    tables = [block for block in report_of(sampler_study()).blocks if isinstance(block, Table)]
     table = next(each for each in tables if each.caption == "Separate recruitments")
     assert [row[:2] for row in table.rows] == [
         ("228 staff", "2 groups"),
@@ -133,4 +133,4 @@ def test_the_report_tells_the_recruitments_apart() -> None:
         ("144 staff", "4 cells"),
         ("200 staff", "wards to 2 arms"),
     ]
-    assert "1.69 times as many" in _overview(demo_study())
+    assert "1.69 times as many" in _overview(sampler_study())

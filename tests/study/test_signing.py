@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.study import edits
 from ragwort.study.files import read_study_file, write_study
 from ragwort.study.model import Study
@@ -18,17 +18,17 @@ def signed(study: Study) -> Study:
 
 
 def test_nothing_has_changed_right_after() -> None:
-    study = signed(demo_study())
+    study = signed(sampler_study())
     assert study.signed is not None
     assert study.signed.by == "A. Marsh"
     assert amendments(study) == []
     assert not was_edited(study)
-    assert amendments(demo_study()) == []
+    assert amendments(sampler_study()) == []
 
 
 def test_every_kind_of_change_is_said_in_words() -> None:
     """A value, the size that follows, a name, a role, a design, an aim that came and one that went."""
-    study = signed(demo_study())
+    study = signed(sampler_study())
     study = edits.set_value(study, "reaction", "difference", 10).study
     study = edits.rename_aim(study, "alertness", "Alertness later").study
     study = edits.set_role(study, "sleepy", "secondary").study
@@ -44,7 +44,7 @@ def test_every_kind_of_change_is_said_in_words() -> None:
 
 
 def test_an_aim_without_an_answer_is_said() -> None:
-    study = signed(demo_study())
+    study = signed(sampler_study())
     study = edits.set_value(study, "reaction", "difference", 0).study
     assert any("144 → no answer to be recruited" in line for line in amendments(study))
 
@@ -52,7 +52,7 @@ def test_an_aim_without_an_answer_is_said() -> None:
 def test_a_signed_version_that_was_edited_by_hand_is_told(tmp_path: Path) -> None:
     """The file is read, and says so."""
     path = tmp_path / "s.ragwort"
-    write_study(signed(demo_study()), path)
+    write_study(signed(sampler_study()), path)
     assert read_study_file(path).remark == ""
     held = json.loads(path.read_text())
     held["signed"]["aims"][0]["values"]["sd"] = 20
@@ -65,7 +65,7 @@ def test_a_signed_version_that_was_edited_by_hand_is_told(tmp_path: Path) -> Non
 def test_long_names_and_statements_are_kept(tmp_path: Path) -> None:
     """Of 2 000 characters: stated, signed, saved and read."""
     long = "w" * 2000
-    study = edits.state(demo_study(), "missing", long + "x").study
+    study = edits.state(sampler_study(), "missing", long + "x").study
     study = signed(edits.state_time_point(study, "reaction", long).study)
     write_study(study, tmp_path / "s.ragwort")
     again = read_study_file(tmp_path / "s.ragwort").study
@@ -75,7 +75,7 @@ def test_long_names_and_statements_are_kept(tmp_path: Path) -> None:
 
 def test_what_is_stated_and_what_is_not() -> None:
     """The flow of recruitment with its centres; a plan that shares alpha is its own statement of multiplicity."""
-    study = demo_study()
+    study = sampler_study()
     assert "multiplicity" in not_stated(study)
     assert "multiplicity" not in not_stated(edits.choose_plan(study, "holm").study)
     for name, text in (

@@ -24,7 +24,7 @@ from ragwort.app.session import asking
 from ragwort.app.shell import aims_panel as aims
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
-from ragwort.demo import demo_study
+from ragwort.demo import sampler_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.designs.request import as_json
@@ -107,7 +107,7 @@ class Walk:
         self._refusing = [self.folder / "no such folder", self.folder / "a file", Path("/proc"), Path("/dev/null")]
         remembered = Remembered(QSettings(str(self.folder / "walk.ini"), QSettings.Format.IniFormat))
         remembered.theme = "light"
-        self.window = make_window(demo_study(), None, remembered, Recovery(self.folder / "recovery"))
+        self.window = make_window(sampler_study(), None, remembered, Recovery(self.folder / "recovery"))
         self.window.session.noticed.connect(lambda message: self.trail.append(f"said: {message[:60]}"))
         self.window.show()
         self._first = self.window.session.study
@@ -132,7 +132,7 @@ class Walk:
         (self.folder / "night.csv").write_text(pilot_csv())
         (self.folder / "doubt.csv").write_text("room;score\na;1.234\nb;2.345\na;3.456\nb;4.567\n")
         (self.folder / "bad.ragwort").write_text("[" * 5000)
-        write_study(demo_study(), self.folder / "night.ragwort")
+        write_study(sampler_study(), self.folder / "night.ragwort")
 
     def _file(self) -> Path | None:
         name = self.answers.choice(("night.csv", "doubt.csv", "bad.ragwort", "night.ragwort", "none.csv", ""))

@@ -6,6 +6,7 @@ import json
 from collections.abc import Iterator
 from pathlib import Path
 
+from ragwort.demo.examples import examples
 from ragwort.demo.pilot import pilot_csv
 from ragwort.demo.second import second_demo_study
 from ragwort.demo.study import demo_study
@@ -34,6 +35,11 @@ def work_through(folder: Path) -> Iterator[str]:
     another = folder / f"a-year-of-brighter-nights{SUFFIX}"
     write_study(second, another)
     yield f"{second.title}: {another}"
+    for example in examples():
+        place = folder / "examples" / example.file
+        place.parent.mkdir(exist_ok=True)
+        write_study(example.study, place)
+    yield f"Examples: {folder / 'examples'}"
     pilot = folder / "pilot-of-60-nights.csv"
     write_whole(pilot, pilot_csv().encode())
     yield f"Pilot file: {pilot}"

@@ -26,6 +26,7 @@ class Command:
     enabled: Callable[[], bool] = always
     says: Callable[[], str] | None = None  # a label that changes, as for undo
     separated: bool = False  # a line goes above it in the menu
+    finds: tuple[str, ...] = ()  # further words that it is searched by
 
     def title(self) -> str:
         """The label as it stands now."""

@@ -14,8 +14,8 @@ from ragwort.app.kit.theme import Theme
 
 
 def matches(words: str, command: Command) -> bool:
-    """Whether every word typed occurs in the command's label or menu, in any order."""
-    text = f"{command.label} {command.menu}".lower()
+    """Whether every word typed occurs in the command's label, menu or further names, in any order."""
+    text = " ".join((command.label, command.menu, *command.finds)).lower()
     return all(word in text for word in words.lower().split())
 
 

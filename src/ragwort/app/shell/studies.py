@@ -13,6 +13,7 @@ from ragwort.app.kit.notice import Notice
 from ragwort.app.session import asking
 from ragwort.app.session.session import Session
 from ragwort.app.shell.settings import Remembered
+from ragwort.demo.examples import Example, examples
 from ragwort.designs import all_designs
 from ragwort.files import FileError, short
 from ragwort.study import edits
@@ -46,6 +47,7 @@ class Studies(QObject):
             Command("file.open", "File", "Open…", self.ask_and_open, "Ctrl+O"),
             Command("file.demo", "File", "Open the demo study", self.open_demo),
             Command("file.second-demo", "File", "Open the second demo study", self.open_second_demo),
+            *map(self._example, examples()),
             Command("file.save", "File", "Save", self.save, "Ctrl+S", separated=True),
             Command("file.save-as", "File", "Save as…", self.save_as, "Ctrl+Shift+S"),
         ]
@@ -70,6 +72,12 @@ class Studies(QObject):
         from ragwort.demo import second_demo_study
 
         self._open_unsaved(second_demo_study)
+
+    def _example(self, example: Example) -> Command:
+        def run() -> None:
+            self._open_unsaved(lambda: example.study)
+
+        return Command(f"file.{example.file}", "Examples", example.label, run, finds=example.known_as)
 
     def _open_unsaved(self, made: Callable[[], Study]) -> None:
         if self.may_leave():

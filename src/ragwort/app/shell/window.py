@@ -206,15 +206,15 @@ class Window(QMainWindow):
 
     def _menu(self, name: str) -> QMenu:
         menu = QMenu(name, self)
-        for each in self.commands:
-            if each.menu != name:
-                continue
+        for each in (each for each in self.commands if each.menu == name):
             if each.separated:
                 menu.addSeparator()
             menu.addAction(self._actions[each.id])
             if each.id == "file.open":
                 self._recent = menu.addMenu("Open recent")
                 self._recent.aboutToShow.connect(self._fill_recent)
+            if each.id == "file.second-demo":
+                menu.addMenu(self._menu("Examples"))
         menu.aboutToShow.connect(self._name_actions)
         return menu
 
