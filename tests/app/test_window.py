@@ -20,7 +20,7 @@ from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study, sampler_study
-from ragwort.designs import design_named
+from ragwort.designs import all_designs, design_named
 from ragwort.report.statements import LENGTHS, statement_of
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
@@ -337,3 +337,18 @@ def test_what_the_study_needs_stands_on_one_line(open_window: MakeWindow) -> Non
     needs = window.aims.study_needs.total
     assert needs.text() == "162 participants"
     assert needs.height() < 1.5 * needs.fontMetrics().lineSpacing()
+
+
+def test_an_example_is_found_by_a_name_of_its_test(window: Window) -> None:
+    """The list of examples, narrowed by what Choose knows a design by, opens a study of its own."""
+    window._actions["file.examples"].trigger()
+    finder = window.finder
+    every = finder.list.count()
+    assert every >= len(all_designs())
+    QTest.keyClicks(finder.search, "mcnemar")
+    assert finder.list.count() < every
+    finder.list.setCurrentRow(0)
+    QTest.keyClick(finder.search, Qt.Key.Key_Return)
+    assert [aim.design for aim in window.session.study.aims] == ["paired-proportions"]
+    assert window.session.study.title == "Nap before and after"
+    assert window.pages.currentWidget() is window.bench

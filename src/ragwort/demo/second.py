@@ -62,7 +62,7 @@ def _clusters(**more: Entry) -> dict[str, Entry]:
 def _errors() -> Aim:
     entries = _clusters(
         difference=given(
-            -2.0, (-2.6, -1.6), "agreed by the nursing board", "two errors fewer a month is one less a week"
+            -2.0, (-2.6, -1.6), "an agreement of the nursing board", "two errors fewer a month is one less a week"
         ),
         sd=given(4.0, (3.5, 4.6), _LOGS),
         power=given(0.8),
@@ -81,7 +81,7 @@ def _errors() -> Aim:
 def _misses() -> Aim:
     entries = _clusters(
         proportion1=given(0.45, (0.38, 0.5), _LOGS),
-        proportion2=given(0.23, (0.18, 0.3), "expected", "half as many, as in the pilot ward"),
+        proportion2=given(0.23, (0.18, 0.3), "the pilot ward", "half as many, as in that ward"),
         clusters=given(_WARDS),
     )
     return Aim(

@@ -79,7 +79,7 @@ def _reaction_time() -> Aim:
         "difference": given(
             -12,
             (-16, -8),
-            "agreed by the ward managers before the pilot",
+            "an agreement of the ward managers before the pilot",
             "12 ms is about what one cup of coffee buys in our staff's own tests",
         ),
         "sd": given(22, (20, 28), "the first 30 nights of the pilot"),
@@ -121,7 +121,7 @@ def _alertness() -> Aim:
 def _sleepiness() -> Aim:
     entries = {
         "proportion1": given(0.5, (0.4, 0.6), _PILOT),
-        "proportion2": given(0.25, (0.2, 0.35), "expected", "half as many is what the occupational physician asks for"),
+        "proportion2": given(0.25, (0.2, 0.35), "the occupational physician", "half as many would change the rota"),
         "n": given(_ANALYSED),
         "dropout": given(0.1, (0.05, 0.2), _ROTA),
     }
@@ -141,10 +141,10 @@ def _sleepiness() -> Aim:
 def _headaches() -> Aim:
     entries = {
         "proportion1": given(0.1, (0.05, 0.15), "sick leave of the last two years"),
-        "proportion2": given(0.1, (0.08, 0.14), "no difference is expected"),
+        "proportion2": given(0.1, (0.08, 0.14), "the same, as no difference is expected"),
         "hypothesis": given("non-inferiority"),
         "margin": given(
-            0.15, None, "agreed with the works council", "up to 15 points more would be borne for the gain"
+            0.15, None, "an agreement with the works council", "up to 15 points more would be borne for the gain"
         ),
         "better": given("lower"),
         "n": given(_ANALYSED),

@@ -42,12 +42,12 @@ class Finder(QFrame):
         column.addWidget(self.list)
         self.hide()
 
-    def open(self) -> None:
-        """Show every command that can be used now."""
+    def open(self, words: str = "") -> None:
+        """Show every command that can be used now, or those that these words find."""
         self._before = self._over.focusWidget()
         self._commands = self._usable()
-        self.search.clear()
-        self._narrow("")
+        self.search.setText(words)
+        self._narrow(words)
         self.adjustSize()
         self.move((self._over.width() - self.width()) // 2, self.theme.px(60))
         self.show()

@@ -27,6 +27,7 @@ class Studies(QObject):
     """The study of a window and its file."""
 
     opened = Signal()  # another study is open
+    examples_asked = Signal()  # to be looked for by name
 
     def __init__(
         self,
@@ -47,6 +48,7 @@ class Studies(QObject):
             Command("file.open", "File", "Open…", self.ask_and_open, "Ctrl+O"),
             Command("file.demo", "File", "Open the demo study", self.open_demo),
             Command("file.second-demo", "File", "Open the second demo study", self.open_second_demo),
+            Command("file.examples", "File", "Examples…", self.examples_asked.emit),
             *map(self._example, examples()),
             Command("file.save", "File", "Save", self.save, "Ctrl+S", separated=True),
             Command("file.save-as", "File", "Save as…", self.save_as, "Ctrl+Shift+S"),

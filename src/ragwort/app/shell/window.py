@@ -140,6 +140,7 @@ class Window(QMainWindow):
         column.insertWidget(0, self._top())
         column.addWidget(self._bottom())
         self.finder = Finder(self, self.theme, self.enabled_commands)
+        self.studies.examples_asked.connect(lambda: self.finder.open("examples "))
         self.show_page(self._page)
 
     @property
@@ -213,8 +214,6 @@ class Window(QMainWindow):
             if each.id == "file.open":
                 self._recent = menu.addMenu("Open recent")
                 self._recent.aboutToShow.connect(self._fill_recent)
-            if each.id == "file.second-demo":
-                menu.addMenu(self._menu("Examples"))
         menu.aboutToShow.connect(self._name_actions)
         return menu
 

@@ -94,7 +94,9 @@ class ProtocolPanel(SidePanel):
             field.textChanged.connect(lambda _: self._allow())
 
     def _allow(self) -> None:
-        self.sign.setEnabled(bool(self.signer.text().strip() and self.day.text().strip()))
+        ready = bool(self.signer.text().strip() and self.day.text().strip())
+        self.sign.setEnabled(ready)
+        self.sign.setVisible(ready)
 
     def _sign(self) -> None:
         self.session.do(edits.sign_off(self.session.study, self.signer.text(), self.day.text()))
@@ -110,6 +112,9 @@ class ProtocolPanel(SidePanel):
         self.kind.setCurrentIndex(max(self.kind.findData(protocol.kind), 0))
         for each in (*STATEMENTS[1:], *HEAD):
             show_in(self.fields[each.name], getattr(protocol, each.name))
+        self.fields["multiplicity"].setEnabled(not study.family.plan)
+        if study.family.plan:
+            show_in(self.fields["multiplicity"], "as the aims share the error, by the study's plan")
         for each in FLOW:
             value = getattr(protocol, each.name)
             text = protocol.drafts.get(each.name, "" if value is None else amount_text(value))
