@@ -9,6 +9,7 @@ from ragwort.study.model import Aim, Entry, Resources, Study, Words
 _STAFF = {"one": "member of staff", "many": "staff", "clusters": "wards"}
 _ROOMS = ("usual lighting", "brighter lighting")
 _WARDS = 7  # per arm, for the primary aim as it stands now; the other aims have as many
+_LIKENESS = "that of errors in the same wards before"
 _LOGS, _LISTS = "the wards' logs of two years", "staff lists of the hospital"
 
 
@@ -28,9 +29,9 @@ def second_demo_study() -> Study:
         consenting="60",
     )
     signed = edits.sign_off(study, "A. Marsh and the nursing board", "1 June 2026").study
-    amended = signed
-    for aim in signed.aims:
-        amended = edits.set_value(amended, aim.id, "icc", 0.03).study
+    icc = given(0.03, (0.01, 0.06), f"{_LOGS}, read again ward by ward", _LIKENESS)
+    aims = tuple(aim.changed(entries=aim.entries | {"icc": icc}) for aim in signed.aims)
+    amended = signed.changed(aims=aims)
     return with_statements(amended, version="1.1", date="10 August 2026")
 
 
@@ -50,7 +51,7 @@ def _planned() -> Study:
 
 def _clusters(**more: Entry) -> dict[str, Entry]:
     return {
-        "icc": given(0.02, (0.01, 0.06), _LOGS, "that of errors in the same wards before"),
+        "icc": given(0.02, (0.01, 0.06), _LOGS, _LIKENESS),
         "cluster_size": given(18, (15, 20), _LISTS),
         "cluster_size_cv": given(0.2, (0.1, 0.4), _LISTS),
         "dropout": given(0.1, (0.05, 0.2), "the rota of the last winter"),
@@ -72,7 +73,7 @@ def _errors() -> Aim:
         name="Errors logged",
         design="cluster-means",
         planned_on="worthwhile",
-        words=Words(outcome="errors logged in a month", unit="errors", names={"groups": _ROOMS}, **_STAFF),
+        words=Words(outcome="errors logged", unit="errors", names={"groups": _ROOMS}, **_STAFF),
         time_point="in the twelfth month",
         entries=entries,
     )
@@ -81,7 +82,7 @@ def _errors() -> Aim:
 def _misses() -> Aim:
     entries = _clusters(
         proportion1=given(0.45, (0.38, 0.5), _LOGS),
-        proportion2=given(0.23, (0.18, 0.3), "the pilot ward", "half as many, as in that ward"),
+        proportion2=given(0.23, (0.18, 0.3), "the pilot ward", "half as many, as in the pilot ward"),
         clusters=given(_WARDS),
     )
     return Aim(
@@ -90,7 +91,7 @@ def _misses() -> Aim:
         design="cluster-proportions",
         role="secondary",
         find="power",
-        words=Words(outcome="near miss in a month", names={"groups": _ROOMS}, **_STAFF),
+        words=Words(outcome="near misses", names={"groups": _ROOMS}, **_STAFF),
         time_point="in the twelfth month",
         entries=entries,
     )
@@ -108,7 +109,7 @@ def _leaving() -> Aim:
         design="cluster-proportions",
         role="exploratory",
         find="effect",
-        words=Words(outcome="leaving night work within the year", names={"groups": _ROOMS}, **_STAFF),
+        words=Words(outcome="leaving night work", names={"groups": _ROOMS}, **_STAFF),
         time_point="within the year",
         entries=entries,
     )

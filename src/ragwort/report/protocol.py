@@ -252,7 +252,7 @@ def _computed(aim: Aim, answer: Answer) -> str:
 def _assumed(aim: Aim) -> tuple[str, list[str]]:
     """`Assuming a standard deviation of 24 ms (pilot of 60 nights)`: what has a source beside the effect; its names."""
     design = design_named(aim.design)
-    apart = {*design.effect_names(), "dropout", "alpha", "power"}
+    apart = {*design.effect_names(), "dropout", "cluster_loss", "cluster_size", "alpha", "power"}  # said elsewhere
     values = aim.values()
     known = [
         assumption

@@ -61,11 +61,11 @@ _CLUSTER_SIZE = Assumption(
 )
 _CV = Assumption(
     "cluster_size_cv",
-    "Variation of cluster sizes",
+    "CV of cluster sizes",
     "number",
     "Structure",
-    "The SD of the cluster sizes divided by their mean: 0 where all are equally large. Uneven clusters tell less for "
-    "the same number of people.",
+    "The coefficient of variation: the SD of the cluster sizes divided by their mean, 0 where all are equally large. "
+    "Uneven clusters tell less for the same number of people.",
     symbol="CV",
     low=0,
     high=100,
@@ -282,6 +282,16 @@ class Clusters(Design):
     def unused_names(self, find: str) -> frozenset[str]:
         """See `Design.unused_names`: while the cluster size is found, only the clusters say how large the study is."""
         return super().unused_names(find) | (frozenset({"n"}) if find == "cluster_size" else frozenset())
+
+    def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:
+        """See `Design.restated`: one cluster an arm is refused with its reason."""
+        if given.get("clusters") == 1:
+            raise RequestError(
+                "clusters",
+                "Clusters must be from 2 to 10 000 000 per arm: with one, what differs between the arms cannot "
+                "be told from what differs between any two clusters.",
+            )
+        return super().restated(given)
 
     def clustering(self, values: Values) -> Clustering:
         """How participants come in clusters; stand-ins for what is found. Raises `RequestError`."""
