@@ -171,7 +171,7 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
     aim = study.aim("reaction").changed(name="=1+1")
     made = grid("difference=0,8", "sd=20,24", aim=aim)
     head, *rows = csv.reader(io.StringIO(grid_bytes(made, "csv", OF_240).decode()))
-    assert head[:7] == ["difference", "sd", "d", "staff", "recruited", "power", "half width of interval, ms"]
+    assert head[:7] == ["difference", "sd", "d", "staff", "recruited", "power", "half width, ms"]
     assert head[7:] == ["group 1", "group 2", "to spare", "remark"]
     assert rows[3][:2] + rows[3][3:5] == ["8", "24", "286", "318"]
     assert rows[0][2] == ""

@@ -48,11 +48,10 @@ def test_few_rows_are_printed_with_their_chart() -> None:
         "Per group",
         "Recruited",
         "Power",
-        "Half width of interval, ms",
         "Limit",
     )
     rows = [tuple(cell.replace("\u00a0", " ") for cell in row) for row in table.rows]
-    assert rows[2] == ("12 ms", "two-sided", "0.5", "128", "64", "144", "80.1%", "8.4", "+96")
+    assert rows[2] == ("12 ms", "two-sided", "0.5", "128", "64", "144", "80.1%", "+96")
     assert [type(each.picture) for each in found if isinstance(each, FigureBlock)] == [GridChart]
 
 

@@ -95,7 +95,9 @@ def _reaction_time() -> Aim:
         planned_on="worthwhile",
         entries=entries,
         pictures={"Map": Steer(x="difference", y="n"), "Spread": Steer()},
-        grid=Grid(varied=(Varied(name="difference", text="-16 to -8 by 2"), Varied(name="sd", text="20, 24, 28"))),
+        grid=Grid(
+            varied=(Varied(name="difference", text="\u221216 to \u22128 by 2"), Varied(name="sd", text="20, 24, 28"))
+        ),
     )
 
 

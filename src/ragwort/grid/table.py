@@ -187,7 +187,7 @@ def _half_width(results: Results) -> list[Column]:
         return []
     kind = asked.design.assumption(asked.design.primary).kind
     shares, unit = kind == "share", {"share": "points", "measured": asked.aim.words.unit}.get(kind, "")
-    label = f"half width of interval{f', {unit}' if unit else ''}"
+    label = f"half width{f', {unit}' if unit else ''}"
     scale = 100.0 if shares else 1.0
     return [Column(HALF_WIDTH, label, numbers * scale, lambda row: _or_dash(numbers[row] * scale, _three_digits))]
 

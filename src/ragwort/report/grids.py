@@ -9,7 +9,7 @@ from ragwort.figures.quantity import Found
 from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of, unknown_of, varied_of
 from ragwort.grid.sentence import as_in, pieces_of
-from ragwort.grid.table import Column, columns_of, fixed_words, summary
+from ragwort.grid.table import HALF_WIDTH, Column, columns_of, fixed_words, summary
 from ragwort.grid.work import Results, whole
 from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.model import Aim, Study
@@ -64,7 +64,7 @@ def _asked_for(aim: Aim) -> str:
 
 def _rows(study: Study, results: Results) -> list[Block]:
     limits = limits_of(study)
-    columns, chart = columns_of(results, limits), chart_of(results, limits)
+    columns, chart = _fitting(columns_of(results, limits)), chart_of(results, limits)
     rows = tuple(_row(columns, row) for row in range(results.asked.count))
     right = tuple(at for at, column in enumerate(columns) if not column.words)
     text = f"{summary(results, limits)} The same in all of them: {fixed_words(results)}."
@@ -81,3 +81,11 @@ def _row(columns: list[Column], row: int) -> tuple[str, ...]:
 
 def _capital(label: str) -> str:
     return label[:1].upper() + label[1:] if len(label) > 2 else label
+
+
+_ACROSS = 8  # columns that can be read on a page
+
+
+def _fitting(columns: list[Column]) -> list[Column]:
+    """The columns of a page: where there are many, how wide an interval is stays in the grid's own files."""
+    return columns if len(columns) <= _ACROSS else [each for each in columns if each.name != HALF_WIDTH]
