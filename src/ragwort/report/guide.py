@@ -59,6 +59,23 @@ _SHEETS = (
     "that evens them most taken with a chance of 80% (Pocock and Simon, Biometrics 1975; 31: 103-115). The list is"
     " a file of its own."
 )
+_TOTALS = (
+    "A study has one total where one recruitment can serve all its aims: they count the same people, allocate the same "
+    "people or clusters, and compare the same arms in the same ratio, or take any sample. Otherwise each recruitment is "
+    "listed with its own number; that the same people serve all the same can be said with one click. The primary aims "
+    "set the size; a secondary aim that would need more is told, with the power that it has. Aims of single people in "
+    "a study that allocates clusters are told that they ignore them. Clusters are whole, and have whole people on "
+    "average; power is that of what is analysed. Dropout within clusters is made up by more people in each, or by more "
+    "clusters where these have no more people; clusters that are lost as a whole are replaced by further ones. People "
+    "and clusters are rounded up once."
+)
+_PROTOCOL = (
+    "A protocol says more than numbers: when the outcome is taken, who is analysed and what is estimated, how missing "
+    "data are handled, whether there are interim analyses, how many are screened, eligible and consenting. “What the "
+    "protocol says” in the menu Study has a line for each; what is empty is printed as not stated. There a plan is "
+    "signed off, too: from then on the report lists what has been changed since. The confidence interval that is "
+    "expected has the level of the test, and is that of the planning values; those observed will differ."
+)
 _LIMITS = (
     f"Text files (CSV, TSV): at most {size_text(table.LARGEST)}, {count(table.LARGEST_COLUMNS)} columns and "
     f"{count(table.MOST_CELLS)} cells.",
@@ -87,6 +104,10 @@ def guide_to_all() -> Document:
             Paragraph(_EFFECT),
             Heading("What all designs share", 2),
             _assumptions(_SHARED),
+            Heading("What a study needs in all", 2),
+            Paragraph(_TOTALS),
+            Heading("What a protocol says", 2),
+            Paragraph(_PROTOCOL),
             Heading("Rehearsing a study", 2),
             Paragraph(_REHEARSALS),
             Heading("The sheet to collect on", 2),
