@@ -60,14 +60,14 @@ _SHEETS = (
     " a file of its own."
 )
 _TOTALS = (
-    "A study has one total where one recruitment can serve all its aims: they count the same people, allocate the same "
-    "people or clusters, and compare the same arms in the same ratio, or take any sample. Otherwise each recruitment "
-    "is listed with its own number; that the same people serve all the same can be said with one click. The primary aims "
-    "set the size; a secondary aim that would need more is told, with the power that it has. Aims of single people in "
-    "a study that allocates clusters are told that they ignore them. Clusters are whole, and have whole people on "
-    "average; power is that of what is analysed. Dropout within clusters is made up by more people in each, or by more "
-    "clusters where these have no more people; clusters that are lost as a whole are replaced by further ones. People "
-    "and clusters are rounded up once."
+    "A study has one total where one recruitment can serve all its aims: they count the same people, allocate the "
+    "same people or clusters, and compare the same arms in the same ratio, or take any sample. Otherwise each "
+    "recruitment is listed with its own number; that the same people serve all the same can be said with one click. "
+    "The primary aims set the size; a secondary aim that would need more is told, with the power that it has. Aims of "
+    "single people in a study that allocates clusters are told that they ignore them. Clusters are whole, and have "
+    "whole people on average; power is that of what is analysed. Dropout within clusters is made up by more people in "
+    "each, or by more clusters where these have no more people; clusters that are lost as a whole are replaced by "
+    "further ones. People and clusters are rounded up once."
 )
 _PROTOCOL = (
     "A protocol says more than numbers: when the outcome is taken, who is analysed and what is estimated, how missing "
