@@ -162,6 +162,8 @@ def _panels(old: Window, new: Window) -> None:
         new.bench.show_compare()
     elif shown is old.bench._sharing.made:
         new.bench.show_sharing()
+    elif shown is old.bench._protocol.made:
+        new.bench.show_protocol()
     elif shown is old.bench._coverage.made:
         new.bench.show_coverage()
 
