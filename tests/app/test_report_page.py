@@ -142,3 +142,18 @@ def test_a_checklist_is_exported_of_the_edition_that_is_chosen(
     wait_until(lambda: "The checklist is in" in window.notice.text.text())
     rows = [row for table in docx.Document(tmp_path / "list.docx").tables for row in table.rows]
     assert {"16a", "16b"} <= {cell.text for row in rows for cell in row.cells}
+
+
+def test_the_checklist_that_fits_the_kind_of_study_is_marked(window: Window) -> None:
+    """Of a randomised trial; none while nothing is stated."""
+    window.show_page("Report")
+    side = window.report_page.side
+    window.session.do(edits.state(window.session.study, "kind", "randomised"))
+    QTest.mouseClick(side.checklist, Qt.MouseButton.LeftButton)
+    side.checklists.close()
+    marked = [action.text() for action in side.checklists.actions() if "fits this study" in action.text()]
+    assert marked == ["CONSORT 2025, which fits this study"]
+    window.session.undo()
+    QTest.mouseClick(side.checklist, Qt.MouseButton.LeftButton)
+    side.checklists.close()
+    assert not any("fits" in action.text() for action in side.checklists.actions())

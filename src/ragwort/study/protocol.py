@@ -29,12 +29,11 @@ KINDS_OF_STUDY = (
     ("animal", "animal experiment"),
     ("diagnostic", "diagnostic accuracy study"),
 )
-GUIDELINES = {  # of each kind of study: the reporting guideline that fits it
+GUIDELINES = {  # of kinds of study: the edition of a reporting guideline that fits it
     "randomised": "consort-2025",
     "cluster-randomised": "consort-2025",
-    "observational": "strobe",
-    "animal": "arrive",
-    "diagnostic": "strobe",
+    "observational": "strobe-2007",
+    "animal": "arrive-2.0",
 }
 STATEMENTS = (
     Statement("kind", "Kind of study", "which decides the checklist", KINDS_OF_STUDY),

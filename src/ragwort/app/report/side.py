@@ -24,6 +24,7 @@ from ragwort.report.checklist import EDITIONS
 from ragwort.report.statements import LENGTHS
 from ragwort.study import edits
 from ragwort.study.model import LONGEST_TEXT
+from ragwort.study.protocol import GUIDELINES
 
 _KINDS = (("pdf", "PDF"), ("docx", "DOCX"), ("html", "One HTML file"), ("md", "Markdown"), ("txt", "Plain text"))
 _TABS = ("The study", "Sections")
@@ -122,6 +123,10 @@ class ReportSide(QWidget):
         return self.checklist
 
     def _choose_checklist(self) -> None:
+        """The one that fits the kind of study is marked."""
+        fitting = GUIDELINES.get(self.session.study.protocol.kind)
+        for edition, action in zip(EDITIONS, self.checklists.actions(), strict=True):
+            action.setText(f"{EDITIONS[edition].name}{', which fits this study' if edition == fitting else ''}")
         self.checklists.popup(self.checklist.mapToGlobal(self.checklist.rect().bottomLeft()))
 
     def _statements(self) -> QVBoxLayout:
