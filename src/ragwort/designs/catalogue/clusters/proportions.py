@@ -18,13 +18,11 @@ from ragwort.designs.catalogue.clusters.arms import (
     DF_IN_SYMBOLS,
     DF_OF_CLUSTERS,
     KNOWN_AS,
-    OF_CLUSTERS,
-    SAMPLE,
     SIZES_OF_CLUSTERS,
     ClusterPlan,
     Clusters,
-    distribution,
 )
+from ragwort.designs.catalogue.clusters.assumptions import OF_CLUSTERS, SAMPLE, distribution
 from ragwort.designs.catalogue.clusters.clustering import Clustering
 from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.proportions.two import (
