@@ -178,12 +178,38 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     cells = cells_of(window, "strata")
     cells.table.setCurrentCell(0, 0)
     cells.paste("50%\t10\t2\n50%\t20\t")
-    assert "20 ? is" in fault(window, "strata") or "“?” is not a number" in fault(window, "strata")
+    assert fault(window, "strata").startswith("A cell of strata of cluster sizes is empty: type a number")
     window.bench.ledger.row("strata")._flip_cells()
     editor = window.bench.ledger.row("strata").editor
     editor.setText("")
     QTest.keyClicks(editor, "50% 10 2; 50% 20")
     assert "Row 2 of strata of cluster sizes needs 3 values: share of people, mean size" in fault(window, "strata")
+
+
+def test_an_emptied_cell_of_a_list_keeps_its_place_and_its_name(window: Window) -> None:
+    """The numbers below it stay beside their names: the list does not move up, and says what is missing."""
+    aim = edits.new_aim(design_named("trend-proportions"), "More light")
+    window.session.do(edits.add_aim(window.session.study, aim), then_show=aim.id)
+    way = next(each for each in design_named(aim.design).ways[0] if "proportions" in each.names)
+    window.session.do(edits.choose_way(window.session.study, aim.id, way))
+    settle(window)
+    window.bench.ledger.row("proportions").show_cells(True)
+    cells = cells_of(window, "proportions")
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("0.80\n0.87\n0.93")
+    assert values(window, "proportions") == [0.8, 0.87, 0.93]
+    cells.table.setFocus()
+    cells.table.setCurrentCell(0, 0)
+    QTest.keyClick(cells.table, Qt.Key.Key_Delete)
+    assert [cells.table.item(at, 0).text() for at in range(3)] == ["", "0.87", "0.93"]
+    assert "A cell of proportions is empty: type a number, or take out its row" in fault(window, "proportions")
+    row = window.bench.ledger.row("proportions")
+    assert row.editor.text() == "?; 0.87; 0.93"
+    type_cell(cells, 0, 0, "0.7")
+    assert values(window, "proportions") == [0.7, 0.87, 0.93]
+    cells.table.setCurrentCell(2, 0)
+    QTest.keyClick(cells.table, Qt.Key.Key_Delete)  # the last one: the list is shorter, the empty row waits
+    assert "must have 3 to 1000 entries, not 2" in fault(window, "proportions")
 
 
 def test_rows_and_columns_are_named_in_their_headers(window: Window) -> None:

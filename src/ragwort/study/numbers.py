@@ -24,6 +24,9 @@ _MOST_PARTS = 99  # of one: a third, and the like
 _PART = re.compile(rf"([-{MINUS}]?\d{{1,3}})/([1-9]\d{{0,2}})")
 
 
+EMPTY_CELL = "?"  # a cell without anything in it, among others in a line of text
+
+
 class NumberError(ValueError):
     """Typed text that is no number; the message says what can be typed."""
 
@@ -126,6 +129,8 @@ def _refuse_a_mixture(parts: list[str]) -> None:
 
 
 def _number(assumption: Assumption, text: str) -> float:
+    if text == EMPTY_CELL and assumption.kind in ("list", "table", "records"):
+        raise NumberError(f"A cell of {assumption.label.lower()} is empty: type a number, or take out its row.")
     if assumption.adds_to_zero and (part := _PART.fullmatch(text)):
         return int(part[1].replace(MINUS, "-")) / int(part[2])
     try:
@@ -180,7 +185,7 @@ def field_text(field: Field, value: Any) -> str:
     if field.kind == "list":
         return "×".join(_trim(each) for each in value)
     if not isinstance(value, int | float):
-        return "?"
+        return EMPTY_CELL
     return f"{_trim(value * 100)}%" if field.kind == "share" else _trim(value)
 
 

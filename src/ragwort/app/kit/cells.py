@@ -27,6 +27,7 @@ from PySide6.QtWidgets import (
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import NameEdit, link
 from ragwort.designs.assumption import Assumption
+from ragwort.study.numbers import EMPTY_CELL
 
 ROW_HEIGHT = 27
 MOST_LINES = 3  # of a column's title
@@ -45,9 +46,6 @@ class _Table(QTableWidget):
             self.clearSelection()
         if hint == QAbstractItemDelegate.EndEditHint.SubmitModelCache:
             self.entered_cell.emit()
-
-
-_EMPTY = "?"  # a cell without anything in it, among others in a line of text
 
 
 class Cells(QWidget):
@@ -173,7 +171,7 @@ class Cells(QWidget):
             for at, row in enumerate(rows):
                 for column in range(width):
                     text = row[column] if column < len(row) else ""
-                    self._set(at, column, "" if text == _EMPTY else text)
+                    self._set(at, column, "" if text == EMPTY_CELL else text)
             self._name_columns()
         self._fit()
 
@@ -227,13 +225,16 @@ class Cells(QWidget):
         return re.sub(r"\s+", "", item.text()) if item is not None else ""
 
     def _send(self) -> None:
-        rows = []
-        for row in range(self.table.rowCount()):
-            cells = [self._cell(row, column) for column in range(self.table.columnCount())]
-            if any(cells):
-                rows.append(" ".join(cell or _EMPTY for cell in cells))
-        self._sent = "; ".join(rows)
+        self._sent = "; ".join(" ".join(cell or EMPTY_CELL for cell in row) for row in self._filled_rows())
         self.edited.emit(self._sent)
+
+    def _filled_rows(self) -> list[list[str]]:
+        """All rows up to the last with anything in it: one emptied among others keeps its place, and its name."""
+        columns = range(self.table.columnCount())
+        rows = [[self._cell(row, column) for column in columns] for row in range(self.table.rowCount())]
+        while rows and not any(rows[-1]):
+            rows.pop()
+        return rows
 
     def add_row(self) -> None:
         """An empty row below the one in hand; it counts once something is typed into it."""
