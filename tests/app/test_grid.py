@@ -73,7 +73,7 @@ def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     pick(window, page, "name_0", "difference")
     assert "for difference 8 to 16 ms in 5 steps; all else as in Reaction time." in page.sentence.text()
     assert "5 combinations, all answered. 1 of them exceeds the 240 available." in page.sentence.text()
-    assert cells(page, 2) == ["12 ms", "0.5", "128", "64", "144", "80.1%", "8.4", "+96"]
+    assert cells(page, 2) == ["12 ms", "0.5", "128", "64", "144", "80.1%", "+96", "8.4"]
     QTest.mouseClick(page.sentence.more, LEFT)
     rest(window)
     assert len(window.session.aim.grid.varied) == 2

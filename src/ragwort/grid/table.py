@@ -41,7 +41,7 @@ class Column:
 
 
 def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
-    """The columns of a grid: what differs, what is found, how many in each group, whom to enrol, power, cost, limit."""
+    """The columns of a grid: what differs, what is found, group sizes, whom to recruit, power, cost, limit, precision."""
     varied = [*_designs(results), *(_varied(results, name) for name in results.asked.columns)]
     found = (
         [_found(results), *_effect(results)] if results.asked.find == "effect" else [*_effect(results), _found(results)]
@@ -51,8 +51,8 @@ def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
         columns.append(_counts(results, ENROL, "recruited", results.enrol))
     if results.asked.find not in ("power", "alpha"):
         columns.append(_power(results, REACHED))
-    columns += [*_half_width(results), *_spent(results, limits)]
-    return [*columns, _limit(results, limits)] if limits.any else columns
+    columns += [*_spent(results, limits), *([_limit(results, limits)] if limits.any else [])]
+    return [*columns, *_half_width(results)]
 
 
 def _counts_events(results: Results) -> bool:

@@ -7,8 +7,10 @@ Hochberg, fixed sequence); Wiens, Pharmaceutical Statistics 2 (2003), pages 211-
 from __future__ import annotations
 
 import math
+import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 from typing import TYPE_CHECKING
 
 from ragwort.designs.saying import listed
@@ -176,19 +178,34 @@ class Chances:
 def chances(study: Study, powers: Sequence[float], seed: int = 1) -> Chances:
     """For confirmatory aims with these powers at their own alpha (two-sided normal statistics).
 
-    Exact where the aims are independent and none waits for another; otherwise simulated with the plan's procedure.
+    Exact where the aims are independent and each is tested at one level only; otherwise simulated with the plan's
+    procedure.
     """
     family = study.family
     matrix = correlations_of(study, len(powers))
-    if np.array_equal(matrix, np.eye(len(powers))) and plan_of(study) in ("", "split", "weights"):
-        missed = math.prod(1 - power for power in powers)
-        return Chances(math.prod(powers), 1 - missed, tuple(powers), exact=True)
+    if np.array_equal(matrix, np.eye(len(powers))) and plan_of(study) in ("", "split", "weights", "order"):
+        return _independent(powers, in_order=plan_of(study) == "order")
     alphas = list(alphas_of(study).values()) or [float(aim.values().get("alpha", 0.05)) for aim in confirmatory(study)]
     z = _drawn(alphas, powers, matrix, seed)
     p = 2 * special.ndtr(-np.abs(z))
     succeeds = rejected(p, plan_of(study), family.alpha, np.array(alphas)) & (z > 0)
-    each = tuple(float(share) for share in succeeds.mean(axis=0))
-    return Chances(float(succeeds.all(axis=1).mean()), float(succeeds.any(axis=1).mean()), each, exact=False)
+    known = _at_own_level(plan_of(study), len(powers))
+    each = (*powers[:known], *(float(share) for share in succeeds.mean(axis=0)[known:]))
+    some = each[0] if plan_of(study) == "order" else float(succeeds.any(axis=1).mean())
+    return Chances(float(succeeds.all(axis=1).mean()), some, each, exact=False)
+
+
+def _at_own_level(plan: str, count: int) -> int:
+    """How many aims, from the first on, succeed with their own power, whatever becomes of the others."""
+    return {"": count, "split": count, "weights": count, "order": 1, "fallback": 1}.get(plan, 0)
+
+
+def _independent(powers: Sequence[float], in_order: bool) -> Chances:
+    """Products; in a fixed order each waits for all before it, and one succeeds where the first does."""
+    every = math.prod(powers)
+    if in_order:
+        return Chances(every, powers[0], tuple(accumulate(powers, operator.mul)), exact=True)
+    return Chances(every, 1 - math.prod(1 - power for power in powers), tuple(powers), exact=True)
 
 
 def matrix_of(study: Study) -> tuple[tuple[float, ...], ...] | None:
