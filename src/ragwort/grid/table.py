@@ -41,7 +41,7 @@ class Column:
 
 
 def columns_of(results: Results, limits: Limits = NO_LIMITS) -> list[Column]:
-    """The columns of a grid: what differs, what is found, group sizes, whom to recruit, power, cost, limit, precision."""
+    """The columns of a grid: what differs, what is found, group sizes, recruited, power, cost, limit, precision."""
     varied = [*_designs(results), *(_varied(results, name) for name in results.asked.columns)]
     found = (
         [_found(results), *_effect(results)] if results.asked.find == "effect" else [*_effect(results), _found(results)]
