@@ -21,6 +21,7 @@ def missing(window: Window) -> list[QPushButton]:
 
 def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
     """Dropout of 0 is missing; mended in the ledger it is not any more; a name is asked for in the aim's words."""
+    window.session.do(edits.state(window.session.study, "interim", "none planned"))
     type_into(window, "dropout", "0")
     window.bench.show_coverage()
     settle(window)
@@ -36,6 +37,22 @@ def test_a_click_on_what_is_missing_goes_to_its_field(window: Window) -> None:
     (link,) = missing(window)
     QTest.mouseClick(link, Qt.MouseButton.LeftButton)
     assert QApplication.focusWidget() is window.bench.detail.words["outcome"]
+
+
+def test_what_the_protocol_does_not_say_is_stated_beside(window: Window) -> None:
+    """The click opens the panel of the protocol at its field; once stated there, nothing is missing."""
+    window.bench.show_coverage()
+    settle(window)
+    (link,) = missing(window)
+    assert "Nothing is stated on interim analyses" in link.accessibleName()
+    QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+    field = window.bench.protocol.fields["interim"]
+    assert QApplication.focusWidget() is field
+    QTest.keyClicks(field, "none planned")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    window.bench.show_coverage()
+    settle(window)
+    assert not missing(window)
 
 
 def test_every_line_is_seen_whole_however_wide_the_window_is(window: Window) -> None:

@@ -10,15 +10,16 @@ from ragwort.demo import sampler_study
 from ragwort.report import report_of
 from ragwort.report.tree import Heading, Table
 from ragwort.study import edits
-from ragwort.study.coverage import POINTS, UNCHECKED, Found, covered, said
+from ragwort.study.coverage import POINTS, Found, covered, said
 from ragwort.study.model import Aim, Entry
 
-AIM = sampler_study().aims[0]
+STUDY = sampler_study()
+AIM = STUDY.aims[0]
 
 
 def of(aim: Aim, asks: str) -> Found:
     """What was found of a point."""
-    return next(found for point, found in covered(aim) if point.asks.startswith(asks))
+    return next(found for point, found in covered(STUDY, aim) if point.asks.startswith(asks))
 
 
 def entry(aim: Aim, name: str, **changes: Any) -> Aim:
@@ -27,12 +28,17 @@ def entry(aim: Aim, name: str, **changes: Any) -> Aim:
 
 
 def test_the_demos_first_aim_answers_all_that_is_checked() -> None:
-    """Interim analyses are not checked, and nothing claims that they are."""
-    found = covered(AIM)
+    """But for interim analyses, which the study says nothing of until somebody states it."""
+    found = covered(STUDY, AIM)
     assert len(found) == len(POINTS)
-    assert [point.guideline for point, each in found if not each.where] == ["CONSORT 7b"]
-    assert said(of(AIM, "interim")) == UNCHECKED
-    assert not any(each.missing for _, each in found)
+    assert [point.guideline for point, each in found if each.missing] == ["CONSORT 7b"]
+    assert "Nothing is stated on interim analyses" in of(AIM, "interim").missing
+    stated = edits.state(STUDY, "interim", "none planned").study
+    assert [each for _, each in covered(stated, AIM) if each.missing] == []
+    assert (
+        dict((point.asks, said(each)) for point, each in covered(stated, AIM))[POINTS[4].asks]
+        == "under Aims of the study"
+    )
 
 
 @pytest.mark.parametrize(
@@ -80,7 +86,7 @@ def test_the_report_says_where_each_point_stands() -> None:
     known |= {block.caption for block in document.blocks if isinstance(block, Table)}
     for row in (*tables[0].rows, *tables[1].rows):
         place = row[2].removeprefix("under ")
-        assert any(place in each for each in known) or "," in place or row[2].startswith(("Missing", "not checked"))
+        assert any(place in each for each in known) or "," in place or row[2].startswith("Missing")
     assert (
         "ICH E9 3.5",
         "How withdrawals are dealt with",

@@ -84,10 +84,10 @@ class _Asked:
 
     def _key(self) -> tuple[object, ...]:
         study, first = self.study, first_covered(self.study)
-        beside = (first and (first.name, study.aims.index(first)), places(first)) if first != self.given else ()
+        beside = (first and (first.name, study.aims.index(first)), places(study, first)) if first != self.given else ()
         whole = is_whole(study, self.given), is_leading(study, self.given)
         own = self.given, self.number, self.chapter, whole, role_told(study, self.given)
-        return *own, study.limit, study.resources, study.writing, beside
+        return *own, study.limit, study.resources, study.writing, study.protocol, beside
 
     def __hash__(self) -> int:
         return hash((self.given.id, self.number, self.chapter))

@@ -42,7 +42,7 @@ def checklist_of(study: Study, edition: str) -> Document:
     for number, aim in enumerate(study.aims, start=1):
         rows = tuple(
             (of.items[point.guideline], f"{point.asks[:1].upper()}{point.asks[1:]}", _capital(said(found)))
-            for point, found in covered(aim)
+            for point, found in covered(study, aim)
             if point.guideline in of.items
         )
         named = aim.name if aim.name == f"Aim {number}" else f"Aim {number}: {aim.name}"

@@ -15,10 +15,10 @@ _WHAT = "Only presence was checked, not correctness."
 def coverage_blocks(study: Study, aim: Aim) -> list[Block]:
     """A row for each point; of a further aim only those that are answered elsewhere than for the first."""
     first = first_covered(study)
-    rows = _rows(aim)
+    rows = _rows(study, aim)
     if first is None or first == aim:
         return [_table(_ASKED, rows), Paragraph(_WHAT, "quiet")]
-    other = tuple(row for row, before in zip(rows, _rows(first), strict=True) if row != before)
+    other = tuple(row for row, before in zip(rows, _rows(study, first), strict=True) if row != before)
     named = f"for aim {study.aims.index(first) + 1}, {first.name}"
     if not other:
         return [Paragraph(f"{_ASKED} is answered as {named}.")]
@@ -30,13 +30,13 @@ def first_covered(study: Study) -> Aim | None:
     return next((aim for aim in study.aims if isinstance(outcome_of(aim.as_planned()), Answer)), None)
 
 
-def places(aim: Aim | None) -> tuple[str, ...]:
+def places(study: Study, aim: Aim | None) -> tuple[str, ...]:
     """Where each point is answered for an aim."""
-    return () if aim is None else tuple(said(found) for _, found in covered(aim))
+    return () if aim is None else tuple(said(found) for _, found in covered(study, aim))
 
 
-def _rows(aim: Aim) -> tuple[tuple[str, ...], ...]:
-    return tuple((point.guideline, _capital(point.asks), said(found)) for point, found in covered(aim))
+def _rows(study: Study, aim: Aim) -> tuple[tuple[str, ...], ...]:
+    return tuple((point.guideline, _capital(point.asks), said(found)) for point, found in covered(study, aim))
 
 
 def _table(caption: str, rows: tuple[tuple[str, ...], ...]) -> Table:

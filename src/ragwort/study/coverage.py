@@ -13,17 +13,18 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.study.model import Aim
+from ragwort.study.model import Aim, Study
 from ragwort.study.naming import label_of
 from ragwort.study.outcome import Outcome, Problem, idle_names, outcome_of
 from ragwort.study.provenance import examples_of
 
 WORDS = "words"  # the field of the aim's own words
+PROTOCOL = "protocol"  # the fields of what the protocol says beside its numbers
 
 
 @dataclass(frozen=True)
 class Found:
-    """What was found on one point: where it is answered, or what is missing and in which field; neither: unchecked."""
+    """What was found on one point: where it is answered, or what is missing and in which field."""
 
     where: str = ""
     missing: str = ""
@@ -36,16 +37,16 @@ class Point:
 
     guideline: str
     asks: str
-    check: Callable[[Aim, Outcome], Found]
+    check: Callable[[Study, Aim, Outcome], Found]
 
 
-def _size(aim: Aim, outcome: Outcome) -> Found:
+def _size(study: Study, aim: Aim, outcome: Outcome) -> Found:
     if isinstance(outcome, Answer):
         return Found("Sample size")
     return Found(missing="There is no answer yet.", field=outcome.field if isinstance(outcome, Problem) else "")
 
 
-def _outcome_named(aim: Aim, outcome: Outcome) -> Found:
+def _outcome_named(study: Study, aim: Aim, outcome: Outcome) -> Found:
     return Found("Sample size") if aim.words.outcome else Found(missing="The outcome has no name.", field=WORDS)
 
 
@@ -60,7 +61,7 @@ def _stated(aim: Aim) -> list[Assumption]:
     ]
 
 
-def _sources(aim: Aim, outcome: Outcome) -> Found:
+def _sources(study: Study, aim: Aim, outcome: Outcome) -> Found:
     for assumption in _stated(aim):
         entry = aim.entry(assumption.name)
         if not entry.source and not entry.note and not assumption.chosen:
@@ -69,7 +70,7 @@ def _sources(aim: Aim, outcome: Outcome) -> Found:
     return Found("Planning values")
 
 
-def _confirmed(aim: Aim, outcome: Outcome) -> Found:
+def _confirmed(study: Study, aim: Aim, outcome: Outcome) -> Found:
     for assumption in examples_of(aim):
         words = in_running_text(label_of(assumption, aim))
         return Found(
@@ -78,22 +79,22 @@ def _confirmed(aim: Aim, outcome: Outcome) -> Found:
     return Found("Planning values")
 
 
-def _method(aim: Aim, outcome: Outcome) -> Found:
+def _method(study: Study, aim: Aim, outcome: Outcome) -> Found:
     return Found("Calculation")
 
 
-def _errors(aim: Aim, outcome: Outcome) -> Found:
+def _errors(study: Study, aim: Aim, outcome: Outcome) -> Found:
     return Found("Planning values")
 
 
-def _withdrawals(aim: Aim, outcome: Outcome) -> Found:
+def _withdrawals(study: Study, aim: Aim, outcome: Outcome) -> Found:
     lost = aim.values().get("dropout")
     if isinstance(lost, int | float) and lost > 0:
         return Found("Sample size")
     return Found(missing="Nothing allows for those who withdraw.", field="dropout")
 
 
-def _sensitivity(aim: Aim, outcome: Outcome) -> Found:
+def _sensitivity(study: Study, aim: Aim, outcome: Outcome) -> Found:
     ranges = any(entry.low is not None and entry.high is not None for entry in aim.entries.values())
     if ranges or aim.scenarios or aim.grid.varied or aim.rehearsing.kept:
         return Found("Sensitivity analysis, scenarios, other assumptions, simulation")
@@ -101,8 +102,10 @@ def _sensitivity(aim: Aim, outcome: Outcome) -> Found:
     return Found(missing="No range, scenario, grid or rehearsal shows sizes under other assumptions.", field=first)
 
 
-def _unchecked(aim: Aim, outcome: Outcome) -> Found:
-    return Found()
+def _interim(study: Study, aim: Aim, outcome: Outcome) -> Found:
+    if study.protocol.interim.strip():
+        return Found("Aims of the study")
+    return Found(missing="Nothing is stated on interim analyses; that none are planned is a statement.", field=PROTOCOL)
 
 
 POINTS = (
@@ -110,7 +113,7 @@ POINTS = (
     Point("SPIRIT 14", "the assumptions that it rests on", _confirmed),
     Point("SPIRIT 14", "where they come from", _sources),
     Point("CONSORT 7a", "how the sample size was determined", _method),
-    Point("CONSORT 7b", "interim analyses and rules for stopping", _unchecked),
+    Point("CONSORT 7b", "interim analyses and rules for stopping", _interim),
     Point("STROBE 10", "how the study size was arrived at", _method),
     Point("ARRIVE 2a", "how many units each group has, and all", _size),
     Point("ARRIVE 2b", "how that number was decided on", _method),
@@ -121,18 +124,15 @@ POINTS = (
     Point("ICH E9 3.5", "how withdrawals are dealt with", _withdrawals),
     Point("ICH E9 3.5", "what other assumptions would ask for", _sensitivity),
 )
-UNCHECKED = "not checked"
 
 
-def covered(aim: Aim, outcome: Outcome | None = None) -> list[tuple[Point, Found]]:
-    """Every point with what was found of it, for an aim as it is planned."""
+def covered(study: Study, aim: Aim, outcome: Outcome | None = None) -> list[tuple[Point, Found]]:
+    """Every point with what was found of it, for an aim of a study as it is planned."""
     there = aim.as_planned()
     known = outcome_of(there) if outcome is None else outcome
-    return [(point, point.check(there, known)) for point in POINTS]
+    return [(point, point.check(study, there, known)) for point in POINTS]
 
 
 def said(found: Found) -> str:
     """What was found, in words."""
-    if found.missing:
-        return f"Missing: {found.missing}"
-    return f"under {found.where}" if found.where else UNCHECKED
+    return f"Missing: {found.missing}" if found.missing else f"under {found.where}"

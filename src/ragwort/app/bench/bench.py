@@ -18,7 +18,7 @@ from ragwort.app.kit.later import Later
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline
 from ragwort.app.session.session import Session
-from ragwort.study.coverage import WORDS
+from ragwort.study.coverage import PROTOCOL, WORDS
 
 if TYPE_CHECKING:
     from ragwort.app.sources.compare_panel import ComparePanel
@@ -174,14 +174,17 @@ class Bench(QWidget):
             fields[0].setFocus()
 
     def _go_to(self, field: str) -> None:
-        """The field of an assumption, or of the aim's own words."""
-        if field == WORDS:
+        """The field of an assumption, of the aim's own words, or of what the protocol says."""
+        if field == PROTOCOL:
+            self.show_protocol()
+            self.protocol.fields["interim"].setFocus()
+        elif field == WORDS:
             self.detail.show_words()
             self.detail.words["outcome"].setFocus()
-            return
-        rows = {row.assumption.name: row for row in self.ledger._rows}
-        if field in rows:
-            rows[field].editor.setFocus()
+        else:
+            rows = {row.assumption.name: row for row in self.ledger._rows}
+            if field in rows:
+                rows[field].editor.setFocus()
 
     def _make_compare(self) -> ComparePanel:
         from ragwort.app.sources.compare_panel import ComparePanel

@@ -43,7 +43,7 @@ class CoveragePanel(SidePanel):
         outcome = self.session.outcome(aim.as_planned())
         if not isinstance(outcome, Answer | Problem):
             return  # being worked out: what stands there stays until then
-        points = covered(aim, outcome)
+        points = covered(self.session.study, aim, outcome)
         if points != self._shown:
             self._shown = points
             self._fill(points)
