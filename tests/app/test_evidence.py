@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QLineEdit, QPushButton
 
+from ragwort.app.kit.cells import Cells
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import SAME_DATA, EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
@@ -45,6 +46,41 @@ def wait_for(panel: EvidencePanel) -> None:
 
 
 DATA = {"mean1": "412", "mean2": "396", "sd1": "24", "sd2": "26", "n1": "30", "n2": "30"}
+
+
+def test_clusters_of_a_stratum_are_typed_in_place_of_its_share(window: Window) -> None:
+    """Begun with those of the answer; shares, breakdown and source follow; undone at once; typed wrongly it says so."""
+    window.session.select("errors")
+    settle(window)
+    before = window.session.aim
+    ledger = window.bench.ledger
+    link = next(each for each in ledger.findChildren(QPushButton) if each.text() == "type the clusters")
+    ledger.ensureWidgetVisible(link)
+    QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+    panel = window.bench.evidence
+    cells = panel.editors["kinds"]
+    assert isinstance(cells, Cells)
+    assert [[cells._cell(row, column) for column in range(3)] for row in range(3)] == [
+        ["2", "8", "2"],
+        ["2", "18", "4"],
+        ["1", "34", "9"],
+    ]
+    cells.table.setCurrentCell(0, 0)
+    cells.paste("none")
+    assert "not a number" in panel.fault.text()
+    cells.paste("4\t8\t2\n1\t18\t4\n0\t34\t9")
+    assert "Row 3 must have at least one cluster" in panel.fault.text()
+    cells.paste("4\t8\t2\n1\t18\t4\n1\t34\t9")
+    QTest.mouseClick(panel.use, Qt.MouseButton.LeftButton)
+    settle(window)
+    strata = window.session.aim.values()["strata"]
+    assert [each["share"] for each in strata] == pytest.approx([32 / 84, 18 / 84, 34 / 84], abs=1e-6)
+    answer = window.session.outcome(window.session.aim)
+    small, medium, large = answer.details["strata"][0]
+    assert small == 4 * medium == 4 * large
+    assert "how many clusters there are of each kind" in window.session.aim.entry("strata").source
+    window.session.undo()
+    assert window.session.aim == before
 
 
 def test_data_of_an_earlier_study_become_the_effect(window: Window) -> None:
@@ -134,6 +170,12 @@ def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Pa
     assert "means and SDs of two groups" in write_preview(report_of(again), 600)
 
 
+def cut(panel: EvidencePanel) -> list[str]:
+    """Inputs that reach beyond what is seen."""
+    room, body = panel._scroll.viewport().width(), panel._scroll.widget()
+    return [name for name, each in panel.editors.items() if each.mapTo(body, each.rect().topRight()).x() > room]
+
+
 def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> None:
     """Each route shows its inputs whole; a pilot file is offered where one can be read; a found effect has none."""
     window = without_pictures(open_window())
@@ -149,10 +191,7 @@ def test_every_design_with_evidence_opens_its_panel(open_window: MakeWindow) -> 
                 panel.choose(route)
                 assert len(panel.editors) == len(route.inputs)
                 settle(window)
-                room = panel._scroll.viewport().width()
-                for name, editor in panel.editors.items():
-                    right = editor.mapTo(panel._scroll.widget(), editor.rect().topRight()).x()
-                    assert right <= room, (design.id, route.name, name)
+                wait_until(lambda shown=panel: cut(shown) == [])
             window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "effect"))
             settle(window)
             names = [each.text() for each in window.bench.ledger.findChildren(QPushButton) if each.isVisible()]

@@ -11,6 +11,7 @@ from scipy import stats
 
 from ragwort.designs import Answer, Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.evidence import Finding, Route
+from ragwort.designs.sizes.strata import Kinds
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
@@ -80,7 +81,8 @@ def inputs_of(route: Route) -> dict[str, Any]:
     """Plausible inputs of a route."""
     scatter = {"sd1": 16.0} if route.inputs[0].label == "SD of group 1" else {}
     counts = [[10.0, 20.0], [20.0, 10.0]] if route.inputs[0].kind == "table" else [30.0, 20.0, 10.0]
-    known = {**_PLAIN, **scatter, "counts": counts, "null_proportions": [0.2, 0.3, 0.5]}
+    kinds = [{"clusters": 3, "mean_size": 8, "sd_size": 2}, {"clusters": 2, "mean_size": 20, "sd_size": 5}]
+    known = {**_PLAIN, **scatter, "kinds": kinds, "counts": counts, "null_proportions": [0.2, 0.3, 0.5]}
     return {asked.name: known[asked.name] for asked in route.inputs if asked.name in known}
 
 
@@ -356,3 +358,22 @@ def test_an_aim_takes_over_what_every_route_finds(design: Design) -> None:
             assert (entry.evidence.route, entry.evidence.inputs, entry.evidence.lower) == (each.name, texts, lower)
             assert entry.source.startswith(each.label)
             assert entry.source.endswith("lower limit") == lower
+
+
+def test_clusters_of_each_kind_become_shares_that_give_them_back() -> None:
+    """Three small wards and two large ones hold equally many people; any number of such clusters splits so."""
+    kinds = [
+        {"clusters": 3, "mean_size": 8, "sd_size": 2},
+        {"clusters": 8, "mean_size": 18, "sd_size": 4},
+        {"clusters": 2, "mean_size": 31, "sd_size": 9},
+    ]
+    found = find("cluster-means", "kinds", kinds=kinds)
+    shares = [each["share"] for each in found.values["strata"]]
+    assert shares == pytest.approx([24 / 230, 144 / 230, 62 / 230], abs=1e-6)
+    assert math.fsum(shares) == pytest.approx(1, abs=1e-15)
+    of_clusters = np.array(shares) / [8, 18, 31]
+    for times in (1, 2, 40):
+        numbers = Kinds(tuple(of_clusters / of_clusters.sum()), (8, 18, 31)).numbers(np.array(13 * times))
+        assert numbers.tolist() == [3 * times, 8 * times, 2 * times]
+    with pytest.raises(RequestError, match="Row 2 must have at least one cluster"):
+        find("cluster-proportions", "kinds", kinds=[kinds[0], {**kinds[1], "clusters": 0}])

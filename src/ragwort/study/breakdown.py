@@ -9,7 +9,7 @@ from typing import Any
 from ragwort.designs import Answer
 from ragwort.study.model import Aim
 from ragwort.study.naming import cluster_word, name_at, names_of
-from ragwort.study.numbers import count_text
+from ragwort.study.numbers import EMPTY_CELL, count_text
 from ragwort.study.outcome import values_with_defaults
 
 
@@ -28,6 +28,16 @@ def clusters_of_strata(answer: Answer, recruited: bool = False) -> list[list[flo
         by_arm = answer.n_more.get("enrol_strata") if recruited else None
         return [list(of) for of in zip(*(by_arm or answer.details["strata"]), strict=True)]
     return [stratum["clusters"] for stratum in answer.n_more.get("strata", ())]
+
+
+def kinds_text(aim: Aim, answer: Answer | None) -> str:
+    """The strata as they are typed by numbers of clusters: `2 8 2; 2 18 4`; `?` for a number that is not known."""
+    strata = values_with_defaults(aim).get("strata", ())
+    clusters = clusters_of_strata(answer) if answer is not None else []
+    numbers = [f"{of[0]:g}" for of in clusters] if len(clusters) == len(strata) else [EMPTY_CELL] * len(strata)
+    return "; ".join(
+        f"{number} {of['mean_size']:g} {of['sd_size']:g}" for number, of in zip(numbers, strata, strict=True)
+    )
 
 
 def breakdown_of(aim: Aim, answer: Answer) -> Breakdown | None:

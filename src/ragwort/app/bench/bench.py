@@ -18,6 +18,9 @@ from ragwort.app.kit.later import Later
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline
 from ragwort.app.session.session import Session
+from ragwort.designs import Answer
+from ragwort.designs.evidence.kinds import KINDS
+from ragwort.study.breakdown import kinds_text
 from ragwort.study.coverage import PROTOCOL, WORDS
 
 if TYPE_CHECKING:
@@ -68,6 +71,7 @@ class Bench(QWidget):
         self.ledger = Ledger(self._session, self.theme, self)
         self.ledger.setFixedWidth(self.theme.px(LEDGER_WIDTH))
         self.ledger.evidence_asked.connect(self.show_evidence)
+        self.ledger.kinds_asked.connect(self._type_clusters)
         self.ledger.progress_asked.connect(self.show_progress)
         self._between = hairline(vertical=True)
         self.right = QStackedWidget(self)
@@ -202,6 +206,15 @@ class Bench(QWidget):
         """Find the effect from what is known."""
         self.evidence.open()
         self.right.setCurrentWidget(self.evidence)
+
+    def _type_clusters(self) -> None:
+        """Strata from how many clusters there are of each kind, begun with those of the answer."""
+        aim = self._session.aim
+        if aim is not None:
+            outcome = self._session.outcome(aim)
+            text = kinds_text(aim, outcome if isinstance(outcome, Answer) else None)
+            self.evidence.open_at(KINDS, {KINDS: text})
+            self.right.setCurrentWidget(self.evidence)
 
     def show_progress(self) -> None:
         """Count who has an outcome so far."""

@@ -37,6 +37,7 @@ class Ledger(QScrollArea):
 
     focused = Signal(str)
     evidence_asked = Signal()
+    kinds_asked = Signal()  # strata from numbers of clusters
     progress_asked = Signal()
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
@@ -54,6 +55,7 @@ class Ledger(QScrollArea):
         self._links: dict[str, QVBoxLayout] = {}  # by group: the other ways to state it, line by line
         self._offered: list[Way] | None = None
         self._breakdown: QLabel | None = None
+        self._kinds: QPushButton | None = None
         self._evidence: QPushButton | None = None
         session.changed.connect(self.refresh)
         self.refresh()
@@ -67,7 +69,7 @@ class Ledger(QScrollArea):
         aim = self.session.aim
         if aim is None:
             self._rows, self._derived, self._shape = [], {}, None
-            self._breakdown = self._evidence = None
+            self._breakdown = self._evidence = self._kinds = None
             self.setWidget(QWidget())
             return
         design = design_named(aim.design)
@@ -85,7 +87,7 @@ class Ledger(QScrollArea):
         self._show_breakdown(aim, outcome)
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
-        self._rows, self._derived, self._breakdown, self._evidence = [], {}, None, None
+        self._rows, self._derived, self._breakdown, self._evidence, self._kinds = [], {}, None, None, None
         self._links, self._offered = {}, None
         finds = {design.unknown_of(find, aim.values()): find for find in design.finds}
         body = QWidget()
@@ -146,6 +148,9 @@ class Ledger(QScrollArea):
             self._breakdown.setTextFormat(Qt.TextFormat.RichText)
             self._breakdown.setWordWrap(True)
             column.addWidget(self._breakdown)
+            self._kinds = link("type the clusters", self.kinds_asked.emit, "smallLink")
+            self._kinds.setToolTip("How many clusters there are of each kind, in place of their shares of participants")
+            column.addWidget(self._kinds, 0, Qt.AlignmentFlag.AlignRight)
         box = QVBoxLayout()
         box.setSpacing(0)
         column.addLayout(box)
@@ -171,8 +176,9 @@ class Ledger(QScrollArea):
         self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
 
     def _show_breakdown(self, aim: Aim, outcome: Outcome) -> None:
-        if self._breakdown is None:
+        if self._breakdown is None or self._kinds is None:
             return
+        self._kinds.setVisible(any(row.assumption.name == "strata" for row in self._rows))
         table = breakdown_of(aim, outcome) if isinstance(outcome, Answer) else None
         self._breakdown.setVisible(table is not None)
         if table is not None:

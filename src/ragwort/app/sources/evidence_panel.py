@@ -110,6 +110,13 @@ class EvidencePanel(SidePanel):
 
     # --- opening ---
 
+    def open_at(self, route: str, inputs: dict[str, str]) -> None:
+        """Show the routes with one of them chosen; `inputs` are where nothing was typed into it yet."""
+        self.open()
+        if not any(self.typed.get(route, {}).values()):
+            self.typed[route] = dict(inputs)
+        self.choose_named(route)
+
     def open(self) -> None:
         """Show the routes of the aim in view; the one that was used before, with what was typed then."""
         aim = self.session.aim
@@ -221,7 +228,7 @@ class EvidencePanel(SidePanel):
             name = self._labels[asked.name] = label("")
             editor = self._editor(asked, texts.get(asked.name, ""))
             self.editors[asked.name] = editor
-            if asked.kind == "table":  # as wide as there is room
+            if asked.kind in ("table", "records"):  # as wide as there is room
                 grid.addWidget(name, row, 0, 1, 3)
                 row += 1
                 grid.addWidget(editor, row, 0, 1, 3)
@@ -252,7 +259,7 @@ class EvidencePanel(SidePanel):
             cells = Cells(self.theme, asked)
             cells.show_text(text)
             if not text:
-                cells.show_blank(2, 2)
+                cells.show_blank(2, len(asked.fields) or 2)
             cells.edited.connect(lambda typed: self._typed(asked.name, typed))
             made = cells
         else:

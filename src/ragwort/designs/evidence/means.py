@@ -9,6 +9,7 @@ from typing import Any
 
 from ragwort.designs.agreement import scatter_within_pairs
 from ragwort.designs.assumption import Assumption, rounded
+from ragwort.designs.evidence.kinds import OF_KINDS
 from ragwort.designs.evidence.route import (
     NO_SIDE,
     P_VALUE,
@@ -299,6 +300,7 @@ CLUSTER_MEANS = (
         of_clusters,
         readings=("clusters",),
     ),
+    OF_KINDS,
     rule_of_thumb(spread("sd")),
 )
 ONE_SHIFT = tuple(route for route in ONE_GROUP if route.name not in ("worthwhile", "means", "raw"))

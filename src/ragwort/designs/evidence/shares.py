@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 
 from ragwort.designs.assumption import rounded
+from ragwort.designs.evidence.kinds import OF_KINDS
 from ragwort.designs.evidence.means import CLUSTER_INPUTS, INDEPENDENT, of_clusters
 from ragwort.designs.evidence.route import (
     SIZE,
@@ -114,7 +115,7 @@ def _routes(counts: Callable[[Inputs], Finding]) -> tuple[Route, ...]:
 
 TWO_SHARES = _routes(_two_counts)
 _OF_CLUSTERS = Route("clusters", "how alike clusters are", CLUSTER_INPUTS, of_clusters, readings=("yes_in_clusters",))
-CLUSTER_SHARES = (*_routes(_two_counts_in_clusters)[:-1], _OF_CLUSTERS, TWO_SHARES[-1])
+CLUSTER_SHARES = (*_routes(_two_counts_in_clusters)[:-1], _OF_CLUSTERS, OF_KINDS, TWO_SHARES[-1])
 
 
 def _one_count(x: Inputs) -> Finding:

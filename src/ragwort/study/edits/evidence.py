@@ -60,9 +60,11 @@ def as_typed(route: Route, numbers: dict[str, Any]) -> dict[str, str]:
 
 
 def _plain(value: Any) -> str:
+    if isinstance(value, dict):
+        return " ".join(_plain(each) for each in value.values())
     if not isinstance(value, list):
         return f"{value:.6g}" if isinstance(value, float) else str(value)
-    between = "; " if any(isinstance(each, list) for each in value) else " "
+    between = "; " if any(isinstance(each, list | dict) for each in value) else " "
     return between.join(_plain(each) for each in value)
 
 
