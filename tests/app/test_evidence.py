@@ -78,7 +78,7 @@ def test_clusters_of_a_stratum_are_typed_in_place_of_its_share(window: Window) -
     answer = window.session.outcome(window.session.aim)
     small, medium, large = answer.details["strata"][0]
     assert small == 4 * medium == 4 * large
-    assert "how many clusters there are of each kind" in window.session.aim.entry("strata").source
+    assert "clusters of each kind" in window.session.aim.entry("strata").source
     window.session.undo()
     assert window.session.aim == before
 

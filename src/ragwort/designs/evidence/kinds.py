@@ -37,11 +37,11 @@ def _strata(x: Inputs) -> Finding:
 
 OF_KINDS = Route(
     KINDS,
-    "how many clusters there are of each kind",
+    "clusters of each kind",
     (
         number(
             KINDS,
-            "Clusters of each kind",
+            "How many, and of what size",
             "records",
             fields=(Field("clusters", "clusters"), Field("mean_size", "mean size"), Field("sd_size", "SD of sizes")),
             longest=50,
