@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButton
 
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
@@ -14,6 +14,7 @@ from ragwort.app.sources.ways_panel import WaysPanel
 from ragwort.designs import design_named
 from ragwort.study import edits
 from ragwort.study.model import Study
+from ragwort.study.overview import needs_of
 from tests.app.conftest import MakeWindow, retype, settle, wait_until
 
 LEFT = Qt.MouseButton.LeftButton
@@ -205,4 +206,35 @@ def test_the_same_people_are_said_to_serve_all_aims(open_window: MakeWindow) -> 
     assert needs.total.whole() == "2 recruitments"
     pairs = edits.new_aim(design_named("paired-means"), "pairs")
     window.session.do(edits.add_aim(window.session.study, pairs))
-    assert not needs.together.isVisible()
+    menu = asked_who(window)  # of pairs nobody can say that they are the same people
+    assert [each.text() for each in menu.actions()] == ["two-means, and anova-one-way"]
+    menu.actions()[0].trigger()
+    assert [len(each.aims) for each in needs_of(window.session.study, window.session.outcome).recruitments] == [2, 1]
+    assert needs.together.text() == "not the same people after all"
+    QTest.mouseClick(needs.together, Qt.MouseButton.LeftButton)
+    assert needs.total.whole() == "3 recruitments"
+
+
+def test_some_aims_are_said_to_share_and_some_not(window: Window) -> None:
+    """Of many recruitments two are picked from a menu by the names of their aims; what was said can be let go there."""
+    needs = window.aims.study_needs
+    assert (needs.total.whole(), needs.together.text()) == ("5 recruitments", "the same people serve \u2026")
+    menu = asked_who(window)
+    words = [each.text() for each in menu.actions()]
+    assert any(each.startswith("Reaction time, Alertness") and "6 more, and " in each for each in words)
+    assert "All aims" not in words  # pairs of shifts are no staff
+    menu.actions()[0].trigger()
+    assert needs.total.whole() == "4 recruitments"
+    assert asked_who(window).actions()[-1].text() == "As their designs tell"
+    asked_who(window).actions()[-1].trigger()
+    assert needs.total.whole() == "5 recruitments"
+
+
+def asked_who(window: Window) -> QMenu:
+    """The menu of aims that the same people may serve, opened by its link."""
+    link = window.aims.study_needs.together
+    for old in link.findChildren(QMenu):
+        old.close()
+        old.setParent(None)
+    QTest.mouseClick(link, Qt.MouseButton.LeftButton)
+    return link.findChild(QMenu)

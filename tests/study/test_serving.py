@@ -134,3 +134,31 @@ def test_the_report_tells_the_recruitments_apart() -> None:
         ("200 staff", "wards to 2 arms"),
     ]
     assert "1.69 times as many" in _overview(sampler_study())
+
+
+def test_the_user_says_which_aims_the_same_people_serve() -> None:
+    """Two recruitments become one, a third joins them; aims of another unit never do; all of it can be let go."""
+    three, four, clusters = (
+        _aim("anova-one-way", "three"),
+        _aim("anova-factorial", "four"),
+        _aim("cluster-means", "ward"),
+    )
+    pairs = _aim("paired-means", "pairs").changed(words=Words(one="pair", many="pairs"))
+    study = Study(aims=(_aim("two-means", "two"), three, four, clusters, pairs))
+
+    def parted(of: Study) -> list[list[str]]:
+        needs = needs_of(of, lambda aim, scenario: outcome_of(aim, scenario))
+        assert needs is not None
+        assert all(one.allocation.unit == other.allocation.unit for one, other in needs.sayable)
+        return [[aim.name for aim, _ in each.aims] for each in needs.recruitments]
+
+    assert parted(study) == [["two"], ["three"], ["four"], ["ward"], ["pairs"]]
+    some = edits.say_serving(study, True, [three.id, four.id]).study
+    assert parted(some) == [["two"], ["three", "four"], ["ward"], ["pairs"]]
+    more = edits.say_serving(some, True, [four.id, clusters.id]).study
+    assert more.served_together == ((three.id, four.id, clusters.id),)
+    assert parted(more) == [["two"], ["three", "four", "ward"], ["pairs"]]
+    assert parted(edits.say_serving(study, True, [three.id, pairs.id]).study) == parted(study)
+    assert edits.say_serving(more, False).study == study
+    without = more.changed(aims=tuple(aim for aim in more.aims if aim.id != four.id))
+    assert parted(without) == [["two"], ["three", "ward"], ["pairs"]]

@@ -385,6 +385,7 @@ class Study(Part):
     resources: Resources = Resources()
     family: Family = Family()
     serving: Line = Field("", description="together: the user says that the same participants serve all aims.")
+    served_together: tuple[tuple[Line, ...], ...] = Field((), description="Ids of aims that they are said to serve.")
     writing: Writing = Writing()
     protocol: Protocol = Protocol()
     signed: Signed | None = None

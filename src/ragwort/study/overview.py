@@ -10,7 +10,7 @@ from ragwort.study.model import Aim, Setting, Study
 from ragwort.study.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.resources import Bound, bounds_of
 from ragwort.study.scenarios import counted_words
-from ragwort.study.serving import Recruitment, can_be_said, recruitments, serves_all, sets_size
+from ragwort.study.serving import Recruitment, can_be_said, recruitments, sayable, serves_all, sets_size
 
 
 @dataclass(frozen=True)
@@ -27,6 +27,11 @@ class Needs:
     single: bool = True  # one recruitment serves all aims: the count is the study's, not only that of its largest aim
     can_be_said: bool = False  # the user could say so
     recruitments: tuple[Recruitment, ...] = ()  # that the study takes: one where one serves all aims
+
+    @property
+    def sayable(self) -> tuple[tuple[Recruitment, Recruitment], ...]:
+        """Pairs of recruitments that the user may say are one."""
+        return sayable(self.recruitments)
 
 
 def needs_of(study: Study, outcome: Callable[[Aim, Setting | None], Outcome] = at_hand) -> Needs | None:

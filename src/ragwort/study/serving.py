@@ -44,8 +44,26 @@ def serves_all(study: Study, answered: Answered) -> bool:
     """Whether one recruitment serves every aim that sets a size."""
     if study.serving == TOGETHER and can_be_said(answered):  # pairs that came later are no people
         return True
-    asked = [allocation_of(aim, answer) for aim, answer in answered if aim.role != "exploratory"]
-    return all(one.goes_with(other) for at, one in enumerate(asked) for other in asked[at + 1 :])
+    asked = [each for each in answered if each[0].role != "exploratory"]
+    return all(_go_together(study, one, other) for at, one in enumerate(asked) for other in asked[at + 1 :])
+
+
+def _go_together(study: Study, one: tuple[Aim, Answer], other: tuple[Aim, Answer]) -> bool:
+    """Whether one recruitment can serve two aims, or is said to: that pairs are people nobody can say."""
+    first, second = allocation_of(*one), allocation_of(*other)
+    said = any({one[0].id, other[0].id} <= set(ids) for ids in study.served_together)
+    return first.goes_with(second) or (said and first.unit == second.unit)
+
+
+def said_of(study: Study) -> bool:
+    """Whether the user has said anything on whom the aims share."""
+    return study.serving == TOGETHER or bool(study.served_together)
+
+
+def sayable(found: Sequence[Recruitment]) -> tuple[tuple[Recruitment, Recruitment], ...]:
+    """Recruitments of the same unit, two by two: the user may say that they are one."""
+    pairs = [(one, other) for at, one in enumerate(found) for other in found[at + 1 :]]
+    return tuple((one, other) for one, other in pairs if one.allocation.unit == other.allocation.unit)
 
 
 def design_effect_of(answered: Answered) -> float | None:
@@ -101,7 +119,7 @@ def recruitments(study: Study, answered: Answered) -> tuple[Recruitment, ...]:
     parts: list[list[tuple[Aim, Answer]]] = []
     single = serves_all(study, answered)
     for aim, answer in sorted(answered, key=lambda each: _RANKS.get(each[0].role, 0)):
-        fitting = (part for part in parts if single or _fits(aim, answer, part))
+        fitting = (part for part in parts if single or all(_go_together(study, (aim, answer), each) for each in part))
         found = next(fitting, None)
         if found is None:
             parts.append([(aim, answer)])
@@ -111,11 +129,6 @@ def recruitments(study: Study, answered: Answered) -> tuple[Recruitment, ...]:
 
 
 _RANKS = {"": 0, "secondary": 1, "exploratory": 2}
-
-
-def _fits(aim: Aim, answer: Answer, part: Answered) -> bool:
-    own = allocation_of(aim, answer)
-    return all(own.goes_with(allocation_of(*other)) for other in part)
 
 
 def _recruitment(part: Answered) -> Recruitment:

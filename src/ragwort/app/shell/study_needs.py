@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QMenu, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link, restyle
@@ -18,7 +18,7 @@ from ragwort.study.numbers import count_text
 from ragwort.study.overview import Needs, needs_of
 from ragwort.study.provenance import with_examples
 from ragwort.study.scenarios import counted_words
-from ragwort.study.serving import TOGETHER, Recruitment, how_allocated
+from ragwort.study.serving import Recruitment, how_allocated, said_of
 
 _WAYS = {  # by what limits the study
     "limit": "ways to stay below",
@@ -29,6 +29,7 @@ _WAYS = {  # by what limits the study
 WIDE = 236  # px of the panel
 NO_TOTAL = "the aims use different designs: no single total applies"
 _SHOWN = 5  # recruitments that are listed
+_MOST_PAIRS, _MOST_NAMES, _LONGEST = 12, 2, 40  # offered to be one, names of aims in each, characters of a name
 
 
 def _listed(found: Sequence[Recruitment]) -> list[str]:
@@ -44,6 +45,17 @@ def _in_short(found: Recruitment) -> str:
 
 def _in_full(found: Recruitment) -> str:
     return f"{_number(found)}, {how_allocated(found)}: {listed([aim.name for aim, _ in found.aims])}"
+
+
+def _names(found: Recruitment) -> str:
+    """`Reaction time`, `Reaction time, Alertness and 3 more`."""
+    names = [_cut(aim.name) for aim, _ in found.aims]
+    more = [f"{len(names) - _MOST_NAMES} more"] if len(names) > _MOST_NAMES else []
+    return listed([*names[:_MOST_NAMES], *more])
+
+
+def _cut(name: str) -> str:
+    return name if len(name) <= _LONGEST else f"{name[: _LONGEST - 1].strip()}\u2026"
 
 
 def _number(found: Recruitment) -> str:
@@ -148,7 +160,7 @@ class StudyNeeds(QWidget):
             self._show_total(f"{len(needs.recruitments)} recruitments")
             self.set_by.set_text("\n".join([*_listed(needs.recruitments), f"{NO_TOTAL}{guessed}"]))
         self.set_by.setToolTip("" if needs.single else "\n".join(map(_in_full, needs.recruitments)))
-        self.together.setText("the same people serve all aims" if not needs.single else "not the same people after all")
+        self.together.setText(self._how_to_say(needs))
         self.bar.setVisible(needs.spare is not None)
         self.spare.setVisible(needs.spare is not None)
         self._show_spare(needs)
@@ -160,12 +172,44 @@ class StudyNeeds(QWidget):
         restyle(self.total, tight=tight)
 
     def _can_be_said(self, needs: Needs) -> bool:
-        """Whether one recruitment can be said to serve all aims, or was said to."""
-        return needs.can_be_said or self.session.study.serving == TOGETHER
+        """Whether aims can be said to share a recruitment, or were said to."""
+        return bool(needs.sayable) or said_of(self.session.study)
+
+    def _how_to_say(self, needs: Needs) -> str:
+        if needs.single or not needs.sayable:
+            return "not the same people after all"
+        return "the same people serve all aims" if self._is_one_click(needs) else "the same people serve \u2026"
+
+    def _is_one_click(self, needs: Needs) -> bool:
+        """Whether there is only one thing to say."""
+        return len(needs.recruitments) == 2 and needs.can_be_said and not said_of(self.session.study)
 
     def _say_serving(self) -> None:
-        study = self.session.study
-        self.session.do(edits.say_serving(study, study.serving != TOGETHER))
+        needs = needs_of(self.session.study, self.session.outcome)
+        if needs is None or needs.single or not needs.sayable:
+            self._say(together=False)
+        elif self._is_one_click(needs):
+            self._say(together=True)
+        else:
+            self._ask_who(needs)
+
+    def _ask_who(self, needs: Needs) -> None:
+        """Which aims: any two recruitments of the same unit, or all of them."""
+        menu = QMenu(self.together)
+        menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        for one, other in needs.sayable[:_MOST_PAIRS]:
+            ids = [aim.id for aim, _ in (*one.aims, *other.aims)]
+            words = f"{_names(one)}, and {_names(other)}"
+            menu.addAction(words, lambda ids=ids: self._say(together=True, aims=ids))
+        if needs.can_be_said:
+            menu.addAction("All aims", lambda: self._say(together=True))
+        if said_of(self.session.study):
+            menu.addSeparator()
+            menu.addAction("As their designs tell", lambda: self._say(together=False))
+        menu.popup(self.together.mapToGlobal(self.together.rect().topLeft()))
+
+    def _say(self, together: bool, aims: Sequence[str] = ()) -> None:
+        self.session.do(edits.say_serving(self.session.study, together, aims))
 
     def _show_spare(self, needs: Needs) -> None:
         """How the need stands to the tightest limit; the way to what else is limited."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from ragwort.designs.assumption import Assumption
@@ -22,9 +23,17 @@ def set_study(study: Study, merge: str = "", **changes: Any) -> Edit:
     return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes), merge)
 
 
-def say_serving(study: Study, together: bool) -> Edit:
-    """Say that the same participants serve all aims, or leave it to what their designs tell."""
-    return Edit("saying whom the aims share", study.changed(serving=TOGETHER if together else ""))
+def say_serving(study: Study, together: bool, aims: Iterable[str] = ()) -> Edit:
+    """Say that the same participants serve all aims, or those of these ids; or leave it to what their designs tell."""
+    said, ids = "saying whom the aims share", set(aims)
+    if not together:
+        return Edit(said, study.changed(serving="", served_together=()))
+    if not ids:
+        return Edit(said, study.changed(serving=TOGETHER))
+    touched = [group for group in study.served_together if ids & set(group)]
+    joined = tuple(aim.id for aim in study.aims if aim.id in ids.union(*touched))
+    rest = tuple(group for group in study.served_together if group not in touched)
+    return Edit(said, study.changed(served_together=(*rest, joined)))
 
 
 LIMIT = Assumption("limit", "The study's limit", "count", "Sample", "", low=1, high=MOST_PEOPLE)
