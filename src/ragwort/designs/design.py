@@ -209,6 +209,10 @@ class Design:
         """Of a total, how many are expected in each part that has a name: the kind of names, and the counts."""
         return "", ()
 
+    def expected_in_words(self, values: Values) -> str:
+        """The planned effect in the units of the outcome, with names in braces, where the effect itself has none."""
+        return ""
+
     def of_recruited(self, values: Values, recruited: int) -> dict[str, Any]:
         """Further details that follow from how many are recruited, dropout included."""
         return {}

@@ -6,6 +6,7 @@ that of the live sentence (`study.sentence`), from parts that each design declar
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Mapping
 from dataclasses import replace
 from typing import Any
@@ -16,14 +17,15 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan, has_margin
 from ragwort.designs.margins import WithMargins
-from ragwort.designs.saying import MOST_LISTED, Saying, listed
+from ragwort.designs.saying import Saying, listed
 from ragwort.report.assumed import planned_assumptions, planning_values
 from ragwort.report.calculated import stated_values
+from ragwort.report.sizes import analysed, in_brackets, needed_sizes, parts_of
 from ragwort.study.expected import interval_sentence
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Entry
-from ragwort.study.naming import cluster_word, has_names, label_of, names_of
-from ragwort.study.numbers import count_text, level_words, number_text, percent_text, range_text, with_unit
+from ragwort.study.naming import has_names, label_of
+from ragwort.study.numbers import level_words, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol
 from ragwort.study.protocol import time_point_words
 from ragwort.study.recruiting import allowance, more_clusters, per_cluster
@@ -60,7 +62,7 @@ def one_sentence(aim: Aim, answer: Answer) -> str:
         "power to "
         f"{_to_detect(said)}{_provided(answer)}."
     )
-    return _written(aim, answer, text, {"sizes": _analysed(aim, answer)})
+    return _written(aim, answer, text, {"sizes": analysed(aim, answer)})
 
 
 def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "") -> str:
@@ -72,9 +74,10 @@ def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "") -
     return _joined(
         _comparison(aim if aim.role else aim.changed(role=role), answer),
         _need(aim, answer),
+        _expected(aim, answer),
         reasons(aim),
         _recruited(aim, answer),
-        _actual_level(answer),
+        _actual_level(aim, answer),
         interval_sentence(aim, answer),
         _on_the_wrong_side(aim, answer),
         _at_worst(aim) if at_worst else "",
@@ -171,27 +174,35 @@ def _need(aim: Aim, answer: Answer) -> str:
         give = "gave" if aim.finished else "give"
         detected = f"{_to_detect(said, told_already)}{_provided(answer)}"
         text = f"{start}{_waited(answer)} {give} {_power(answer)} power to {detected}."
-    return _with_capital(_written(aim, answer, text, {"sizes": _needed_sizes(aim, answer)}))
+    return _with_capital(_written(aim, answer, text, {"sizes": needed_sizes(aim, answer)}))
+
+
+def _expected(aim: Aim, answer: Answer) -> str:
+    """Of an effect in no unit what is expected of the outcome: `Expected proportions: 24% coffee, …`; by name only."""
+    words = "" if answer.find == "effect" else design_named(aim.design).expected_in_words(stated_values(aim))
+    named = all(has_names(aim, key) for key in re.findall(r"{(\w+)", words))
+    return _written(aim, answer, f"Expected proportions: {words}.") if words and named else ""
 
 
 def _recruited(aim: Aim, answer: Answer) -> str:
     if not answer.enrol or aim.finished:
         return ""
-    parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else _parts(aim, to_enrol(answer))[:1]
+    parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else parts_of(aim, to_enrol(answer))[:1]
     aside = [each for each in (*parts, per_cluster(aim, answer)) if each]
     clusters = more_clusters(aim, answer)
     number = f"{people(aim, to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
-    return f"Allowing for {allowance(aim)}, {number}{_in_brackets(aside)} will be recruited."
+    return f"Allowing for {allowance(aim)}, {number}{in_brackets(aside)} will be recruited."
 
 
-def _actual_level(answer: Answer) -> str:
+def _actual_level(aim: Aim, answer: Answer) -> str:
     """Of exact tests: what they really reject at, and that a larger study may have less power than a smaller one."""
     actual = answer.details.get("actual_alpha")
     if actual is None or ("reject_at_or_above" not in answer.details and "reject_at_or_below" not in answer.details):
         return ""
     steady = answer.find == "n" and answer.n_more.get("first", answer.total) < answer.total
-    rest = f"; this is the smallest size from which power stays at or above {power_text(answer.plan.target)}"
-    return f"The actual significance level is {percent_text(float(actual))}{rest if steady else ''}."
+    rest = "; this is the smallest size from which power stays at or above {power}"
+    told = f"The actual significance level is {percent_text(float(actual))}{rest if steady else ''}."
+    return _written(aim, answer, told)
 
 
 def _on_the_wrong_side(aim: Aim, answer: Answer) -> str:
@@ -270,71 +281,6 @@ def _assumed(aim: Aim) -> tuple[str, list[str]]:
 
 def _with_source(aim: Aim, assumption: Assumption, value: Any) -> str:
     return valued(aim, assumption, value, aim.entry(assumption.name).source)
-
-
-def _analysed(aim: Aim, answer: Answer) -> str:
-    """`64 staff per group analysed (128 in total; 144 to be recruited, allowing for 10% dropout)`."""
-    sizes, aside = _sizes(aim, answer)
-    if answer.enrol and not aim.finished:
-        clusters = more_clusters(aim, answer)
-        number = f"{count_text(to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
-        aside.append(f"{number} to be recruited, allowing for {allowance(aim)}")
-    of_themselves = answer.counted or "clusters" in answer.n_more
-    return f"{sizes}{'' if of_themselves else ' analysed'}{_in_brackets(aside)}"
-
-
-def _needed_sizes(aim: Aim, answer: Answer) -> str:
-    sizes, aside = _sizes(aim, answer)
-    return f"{sizes}{_in_brackets(aside)}"
-
-
-def _in_brackets(aside: list[str]) -> str:
-    return f" ({'; '.join(aside)})" if aside else ""
-
-
-def _sizes(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
-    """How many are analysed, by group where they are alike, and what is said of it in brackets."""
-    if answer.counted:
-        return f"{count_text(answer.total)} {answer.counted}", []
-    if "clusters" in answer.n_more:
-        return _of_clusters(aim, answer)
-    word, aside = design_named(aim.design).group_word, _events(answer)
-    if len(answer.groups) == 1:
-        return people(aim, answer.total), [*_parts(aim, answer.total), *aside]
-    if len(set(answer.groups)) == 1:
-        return f"{people(aim, answer.groups[0])} per {word}", [f"{count_text(answer.total)} in total", *aside]
-    return people(aim, answer.total), [by_group(answer.groups, aim), *aside]
-
-
-def _parts(aim: Aim, total: int) -> list[str]:
-    """`91 with brighter, 90 with usual lighting`, where the design tells a total apart and the parts have names."""
-    key, counts = design_named(aim.design).parts(stated_values(aim), total)
-    if not has_names(aim, key) or len(counts) > MOST_LISTED:
-        return []
-    each = zip(counts, names_of(aim, key), strict=False)
-    return [", ".join(f"{count_text(count)} with {name}" for count, name in each)]
-
-
-def _events(answer: Answer) -> list[str]:
-    """How many events are expected, where power comes from them."""
-    expected = answer.n_more.get("events")
-    return [f"{count_text(round(expected))} events expected"] if expected else []
-
-
-def _of_clusters(aim: Aim, answer: Answer) -> tuple[str, list[str]]:
-    clusters, each = answer.n_more["clusters"], cluster_word(aim)
-    values, arm = stated_values(aim), design_named(aim.design).group_word
-    alike = len(set(clusters)) == 1
-    numbers = f"{count_text(clusters[0])} {each} per {arm}" if alike else f"{by_group(tuple(clusters), aim)} {each}"
-    size = answer.answer if answer.find == "cluster_size" else values.get("cluster_size")
-    if size is not None and "strata" not in values:
-        numbers += f" of {number_text(float(f'{size:.4g}'))} {aim.words.many} each on average"
-    aside = [f"{people(aim, answer.total)} in total"]
-    if answer.find != "icc" and "icc" in values:
-        aside.append(f"intracluster correlation {number_text(values['icc'])}")
-    if "design_effect" in answer.details:
-        aside.append(f"design effect {float(answer.details['design_effect']):.2f}")
-    return numbers, aside
 
 
 # --- words ---

@@ -206,7 +206,11 @@ class RegressionCoefficient(Model):
 
     def names(self, values: Values) -> tuple[Naming, ...]:
         """See `Design.names`."""
-        return (Naming("predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one",)),)
+        return (
+            Naming(
+                "predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one predictor",)
+            ),
+        )
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
@@ -217,7 +221,7 @@ class RegressionCoefficient(Model):
             shown = (
                 "slope {slope}, SD {sd_predictor} of the predictor and {sd_residual} of the residuals, f² = {f_squared}"
             )
-        among = "" if values.get("predictors") == 1 else " among {predictors.terms}"
+        among = "" if values.get("predictors") == 1 else " in a model with {predictors.terms}"
         effect = f"the effect of {{predictor.1}}{among} ({shown})"
         looking = looking_for(values, "a positive coefficient", "a negative coefficient")
         return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)

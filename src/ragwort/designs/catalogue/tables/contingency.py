@@ -19,6 +19,8 @@ from ragwort.designs.works import NONCENTRAL_CHI_SQUARE
 from ragwort.stats.effects import w_of_table
 from ragwort.stats.lazily import np
 
+MOST_EXPECTED = 12  # cells whose shares a paragraph gives
+
 
 @register
 class ChiSquareTable(ChiSquare):
@@ -138,6 +140,17 @@ class ChiSquareTable(ChiSquare):
         first = np.argsort(-(exact - whole), kind="stable")[: total - int(whole.sum())]
         whole[first] += 1
         return "rows", tuple(int(each) for each in whole)
+
+    def expected_in_words(self, values: Values) -> str:
+        """See `Design.expected_in_words`: the shares of each row, where there are few."""
+        table = values.get("table") or [[]]
+        if len(table) * len(table[0]) > MOST_EXPECTED or not table[0]:
+            return ""
+        rows = [
+            ", ".join(f"{100 * share / sum(row):.3g}% {{columns.{at}}}" for at, share in enumerate(row, start=1))
+            for row in table
+        ]
+        return "; ".join(f"{shares} with {{rows.{at}}}" for at, shares in enumerate(rows, start=1))
 
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
