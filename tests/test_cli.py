@@ -18,9 +18,10 @@ from ragwort import cli
 from ragwort.cli import answers
 from ragwort.cli.said import SOME_UNANSWERED
 from ragwort.demo import demo_study, sampler_study, second_demo_study
-from ragwort.designs import all_designs
+from ragwort.designs import all_designs, answer_request
 from ragwort.report import report_bytes
 from ragwort.study.files import read_study, write_study
+from ragwort.study.model import Entry
 
 GOOD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}
 BAD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 0}}
@@ -56,6 +57,30 @@ def test_compute_answers_one_request_and_a_list(tmp_path: Path) -> None:
     assert status == 0
     assert [answer.get("answer") for answer in answers] == [128, None, 128]
     assert answers[1]["error"]["field"] == "sd"
+
+
+def test_compute_of_a_study_gives_its_answers_and_its_totals(tmp_path: Path) -> None:
+    """A total where one recruitment serves all, recruitments where not; an aim without an answer costs no other."""
+    one, several = tmp_path / "one.ragwort", tmp_path / "several.ragwort"
+    write_study(demo_study(), one)
+    status, output, errors = run("compute", str(one))
+    found = json.loads(output)
+    assert (status, errors, found["total"]) == (0, "", 144)
+    assert [(each["recruited"], each["counted"], each["allocated"]) for each in found["recruitments"]] == [
+        (144, "staff", "2 groups")
+    ]
+    for aim in found["aims"]:
+        assert answer_request(aim["request"]) == aim["answer"]
+    study = sampler_study()
+    broken = study.aims[0].changed(entries={**study.aims[0].entries, "sd": Entry(value=-1)})
+    write_study(study.with_aim(broken), several)
+    status, output, errors = run("compute", str(several))
+    found = json.loads(output)
+    assert (status, found["total"], len(found["recruitments"])) == (3, None, 5)
+    assert found["aims"][0]["error"]["field"] == "sd"
+    assert errors.startswith("ragwort: 1 of 13 aims have no answer. Reaction time: ")
+    assert all("Reaction time" not in each["aims"] for each in found["recruitments"])
+    assert run("compute", str(tmp_path / "none.ragwort"))[0] == 2
 
 
 def test_a_single_bad_request_is_said_on_standard_error() -> None:

@@ -1,7 +1,7 @@
 """The command line. Exit status 0 when it worked, 2 for bad input (said in one line), 1 for a fault of ours.
 
-Beside these 3 when some rows of a grid have no answer, 130 when interrupted, and 141 when whoever reads the answer
-has stopped reading.
+Beside these 3 when some rows of a grid, or aims of a study, have no answer, 130 when interrupted, and 141 when whoever
+reads the answer has stopped reading.
 What a command needs is imported by the command, so that help is there at once.
 """
 

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Callable
+from pathlib import Path
 from textwrap import fill
 from typing import TYPE_CHECKING, Any
 
 import click
 
 from ragwort.cli.given import json_from
-from ragwort.cli.said import BadInput, OurFault, as_text, say
+from ragwort.cli.said import SOME_UNANSWERED, BadInput, OurFault, as_text, complain, say
+from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
 
 if TYPE_CHECKING:
@@ -22,10 +25,35 @@ _WIDTH = 100
 @click.command()
 @click.argument("file")
 def compute(file: str) -> None:
-    """Answer the JSON request in FILE (- for standard input), or a list of requests."""
-    from ragwort.designs import answer_request
+    """Answer the JSON request in FILE (- for standard input), or a list of requests.
 
-    _answer_all(file, answer_request)
+    Of a study file: the answer of each aim, whom each recruitment needs, and the total where one serves all aims.
+    """
+    from ragwort.designs import answer_request
+    from ragwort.study.files import SUFFIX
+
+    if Path(file).suffix == SUFFIX:
+        _answer_study(file)
+    else:
+        _answer_all(file, answer_request)
+
+
+def _answer_study(file: str) -> None:
+    from ragwort.study.files import read_study_file
+    from ragwort.study.totals import totals_of
+
+    try:
+        found = read_study_file(Path(file))
+    except FileError as error:
+        raise BadInput(str(error)) from error
+    if found.remark:
+        complain(found.remark)
+    totals = totals_of(found.study)
+    say(as_text(totals))
+    errors = [f"{aim['name']}: {aim['error']['message']}" for aim in totals["aims"] if "error" in aim]
+    if errors:
+        complain(f"{len(errors)} of {len(totals['aims'])} aims have no answer. {errors[0]}")
+        sys.exit(SOME_UNANSWERED)
 
 
 def _answer_all(file: str, answer_one: Callable[[Any], dict[str, Any]]) -> None:
