@@ -186,6 +186,19 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     assert "Row 2 of strata of cluster sizes needs 3 values: share of people, mean size" in fault(window, "strata")
 
 
+def test_rows_keep_their_height(table: Window) -> None:
+    """The grid is as high as its rows: none is pulled higher at its head, or the last would be out of sight."""
+    cells = cells_of(table, "table")
+    head = cells.table.verticalHeader()
+    at = QPoint(head.width() // 2, head.sectionSize(0) - 1)
+    before = [head.sectionSize(row) for row in range(head.count())]
+    QTest.mousePress(head.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    QTest.mouseMove(head.viewport(), at + QPoint(0, 20))
+    QTest.mouseMove(head.viewport(), at + QPoint(0, 40))
+    QTest.mouseRelease(head.viewport(), Qt.MouseButton.LeftButton, pos=at + QPoint(0, 40))
+    assert [head.sectionSize(row) for row in range(head.count())] == before
+
+
 def test_an_emptied_cell_of_a_list_keeps_its_place_and_its_name(window: Window) -> None:
     """The numbers below it stay beside their names: the list does not move up, and says what is missing."""
     aim = edits.new_aim(design_named("trend-proportions"), "More light")

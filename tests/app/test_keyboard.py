@@ -59,6 +59,16 @@ def test_arrows_nudge_in_the_ledger(window: Window, key: Qt.Key, result: str) ->
     assert window.session.aim.values()["sd"] == 24
 
 
+def test_a_nudge_at_the_bound_shows_what_is_meant(window: Window) -> None:
+    """0.9 typed as a share is 90%; where no arrow moves it any more it is shown so all the same."""
+    editor = window.bench.ledger.row("dropout").editor
+    editor.setFocus()
+    retype(editor, "0.9", enter=False)
+    assert window.session.aim.values()["dropout"] == 0.9
+    QTest.keyClick(editor, Qt.Key.Key_PageUp)
+    assert editor.text() == f"{100 * window.session.aim.values()['dropout']:g}"
+
+
 def test_space_moves_the_flower(window: Window) -> None:
     """On the ring before a row."""
     flower = window.bench.ledger.row("difference")._flower

@@ -54,6 +54,18 @@ def test_another_picture_is_shown_while_a_word_is_typed(window: Window) -> None:
     assert window.session.aim.steer("Map").ends == {"x_low": 4.0}
 
 
+def test_a_list_that_is_open_goes_with_its_word(window: Window) -> None:
+    """Nothing can be picked of a picture that is not there any more."""
+    shown(window, "Curve")
+    word = next(each for each in window.bench.picture.steering._tokens if each.piece.kind == "choice")
+    QTest.mouseClick(word, Qt.MouseButton.LeftButton)
+    menu = QApplication.activePopupWidget()
+    assert isinstance(menu, QMenu)
+    window.bench.picture.steering.forget()
+    assert QApplication.activePopupWidget() is None
+    shown(window, "Map")
+
+
 def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:
     """Choices, typed ends, half-typed ones with their fault; undone one by one; there again in another window."""
     steering = window.bench.picture.steering

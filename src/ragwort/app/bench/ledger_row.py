@@ -355,6 +355,8 @@ class Row(QWidget):
             moved = nudged(self.assumption, value, steps)
             merge = f"nudge {aim.id} {self.assumption.name}"
             self.session.do(edits.set_value(self.session.study, aim.id, self.assumption.name, moved, merge))
+            if self.session.aim is not None:  # at its bound nothing moves, but what was typed is not what is shown
+                self.show_state(self.session.aim, self.session.outcome(self.session.aim))
 
     def _leave_as_it_was(self) -> None:
         """Escape: what has been typed since the field was entered is forgotten, and so is what cannot be read."""

@@ -75,6 +75,7 @@ class Cells(QWidget):
         self.table.verticalHeader().setDefaultSectionSize(theme.px(ROW_HEIGHT))
         self.table.verticalHeader().setMinimumSectionSize(theme.px(ROW_HEIGHT))
         self.table.verticalHeader().setMaximumWidth(theme.px(MOST_NAME))
+        self.table.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         self.table.verticalHeader().sectionDoubleClicked.connect(self._rename_row)
         self.table.horizontalHeader().sectionDoubleClicked.connect(self._rename_column)
         self.table.itemChanged.connect(lambda _: self._send())

@@ -30,6 +30,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QLabel,
     QLineEdit,
+    QMenu,
     QPushButton,
     QStyle,
     QStyleOptionComboBox,
@@ -96,12 +97,19 @@ class Tab(QPushButton):
         self.pressed_twice.emit()
 
 
+def close_menus(widget: QWidget) -> None:
+    """Close what was opened from a widget: an entry would be picked of what is not there any more."""
+    for menu in widget.findChildren(QMenu):
+        menu.close()
+
+
 def discard(widget: QWidget) -> None:
     """Take a widget away: out of sight at once, not only when it is deleted.
 
     The focus leaves it first: Qt would look for the next in line, and among widgets that are going it has found one
     that was gone already.
     """
+    close_menus(widget)
     focused = QApplication.focusWidget()
     if focused is not None and (focused is widget or widget.isAncestorOf(focused)):
         focused.clearFocus()

@@ -17,7 +17,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QMenu, QWidget
 
 from ragwort.app.kit.theme import Theme, paint_flower
-from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, discard
+from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, close_menus, discard
 from ragwort.study.sentence import Piece
 
 PIXELS_PER_STEP = 6  # of a sideways drag
@@ -54,6 +54,8 @@ class Token(QWidget):
         """Take over what is to be shown; `label` is the accessible name."""
         if self._editor is not None and piece.name != self.piece.name:
             self.stop_typing()
+        if piece.name != self.piece.name:
+            close_menus(self)
         if (piece, label) == self._told:
             return  # nothing to paint anew
         self.piece, self._told = piece, (piece, label)
