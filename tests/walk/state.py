@@ -164,6 +164,8 @@ def _panels(old: Window, new: Window) -> None:
         new.bench.show_sharing()
     elif shown is old.bench._protocol.made:
         new.bench.show_protocol()
+        new.bench.protocol.signer.setText(old.bench.protocol.signer.text())  # no part of the study until it is signed
+        new.bench.protocol.day.setText(old.bench.protocol.day.text())
     elif shown is old.bench._coverage.made:
         new.bench.show_coverage()
 
