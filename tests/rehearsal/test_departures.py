@@ -119,6 +119,19 @@ def test_loss_has_the_power_of_a_smaller_study() -> None:
     assert run(plan, lost=0.4).power == pytest.approx(left, abs=0.015)
 
 
+def test_loss_that_more_clusters_make_up_for_leaves_smaller_ones() -> None:
+    """As many clusters as are recruited, each with its people, of whom a tenth is lost; or more people in each."""
+    given = {"difference": 5.0, "sd": 10.0, "icc": 0.05, "cluster_size": 20, "dropout": 0.2}
+    plan = of("cluster-means", **given, dropout_made_up_by="clusters")
+    clusters = plan.answer.n_more["enrol_clusters"]
+    drawn = stage(plan, Departing(lost=0.2))
+    assert (drawn.sizes, drawn.more) == (tuple(20 * number for number in clusters), 1.0)
+    left = of("cluster-means", "power", **{**given, "cluster_size": 16, "dropout": 0}, clusters=clusters[0]).answer
+    assert run(plan, lost=0.2).power == pytest.approx(left.power, abs=0.015)
+    larger = stage(of("cluster-means", **given), Departing(lost=0.2))
+    assert (larger.sizes, larger.more) == (plan.answer.groups, 1.25)
+
+
 def test_loss_that_goes_with_the_outcome_biases_the_estimate() -> None:
     """Of those with high outcomes more are lost, and more so in the group that has higher ones."""
     plan = of("two-means", **TWO)

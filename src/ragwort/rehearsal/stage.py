@@ -101,12 +101,9 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     """
     truth = _truth(of, asked)
     _refuse_bounds(of, asked, truth)
-    groups, more, dropout = groups or of.answer.groups, 1.0, float(of.values.get("dropout", 0.0))
-    if asked.lost is not None and dropout > 0:
-        if getattr(truth, "clustering", None) is None:
-            groups = Enrolment(dropout).people(groups)
-        else:
-            more = 1 / (1 - dropout)
+    groups, more = groups or of.answer.groups, 1.0
+    if asked.lost is not None:
+        groups, more = _enrolled(of, groups)
     found = Stage(truth, of.answer.plan, groups, asked, more)
     if found.people > MOST_PEOPLE:
         raise RequestError(
@@ -114,6 +111,16 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
             f"Studies of {number_text(found.people)} cannot be rehearsed: {number_text(MOST_PEOPLE)} people at most.",
         )
     return found
+
+
+def _enrolled(of: Planned, groups: tuple[int, ...]) -> tuple[tuple[int, ...], float]:
+    """Whom to draw so that dropout leaves `groups`: more people, more clusters, or more in each (how many times)."""
+    lost, clusters = of.design.enrolment(of.values), of.answer.plan.clusters_at(np.array(groups, float)[:, None])
+    if not lost.dropout > 0:
+        return groups, 1.0
+    if clusters and not lost.by_clusters:
+        return groups, 1 / (1 - float(lost.dropout))
+    return Enrolment(lost.dropout, by_clusters=lost.by_clusters).people(groups, clusters), 1.0
 
 
 def _truth(of: Planned, asked: Departing) -> Plan:
