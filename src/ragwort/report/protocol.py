@@ -295,8 +295,11 @@ def _to_detect(said: Saying, told_already: Collection[str] = ()) -> str:
     return f"{said.verb} {said.detected(', assuming that ', told_already)}"
 
 
+_WHOLE = ("n", "events", "cluster_size")  # found as whole numbers, which mostly have more than the power asked for
+
+
 def _power(answer: Answer) -> str:
-    return "{at_least}{power}" if answer.find == "n" else "{power}"
+    return "{at_least}{power}" if answer.find in _WHOLE else "{power}"
 
 
 def _waited(answer: Answer) -> str:

@@ -88,4 +88,5 @@ def _of_kinds(aim: Aim, answer: Answer) -> list[str]:
         return []
     sizes = [f"{count_text(round(of[0]))} of {kind['mean_size']:g}" for of, kind in zip(numbers, strata, strict=True)]
     sizes[0] += f" {aim.words.many} each on average"
-    return [", ".join(f"{name_at(aim, 'strata', at)}: {size}" for at, size in enumerate(sizes))]
+    stratum = "" if has_names(aim, "strata") else "stratum "
+    return [", ".join(f"{stratum}{name_at(aim, 'strata', at)}: {size}" for at, size in enumerate(sizes))]

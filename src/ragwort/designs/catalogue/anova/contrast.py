@@ -236,7 +236,7 @@ class Contrast(Cells):
     def saying(self, values: Values, find: str) -> Saying:
         """See `Design.saying`."""
         down = is_down(values, find, "contrast")
-        made = "{means}; " if "means" in values and "contrast" not in values and find != "effect" else ""
+        made = "means {means}; " if "means" in values and "contrast" not in values and find != "effect" else ""
         value = "" if made else f" of {{contrast}}{or_more(find, down)}"
         trend = trend_of(values.get("coefficients") or ())
         kind = f"{trend} contrast" if trend else "contrast"

@@ -211,16 +211,14 @@ class Survival(TwoGroups):
         """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "hazard_ratio"))
         effect = f"a hazard ratio of {{hazard_ratio}}{more}, {{groups.2}} to {{groups.1}}"
-        if find != "effect" and "median2" in values:
-            effect = "a median of {median2} with {groups.2} against that with {groups.1}"
-        elif find != "effect" and "survival2" in values:
-            effect = "{survival2} event-free with {groups.2} against those with {groups.1}"
+        against, told = _second_arm(values) if find != "effect" else ("", "")
+        effect = against or effect
         first = {
             "median1": "median {median1} with {groups.1}",
             "survival1": "{survival1} event-free at {time} with {groups.1}",
             "hazard1": "hazard {hazard1} with {groups.1}",
         }
-        arm1 = [words for name, words in first.items() if name in values]
+        arm1 = [words for name, words in first.items() if name in values and name != told]
         watching = "" if find == "follow_up" else ", follow-up {follow_up}"
         times = f"accrual {{accrual}}{watching}"
         aside: tuple[Aside, ...] = ()
@@ -262,6 +260,18 @@ class Survival(TwoGroups):
         by = "Schoenfeld" if values["method"] == "schoenfeld" else "Freedman"
         counted = "" if _by_events(values, "") else " expected from exponential event times and uniform accrual"
         return f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."
+
+
+def _second_arm(values: Values) -> tuple[str, str]:
+    """What the second arm has, against the first where that is stated alike; and what is said of the first with it."""
+    if "median2" in values:
+        against = " against {median1} with {groups.1}" if "median1" in values else ""
+        return f"a median of {{median2}} with {{groups.2}}{against}", "median1"
+    if "survival2" in values:
+        when = " at {time}" if "time" in values else ""
+        against = " against {survival1} with {groups.1}" if "survival1" in values else ""
+        return f"{{survival2}} event-free{when} with {{groups.2}}{against}", "survival1"
+    return "", ""
 
 
 def _by_events(values: Values, find: str) -> bool:
