@@ -25,6 +25,9 @@ class Choice:
     words: str = ""  # as the sentence says it; the label where empty
 
 
+EMPTY_CELL = "?"  # of a list, a table or records in one line: a place where nothing was typed
+
+
 @dataclass(frozen=True)
 class Field:
     """One named value of each entry of an assumption of kind `records`."""

@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
-import io
 import json
 import math
 from collections.abc import Callable, Sequence
+from typing import TYPE_CHECKING
 
 from ragwort import __version__
 from ragwort.designs import design_named
 from ragwort.designs.saying import listed
+from ragwort.files.excel import xlsx_bytes
 from ragwort.files.spreadsheet import ods_bytes
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
 from ragwort.grid.work import Results
 from ragwort.study.resources import NO_LIMITS, Limits
+
+if TYPE_CHECKING:
+    from xlsxwriter import Workbook
 
 Cell = str | float | int | None
 _RESULTS, _ABOUT = "Results", "How they came about"
@@ -99,11 +103,10 @@ def _line(cells: Sequence[str]) -> str:
 
 def _xlsx(results: Results, limits: Limits) -> bytes:
     """Typed columns under a heading that stays, and a sheet that says how they came about."""
-    from xlsxwriter import Workbook
+    return xlsx_bytes(lambda book: _fill(book, results, limits), comments=f"Written by Ragwort {__version__}")
 
-    buffer = io.BytesIO()
-    book = Workbook(buffer, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False})
-    book.set_properties({"comments": f"Written by Ragwort {__version__}"})
+
+def _fill(book: Workbook, results: Results, limits: Limits) -> None:
     strong = book.add_format({"bold": True, "bottom": 1})
     sheet = book.add_worksheet(_RESULTS)
     head, rows = rows_of(results, limits)
@@ -121,8 +124,6 @@ def _xlsx(results: Results, limits: Limits) -> bytes:
     for at, (what, text) in enumerate(about(results, limits)):
         described.write_string(at, 0, what, strong)
         described.write_string(at, 1, str(for_cell(text)))
-    book.close()
-    return buffer.getvalue()
 
 
 def _ods(results: Results, limits: Limits) -> bytes:

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
+from ragwort.files.excel import xlsx_bytes
 from ragwort.files.texts import csv_bytes, for_cell
 from ragwort.rehearsal.dataset import DataSet
+
+if TYPE_CHECKING:
+    from xlsxwriter import Workbook
 
 KINDS = ("csv", "xlsx")
 _MADE_UP = "Made-up data of a rehearsed study: nobody was measured."
@@ -19,17 +23,12 @@ def data_bytes(data: DataSet, kind: str) -> bytes:
 
 
 def _workbook(rows: Sequence[Sequence[object]], words: str) -> bytes:
-    import xlsxwriter
-
-    out = io.BytesIO()
-    with xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
-        from datetime import UTC, datetime
-
-        book.set_properties({"created": datetime(2000, 1, 1, tzinfo=UTC)})
+    def fill(book: Workbook) -> None:
         sheet = book.add_worksheet("Made-up data")
         sheet.freeze_panes(1, 0)
         for number, row in enumerate(rows):
             sheet.write_row(number, 0, [for_cell(cell) for cell in row])
         about = book.add_worksheet("About")
         about.write_column(0, 0, [_MADE_UP, words])
-    return out.getvalue()
+
+    return xlsx_bytes(fill)

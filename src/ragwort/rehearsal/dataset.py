@@ -84,10 +84,6 @@ def _column(of: Planned, aim: Aim, role: str, values: Any) -> list[tuple[str, li
     return [(_label(aim, role, outcome), [_rounded(value) for value in values])]
 
 
-def _yes_or_no(value: float) -> Cell:
-    return None if math.isnan(value) else "yes" if value else "no"
-
-
 def _has_unit(of: Planned) -> bool:
     """Whether outcomes are in the unit of the study; otherwise in SDs."""
     return of.rehearsed.primary.kind == "measured" or bool(getattr(of.answer.plan, "means", ()))

@@ -8,7 +8,7 @@ from ragwort.rehearsal.departures import NONE
 from ragwort.rehearsal.sentence import slots
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, worlds_of
-from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
+from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.history import Edit
 from ragwort.study.model import Aim, Rehearsed, Rehearsing, Study, World, new_id
 from ragwort.study.numbers import NumberError, parse
@@ -53,12 +53,6 @@ def remove_world(study: Study, aim_id: str, of: Planned, world_id: str) -> Edit:
 
 
 _PLAIN = {"shape": "normal", "related": "random", "analysis": ""}  # each choice where nothing departs
-
-
-@no_edit_of_what_is_gone
-def name_world(study: Study, aim_id: str, of: Planned, world_id: str, name: str) -> Edit:
-    """Call a world something; by what departs where the name is empty."""
-    return _of_world(study, aim_id, of, world_id, name=short_name(name))
 
 
 @no_edit_of_what_is_gone

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.designs import Answer, Design, RequestError, design_named, settle
+from ragwort.designs import Answer, Design, RequestError, settle
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
 from ragwort.designs.request import values_in_force
@@ -56,11 +56,6 @@ def planned(
     elif find != "n":
         values = {**values, find: answer.answer}
     return Planned(design, values, answer, unit, label)
-
-
-def request_planned(request: Mapping[str, Any]) -> Planned:
-    """The same from a request. Raises `RequestError`."""
-    return planned(design_named(request.get("design")), request.get("find", "n"), request.get("assumptions", {}))
 
 
 @dataclass(frozen=True)

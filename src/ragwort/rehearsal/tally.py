@@ -4,14 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 import numpy as np
 
 from ragwort.stats.studies import Found
-
-if TYPE_CHECKING:
-    pass
 
 BARS = 48  # of the histogram of estimates
 P_BARS = 20  # of that of p-values

@@ -35,7 +35,7 @@ _LETTERS = "Arial"  # that every machine has, or a likeness of it
 _TABLE = 6.5  # inches that a table is wide
 _PAPERS = {"A4": (21.0, 29.7), "Letter": (21.59, 27.94)}  # centimetres
 _ONE_PAGE = 20  # rows of a table that is kept on one page
-_HAIRLINE, _RULE = ("DDD6C3", 4), ("1F2E27", 8)  # colours and eighths of a point
+_HAIRLINE, _RULE = (LIGHT.hairline[1:], 4), (LIGHT.ink[1:], 8)  # colours without their #, eighths of a point
 
 
 def write_docx(

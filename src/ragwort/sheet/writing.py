@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Sequence
-from datetime import UTC, date, datetime
-from typing import Any
+from datetime import date
+from typing import TYPE_CHECKING, Any
 
+from ragwort.files.excel import xlsx_bytes
 from ragwort.files.spreadsheet import ods_bytes
 from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.sheet.parts import Cell, Column, Sheet
+
+if TYPE_CHECKING:
+    from xlsxwriter import Workbook
 
 KINDS = ("csv", "xlsx", "ods")
 LIST_KINDS = ("csv", "xlsx")
@@ -39,12 +42,8 @@ def codebook(sheet: Sheet) -> list[tuple[str, ...]]:
 
 def _xlsx(sheet: Sheet) -> bytes:
     """Typed columns with drop-downs and checks under a heading that stays, and the codebook."""
-    from xlsxwriter import Workbook
 
-    buffer = io.BytesIO()
-    options = {"in_memory": True, "constant_memory": False, "strings_to_formulas": False, "strings_to_urls": False}
-    with Workbook(buffer, options) as book:
-        book.set_properties({"title": sheet.title, "created": datetime(2000, 1, 1, tzinfo=UTC)})
+    def fill(book: Workbook) -> None:
         strong, dated = book.add_format({"bold": True, "bottom": 1}), book.add_format({"num_format": "yyyy-mm-dd"})
         page = book.add_worksheet(_SHEET)
         page.freeze_panes(1, 1)
@@ -60,7 +59,8 @@ def _xlsx(sheet: Sheet) -> bytes:
                     page.write(at, place, for_cell(cell))
         _add_codebook(book, sheet, strong)
         _add_choices(book, sheet)
-    return buffer.getvalue()
+
+    return xlsx_bytes(fill, title=sheet.title)
 
 
 def _check(page: Any, place: int, column: Column, rows: int) -> None:
@@ -153,11 +153,8 @@ def list_bytes(sheet: Sheet, seed: int, kind: str) -> bytes:
     rows = list_rows(sheet, seed)
     if kind == "csv":
         return csv_bytes([["" if cell is None else cell for cell in row] for row in rows])
-    from xlsxwriter import Workbook
 
-    buffer = io.BytesIO()
-    with Workbook(buffer, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
-        book.set_properties({"title": sheet.title, "created": datetime(2000, 1, 1, tzinfo=UTC)})
+    def fill(book: Workbook) -> None:
         page = book.add_worksheet("Allocation list")
         page.freeze_panes(1, 0)
         page.set_column(0, 4, 22)
@@ -165,4 +162,5 @@ def list_bytes(sheet: Sheet, seed: int, kind: str) -> bytes:
             for place, cell in enumerate(row):
                 if cell is not None:
                     page.write(at, place, for_cell(cell))
-    return buffer.getvalue()
+
+    return xlsx_bytes(fill, title=sheet.title)

@@ -10,15 +10,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import TYPE_CHECKING
 
 from ragwort.stats.counted import CountedTest, counts_as, first_rare
 from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
-
-if TYPE_CHECKING:
-    pass
 
 _KEPT = 50_000  # up to this size limits are remembered
 

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 from typing import Any
 
 from ragwort.designs import Answer
+from ragwort.designs.assumption import EMPTY_CELL
 from ragwort.study.model import Aim
 from ragwort.study.naming import cluster_word, name_at, names_of
-from ragwort.study.numbers import EMPTY_CELL, count_text
+from ragwort.study.numbers import count_text
 from ragwort.study.outcome import values_with_defaults
 
 

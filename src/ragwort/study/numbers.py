@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any
 
-from ragwort.designs.assumption import Assumption, Field
+from ragwort.designs.assumption import EMPTY_CELL, Assumption, Field
 from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
@@ -22,9 +22,6 @@ MINUS = "\u2212"
 THIN = "\u2009"
 _MOST_PARTS = 99  # of one: a third, and the like
 _PART = re.compile(rf"([-{MINUS}]?\d{{1,3}})/([1-9]\d{{0,2}})")
-
-
-EMPTY_CELL = "?"  # a cell without anything in it, among others in a line of text
 
 
 class NumberError(ValueError):

@@ -26,8 +26,7 @@ from PySide6.QtWidgets import (
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import NameEdit, link
-from ragwort.designs.assumption import Assumption
-from ragwort.study.numbers import EMPTY_CELL
+from ragwort.designs.assumption import EMPTY_CELL, Assumption
 
 ROW_HEIGHT = 27
 MOST_LINES = 3  # of a column's title

@@ -139,11 +139,6 @@ class Answers(QObject):
             self._drop(key)
         self.arrived.emit()
 
-    @property
-    def any_stopped(self) -> bool:
-        """Whether something was given up."""
-        return bool(self._stopped)
-
     def start_again(self) -> None:
         """Work out what was given up."""
         self._stopped.clear()

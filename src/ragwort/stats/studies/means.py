@@ -6,15 +6,11 @@ Source: Altman, *Practical Statistics for Medical Research* (1991), chapter 9.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.world import Kept, World
-
-if TYPE_CHECKING:
-    pass
 
 
 @dataclass(frozen=True)
