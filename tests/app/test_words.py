@@ -100,6 +100,48 @@ def test_a_word_nudged_to_its_bounds_never_fails(window: Window, where: str) -> 
     assert window.session.study.aims
 
 
+@pytest.mark.parametrize("where", ["Bench", "Curve", "Grid", "Rehearse", "Sheet", "limits", "sharing"])
+def test_a_word_says_what_it_can_and_nothing_else(window: Window, where: str) -> None:
+    """Arrows move what says so, and are one undo; what says only "Type" opens though the pointer wanders."""
+    if where != "Bench":
+        PLACES[where](window)
+    settle(window)
+    shown = _pages(window, where)
+    for name in [each.piece.name for each in shown if each.piece.kind == "value" and not each.piece.found]:
+        word, before = _word(window, where, name), window.session.study
+        assert ("find it instead" in word.toolTip()) == bool(word.unknowns), name
+        if "press ↑ ↓" in word.toolTip():
+            word.setFocus()
+            QTest.keyClick(word, Qt.Key.Key_Up)
+            if where != "Curve":  # what an axis ends at may be at its bound
+                assert window.session.study != before, name
+            QTest.keyClick(_word(window, where, name), Qt.Key.Key_Up)
+            while window.session.study != before:
+                window.session.undo()
+                assert window.session.study == before, f"{name} is undone in two"
+        else:
+            assert word.cursor().shape() == Qt.CursorShape.PointingHandCursor
+            centre = word.rect().center()
+            QTest.mousePress(word, Qt.MouseButton.LeftButton, pos=centre)
+            QTest.mouseMove(word, centre + QPoint(12, 0))
+            QTest.mouseRelease(word, Qt.MouseButton.LeftButton, pos=centre + QPoint(12, 0))
+            assert word.typing, name
+            QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Escape)
+        settle(window)
+
+
+def _pages(window: Window, where: str) -> list[Token]:
+    """The words of one sentence; on the Bench those of the picture are others."""
+    on_top = [each for each in _words(window) if each.parentWidget() is window.bench.sentence]
+    if where == "Bench":
+        return on_top
+    return [each for each in _words(window) if each not in on_top]
+
+
+def _word(window: Window, where: str, name: str) -> Token:
+    return next(each for each in _pages(window, where) if each.piece.name == name)
+
+
 def _planned(window: Window) -> Planned:
     aim = window.session.aim
     assert aim is not None

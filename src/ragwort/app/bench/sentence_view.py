@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QGuiApplication
 
@@ -39,6 +41,8 @@ def _unknowns(aim: Aim) -> list[tuple[str, str, bool]]:
 
 class SentenceView(LiveText):
     """The sentence of the aim in view, and the quiet line below it."""
+
+    nudges: ClassVar[bool] = True
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)
@@ -90,6 +94,7 @@ class SentenceView(LiveText):
         value = aim.values().get(piece.name, design.default_choice(piece.name, aim.values()))
         token.choices = [(c.label, c.label, assumption.value_of(c) == value) for c in assumption.choices]
         token.unknowns = _unknowns(aim) if piece.kind == "value" else []
+        token.nudges = isinstance(value_in_force(aim, piece.name), int | float)
         shown = entry.terms or ("" if value is None else value_text(assumption, value))
         token.edit_text = entry.draft if entry.fault else shown
         token.show_piece(piece, label_of(assumption, aim))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from ragwort.app.kit.theme import Theme
 from ragwort.app.session.live_text import SmallText
 from ragwort.app.session.session import Session
@@ -18,6 +20,8 @@ from ragwort.study.sentence import Piece
 
 class SteeringView(SmallText):
     """The live sentence of the picture in view; nothing where its picture has none."""
+
+    nudges: ClassVar[bool] = True
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)

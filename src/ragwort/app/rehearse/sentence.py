@@ -20,6 +20,8 @@ class RehearsalSentence(LiveText):
 
     sizes: ClassVar[tuple[tuple[float, int], ...]] = ((21.5, 2), (19, 3), (16.5, 4))
 
+    nudges: ClassVar[bool] = True
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(theme)
         self.session = session
@@ -74,5 +76,6 @@ class RehearsalSentence(LiveText):
         """One step up or down from what stands there."""
         aim, of, world = self._there()
         text = sentences.nudged_text(aim, of, world, token.piece.name, steps)
-        merge = f"{self._joined(token)} drag" if dragged else ""
-        self.session.do(edits.type_word(self.session.study, self.session.aim_id, of, token.piece.name, text, merge))
+        merge = f"{'drag' if dragged else 'nudge'} {self._joined(token)}"
+        edit = edits.type_word(self.session.study, self.session.aim_id, of, token.piece.name, text, merge)
+        (self.session.scrub if dragged else self.session.do)(edit)

@@ -51,6 +51,7 @@ class LiveText(QWidget):
     sizes: ClassVar[tuple[tuple[float, int], ...]] = ((23, 2), (21.5, 2), (20, 3), (17.5, 3))  # letters, most lines
     margins: ClassVar[tuple[float, float, float]] = (30, 20, 16)  # beside, above, below
     keeps_room: ClassVar[bool] = True  # for the quiet line, also while there is none
+    nudges: ClassVar[bool] = False  # whether arrows and dragging move its values; `dress` can tell otherwise of one
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -120,6 +121,7 @@ class LiveText(QWidget):
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
+        token.nudges = self.nudges
         self.setTabOrder(self._tokens[-1] if self._tokens else self._focused_before(), token)
         token.resized.connect(self._lay_out)
         self.wire(token)

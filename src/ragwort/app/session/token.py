@@ -39,11 +39,12 @@ class Token(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.piece = Piece("value", "")
-        self._told: tuple[Piece, str] | None = None
+        self._told: tuple[Piece, str, bool, bool] | None = None
         self.shown = ""
         self.choices: list[tuple[str, str, bool]] = []  # value, label, ticked
         self.unknowns: list[tuple[str, str, bool]] = []  # find, label, ticked
         self.edit_text = ""
+        self.nudges = False  # whether arrows and dragging move its value
         self._press: QPoint | None = None
         self._dragged = 0
         self._editor: PassingEdit | None = None
@@ -56,17 +57,18 @@ class Token(QWidget):
             self.stop_typing()
         if piece.name != self.piece.name:
             close_menus(self)
-        if (piece, label) == self._told:
+        told = piece, label, self.nudges, bool(self.unknowns)
+        if told == self._told:
             return  # nothing to paint anew
-        self.piece, self._told = piece, (piece, label)
+        self.piece, self._told = piece, told
         self.setObjectName(f"token-{piece.name}")
         self.setAccessibleName(f"{label}: {piece.text}")
-        can_drag = piece.kind == "value" and not piece.found
-        self.setCursor(Qt.CursorShape.SizeHorCursor if can_drag else Qt.CursorShape.PointingHandCursor)
+        self.setCursor(Qt.CursorShape.SizeHorCursor if self._moves else Qt.CursorShape.PointingHandCursor)
+        instead = "; right-click to find it instead" if self.unknowns else ""
         tips = {
             "choice": f"{label}. Click to choose.",
             "name": "Click to rename.",
-            "value": f"{label}. Type, press ↑ ↓ or drag sideways; right-click to find it instead.",
+            "value": f"{label}. {'Type, press ↑ ↓ or drag sideways' if self._moves else 'Type'}{instead}.",
         }
         full = f" In full {piece.full}." if piece.full else ""
         found = f"{label}: found from everything else.{full} Click to find something else."
@@ -105,12 +107,17 @@ class Token(QWidget):
 
     # --- mouse and keyboard ---
 
+    @property
+    def _moves(self) -> bool:
+        """Whether arrows and dragging do anything."""
+        return self.nudges and self.piece.kind == "value" and not self.piece.found
+
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
             self._press, self._dragged = event.globalPosition().toPoint(), 0
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._press is None or self.piece.kind != "value" or self.piece.found:
+        if self._press is None or not self._moves:
             return
         steps = round((event.globalPosition().toPoint().x() - self._press.x()) / PIXELS_PER_STEP)
         if steps != self._dragged:
@@ -129,7 +136,7 @@ class Token(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         number = self.piece.kind == "value" and not self.piece.found
-        if event.key() in UP_AND_DOWN and number:
+        if event.key() in UP_AND_DOWN and self._moves:
             self.nudged.emit(UP_AND_DOWN[event.key()], False)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2, Qt.Key.Key_Space):
             self._activate()
