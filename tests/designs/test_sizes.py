@@ -16,6 +16,18 @@ from ragwort.designs.sizes import LARGEST_TOTAL, AnyOver, AnyTotal, ByRatio, Enr
 RATIOS = st.one_of(st.floats(0.01, 50), st.sampled_from([0.1, 0.2, 0.25, 1 / 3, 0.5, 2 / 3, 1.0, 1.5, 2.0, 3.0]))
 
 
+@given(st.integers(4, 3000), st.integers(1, 4), st.sampled_from([0.0, 0.01, 0.08, 0.1, 0.15, 0.2, 0.33, 0.5]))
+def test_the_largest_study_within_a_limit_is_recruited_within_it(limit: int, groups: int, dropout: float) -> None:
+    """One more in each group would not be."""
+    lost = Enrolment(dropout)
+    most = lost.largest_within(limit, groups)
+
+    def recruited(each: int) -> int:
+        return sum(lost.people([each] * groups) or [each] * groups)
+
+    assert recruited(most) <= limit < recruited(most + 1)
+
+
 @given(RATIOS, st.integers(2, 5000))
 def test_by_ratio_rounds_group_2_up(ratio: float, step: int) -> None:
     """ceil(ratio x group 1), at least the smallest, forgiving the noise of a product."""

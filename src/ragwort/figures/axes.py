@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Plan, design_named
+from ragwort.designs.sizes import Enrolment
 from ragwort.figures.quantity import Quantity
 from ragwort.study.model import Aim, Steer
 from ragwort.study.numbers import MINUS, count_text
@@ -150,10 +151,10 @@ def size_of(answer: Answer, per_group: bool) -> float:
     return float(answer.groups[0]) if per_group else float(answer.total)
 
 
-def largest_size(answer: Answer, kept: float, limit: int, per_group: bool) -> float:
-    """On an axis of sample sizes, the largest of which no more than `limit` are recruited; `kept` of them analysed."""
-    analysed = limit * kept
-    return math.floor(analysed / len(answer.groups)) if per_group else math.floor(analysed)
+def largest_size(answer: Answer, lost: Enrolment, limit: int, per_group: bool) -> float:
+    """On an axis of sample sizes, the largest of which no more than `limit` are recruited, for what is `lost`."""
+    alike = len(answer.groups) if len(set(answer.groups)) == 1 else 1
+    return lost.largest_within(limit, alike) * (1 if per_group else alike)
 
 
 def words_beyond(limit: int) -> str:

@@ -279,7 +279,7 @@ def _contours(
 
 def _largest(drawn: _Drawn, limit: int) -> float:
     """The largest sample size of which no more are to be enrolled than can be had."""
-    return largest_size(drawn.answer, float(drawn.design.enrolment(drawn.values).kept), limit, drawn.per_group)
+    return largest_size(drawn.answer, drawn.design.enrolment(drawn.values), limit, drawn.per_group)
 
 
 def _scenarios(drawn: _Drawn, made: Map) -> tuple[tuple[float, float, str], ...]:

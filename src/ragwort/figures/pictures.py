@@ -83,8 +83,8 @@ def _beyond(scene: Scene, x: str, y: str, per_group: bool) -> Beyond | None:
         return None
     if x != SIZE:
         return Beyond("y", float(scene.limit), words_beyond(scene.limit))
-    kept = float(design_named(scene.aim.design).enrolment(values_with_defaults(scene.aim)).kept)
-    return Beyond("x", largest_size(scene.answer, kept, scene.limit, per_group), "more than available")
+    lost = design_named(scene.aim.design).enrolment(values_with_defaults(scene.aim))
+    return Beyond("x", largest_size(scene.answer, lost, scene.limit, per_group), "more than available")
 
 
 def _map(scene: Scene) -> Picture:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ragwort.designs.sizes.counting import rounded_up
+from ragwort.designs.sizes.counting import SLACK, rounded_up
 from ragwort.stats.noncentral import Number
 
 
@@ -29,6 +30,13 @@ class Enrolment:
     def kept(self) -> Number:
         """The share of those recruited that is analysed, before anything is rounded."""
         return (1 - self.dropout) * (1 - self.cluster_loss)
+
+    def largest_within(self, limit: int, groups: int) -> int:
+        """The most people in each of so many equal groups of which no more than `limit` are recruited in all.
+
+        As `people` rounds up, n of a group need ceil(n / kept): n is at most kept times the whole people of a group.
+        """
+        return math.floor(float(self.kept) * (limit // groups) + SLACK)
 
     def clusters(self, clusters: Sequence[int]) -> tuple[int, ...]:
         """Clusters to recruit, arm by arm, so that as many remain."""
