@@ -11,10 +11,11 @@ from ragwort.designs import Answer, all_designs
 from ragwort.report import report_bytes, report_of
 from ragwort.report.protocol import one_sentence, paragraph
 from ragwort.report.statements import LENGTHS, statement_of
-from ragwort.report.tree import Code, Document, Heading, Paragraph
+from ragwort.report.tree import Code, Document, Heading, Paragraph, Table
 from ragwort.study import edits
 from ragwort.study.model import Study
 from ragwort.study.outcome import outcome_of
+from ragwort.study.protocol import taken_in
 from ragwort.study.sensitivity import alternatives
 from tests.report.protocols import PROTOCOLS, every, losing, protocols
 
@@ -176,3 +177,17 @@ def test_missing_sources_are_named() -> None:
     study = Study(aims=(bare,))
     said = " ".join(block.text for block in report_of(study).blocks if isinstance(block, Paragraph))
     assert "No source is stated for the intracluster correlation" in said
+
+
+def test_the_kind_of_study_says_what_is_done_with_participants() -> None:
+    """People are recruited or included, animals used: in the overview, the paragraph, the tables, the statements."""
+    for kind, taken in (("randomised", "recruited"), ("observational", "included"), ("animal", "used")):
+        study = edits.state(sampler_study(), "kind", kind).study
+        texts = [block.text for block in report_of(study).blocks if isinstance(block, Paragraph)]
+        heads = [head for block in report_of(study).blocks if isinstance(block, Table) for head in block.head]
+        assert f"To be {taken}" in heads
+        assert any(f"144 staff (72 per group) will be {taken}" in text.replace("\u00a0", " ") for text in texts)
+        aim = study.aims[0]
+        assert f"144 to be {taken}" in statement_of(aim, "short", taken=taken_in(study))
+        if taken != "recruited":
+            assert not any("recruited" in text for text in (*texts, *heads))

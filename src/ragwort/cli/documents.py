@@ -40,6 +40,7 @@ def report(
     from ragwort.study import edits
     from ragwort.study.family import role_told
     from ragwort.study.files import read_study_file
+    from ragwort.study.protocol import taken_in
     from ragwort.study.writing import paper_of
 
     kind = _kind_of(output, template, statement, checklist)
@@ -54,7 +55,8 @@ def report(
         if paper is not None:
             wanted = edits.choose_paper(wanted, paper).study
         if statement is not None:
-            say("\n\n".join(statement_of(each, statement, role_told(whole, each)) for each in wanted.aims))
+            taken = taken_in(whole)
+            say("\n\n".join(statement_of(each, statement, role_told(whole, each), taken) for each in wanted.aims))
         if output is not None:
             document = report_of(wanted) if checklist is None else checklist_of(wanted, checklist)
             write_whole(output, document_bytes(document, kind, paper_of(wanted), template=template, tell=say))

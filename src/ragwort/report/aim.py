@@ -26,6 +26,7 @@ from ragwort.study.naming import cluster_word, in_study_words, names_of
 from ragwort.study.numbers import count_text, decimals_text
 from ragwort.study.outcome import Problem, Settled, key_of, outcome_of, to_enrol
 from ragwort.study.progress import progress_of
+from ragwort.study.protocol import taken_in
 from ragwort.study.recruiting import allowance, more_clusters
 from ragwort.study.resources import limit_of
 from ragwort.study.scenarios import answer_words, counted_words, difference_words
@@ -133,9 +134,10 @@ def is_whole(study: Study, aim: Aim) -> bool:
 
 def _size(told: Told) -> list[Block]:
     follows = is_shown(told.study.writing, "sensitivity")
-    text = paragraph(told.aim, told.answer, at_worst=not follows, role=role_told(told.study, told.given))
+    role = role_told(told.study, told.given)
+    text = paragraph(told.aim, told.answer, at_worst=not follows, role=role, taken=taken_in(told.study))
     said = Paragraph(text, "statement" if told.whole else "body")
-    table = [_answer_table(told.aim, told.design, told.answer)] if told.needs_table else []
+    table = [_answer_table(told.aim, told.design, told.answer, taken_in(told.study))] if told.needs_table else []
     return [said, *table, *_strata(told.aim, told.answer)]
 
 
@@ -153,11 +155,11 @@ def _sensitivity(told: Told) -> list[Block]:
     if not found:
         return []
     if not told.whole:
-        return [Paragraph(sensitivity_words(told.aim, 2))]
+        return [Paragraph(sensitivity_words(told.aim, 2, taken_in(told.study)))]
     rows = [("As planned", *_sizes(told.aim, told.answer))]
     rows += [(_without_article(words), *_sizes(told.aim, each)) for words, each in found[:6]]
     recruited = told.answer.enrol
-    head = ("If instead", "Analysed", *(("To be recruited",) if recruited else ()))
+    head = ("If instead", "Analysed", *((f"To be {taken_in(told.study)}",) if recruited else ()))
     return [Table("Sensitivity analysis", head, tuple(rows), tuple(range(1, len(head))))]
 
 
@@ -190,14 +192,14 @@ def _strata(aim: Aim, answer: Answer) -> list[Block]:
     return [Table(caption, table.head, table.rows, numbers)]
 
 
-def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
+def _answer_table(aim: Aim, design: Design, answer: Answer, taken: str) -> Table:
     names = names_of(aim, "groups") if len(answer.groups) > 1 and not answer.counted else ()
     head = ("", *names, "Total")
     analysed = _analysed(answer, bool(names))
     rows = [analysed]
     if answer.enrol:
         enrolled = [count_text(size) for size in answer.enrol] if names else []
-        rows.append((f"To be recruited ({allowance(aim)})", *enrolled, count_text(to_enrol(answer))))
+        rows.append((f"To be {taken} ({allowance(aim)})", *enrolled, count_text(to_enrol(answer))))
     if aim.so_far is not None and any(aim.so_far.counts):
         stages = progress_of(aim, answer).stages
         for words, counts in (
@@ -212,7 +214,7 @@ def _answer_table(aim: Aim, design: Design, answer: Answer) -> Table:
         if more_clusters(aim, answer):
             recruited = answer.n_more["enrol_clusters"]
             by_arm = [count_text(number) for number in (*recruited, sum(recruited))]
-            rows.append((f"{_with_capital(cluster_word(aim))} to be recruited", *by_arm))
+            rows.append((f"{_with_capital(cluster_word(aim))} to be {taken}", *by_arm))
     caption = f"Sample size ({counted_words(aim, answer)})"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 

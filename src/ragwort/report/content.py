@@ -31,7 +31,7 @@ from ragwort.study.outcome import (
     trouble_of,
 )
 from ragwort.study.overview import Needs, needs_of
-from ragwort.study.protocol import head_line, not_stated, stated
+from ragwort.study.protocol import head_line, not_stated, stated, taken_in
 from ragwort.study.provenance import examples_of, with_examples
 from ragwort.study.resources import spent_words
 from ragwort.study.scenarios import counted_words
@@ -106,9 +106,9 @@ def _overview(study: Study) -> list[Block]:
         return [Paragraph("No aim of this study has an answer yet.", "problem")]
     text = f"{_total(study, needs)}{_within(needs)}"
     rows = [_overview_row(aim.as_planned()) for aim in study.aims]
-    head = ("Aim", "Test", "Analysed", "To be recruited", "Power")
+    head = ("Aim", "Test", "Analysed", f"To be {taken_in(study)}", "Power")
     table = Table("Aims of the study", head, tuple(rows), (2, 3, 4))
-    apart = [_recruitments(needs)] if not needs.single else []
+    apart = [_recruitments(study, needs)] if not needs.single else []
     said = f"{text}.{_short(needs)}"
     return [
         Paragraph(said, "statement"),
@@ -139,7 +139,7 @@ def _amended(study: Study) -> list[Block]:
     return [head, Bullets(tuple(changes))] if changes else [head]
 
 
-def _recruitments(needs: Needs) -> Table:
+def _recruitments(study: Study, needs: Needs) -> Table:
     """What each recruitment needs, where one cannot serve all aims."""
     rows = [
         (
@@ -149,7 +149,7 @@ def _recruitments(needs: Needs) -> Table:
         )
         for found in needs.recruitments
     ]
-    return Table("Separate recruitments", ("To be recruited", "Allocation", "Aims"), tuple(rows))
+    return Table("Separate recruitments", (f"To be {taken_in(study)}", "Allocation", "Aims"), tuple(rows))
 
 
 def _short(needs: Needs) -> str:
@@ -165,14 +165,15 @@ def _short(needs: Needs) -> str:
 
 def _total(study: Study, needs: Needs) -> str:
     """The study's number where one recruitment serves all aims; else that of the largest aim."""
-    needing = "would have to be recruited with the example values" if with_examples(study) else "will be recruited"
+    taken = taken_in(study)
+    needing = f"would have to be {taken} with the example values" if with_examples(study) else f"will be {taken}"
     number = f"{count_text(needs.count)} {needs.many}"
     if len(study.aims) < 2:
         return f"{number} {needing}"
     if needs.single:
         return f"{number} {needing}. The same recruitment serves all aims; {needs.aim_name} determines the sample size"
     different = "The aims use different designs; no single total applies"
-    return f"{different}. The largest number to be recruited is {number} ({needs.aim_name})"
+    return f"{different}. The largest number to be {taken} is {number} ({needs.aim_name})"
 
 
 def _ignoring(study: Study) -> list[Block]:

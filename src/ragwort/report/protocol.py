@@ -27,7 +27,7 @@ from ragwort.study.model import Aim, Entry
 from ragwort.study.naming import has_names, label_of
 from ragwort.study.numbers import level_words, percent_text, range_text, with_unit
 from ragwort.study.outcome import Settled, outcome_of, to_enrol
-from ragwort.study.protocol import time_point_words
+from ragwort.study.protocol import RECRUITED, time_point_words
 from ragwort.study.recruiting import allowance, more_clusters, per_cluster
 from ragwort.study.sensitivity import alternatives, largest, valued
 from ragwort.study.sentence import by_group, lacks_time_unit, people, plain_text, told
@@ -54,33 +54,34 @@ _TRUTH_FOUND = (
 )
 
 
-def one_sentence(aim: Aim, answer: Answer) -> str:
-    """Sizes, test, level, power and effect, to be pasted as it stands."""
+def one_sentence(aim: Aim, answer: Answer, taken: str = RECRUITED) -> str:
+    """Sizes, test, level, power and effect, to be pasted as it stands; `taken` as in `study.protocol.taken_in`."""
     said, has = _saying(aim), "had" if aim.finished else "have" if _is_two_tests(answer) else "has"
     text = (
         f"With {{sizes}}{_waited(answer)}, {{test}}{_at_level(answer, ',')} {has} {_power(answer)} "
         "power to "
         f"{_to_detect(said)}{_provided(answer)}."
     )
-    return _written(aim, answer, text, {"sizes": analysed(aim, answer)})
+    return _written(aim, answer, text, {"sizes": analysed(aim, answer, taken)})
 
 
-def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "") -> str:
+def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "", taken: str = RECRUITED) -> str:
     """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed.
 
     `role`: that of the aim in its study, where the study tells (`family.role_told`).
     `at_worst`: what the least favourable end of a plausible range needs, where no sensitivity analysis follows.
+    `taken`: what is done with participants (`study.protocol.taken_in`).
     """
     return _joined(
         _comparison(aim if aim.role else aim.changed(role=role), answer),
         _need(aim, answer),
         _expected(aim, answer),
         reasons(aim),
-        _recruited(aim, answer),
+        _recruited(aim, answer, taken),
         _actual_level(aim, answer),
         interval_sentence(aim, answer),
         _on_the_wrong_side(aim, answer),
-        _at_worst(aim) if at_worst else "",
+        _at_worst(aim, taken) if at_worst else "",
         _computed(aim, answer),
     )
 
@@ -95,9 +96,9 @@ def planning_words(aim: Aim) -> str:
     return f"Planning values: {'; '.join(said)}." if said else ""
 
 
-def sensitivity_words(aim: Aim, most: int = 3) -> str:
+def sensitivity_words(aim: Aim, most: int = 3, taken: str = RECRUITED) -> str:
     """What other planning values would need: those that matter most first; empty where no range is stated."""
-    found = [f"{words}, {_needed(aim, answer)}" for words, answer in alternatives(aim)[:most]]
+    found = [f"{words}, {_needed(aim, answer, taken)}" for words, answer in alternatives(aim)[:most]]
     return f"Sensitivity: with {'; with '.join(found)}." if found else ""
 
 
@@ -184,14 +185,14 @@ def _expected(aim: Aim, answer: Answer) -> str:
     return _written(aim, answer, f"Expected proportions: {words}.") if words and named else ""
 
 
-def _recruited(aim: Aim, answer: Answer) -> str:
+def _recruited(aim: Aim, answer: Answer, taken: str) -> str:
     if not answer.enrol or aim.finished:
         return ""
     parts = [by_group(answer.enrol, aim)] if len(answer.enrol) > 1 else parts_of(aim, to_enrol(answer))[:1]
-    aside = [each for each in (*parts, per_cluster(aim, answer)) if each]
+    aside = [each for each in (*parts, per_cluster(aim, answer, taken)) if each]
     clusters = more_clusters(aim, answer)
     number = f"{people(aim, to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
-    return f"Allowing for {allowance(aim)}, {number}{in_brackets(aside)} will be recruited."
+    return f"Allowing for {allowance(aim)}, {number}{in_brackets(aside)} will be {taken}."
 
 
 def _actual_level(aim: Aim, answer: Answer) -> str:
@@ -240,16 +241,16 @@ def _with_truth(aim: Aim, answer: Answer, name: str, effect: float) -> Aim:
     return aim.changed(find="power", entries={**entries, name: Entry(value=effect)})
 
 
-def _at_worst(aim: Aim) -> str:
+def _at_worst(aim: Aim, taken: str) -> str:
     """What the least favourable end of a plausible range would need."""
     found = largest(aim)
-    return "" if found is None else f"With {found[0]}, {_needed(aim, found[1])}."
+    return "" if found is None else f"With {found[0]}, {_needed(aim, found[1], taken)}."
 
 
-def _needed(aim: Aim, answer: Answer) -> str:
+def _needed(aim: Aim, answer: Answer, taken: str) -> str:
     planned = outcome_of(aim)
     if isinstance(planned, Answer) and planned.groups == answer.groups and answer.enrol:
-        return f"{people(aim, to_enrol(answer))} would be recruited"
+        return f"{people(aim, to_enrol(answer))} would be {taken}"
     each = by_group(answer.groups, aim) if len(answer.groups) > 1 else people(aim, answer.total)
     return f"{each} would be needed"
 

@@ -14,13 +14,13 @@ from ragwort.study.recruiting import allowance, more_clusters
 from ragwort.study.sentence import by_group, people
 
 
-def analysed(aim: Aim, answer: Answer) -> str:
+def analysed(aim: Aim, answer: Answer, taken: str) -> str:
     """`64 staff per group analysed (128 in total; 144 to be recruited, allowing for 10% dropout)`."""
     sizes, aside = _sizes(aim, answer)
     if answer.enrol and not aim.finished:
         clusters = more_clusters(aim, answer)
         number = f"{count_text(to_enrol(answer))}{f' in {clusters}' if clusters else ''}"
-        aside.append(f"{number} to be recruited, allowing for {allowance(aim)}")
+        aside.append(f"{number} to be {taken}, allowing for {allowance(aim)}")
     of_themselves = answer.counted or "clusters" in answer.n_more
     return f"{sizes}{'' if of_themselves else ' analysed'}{in_brackets(aside)}"
 

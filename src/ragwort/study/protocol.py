@@ -29,6 +29,8 @@ KINDS_OF_STUDY = (
     ("animal", "animal experiment"),
     ("diagnostic", "diagnostic accuracy study"),
 )
+RECRUITED = "recruited"
+_TAKEN_IN = {"observational": "included", "diagnostic": "included", "animal": "used"}
 GUIDELINES = {  # of kinds of study: the edition of a reporting guideline that fits it
     "randomised": "consort-2025",
     "cluster-randomised": "consort-2025",
@@ -61,6 +63,11 @@ FLOW = (  # each stage counts people of the one before it
     Statement("consenting", "of whom consenting", "12"),
 )
 TIME_POINT = Statement("time_point", "Time point of the outcome", "six weeks after allocation")
+
+
+def taken_in(study: Study) -> str:
+    """What is done with participants by the kind of study: `recruited`, `included`, of animals `used`."""
+    return _TAKEN_IN.get(study.protocol.kind, RECRUITED)
 
 
 def words_of(statement: Statement, protocol: Protocol) -> str:

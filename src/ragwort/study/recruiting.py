@@ -10,6 +10,7 @@ from ragwort.study.model import Aim
 from ragwort.study.naming import cluster_word
 from ragwort.study.numbers import count_text, number_text, percent_text
 from ragwort.study.outcome import values_with_defaults
+from ragwort.study.protocol import RECRUITED
 
 
 def allowance(aim: Aim) -> str:
@@ -29,7 +30,7 @@ def more_clusters(aim: Aim, answer: Answer) -> str:
     return f"{count_text(sum(recruited))} {cluster_word(aim)}"
 
 
-def per_cluster(aim: Aim, answer: Answer) -> str:
+def per_cluster(aim: Aim, answer: Answer, taken: str = RECRUITED) -> str:
     """Whom each cluster gives, where dropout takes more: `20 recruited for 18 analysed in each of the 12 wards`."""
     values, recruited = values_with_defaults(aim), answer.n_more.get("enrol_clusters")
     size = answer.answer if answer.find == "cluster_size" else values.get("cluster_size")
@@ -37,7 +38,7 @@ def per_cluster(aim: Aim, answer: Answer) -> str:
     if not recruited or size is None or "strata" in values or lost.by_clusters or not lost.dropout > 0:
         return ""
     analysed, wards = number_text(float(f"{size:.4g}")), f"{count_text(sum(recruited))} {cluster_word(aim)}"
-    return f"{_each(answer, recruited)} recruited for {analysed} analysed in each of the {wards}"
+    return f"{_each(answer, recruited)} {taken} for {analysed} analysed in each of the {wards}"
 
 
 def _each(answer: Answer, clusters: list[int]) -> str:

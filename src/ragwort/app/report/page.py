@@ -24,6 +24,7 @@ from ragwort.report.tree import Document
 from ragwort.study.family import role_told
 from ragwort.study.model import Study
 from ragwort.study.numbers import count_text
+from ragwort.study.protocol import taken_in
 
 DELAY = 250  # ms after the last edit until the preview is made anew
 
@@ -63,7 +64,8 @@ class ReportPage(QWidget):
         """The statement of the aim in view on the clipboard."""
         aim = self.session.aim
         if aim is not None:
-            QGuiApplication.clipboard().setText(statement_of(aim, length, role_told(self.session.study, aim)))
+            study = self.session.study
+            QGuiApplication.clipboard().setText(statement_of(aim, length, role_told(study, aim), taken_in(study)))
             self.state.setText(f"The statement ({LENGTHS[length]}) of {aim.name} is on the clipboard.")
 
     def _sheet(self) -> QWidget:
