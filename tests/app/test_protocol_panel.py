@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 from PySide6.QtCore import Qt
@@ -13,7 +14,7 @@ from ragwort.report.content import report_of
 from ragwort.report.tree import Bullets, Paragraph
 from ragwort.study import edits
 from ragwort.study.files import read_study, write_study
-from tests.app.conftest import retype
+from tests.app.conftest import retype, settle
 
 
 def opened(window: Window) -> ProtocolPanel:
@@ -51,6 +52,8 @@ def test_a_stage_above_the_one_before_it_is_refused(window: Window) -> None:
     assert "at most 40" in panel.fault.whole()
     assert panel.fields["eligible"].text() == "50"
     assert window.session.study.protocol.eligible != 50
+    retype(panel.fields["eligible"], "12,5")  # with a decimal comma
+    assert (panel.fault.isVisible(), window.session.study.protocol.eligible) == (False, 12.5)
     retype(panel.fields["eligible"], "twenty")
     assert "not a number" in panel.fault.whole()
     retype(panel.fields["eligible"], "20")
@@ -77,3 +80,22 @@ def test_a_plan_is_signed_off_and_what_changes_is_listed(window: Window) -> None
     assert "Nothing has changed since." in panel.signed.whole()
     window.session.undo()
     assert window.session.study.signed is None
+
+
+def test_an_old_file_of_strata_says_in_the_window_what_is_counted_otherwise(window: Window, tmp_path: Path) -> None:
+    """As it is opened, over the pages; saved once, nothing is said any more."""
+    strata = [{"share": 0.6, "mean_size": 10, "sd_size": 2}, {"share": 0.4, "mean_size": 30, "sd_size": 6}]
+    entries = {"difference": 3, "sd": 6, "icc": 0.04, "strata": strata}
+    aim = {"id": "a", "name": "Errors", "design": "cluster-means"}
+    aim["entries"] = {name: {"value": value} for name, value in entries.items()}
+    path = tmp_path / "old.ragwort"
+    path.write_text(json.dumps({"format": "ragwort-study", "schema_version": 2, "title": "Old", "aims": [aim]}))
+    assert window.studies.open_path(path)
+    assert "Errors is now counted in whole clusters and by the t distribution" in window.notice.text.text()
+    settle(window)
+    assert "wards" not in window.bench.sentence.text()
+    assert "clusters per arm" in window.bench.sentence.text()
+    window.session.save(path)
+    window.notice.clear()
+    assert window.studies.open_path(path)
+    assert not window.notice.isVisible()
