@@ -17,14 +17,11 @@ from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
 from ragwort.study.family import (
-    DERIVED,
-    PLANS,
     _drawn,
     alphas_of,
     chances,
     correlations_of,
     guarded,
-    rejected,
     rounded_down,
 )
 from ragwort.study.files import read_study_file, write_study
@@ -32,6 +29,7 @@ from ragwort.study.model import Entry, Family, Scenario, Study
 from ragwort.study.outcome import outcome_of, to_enrol
 from ragwort.study.overview import needs_of
 from ragwort.study.sharing import fault_of, pieces_of, together_of, words_of
+from ragwort.study.sharing_plans import PLANS
 
 THREE = sampler_study().changed(aims=(*sampler_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]
@@ -64,7 +62,7 @@ def test_every_aim_is_planned_with_its_part(plan: str, more: dict[str, Any], alp
     study = shared(plan, **more)
     for aim, alpha in zip(study.aims, alphas, strict=True):
         assert alpha_of(study, aim.id) == pytest.approx(alpha, rel=6e-4)
-        assert aim.entry("alpha").source.startswith(DERIVED)
+        assert aim.entry("alpha").derived
         assert all(each.values()["alpha"] == alpha_of(study, aim.id) for each in aim.scenarios)
     if plan == "split":
         assert study.aims[0].entry("alpha").source == "study's plan: a third of 0.05, in equal parts"
@@ -127,7 +125,7 @@ def hochberg(p: list[float], alpha: float) -> list[bool]:
 def test_holm_and_hochberg_reject_what_their_adjusted_p_values_say(p: list[float]) -> None:
     """And Hochberg all that Holm does, Holm all that equal parts do."""
     rows, alphas = np.array([p]), np.full(len(p), 0.05 / len(p))
-    stepped = {plan: rejected(rows, plan, 0.05, alphas)[0] for plan in ("split", "holm", "hochberg")}
+    stepped = {plan: PLANS[plan].rejected(rows, 0.05, alphas)[0] for plan in ("split", "holm", "hochberg")}
     margin = min(abs(each * (len(p) - rank) - 0.05) for each in p for rank in range(len(p)))
     if margin > 1e-12:
         assert stepped["holm"].tolist() == holm(p, 0.05)
@@ -140,14 +138,14 @@ def test_order_stops_and_fallback_passes_on() -> None:
     """By hand."""
     alphas = np.array([0.02, 0.01, 0.02])
     p = np.array([[0.04, 0.001, 0.001], [0.001, 0.04, 0.001], [0.015, 0.025, 0.045], [0.03, 0.009, 0.029]])
-    assert rejected(p, "order", 0.05, alphas).tolist() == [
+    assert PLANS["order"].rejected(p, 0.05, alphas).tolist() == [
         [True, True, True],
         [True, True, True],
         [True, True, True],
         [True, True, True],
     ]
-    assert rejected(np.array([[0.06, 0.001]]), "order", 0.05, alphas[:2]).tolist() == [[False, False]]
-    assert rejected(p, "fallback", 0.05, alphas).tolist() == [
+    assert PLANS["order"].rejected(np.array([[0.06, 0.001]]), 0.05, alphas[:2]).tolist() == [[False, False]]
+    assert PLANS["fallback"].rejected(p, 0.05, alphas).tolist() == [
         [False, True, True],
         [True, False, True],
         [True, True, True],
@@ -321,7 +319,7 @@ def test_a_plan_that_is_not_known_is_said_and_none_is_in_force() -> None:
     odd = THREE.changed(family=Family(plan="from a later version"))
     assert alphas_of(odd) == {}
     assert fault_of(odd).startswith("The plan “from a later version” is not known here")
-    assert all(words in fault_of(odd) for plan, words in PLANS.items() if plan)
+    assert all(plan.label in fault_of(odd) for plan in PLANS.values() if plan.shares)
     (plan,) = [piece for piece in pieces_of(odd) if piece.name == "plan"]
     assert (plan.text, plan.fault) == ("each by itself", True)
     assert not [block for block in report_of(odd).blocks if isinstance(block, Table) and "together" in block.caption]
@@ -337,3 +335,22 @@ def test_a_role_is_said_only_where_aims_are_told_apart() -> None:
     texts = [block.text for block in report_of(told).blocks if isinstance(block, Paragraph)]
     assert any(text.startswith("The primary outcome, reaction time at 4 am, will be compared") for text in texts)
     assert any(text.startswith("The secondary outcome, alertness rating, will be compared") for text in texts)
+
+
+def test_a_file_that_tells_only_by_its_source_that_an_alpha_is_derived_is_read_so(tmp_path: Path) -> None:
+    """As files were before there was a mark for it: nothing is said, and the plan can be taken away again."""
+    study = shared("holm")
+    old = study.changed(
+        aims=tuple(
+            aim.changed(entries={**aim.entries, "alpha": aim.entry("alpha").changed(derived=False)})
+            for aim in study.aims
+        )
+    )
+    write_study(old, tmp_path / "old.ragwort")
+    found = read_study_file(tmp_path / "old.ragwort")
+    assert found.remark == ""
+    assert found.study == study
+    alone = edits.choose_plan(found.study, "").study
+    assert {aim.values()["alpha"] for aim in alone.aims} == {study.family.alpha}
+    typed = edits.type_value(alone, IDS[0], "alpha", "0.04").study
+    assert not typed.aim(IDS[0]).entry("alpha").derived

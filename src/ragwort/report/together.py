@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from ragwort.designs.works import HOCHBERG, HOLM, WIENS, cited
 from ragwort.report.tree import Block, Heading, Paragraph, Table
 from ragwort.study.family import confirmatory, matrix_of, plan_of
 from ragwort.study.model import Study
@@ -10,22 +9,11 @@ from ragwort.study.numbers import level_words
 from ragwort.study.outcome import outcome_of
 from ragwort.study.sharing import rows_of, together_of, words_of
 
-_BY_PLAN = {  # `{level}` is that of the study, `{part}` its equal part
-    "split": "by Bonferroni's correction: each is tested, and powered, at the {part} level",
-    "weights": "by a weighted Bonferroni correction: each is tested, and powered, at its share of the {level} level",
-    "holm": f"by Holm's procedure {cited((HOLM,))}; each aim is powered at {{part}}, the level of its first step",
-    "hochberg": f"by Hochberg's procedure {cited((HOCHBERG,))}; each aim is powered at {{part}}, its strictest level",
-    "order": "by testing the aims in the order given, each at the {level} level and only if those before it are "
-    "significant; the powers below are those of each test by itself",
-    "fallback": f"by the fallback procedure {cited((WIENS,))}: the aims are tested in the order given, each at its "
-    "share of the {level} level and at what significant aims before it pass on; each is powered at its own share",
-}
-
 
 def together_blocks(study: Study) -> list[Block]:
     """Nothing for a study whose aims share nothing."""
     family = study.family
-    if not plan_of(study) or len(study.aims) < 2 or not confirmatory(study):
+    if not plan_of(study).shares or len(study.aims) < 2 or not confirmatory(study):
         return []
     found = [(aim.as_planned(), outcome_of(aim.as_planned())) for aim in study.aims]
     known = together_of(study, found)
@@ -33,7 +21,7 @@ def together_blocks(study: Study) -> list[Block]:
     if count < 2:
         said = f"One aim is confirmatory; it is tested at the {level_words(family.alpha)} significance level."
     else:
-        how = _BY_PLAN[family.plan].format(level=level_words(family.alpha), part=level_words(family.alpha / count))
+        how = plan_of(study).in_protocol.format(level=level_words(family.alpha), part=level_words(family.alpha / count))
         controlled = f"is controlled at {level_words(family.alpha)}"
         said = f"The family-wise error rate of the {count} confirmatory aims {controlled} {how}."
     if count > 1 and known is not None and not known.chances.exact:

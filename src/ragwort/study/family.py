@@ -7,31 +7,19 @@ Hochberg, fixed sequence); Wiens, Pharmaceutical Statistics 2 (2003), pages 211-
 from __future__ import annotations
 
 import math
-import operator
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import accumulate
 from typing import TYPE_CHECKING
 
 from ragwort.designs.saying import listed
 from ragwort.stats.lazily import np, special
 from ragwort.study.model import Aim, Entry, Scenario, Setting, Study
-from ragwort.study.numbers import percent_text
+from ragwort.study.sharing_plans import ALONE, PLANS, SharingPlan
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-PLANS = {
-    "": "each by itself",
-    "split": "in equal parts",
-    "weights": "by weights",
-    "holm": "by Holm's procedure",
-    "hochberg": "by Hochberg's procedure",
-    "order": "in fixed order",
-    "fallback": "by the fallback procedure",
-}
 ROLES = {"": "primary", "secondary": "secondary", "exploratory": "exploratory"}
-DERIVED = "study's plan"  # what the source of a derived alpha begins with
 DRAWS = 200_000
 
 
@@ -45,20 +33,23 @@ def role_told(study: Study, aim: Aim) -> str:
     return aim.role or ("primary" if any(each.role for each in study.aims) else "")
 
 
-def plan_of(study: Study) -> str:
-    """The plan in force: none where a file names one that is not known here."""
-    return study.family.plan if study.family.plan in PLANS else ""
+def plan_of(study: Study) -> SharingPlan:
+    """The plan in force: each aim by itself where a file names one that is not known here."""
+    return PLANS.get(study.family.plan, ALONE)
+
+
+def weights_of(study: Study) -> list[float]:
+    """The weight of each confirmatory aim; 1 where none is given."""
+    return [study.family.weights.get(aim.id, 1.0) for aim in confirmatory(study)]
 
 
 def alphas_of(study: Study) -> dict[str, float]:
     """The alpha that each confirmatory aim is planned with, by its id; empty without a plan."""
     family, aims = study.family, confirmatory(study)
-    if not plan_of(study) or not aims:
+    if not plan_of(study).shares or not aims:
         return {}
-    if family.plan == "order":
-        return {aim.id: family.alpha for aim in aims}
-    shares = _shares(study, aims)
-    return {aim.id: rounded_down(family.alpha * share) for aim, share in zip(aims, shares, strict=True)}
+    parts = plan_of(study).parts(weights_of(study))
+    return {aim.id: rounded_down(family.alpha * part) for aim, part in zip(aims, parts, strict=True)}
 
 
 def rounded_down(alpha: float) -> float:
@@ -68,29 +59,10 @@ def rounded_down(alpha: float) -> float:
     return shown if shown <= alpha * (1 + 1e-12) else float(f"{shown - unit:.4g}")
 
 
-def _shares(study: Study, aims: Sequence[Aim]) -> list[float]:
-    """Of the whole: by weight where the plan has weights, else all alike."""
-    if study.family.plan not in ("weights", "fallback"):
-        return [1 / len(aims)] * len(aims)
-    weights = [study.family.weights.get(aim.id, 1.0) for aim in aims]
-    return [weight / math.fsum(weights) for weight in weights]
-
-
 def why(study: Study, aim: Aim) -> str:
     """Where the alpha of an aim comes from: `study's plan: a third of 0.05, by Holm's procedure`."""
-    family, count = study.family, len(confirmatory(study))
-    if family.plan == "order":
-        part = f"all of {family.alpha:g}, once those before have succeeded"
-    elif family.plan in ("weights", "fallback"):
-        aims = confirmatory(study)
-        share = _shares(study, aims)[[each.id for each in aims].index(aim.id)]
-        part = f"{percent_text(share)} of {family.alpha:g}".replace("\u00a0", " ")
-    else:
-        part = f"{_FRACTIONS.get(count, f'1/{count}')} of {family.alpha:g}"
-    return f"{DERIVED}: {part}, {PLANS[family.plan]}"
-
-
-_FRACTIONS = {1: "all", 2: "half", 3: "a third", 4: "a quarter", 5: "a fifth"}
+    plan, at = plan_of(study), [each.id for each in confirmatory(study)].index(aim.id)
+    return f"study's plan: {plan.part_words(weights_of(study), at, study.family.alpha)}, {plan.label}"
 
 
 def applied(study: Study) -> Study:
@@ -104,10 +76,10 @@ def derived_anew(study: Study) -> tuple[Study, str]:
     """A study as it was read, with the alphas that its plan makes, and what is said of those that were others."""
     alphas = alphas_of(study)
     other = [aim for aim in study.aims if _is_another(aim, alphas.get(aim.id))]
-    for aim in other:
+    for aim in [each for each in study.aims if each in other or _is_told_by_source(each, alphas.get(each.id))]:
         study = study.with_aim(aim.changed(entries=_set(study, aim, alphas[aim.id], why(study, aim)).entries))
     now = listed([f"{aim.name} ({alphas[aim.id]:.4g})" for aim in other])
-    said = f"The file has alphas that its plan ({PLANS[plan_of(study)]}) does not give; derived anew: {now}."
+    said = f"The file has alphas that its plan ({plan_of(study).label}) does not give; derived anew: {now}."
     return study, said if other else ""
 
 
@@ -116,6 +88,12 @@ def _is_another(aim: Aim, alpha: float | None) -> bool:
     entry = aim.entry("alpha")
     typed = entry.value is None or bool(entry.fault) or aim.find == "alpha"
     return alpha is not None and not typed and entry.value != alpha
+
+
+def _is_told_by_source(aim: Aim, alpha: float | None) -> bool:
+    """Whether a file from before 2026-12 says only by its source that an alpha follows from the plan."""
+    entry = aim.entry("alpha")
+    return alpha is not None and entry.value == alpha and not entry.derived and not entry.fault
 
 
 def _with_alpha(study: Study, aim: Aim, alpha: float | None) -> Aim:
@@ -128,17 +106,17 @@ def _with_alpha(study: Study, aim: Aim, alpha: float | None) -> Aim:
 def _set(study: Study, setting: Setting | Scenario, alpha: float | None, source: str) -> Setting | Scenario:
     entry = setting.entries.get("alpha", Entry())
     if alpha is None:
-        if not entry.source.startswith(DERIVED):
+        if not entry.derived:
             return setting
         entry = Entry(value=study.family.alpha)
     else:
-        entry = Entry(value=alpha, source=source)
+        entry = Entry(value=alpha, source=source, derived=True)
     return setting.changed(entries={**setting.entries, "alpha": entry})
 
 
 def guarded(before: Study, after: Study) -> Study:
     """What an edit made of a study, its plan kept: where the family changed alphas follow, a typed one is refused."""
-    if not plan_of(before) and not plan_of(after):
+    if not plan_of(before).shares and not plan_of(after).shares:
         return after
     if _shape(before) != _shape(after):
         return applied(after)
@@ -154,11 +132,11 @@ def _shape(study: Study) -> object:
 def _refused(study: Study, aim: Aim) -> Aim:
     """An alpha that somebody typed over a derived one is kept as a draft, with the reason."""
     entry, alpha = aim.entry("alpha"), alphas_of(study)[aim.id]
-    if entry.fault or (entry.value == alpha and entry.source.startswith(DERIVED)):
+    if entry.fault or (entry.value == alpha and entry.derived):
         return aim
     source = why(study, aim)
     fault = f"Alpha is {alpha:.4g} here by the {source}. Change the plan, or make the aim exploratory."
-    kept = Entry(value=alpha, source=source, draft=f"{entry.value}", fault=fault)
+    kept = Entry(value=alpha, source=source, derived=True, draft=f"{entry.value}", fault=fault)
     return aim.changed(entries={**aim.entries, "alpha": kept})
 
 
@@ -181,31 +159,18 @@ def chances(study: Study, powers: Sequence[float], seed: int = 1) -> Chances:
     Exact where the aims are independent and each is tested at one level only; otherwise simulated with the plan's
     procedure.
     """
-    family = study.family
+    plan, family = plan_of(study), study.family
     matrix = correlations_of(study, len(powers))
-    if np.array_equal(matrix, np.eye(len(powers))) and plan_of(study) in ("", "split", "weights", "order"):
-        return _independent(powers, in_order=plan_of(study) == "order")
+    if np.array_equal(matrix, np.eye(len(powers))) and (joint := plan.joint(powers)) is not None:
+        return Chances(*joint, exact=True)
     alphas = list(alphas_of(study).values()) or [float(aim.values().get("alpha", 0.05)) for aim in confirmatory(study)]
     z = _drawn(alphas, powers, matrix, seed)
     p = 2 * special.ndtr(-np.abs(z))
-    succeeds = rejected(p, plan_of(study), family.alpha, np.array(alphas)) & (z > 0)
-    known = _at_own_level(plan_of(study), len(powers))
-    each = (*powers[:known], *(float(share) for share in succeeds.mean(axis=0)[known:]))
-    some = each[0] if plan_of(study) == "order" else float(succeeds.any(axis=1).mean())
+    succeeds = plan.rejected(p, family.alpha, np.array(alphas)) & (z > 0)
+    own = plan.at_own_level(len(powers))
+    each = (*powers[:own], *(float(share) for share in succeeds.mean(axis=0)[own:]))
+    some = each[0] if plan.first_decides else float(succeeds.any(axis=1).mean())
     return Chances(float(succeeds.all(axis=1).mean()), some, each, exact=False)
-
-
-def _at_own_level(plan: str, count: int) -> int:
-    """How many aims, from the first on, succeed with their own power, whatever becomes of the others."""
-    return {"": count, "split": count, "weights": count, "order": 1, "fallback": 1}.get(plan, 0)
-
-
-def _independent(powers: Sequence[float], in_order: bool) -> Chances:
-    """Products; in a fixed order each waits for all before it, and one succeeds where the first does."""
-    every = math.prod(powers)
-    if in_order:
-        return Chances(every, powers[0], tuple(accumulate(powers, operator.mul)), exact=True)
-    return Chances(every, 1 - math.prod(1 - power for power in powers), tuple(powers), exact=True)
 
 
 def matrix_of(study: Study) -> tuple[tuple[float, ...], ...] | None:
@@ -235,41 +200,3 @@ def _drawn(
     values, vectors = np.linalg.eigh(correlations)
     mixing = vectors * np.sqrt(np.clip(values, 0.0, None))
     return np.asarray(shift + rng.standard_normal((DRAWS, len(powers))) @ mixing.T)
-
-
-def rejected(p: NDArray[np.float64], plan: str, alpha: float, alphas: NDArray[np.float64]) -> NDArray[np.bool_]:
-    """Which hypotheses a plan rejects (studies x aims), from their p-values; `alphas` are those of the aims."""
-    if plan == "holm":
-        return _stepped(p, alpha, down=True)
-    if plan == "hochberg":
-        return _stepped(p, alpha, down=False)
-    if plan == "order":
-        return np.asarray(np.logical_and.accumulate(p <= alpha, axis=1))
-    if plan == "fallback":
-        return _fallback(p, alphas)
-    return np.asarray(p <= alphas)
-
-
-def _stepped(p: NDArray[np.float64], alpha: float, down: bool) -> NDArray[np.bool_]:
-    """Holm from the smallest p on, until one fails; Hochberg from the largest on, until one succeeds."""
-    count = p.shape[1]
-    order = np.argsort(p, axis=1, kind="stable")
-    passes = np.take_along_axis(p, order, axis=1) <= alpha / np.arange(count, 0, -1)
-    if down:
-        kept = np.logical_and.accumulate(passes, axis=1)
-    else:
-        kept = np.logical_or.accumulate(passes[:, ::-1], axis=1)[:, ::-1]
-    found = np.zeros_like(kept)
-    np.put_along_axis(found, order, kept, axis=1)
-    return np.asarray(found)
-
-
-def _fallback(p: NDArray[np.float64], alphas: NDArray[np.float64]) -> NDArray[np.bool_]:
-    """One after another, each with its own part and what the one before it passed on."""
-    found = np.zeros(p.shape, dtype=bool)
-    passed = np.zeros(len(p))
-    for place, own in enumerate(alphas):
-        level = own + passed
-        found[:, place] = p[:, place] <= level
-        passed = np.where(found[:, place], level, 0.0)
-    return found

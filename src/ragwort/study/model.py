@@ -57,6 +57,7 @@ class Entry(Part):
     source: Line = ""
     was: JsonValue = Field(None, description="The value that the source gave, once it has been typed over.")
     example: bool = Field(False, description="Whether the value is one to start from, which nobody has confirmed.")
+    derived: bool = Field(False, description="Whether the value follows from the study's sharing plan.")
     note: Text = ""
     evidence: Evidence | None = None
     draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
@@ -72,6 +73,7 @@ class Entry(Part):
                 "value": value,
                 "was": None if was == value else was,
                 "example": False,
+                "derived": False,
                 "draft": "",
                 "fault": "",
                 "terms": terms,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ragwort.designs.saying import listed
+from ragwort.study.family import plan_of
 from ragwort.study.model import Aim, Protocol, Study
 from ragwort.study.numbers import count_text
 from ragwort.study.resources import amount_text
@@ -96,7 +97,7 @@ def not_stated(study: Study) -> list[str]:
 
 def _asked(study: Study) -> list[Statement]:
     """What is asked of a study: where the aims share an alpha by a plan, that is its multiplicity."""
-    return [each for each in STATEMENTS if each.name != "multiplicity" or not study.family.plan]
+    return [each for each in STATEMENTS if each.name != "multiplicity" or not plan_of(study).shares]
 
 
 def head_line(study: Study) -> str:

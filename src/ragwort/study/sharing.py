@@ -7,13 +7,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.family import PLANS, ROLES, Chances, chances, confirmatory, matrix_of, plan_of
+from ragwort.study.family import ROLES, Chances, chances, confirmatory, matrix_of, plan_of
 from ragwort.study.found import power_text, reached_text
 from ragwort.study.model import Aim, Study
 from ragwort.study.numbers import count_text, percent_text
 from ragwort.study.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.sentence import Piece
 from ragwort.study.serving import sets_size
+from ragwort.study.sharing_plans import PLANS
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,6 @@ class Together:
     at_the_studys_size: dict[str, float]  # by aim; those that count other people are left out
 
 
-WEIGHTED = ("weights", "fallback")
 Found = Sequence[tuple[Aim, Outcome]]
 Offers = list[tuple[str, str, bool]]
 
@@ -33,12 +33,12 @@ def pieces_of(study: Study) -> list[Piece]:
     """`The aims share an alpha of 0.05 by Holm's procedure; any two test statistics have a correlation of 0.`"""
     family = study.family
     plan = plan_of(study)
-    if plan:
+    if plan.shares:
         pieces = [Piece("text", "The aims share an alpha of "), _value(study, "alpha", f"{family.alpha:g}"), _TEXT[0]]
     else:
         pieces = [Piece("text", "The aims are tested ")]
     pieces += [
-        Piece("choice", PLANS[plan], "plan", fault=plan != family.plan),
+        Piece("choice", plan.label, "plan", fault=plan.name != family.plan),
         Piece("text", "; any two test statistics have "),
     ]
     pieces += [Piece("text", "a correlation of "), _value(study, "correlation", _correlation_words(study))]
@@ -48,7 +48,7 @@ def pieces_of(study: Study) -> list[Piece]:
 def _weights(study: Study) -> list[Piece]:
     """`; weights: Reaction time 2, Sleepy 1`, where the plan asks for them. Roles are chosen in the table."""
     family, pieces = study.family, list[Piece]()
-    for aim in confirmatory(study) if family.plan in WEIGHTED else ():
+    for aim in confirmatory(study) if plan_of(study).weighted else ():
         name = aim.name if len(aim.name) <= 30 else f"{aim.name[:28].strip()}…"
         weight = family.weights.get(aim.id, 1.0)
         pieces.append(Piece("text", f"{', ' if pieces else '; weights: '}{name} "))
@@ -85,7 +85,7 @@ def typed_text(study: Study, name: str) -> str:
 def offers(study: Study, name: str) -> Offers:
     """The choices of a word: value, label, whether it is shown now."""
     assert name == "plan", "the only word that is picked"
-    return [(plan, words, plan == plan_of(study)) for plan, words in PLANS.items()]
+    return [(plan.name, plan.label, plan is plan_of(study)) for plan in PLANS.values()]
 
 
 def roles_for(aim: Aim) -> Offers:
@@ -101,11 +101,11 @@ def label_of(name: str) -> str:
 
 def fault_of(study: Study) -> str:
     """Why the first word that cannot be read cannot be; or that the file names a plan which is not known here."""
-    plan = study.family.plan
-    if plan not in PLANS:
-        known = ", ".join(words for name, words in PLANS.items() if name)
+    named = study.family.plan
+    if named not in PLANS:
+        known = ", ".join(plan.label for plan in PLANS.values() if plan.shares)
         return (
-            f"The plan “{plan[:30]}” is not known here: each aim is tested by itself until another is chosen. "
+            f"The plan “{named[:30]}” is not known here: each aim is tested by itself until another is chosen. "
             f"There are: {known}."
         )
     return next(iter(study.family.faults.values()), "")

@@ -14,6 +14,7 @@ from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.study import edits
+from ragwort.study.family import plan_of
 from ragwort.study.history import Edit
 from ragwort.study.protocol import FLOW, HEAD, NOT_STATED, STATEMENTS, TIME_POINT, Statement
 from ragwort.study.resources import amount_text
@@ -112,8 +113,8 @@ class ProtocolPanel(SidePanel):
         self.kind.setCurrentIndex(max(self.kind.findData(protocol.kind), 0))
         for each in (*STATEMENTS[1:], *HEAD):
             show_in(self.fields[each.name], getattr(protocol, each.name))
-        self.fields["multiplicity"].setEnabled(not study.family.plan)
-        if study.family.plan:
+        self.fields["multiplicity"].setEnabled(not plan_of(study).shares)
+        if plan_of(study).shares:
             show_in(self.fields["multiplicity"], "as the aims share the error, by the study's plan")
         for each in FLOW:
             value = getattr(protocol, each.name)

@@ -31,7 +31,7 @@ def choose_plan(study: Study, plan: str) -> Edit:
 def set_role(study: Study, aim_id: str, role: str) -> Edit:
     """Make an aim primary, secondary or exploratory; exploratory aims share no error."""
     changed = study.with_aim(study.aim(aim_id).changed(role=role))
-    return Edit(_LABEL, applied(changed) if plan_of(changed) else changed)
+    return Edit(_LABEL, applied(changed) if plan_of(changed).shares else changed)
 
 
 def type_family(study: Study, name: str, text: str, merge: str = "") -> Edit:
