@@ -186,6 +186,21 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     assert "Row 2 of strata of cluster sizes needs 3 values: share of people, mean size" in fault(window, "strata")
 
 
+def test_a_ledger_is_as_high_at_first_as_after_an_edit(window: Window) -> None:
+    """Nothing that is hidden leaves its margins behind."""
+    for aim in window.session.study.aims:
+        window.session.select(aim.id)
+        settle(window)
+        ledger = window.bench.ledger
+        ledger._shape = None  # built anew
+        window.session.changed.emit()
+        settle(window)
+        first = ledger.widget().sizeHint().height()
+        window.session.changed.emit()
+        settle(window)
+        assert ledger.widget().sizeHint().height() == first, aim.name
+
+
 def test_rows_keep_their_height(table: Window) -> None:
     """The grid is as high as its rows: none is pulled higher at its head, or the last would be out of sight."""
     cells = cells_of(table, "table")

@@ -83,8 +83,8 @@ class Ledger(QScrollArea):
             row.show_state(aim, outcome)
         if self._evidence is not None:
             self._evidence.setVisible(aim.find != "effect")
-        self._show_derived(design, outcome)
         self._show_breakdown(aim, outcome)
+        self._show_derived(design, outcome)  # hides what has nothing to show, the links of the breakdown among it
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
         self._rows, self._derived, self._breakdown, self._evidence, self._kinds = [], {}, None, None, None
