@@ -77,7 +77,8 @@ def _many_integrals(line: Line) -> None:
 def reports(line: Line) -> None:
     """The demo study's report, its pictures not drawn before."""
     from ragwort.demo import sampler_study
-    from ragwort.report import drawn, report_bytes
+    from ragwort.report import report_bytes
+    from ragwort.report.writers import drawn
 
     study = sampler_study()
     report_bytes(study, "pdf")  # what is loaded and worked out once

@@ -105,7 +105,8 @@ def core() -> None:
     """Every unknown of every design against the bare ufunc calls that it makes."""
     from ragwort.designs import all_designs, settle
     from ragwort.designs.kinds.counts import first_and_steady
-    from ragwort.stats import binomial, exact, noncentral, statistic
+    from ragwort.stats import binomial, noncentral, statistic
+    from ragwort.stats import pearson as exact
 
     def asked(design: Any, find: str, values: Any) -> None:
         first_and_steady.cache_clear()
@@ -218,11 +219,11 @@ def vectorised() -> None:
 def pictures() -> None:
     """The pictures of the demo's first aim against as many bare evaluations of the t test as they need."""
     from ragwort.demo import sampler_study
-    from ragwort.figures import map as maps
     from ragwort.figures.pictures import Scene, picture_of
-    from ragwort.figures.spread import DRAWS
+    from ragwort.figures.shown import map as maps
+    from ragwort.figures.shown.spread import DRAWS
     from ragwort.study import edits
-    from ragwort.study.outcome import outcome_of
+    from ragwort.study.results.outcome import outcome_of
 
     study = sampler_study()
     over_two = edits.choose_for_picture(study, "reaction", "Map", {"x": "difference", "y": "sd"}).study
@@ -378,7 +379,7 @@ def window() -> None:
     from ragwort.app.shell.main import make_window, spare_what_stays
     from ragwort.app.shell.settings import Remembered
     from ragwort.demo import sampler_study
-    from ragwort.study.recovery import Recovery
+    from ragwort.study.document.recovery import Recovery
 
     application = QApplication.instance() or QApplication([])
     application.setStyle("Fusion")

@@ -20,8 +20,8 @@ from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study
 from ragwort.study import edits
-from ragwort.study.history import Edit
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.history import Edit
+from ragwort.study.document.recovery import Recovery
 
 TARGET = Path(__file__).parent / "screenshots"
 

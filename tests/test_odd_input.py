@@ -17,7 +17,7 @@ from pypdf import PdfReader
 
 from ragwort.demo import sampler_study
 from ragwort.report import report_bytes
-from ragwort.study.files import read_study, study_text
+from ragwort.study.document.files import read_study, study_text
 
 from .test_cli import run
 

@@ -1,4 +1,4 @@
-"""Write the JSON Schema of the study file to docs/. Run after a change to ragwort.study.model:
+"""Write the JSON Schema of the study file to docs/. Run after a change to ragwort.study.document.model:
 .venv/bin/python tools/write_schema.py
 """
 
@@ -7,7 +7,7 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
-from ragwort.study.model import Study
+from ragwort.study.document.model import Study
 
 TARGET = Path(__file__).parents[1] / "docs" / "study-file.schema.json"
 

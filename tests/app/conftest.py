@@ -12,17 +12,17 @@ from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop, QSettings, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QWidget
 
-from ragwort.app.bench import canvas as app_canvas
-from ragwort.app.bench import picture as app_picture
+from ragwort.app.picture import canvas as app_canvas
+from ragwort.app.picture import picture as app_picture
 from ragwort.app.session import answers as app_answers
 from ragwort.app.session import asking
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import DESIGNED_AT, Window
 from ragwort.demo import sampler_study
-from ragwort.study.model import Study
-from ragwort.study.outcome import at_hand
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.model import Study
+from ragwort.study.document.recovery import Recovery
+from ragwort.study.results.outcome import at_hand
 
 MakeWindow = Callable[..., Window]
 

@@ -12,11 +12,11 @@ from ragwort.app.session.live_text import SYMBOLS, LiveText
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, Design, all_designs, design_named
-from ragwort.figures.curve import Curve
-from ragwort.figures.error_rates import Errors
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.error_rates import Errors
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.sentence import Piece
+from ragwort.study.document.model import Study
+from ragwort.study.words.sentence import Piece
 
 from .conftest import MakeWindow, retype, settle, type_into, wait_until, without_pictures
 

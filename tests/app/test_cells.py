@@ -15,7 +15,7 @@ from ragwort.app.kit.widgets import NameEdit
 from ragwort.app.shell.window import Window
 from ragwort.designs import design_named
 from ragwort.study import edits
-from ragwort.study.model import Study
+from ragwort.study.document.model import Study
 
 from .conftest import MakeWindow, retype, settle, type_into, wait_until
 

@@ -184,7 +184,7 @@ def test_a_changed_design_always_has_an_answer(choosing: Window) -> None:
     """From every demo aim to every design: rows, sentence and answer are there."""
     from ragwort.designs import Answer, all_designs
     from ragwort.study import edits
-    from ragwort.study.outcome import outcome_of
+    from ragwort.study.results.outcome import outcome_of
 
     study = choosing.session.study
     for aim in study.aims:

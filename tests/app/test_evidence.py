@@ -17,7 +17,7 @@ from ragwort.demo import sampler_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs, design_named
 from ragwort.study import edits
-from ragwort.study.files import read_study, write_study
+from ragwort.study.document.files import read_study, write_study
 
 from .conftest import MakeWindow, retype, settle, wait_until, without_pictures
 
@@ -158,7 +158,7 @@ def test_a_table_of_counts_becomes_proportions(window: Window) -> None:
 def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Path) -> None:
     """The study file keeps route and inputs; the report prints the source."""
     from ragwort.report import report_of
-    from ragwort.report.preview import write_preview
+    from ragwort.report.writers.preview import write_preview
 
     panel = opened(window)
     fill(panel, "means", **DATA)

@@ -10,16 +10,16 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QPushButton
 
-from ragwort.app.bench.picture import ROUGH
+from ragwort.app.picture.picture import ROUGH
 from ragwort.app.shell.window import Window
 from ragwort.designs import Answer, design_named
-from ragwort.figures.curve import Curve
-from ragwort.figures.map import Map
 from ragwort.figures.pictures import Picture
-from ragwort.figures.steps import Steps
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.steps import Steps
 from ragwort.study import edits
-from ragwort.study.model import Aim
-from ragwort.study.outcome import Halted, Pending
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import Halted, Pending
 
 from .conftest import retype, settle, type_into, wait_until
 

@@ -16,8 +16,8 @@ from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.demo import sampler_study
 from ragwort.designs import answer_request
-from ragwort.study.files import read_study, write_study
-from ragwort.study.model import Grid, Study, Varied
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.model import Grid, Study, Varied
 from tests.app.conftest import MakeWindow, retype, settle, wait_until
 
 LEFT = Qt.MouseButton.LeftButton

@@ -8,11 +8,11 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
-from ragwort.app.bench.canvas import Canvas
+from ragwort.app.picture.canvas import Canvas
 from ragwort.app.shell.window import Window
-from ragwort.figures.curve import Curve
-from ragwort.figures.map import Map
-from ragwort.study.model import Steer
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.map import Map
+from ragwort.study.document.model import Steer
 
 from .conftest import settle, wait_until
 
@@ -229,7 +229,7 @@ def test_plus_and_minus_look_closer_about_the_point(window: Window) -> None:
 def test_shift_and_an_arrow_read_along_the_curve(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     """The reading moves, is shown and announced; the design stays where it is."""
     said: list[str] = []
-    monkeypatch.setattr("ragwort.app.bench.canvas.say", lambda _, words: said.append(words))
+    monkeypatch.setattr("ragwort.app.picture.canvas.say", lambda _, words: said.append(words))
     canvas = canvas_of(window)
     canvas.setFocus()
     for _ in range(3):

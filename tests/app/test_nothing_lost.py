@@ -13,9 +13,9 @@ from pytestqt.qtbot import QtBot
 
 from ragwort.app.shell.window import Window
 from ragwort.demo import sampler_study
-from ragwort.study.files import read_study, study_text, write_study
-from ragwort.study.model import Study
-from ragwort.study.recovery import Recovered, Recovery
+from ragwort.study.document.files import read_study, study_text, write_study
+from ragwort.study.document.model import Study
+from ragwort.study.document.recovery import Recovered, Recovery
 
 from .conftest import MakeWindow, type_into
 
@@ -229,7 +229,7 @@ def test_each_keystroke_in_the_sentence_counts_and_all_are_undone_at_once(window
 def test_an_aim_that_nothing_can_be_made_of_is_told_and_the_rest_works(open_window: MakeWindow, qtbot: QtBot) -> None:
     """Its card, its sentence; it can be renamed and deleted; reports and other aims do not mind."""
     from ragwort.report import report_bytes
-    from ragwort.study.files import study_from_text
+    from ragwort.study.document.files import study_from_text
 
     content = json.loads(study_text(sampler_study()))
     content["aims"][0]["design"] = "seven-means"

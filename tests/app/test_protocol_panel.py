@@ -10,10 +10,10 @@ from PySide6.QtTest import QTest
 
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.protocol_panel import ProtocolPanel
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Bullets, Paragraph
 from ragwort.study import edits
-from ragwort.study.files import read_study, write_study
+from ragwort.study.document.files import read_study, write_study
 from tests.app.conftest import retype, settle
 
 

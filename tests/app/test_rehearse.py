@@ -15,8 +15,8 @@ from ragwort.app.kit.theme import DARK, make_theme
 from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
-from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
-from ragwort.study.files import read_study
+from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
+from ragwort.study.document.files import read_study
 
 from .conftest import MakeWindow, retype, settle, wait_until
 

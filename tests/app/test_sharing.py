@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.sharing_panel import SharingPanel
-from ragwort.study.family import rounded_down
+from ragwort.study.sharing.family import rounded_down
 
 from .conftest import retype, settle, type_into, wait_until
 

@@ -12,10 +12,10 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 from ragwort.app.kit.widgets import PassingEdit
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
-from ragwort.figures.drivers import Drivers
-from ragwort.figures.map import Map
-from ragwort.figures.split import Split
-from ragwort.study.files import read_study, write_study
+from ragwort.figures.shown.drivers import Drivers
+from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.split import Split
+from ragwort.study.document.files import read_study, write_study
 
 from .conftest import MakeWindow, settle, wait_until
 

@@ -13,8 +13,8 @@ from ragwort.app.shell.window import Window
 from ragwort.app.sources.ways_panel import WaysPanel
 from ragwort.designs import design_named
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.overview import needs_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.overview import needs_of
 from tests.app.conftest import MakeWindow, retype, settle, wait_until
 
 LEFT = Qt.MouseButton.LeftButton

@@ -12,8 +12,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
-from ragwort.app.bench.canvas import Canvas
 from ragwort.app.kit.theme import flower_svg, make_theme
+from ragwort.app.picture.canvas import Canvas
 from ragwort.app.report import page as report_pages
 from ragwort.app.shell import main
 from ragwort.app.shell.opening import FirstWords, words_in
@@ -21,10 +21,10 @@ from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.demo import demo_study, sampler_study
 from ragwort.designs import all_designs, design_named
-from ragwort.report.statements import LENGTHS, statement_of
+from ragwort.report.sections.statements import LENGTHS, statement_of
 from ragwort.study import edits
-from ragwort.study.files import read_study, write_study
-from ragwort.study.model import Study
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.model import Study
 
 from .conftest import MakeWindow, settle, type_into, wait_until
 

@@ -88,7 +88,7 @@ def test_the_window_works_on_a_screen_and_remembers_its_size(display: str, tmp_p
     from PySide6.QtGui import QImage
 
     from ragwort.demo import sampler_study
-    from ragwort.study.files import write_study
+    from ragwort.study.document.files import write_study
 
     file = tmp_path / "night.ragwort"
     write_study(sampler_study(), file)

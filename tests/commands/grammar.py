@@ -14,7 +14,7 @@ from ragwort.demo import sampler_study
 from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import all_designs
 from ragwort.designs.assumption import Assumption
-from ragwort.study.files import study_text
+from ragwort.study.document.files import study_text
 
 MANY = "9" * 5000
 TEXTS = (

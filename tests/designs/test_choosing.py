@@ -9,7 +9,7 @@ import pytest
 from ragwort.designs import Answer, Design, all_designs
 from ragwort.designs.choosing import GUARDS, QUESTIONS, fits, guards, nearest, needs, search, taken_by
 from ragwort.study import edits
-from ragwort.study.outcome import outcome_of
+from ragwort.study.results.outcome import outcome_of
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 

@@ -15,10 +15,10 @@ from ragwort.designs.catalogue.anova.named_contrasts import (
     straight_line,
 )
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.numbers import NumberError, parse, value_text
-from ragwort.study.outcome import outcome_of
-from ragwort.study.sentence import plain_text, sentence_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.words.numbers import NumberError, parse, value_text
+from ragwort.study.words.sentence import plain_text, sentence_of
 
 DESIGN = design_named("anova-contrast")
 COEFFICIENTS = DESIGN.assumption("coefficients")

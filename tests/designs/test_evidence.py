@@ -13,8 +13,8 @@ from ragwort.designs import Answer, Design, RequestError, all_designs, design_na
 from ragwort.designs.evidence import Finding, Route
 from ragwort.designs.sizes.strata import Kinds
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
 
 
 def route(design: str, name: str) -> Route:

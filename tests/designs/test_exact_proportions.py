@@ -10,10 +10,10 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from ragwort.base.patience import Late, heard_by, within
 from ragwort.designs import Answer, RequestError, design_named, settle
 from ragwort.stats.binomial import least_and_most, lower_limit, upper_limit
 from ragwort.stats.fisher import bound_of_power, fisher_power
-from ragwort.stats.patience import Late, heard_by, within
 
 
 def find(unknown: str, design: str, **assumptions: Any) -> Answer:

@@ -10,8 +10,8 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.finding import Outcome, find_many
 from ragwort.study import edits
-from ragwort.study.outcome import outcome_of
-from ragwort.study.whatif import NUMERIC, values_for
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.whatif import NUMERIC, values_for
 
 
 def around(assumption: Assumption, value: float) -> np.ndarray:

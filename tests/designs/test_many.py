@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 import pytest
 
+from ragwort.base.patience import Late, within
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, all_designs, settle
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption
@@ -14,10 +15,9 @@ from ragwort.designs.design import Design
 from ragwort.designs.many import along, plan_with, powers, stacked
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import values_in_force
-from ragwort.stats.patience import Late, within
 from ragwort.study import edits
-from ragwort.study.outcome import outcome_of
-from ragwort.study.whatif import NUMERIC, values_for
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.whatif import NUMERIC, values_for
 
 
 def values_of(design: Design) -> dict[str, object]:

@@ -15,12 +15,12 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Design, RequestError, all_designs, design_named, settle
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.margins import WithMargins
-from ragwort.figures.two_tests import has_two_tests, two_tests_of
+from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
 from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.report import report_of
 from ragwort.report.tree import FormulaBlock
 from ragwort.stats.equivalence import power_with_estimated_sd, power_with_known_sd
-from ragwort.study.model import Entry
+from ragwort.study.document.model import Entry
 
 WITH = [design for design in all_designs() if isinstance(design, WithMargins)]
 DESIGNS = pytest.mark.parametrize("design", WITH, ids=lambda design: design.id)

@@ -9,8 +9,9 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from ragwort.base import patience
 from ragwort.designs import Answer, RequestError, design_named, settle
-from ragwort.stats import discordant, patience
+from ragwort.stats import discordant
 from ragwort.stats.studies import World
 from ragwort.stats.studies.paired import Table
 

@@ -9,11 +9,11 @@ import pytest
 from scipy import integrate
 
 from ragwort.designs import NotAttainable, RequestError, answer_request, design_named, settle
-from ragwort.figures.events import events_of
+from ragwort.figures.shown.events import events_of
 from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.stats.survival import chance_of_event, events_by
 from ragwort.study.edits import new_aim
-from ragwort.study.outcome import outcome_of
+from ragwort.study.results.outcome import outcome_of
 
 DESIGN = design_named("survival")
 TIMES = {"median1": 12.0, "accrual": 12.0, "follow_up": 12.0}

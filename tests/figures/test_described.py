@@ -8,10 +8,10 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.figures.described import described
 from ragwort.figures.pictures import Picture, Scene, picture_of
-from ragwort.figures.shown import Pointer
+from ragwort.figures.shown.shown import Pointer
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
 
 
 def shown(picture: str, study: Study | None = None, aim: str = "reaction") -> Picture:

@@ -10,19 +10,19 @@ from pypdf import PdfReader
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request
-from ragwort.figures.curve import Curve
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.framing import moved, zoomed
-from ragwort.figures.map import Map
 from ragwort.figures.paper import SIZES
 from ragwort.figures.pictures import Picture, Scene, picture_of, reported
-from ragwort.figures.split import Split
-from ragwort.figures.steering import SENTENCES, plain
-from ragwort.figures.trace import Trace
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.split import Split
+from ragwort.figures.shown.trace import Trace
+from ragwort.figures.steering.framing import moved, zoomed
+from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.figures.wanted import wanted
 from ragwort.study import edits
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.outcome import outcome_of
 
 
 def scene_of(study: Study, aim: str = "reaction") -> Scene:

@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.designs.holding import RATES, SHARES
-from ragwort.figures.drivers import Drivers, drivers_of
 from ragwort.figures.pictures import Scene, reported
-from ragwort.figures.steering import SENTENCES, plain
+from ragwort.figures.shown.drivers import Drivers, drivers_of
+from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.study import edits
-from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.results.outcome import outcome_of
 
 
 def _study(held: str = "") -> Study:

@@ -12,8 +12,8 @@ from ragwort.figures.labels import Box, dense
 from ragwort.figures.palette import LIGHT
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
 
 SIZES = ((7.4, 4.4), (5.2, 3.0))
 STUDY = sampler_study()

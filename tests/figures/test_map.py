@@ -9,16 +9,16 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
-from ragwort.figures import map as maps
-from ragwort.figures.map import DRAGGED, Map
 from ragwort.figures.pictures import Scene, picture_of, pictures_for, reported
-from ragwort.figures.shown import Pointer
-from ragwort.figures.steering import SENTENCES, plain
-from ragwort.figures.typed import read_end
+from ragwort.figures.shown import map as maps
+from ragwort.figures.shown.map import DRAGGED, Map
+from ragwort.figures.shown.shown import Pointer
+from ragwort.figures.steering.sentences import SENTENCES, plain
+from ragwort.figures.steering.typed import read_end
 from ragwort.study import edits
-from ragwort.study.model import Entry, Study
-from ragwort.study.numbers import NumberError
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Entry, Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.words.numbers import NumberError
 
 
 def map_in(study: Study, kept: Map | None = None, aim: str = "reaction", steady: bool = False) -> Map:

@@ -17,7 +17,7 @@ from ragwort.figures.drawing.outlines import FileCanvas
 from ragwort.figures.drawing.pencil import font_families, new_figure
 from ragwort.figures.palette import PRINT
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
-from ragwort.study.outcome import outcome_of
+from ragwort.study.results.outcome import outcome_of
 
 TEXTS = (
     "Power 80%, gjpqy (ÄÉ)",

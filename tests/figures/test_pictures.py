@@ -13,19 +13,19 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request, settle
 from ragwort.designs.design import design_named
-from ragwort.figures.axes import step_at
-from ragwort.figures.curve import Curve
 from ragwort.figures.drawing import Look, draw, draw_sheet, drawing_of, new_figure
-from ragwort.figures.drivers import ONLY_SUPPOSED, Drivers, drivers_of
-from ragwort.figures.error_rates import Errors, errors_of
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of
-from ragwort.figures.ratio_axis import ratio_marks
+from ragwort.figures.scales.axes import step_at
+from ragwort.figures.scales.ratio_axis import ratio_marks
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.drivers import ONLY_SUPPOSED, Drivers, drivers_of
+from ragwort.figures.shown.error_rates import Errors, errors_of
 from ragwort.study import edits
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.outcome import outcome_of
 
 STARTS = {"svg": b"<?xml", "pdf": b"%PDF", "png": b"\x89PNG", "csv": b""}
 

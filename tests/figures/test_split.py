@@ -9,12 +9,12 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
-from ragwort.figures.shown import Pointer
-from ragwort.figures.split import Split, own_ratio, ratio_at
-from ragwort.figures.steering import SENTENCES, plain
+from ragwort.figures.shown.shown import Pointer
+from ragwort.figures.shown.split import Split, own_ratio, ratio_at
+from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.study import edits
-from ragwort.study.model import Aim, Steer
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Aim, Steer
+from ragwort.study.results.outcome import outcome_of
 
 
 def drawn(aim: Aim, steer: Steer | None = None) -> Split:

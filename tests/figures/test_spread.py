@@ -6,18 +6,18 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from ragwort.base import patience
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.designs.design import Design
-from ragwort.figures import spread as spreads
 from ragwort.figures.pictures import Scene, picture_of
-from ragwort.figures.shown import Pointer
-from ragwort.figures.spread import HARDLY_ANY, NO_RANGES, ONLY_SUPPOSED, Spread, drawn_values
-from ragwort.stats import patience
+from ragwort.figures.shown import spread as spreads
+from ragwort.figures.shown.shown import Pointer
+from ragwort.figures.shown.spread import HARDLY_ANY, NO_RANGES, ONLY_SUPPOSED, Spread, drawn_values
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.whatif import NUMERIC
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.whatif import NUMERIC
 
 
 def spread(study: Study, aim: str = "reaction") -> Spread:

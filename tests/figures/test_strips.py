@@ -7,7 +7,7 @@ import pytest
 
 from ragwort.figures.drawing import Look
 from ragwort.figures.palette import DARK, LIGHT
-from ragwort.figures.strips import scale_of, strips
+from ragwort.figures.shown.strips import scale_of, strips
 from ragwort.pilot import Measured, Sorted
 from ragwort.pilot.parts import SHOWN, measured
 

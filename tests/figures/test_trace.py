@@ -10,17 +10,17 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.designs.design import Design
-from ragwort.figures import trace as traces
-from ragwort.figures.curve import Curve
 from ragwort.figures.pictures import Picture, Scene, picture_of
-from ragwort.figures.shown import Pointer
-from ragwort.figures.steering import SENTENCES, plain
-from ragwort.figures.trace import Trace, names_across
-from ragwort.figures.typed import values_from
+from ragwort.figures.shown import trace as traces
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.shown import Pointer
+from ragwort.figures.shown.trace import Trace, names_across
+from ragwort.figures.steering.sentences import SENTENCES, plain
+from ragwort.figures.steering.typed import values_from
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.numbers import NumberError
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.words.numbers import NumberError
 
 
 def drawn(study: Study, aim: str = "reaction", kept: Picture | None = None, **words: str) -> Picture:

@@ -12,7 +12,7 @@ from pathlib import Path
 import pytest
 
 from ragwort.demo import sampler_study
-from ragwort.study.files import write_study
+from ragwort.study.document.files import write_study
 
 PLANTED = (
     "typst.py",

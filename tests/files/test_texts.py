@@ -14,8 +14,8 @@ from ragwort.figures.pictures import FORMATS, Scene, picture_of, pictures_for
 from ragwort.files.texts import csv_bytes
 from ragwort.report import report_bytes
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
 
 NAMES = [
     "=HYPERLINK(0)",

@@ -12,8 +12,8 @@ import pytest
 
 from ragwort.files import FileError, ReadOnly, check_place, read_plain, write_whole
 from ragwort.files.leftovers import Entry, entered, entries_folder, locked, settle_leftovers
-from ragwort.study.files import read_study, study_text, write_study
-from ragwort.study.model import Study
+from ragwort.study.document.files import read_study, study_text, write_study
+from ragwort.study.document.model import Study
 
 
 def _mode(path: Path) -> int:

@@ -15,20 +15,20 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from ragwort.base.patience import Late, within
 from ragwort.demo import sampler_study
 from ragwort.designs import all_designs, answer_request
 from ragwort.designs.conversions import NAMES, ROUTES, convert
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.pilot import READINGS, Data, PilotError, filtered, guessed, read_table
 from ragwort.report import report_of
-from ragwort.stats.patience import Late, within
 from ragwort.study import edits
-from ragwort.study.differences import differences
-from ragwort.study.files import StudyFileError, study_from_text, study_text
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import Answer, outcome_of, trouble_of
-from ragwort.study.sentence import plain_text, sentence_of
+from ragwort.study.document.differences import differences
+from ragwort.study.document.files import StudyFileError, study_from_text, study_text
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.outcome import Answer, outcome_of, trouble_of
+from ragwort.study.words.sentence import plain_text, sentence_of
 
 CORPUS = Path(__file__).parent / "corpus"
 MOST_TIME, MOST_MEMORY = 4.0, 3_000_000_000  # seconds; bytes beyond what the process has already

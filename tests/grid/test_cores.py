@@ -7,11 +7,11 @@ import time
 import numpy as np
 import pytest
 
+from ragwort.base.patience import Stopped, heard_by
 from ragwort.demo import sampler_study
 from ragwort.grid import cores
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.work import whole, worked_out
-from ragwort.stats.patience import Stopped, heard_by
 
 EXACT = ["proportion=0.89 to 0.95 in 7 steps", "null_proportion=0.83 to 0.87 in 12 steps", "dropout=0,10"]
 

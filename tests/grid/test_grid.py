@@ -11,12 +11,13 @@ import numpy as np
 import pytest
 from python_calamine import CalamineWorkbook
 
+from ragwort.base import patience
 from ragwort.demo import sampler_study
 from ragwort.designs import all_designs, answer_request, design_named, settle
 from ragwort.designs.design import Design
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.shown import Pointer
-from ragwort.figures.steering import plain
+from ragwort.figures.shown.shown import Pointer
+from ragwort.figures.steering.sentences import plain
 from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.chart import GridPanels, chart_of, nothing_drawn
@@ -30,12 +31,11 @@ from ragwort.grid.table import beyond, columns_of, remark_on, summary
 from ragwort.grid.work import FIRST, MOST, Results, whole, worked_out
 from ragwort.grid.writing import KINDS, about, grid_bytes
 from ragwort.pilot.table import Table
-from ragwort.stats import patience
 from ragwort.study import edits
-from ragwort.study.files import read_study, write_study
-from ragwort.study.model import Aim, Grid, Varied
-from ragwort.study.outcome import outcome_of, request_of
-from ragwort.study.resources import NO_LIMITS, Limits, limits_of
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.model import Aim, Grid, Varied
+from ragwort.study.results.outcome import outcome_of, request_of
+from ragwort.study.results.resources import NO_LIMITS, Limits, limits_of
 
 OF_240 = Limits(240)
 

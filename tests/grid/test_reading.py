@@ -24,8 +24,8 @@ from ragwort.grid.table import columns_of, remark_on, summary
 from ragwort.grid.work import whole
 from ragwort.grid.writing import grid_bytes
 from ragwort.pilot.table import Table, read_table
-from ragwort.study.outcome import outcome_of
-from ragwort.study.resources import NO_LIMITS, Limits
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.resources import NO_LIMITS, Limits
 
 AIM = sampler_study().aim("reaction")
 

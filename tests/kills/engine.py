@@ -12,8 +12,8 @@ from pathlib import Path
 
 from ragwort.demo import sampler_study
 from ragwort.files.leftovers import settle_leftovers
-from ragwort.study.files import read_study, write_study
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.recovery import Recovery
 from tests.kills.writer import number_of
 
 ON_SCREEN = 2.2  # seconds: what is older must not be lost

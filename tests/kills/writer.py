@@ -16,8 +16,8 @@ from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.study import edits
-from ragwort.study.files import read_study_file
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.files import read_study_file
+from ragwort.study.document.recovery import Recovery
 
 STEP = 15  # ms between two edits
 

@@ -95,7 +95,7 @@ def test_numbers_come_back_from_any_way_of_writing(numbers: list[float], signs: 
 def test_typed_numbers_follow_the_same_rules() -> None:
     """A list is a column: one sign for all of it."""
     from ragwort.designs import design_named
-    from ragwort.study.numbers import NumberError, parse
+    from ragwort.study.words.numbers import NumberError, parse
 
     means = design_named("anova-one-way").assumption("means")
     sd = design_named("two-means").assumption("sd")

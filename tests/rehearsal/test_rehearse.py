@@ -13,16 +13,16 @@ import numpy as np
 import pytest
 from scipy import stats
 
+from ragwort.base.patience import Stopped, heard_by
 from ragwort.designs import Answer, Design, RequestError, all_designs, design_named
 from ragwort.rehearsal import Departing, Tally, planned, rehearse, stage
 from ragwort.rehearsal.departures import NONE, in_words
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.saying import estimates_words, verdict
 from ragwort.rehearsal.worlds import why_not, worlds_of
-from ragwort.stats.patience import Stopped, heard_by
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
 
 METHODS = ("method", "variance", "distribution", "sd_known", "term")
 # Approximations that miss by more than 4 standard errors: simulated less computed, measured with these seeds.

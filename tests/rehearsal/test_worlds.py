@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 
 from ragwort.demo import sampler_study
-from ragwort.figures.rehearsal_shown import remark
+from ragwort.figures.shown.rehearsal_page import remark
 from ragwort.rehearsal import edits, rehearse, stage
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
@@ -15,10 +15,10 @@ from ragwort.rehearsal.saying import verdict
 from ragwort.rehearsal.sentence import nudged_text, offers, pieces_of, typed_text
 from ragwort.rehearsal.told import tally_from_json
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, departing, title_of, why_not, worlds_of
+from ragwort.study.document.files import study_from_text, study_text
+from ragwort.study.document.model import Aim, Study, World
 from ragwort.study.edits import type_value
-from ragwort.study.files import study_from_text, study_text
-from ragwort.study.model import Aim, Study, World
-from ragwort.study.sentence import plain_text
+from ragwort.study.words.sentence import plain_text
 
 DEMO = sampler_study()
 

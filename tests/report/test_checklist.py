@@ -9,12 +9,12 @@ import pytest
 from ragwort.cli.documents import _EDITIONS
 from ragwort.demo import sampler_study
 from ragwort.report import KINDS, document_bytes
-from ragwort.report.checklist import EDITIONS, checklist_of
+from ragwort.report.sections.checklist import EDITIONS, checklist_of
 from ragwort.report.tree import Table
 from ragwort.study import edits
-from ragwort.study.coverage import POINTS
-from ragwort.study.files import write_study
-from ragwort.study.model import Study
+from ragwort.study.document.files import write_study
+from ragwort.study.document.model import Study
+from ragwort.study.words.coverage import POINTS
 from tests.test_cli import run
 
 

@@ -18,14 +18,14 @@ from scipy import stats
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs
 from ragwort.designs.formula import Expression, Frac, Root, Sub, Sup, linear, row
-from ragwort.report.calculated import error_blocks, hypothesis_blocks, method_blocks
-from ragwort.report.docx import write_docx
-from ragwort.report.formulas import mathml
-from ragwort.report.pdf import write_pdf
+from ragwort.report.sections.calculated import error_blocks, hypothesis_blocks, method_blocks
 from ragwort.report.tree import Block, Document, FormulaBlock, Paragraph, Table
+from ragwort.report.writers.docx import write_docx
+from ragwort.report.writers.formulas import mathml
+from ragwort.report.writers.pdf import write_pdf
+from ragwort.study.document.model import Aim, Entry
 from ragwort.study.edits import new_aim
-from ragwort.study.model import Aim, Entry
-from ragwort.study.outcome import outcome_of
+from ragwort.study.results.outcome import outcome_of
 
 CHOICES = ("method", "variance", "distribution", "sd_known", "term", "sides", "hypothesis")
 

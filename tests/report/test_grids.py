@@ -11,12 +11,12 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer
 from ragwort.grid.chart import GridChart
 from ragwort.grid.edits import type_values, vary
-from ragwort.report.grids import grid_blocks
-from ragwort.report.pdf import write_pdf
+from ragwort.report.sections.grids import grid_blocks
 from ragwort.report.tree import Block, Document, FigureBlock, Paragraph, Table
+from ragwort.report.writers.pdf import write_pdf
 from ragwort.study import edits
-from ragwort.study.model import Grid, Study, Varied
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Grid, Study, Varied
+from ragwort.study.results.outcome import outcome_of
 
 
 def blocks(study: Study, aim_id: str = "reaction") -> list[Block]:

@@ -9,14 +9,14 @@ import pytest
 from ragwort.demo import sampler_study, second_sampler_study
 from ragwort.designs import Answer, all_designs
 from ragwort.report import report_bytes, report_of
-from ragwort.report.protocol import one_sentence, paragraph
-from ragwort.report.statements import LENGTHS, statement_of
+from ragwort.report.sections.protocol import one_sentence, paragraph
+from ragwort.report.sections.statements import LENGTHS, statement_of
 from ragwort.report.tree import Code, Document, Heading, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.protocol import taken_in
-from ragwort.study.sensitivity import alternatives
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.sensitivity import alternatives
+from ragwort.study.words.protocol import taken_in
 from tests.report.protocols import PROTOCOLS, every, losing, protocols
 
 STRUCK = {

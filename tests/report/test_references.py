@@ -9,10 +9,10 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import all_designs
 from ragwort.designs.works import COHEN, WELCH, WORKS, cited, works_in
-from ragwort.report.content import report_of
-from ragwort.report.references import references_of
+from ragwort.report.sections.content import report_of
+from ragwort.report.sections.references import references_of
 from ragwort.report.tree import Bullets, FigureBlock, Heading, Paragraph, Table
-from ragwort.study.model import Family, Study
+from ragwort.study.document.model import Family, Study
 
 
 def test_a_work_is_cited_with_its_place_and_listed_without() -> None:

@@ -9,8 +9,8 @@ from ragwort.rehearsal.keeping import kept_of
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.worlds import departing, worlds_of
 from ragwort.report import report_bytes
+from ragwort.study.document.model import Study
 from ragwort.study.edits import type_value
-from ragwort.study.model import Study
 
 
 def kept_study() -> Study:

@@ -19,14 +19,14 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes, report_of
-from ragwort.report.plain import write_text
-from ragwort.report.preview import write_preview
-from ragwort.report.statements import LENGTHS, statement_of
+from ragwort.report.sections.statements import LENGTHS, statement_of
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
+from ragwort.report.writers.plain import write_text
+from ragwort.report.writers.preview import write_preview
 from ragwort.study import edits
-from ragwort.study.model import Aim, Entry, Study, Writing
-from ragwort.study.outcome import outcome_of
-from ragwort.study.writing import SECTIONS, ordered
+from ragwort.study.document.model import Aim, Entry, Study, Writing
+from ragwort.study.document.writing import SECTIONS, ordered
+from ragwort.study.results.outcome import outcome_of
 
 STATEMENT = (
     "64 staff per group (128 in total) are needed for at least 80% power (attained: 80.1%) to detect a "

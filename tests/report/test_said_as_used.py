@@ -10,13 +10,13 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.designs.formula import linear
 from ragwort.report import report_of
-from ragwort.report.aim import aim_blocks
-from ragwort.report.calculated import method_blocks, stated_values
-from ragwort.report.statements import statement_of
+from ragwort.report.sections.aim import aim_blocks
+from ragwort.report.sections.calculated import method_blocks, stated_values
+from ragwort.report.sections.statements import statement_of
 from ragwort.report.tree import Bullets, FormulaBlock, Heading, Paragraph, Table
+from ragwort.study.document.model import Aim, Entry, Study
 from ragwort.study.edits import new_aim
-from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import outcome_of
+from ragwort.study.results.outcome import outcome_of
 from tests.study.readings import margins
 
 WITH_MARGINS = [d for d in all_designs() if any(a.name == "hypothesis" for a in d.assumptions)]

@@ -17,7 +17,7 @@ from docx.opc.constants import RELATIONSHIP_TYPE
 
 from ragwort.files import FileError
 from ragwort.report import report_bytes
-from ragwort.study.model import Study
+from ragwort.study.document.model import Study
 
 STUDY = Study(title="x")
 
@@ -143,7 +143,7 @@ def test_a_bomb_takes_little_memory(tmp_path: Path) -> None:
     template = letterhead(tmp_path, _bomb)
     assert template.stat().st_size < 1_000_000
     program = (
-        "import sys; from pathlib import Path; from ragwort.report.letterhead import letterhead_in; "
+        "import sys; from pathlib import Path; from ragwort.report.writers.letterhead import letterhead_in; "
         "letterhead_in(Path(sys.argv[1]), print)"
     )
     limit = lambda: resource.setrlimit(resource.RLIMIT_AS, (700_000_000, 700_000_000))  # noqa: E731

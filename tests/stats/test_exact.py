@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from scipy import special, stats
 
 from ragwort.stats.binomial import BinomialTest, lower_limit, upper_limit
-from ragwort.stats.exact import CorrelationTest, r_above
+from ragwort.stats.pearson import CorrelationTest, r_above
 
 
 @given(st.floats(-0.99, 0.99), st.integers(4, 10_000_000))

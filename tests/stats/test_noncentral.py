@@ -8,8 +8,8 @@ from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy import special
 
+from ragwort.base.patience import check, within
 from ragwort.stats.noncentral import chi_square_below, f_above_by_quadrature, t_above_by_quadrature
-from ragwort.stats.patience import check, within
 from ragwort.stats.statistic import ChiSquareTest, FTest, NormalTest, TTest
 
 ALPHAS = st.floats(1e-8, 0.5)

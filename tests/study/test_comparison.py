@@ -6,9 +6,9 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.study import edits
-from ragwort.study.comparison import DASH, Comparison, comparison_of
-from ragwort.study.model import Aim
-from ragwort.study.outcome import outcome_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.comparison import DASH, Comparison, comparison_of
+from ragwort.study.results.outcome import outcome_of
 
 
 def compared(aim: Aim) -> Comparison:

@@ -10,8 +10,8 @@ from ragwort.demo import sampler_study
 from ragwort.report import report_of
 from ragwort.report.tree import Heading, Table
 from ragwort.study import edits
-from ragwort.study.coverage import POINTS, Found, covered, said
-from ragwort.study.model import Aim, Entry
+from ragwort.study.document.model import Aim, Entry
+from ragwort.study.words.coverage import POINTS, Found, covered, said
 
 STUDY = sampler_study()
 AIM = STUDY.aims[0]

@@ -12,16 +12,16 @@ from ragwort.demo.examples import examples
 from ragwort.designs import Answer, all_designs
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.work import whole
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Paragraph
-from ragwort.study.affording import implied
-from ragwort.study.limits import largest_under
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import outcome_of, to_enrol
-from ragwort.study.overview import Needs, needs_of
-from ragwort.study.protocol import not_stated
-from ragwort.study.sharing import rows_of, together_of, words_of
-from ragwort.study.signing import amendments, was_edited
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.signing import amendments, was_edited
+from ragwort.study.results.affording import implied
+from ragwort.study.results.limits import largest_under
+from ragwort.study.results.outcome import outcome_of, to_enrol
+from ragwort.study.results.overview import Needs, needs_of
+from ragwort.study.sharing.sentence import rows_of, together_of, words_of
+from ragwort.study.words.protocol import not_stated
 
 BOTH = pytest.mark.parametrize(
     ("study", "total"), [(demo_study(), 144), (second_demo_study(), 320)], ids=["demo", "second"]

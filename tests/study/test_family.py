@@ -16,7 +16,11 @@ from ragwort.designs import design_named, settle
 from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.family import (
+from ragwort.study.document.files import read_study_file, write_study
+from ragwort.study.document.model import Entry, Family, Scenario, Study
+from ragwort.study.results.outcome import outcome_of, to_enrol
+from ragwort.study.results.overview import needs_of
+from ragwort.study.sharing.family import (
     _drawn,
     alphas_of,
     chances,
@@ -24,12 +28,8 @@ from ragwort.study.family import (
     guarded,
     rounded_down,
 )
-from ragwort.study.files import read_study_file, write_study
-from ragwort.study.model import Entry, Family, Scenario, Study
-from ragwort.study.outcome import outcome_of, to_enrol
-from ragwort.study.overview import needs_of
-from ragwort.study.sharing import fault_of, pieces_of, together_of, words_of
-from ragwort.study.sharing_plans import PLANS
+from ragwort.study.sharing.plans import PLANS
+from ragwort.study.sharing.sentence import fault_of, pieces_of, together_of, words_of
 
 THREE = sampler_study().changed(aims=(*sampler_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]

@@ -10,10 +10,10 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.files import FileError, writing
-from ragwort.study import files
+from ragwort.study.document import files
+from ragwort.study.document.files import StudyFileError, read_study, study_text, write_study
 from ragwort.study.edits import type_value
-from ragwort.study.files import StudyFileError, read_study, study_text, write_study
-from ragwort.study.outcome import Problem, outcome_of, trouble_of
+from ragwort.study.results.outcome import Problem, outcome_of, trouble_of
 
 FIRST = Path(__file__).parent / "files" / "schema-1.ragwort"
 
@@ -40,7 +40,7 @@ def test_the_first_schema_is_still_read() -> None:
 
 def test_schema_document_is_current() -> None:
     """docs/study-file.schema.json describes the model as it is (tools/write_schema.py writes it)."""
-    from ragwort.study.model import Study
+    from ragwort.study.document.model import Study
 
     written = Path(__file__).parents[2] / "docs" / "study-file.schema.json"
     assert json.loads(written.read_text()) == Study.model_json_schema()

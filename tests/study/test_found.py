@@ -5,8 +5,8 @@ from __future__ import annotations
 import pytest
 
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
-from ragwort.study.found import found_text, full_text, is_nominal, power_text
-from ragwort.study.numbers import parse
+from ragwort.study.words.found import found_text, full_text, is_nominal, power_text
+from ragwort.study.words.numbers import parse
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 

@@ -7,11 +7,11 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
-from ragwort.study.breakdown import breakdown_of
-from ragwort.study.model import Aim, Study
-from ragwort.study.naming import name_at, names_of, names_of_numbers, namings_of, title_of
-from ragwort.study.outcome import outcome_of
-from ragwort.study.sentence import plain_text, sentence_of
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.breakdown import breakdown_of
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.words.naming import name_at, names_of, names_of_numbers, namings_of, title_of
+from ragwort.study.words.sentence import plain_text, sentence_of
 
 DESIGNS = pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
 

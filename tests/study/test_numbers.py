@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from ragwort.designs import design_named
-from ragwort.study.numbers import (
+from ragwort.study.words.numbers import (
     NumberError,
     nudged,
     parse,

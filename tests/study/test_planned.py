@@ -6,14 +6,14 @@ import json
 
 from ragwort import __version__
 from ragwort.demo import sampler_study
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Code, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.comparison import comparison_of
-from ragwort.study.model import Finding, Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.overview import needs_of
-from ragwort.study.scenarios import changed_since
+from ragwort.study.document.model import Finding, Study
+from ragwort.study.results.comparison import comparison_of
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.overview import needs_of
+from ragwort.study.words.scenarios import changed_since
 
 
 def with_plan(name: str = "Difference 10 ms", note: str = "Both wards agreed on it.") -> Study:

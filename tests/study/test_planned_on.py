@@ -6,14 +6,14 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer
-from ragwort.figures.drivers import drivers_of
-from ragwort.figures.spread import spread_of
-from ragwort.report.protocol import paragraph
+from ragwort.figures.shown.drivers import drivers_of
+from ragwort.figures.shown.spread import spread_of
+from ragwort.report.sections.protocol import paragraph
 from ragwort.study import edits
-from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.sensitivity import alternatives, largest
-from ragwort.study.sentence import plain_text, sentence_of
+from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.sensitivity import alternatives, largest
+from ragwort.study.words.sentence import plain_text, sentence_of
 
 
 def _study(kind: str = "worthwhile", expected: str = "") -> Study:

@@ -9,12 +9,12 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, design_named, settle
 from ragwort.report import report_of
-from ragwort.report.preview import write_preview
+from ragwort.report.writers.preview import write_preview
 from ragwort.study import edits
-from ragwort.study.files import read_study, write_study
-from ragwort.study.model import Aim, Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.progress import Progress, power_now, progress_of
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.progress import Progress, power_now, progress_of
 
 
 def progress(study: Study, aim_id: str = "reaction") -> Progress:

@@ -6,8 +6,8 @@ from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.report import report_bytes
 from ragwort.study import edits
-from ragwort.study.model import Aim, Study
-from ragwort.study.provenance import example_words, examples_of, source_words, with_examples
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.words.provenance import example_words, examples_of, source_words, with_examples
 
 
 def source_of(study: Study, name: str = "difference") -> str:

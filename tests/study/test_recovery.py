@@ -8,13 +8,13 @@ import sys
 from pathlib import Path
 
 from ragwort.demo import sampler_study
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.recovery import Recovery
 
 WRITER = """
 import sys
 from pathlib import Path
 from ragwort.demo import sampler_study
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.recovery import Recovery
 Recovery(Path(sys.argv[1])).keep(sampler_study(), Path("/somewhere/night.ragwort"), "digest")
 print("kept", flush=True)
 sys.stdin.read()

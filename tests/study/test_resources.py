@@ -6,17 +6,17 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Paragraph
 from ragwort.study import edits
-from ragwort.study.affording import implied, pieces_of, text_of
-from ragwort.study.files import read_study, write_study
-from ragwort.study.limits import ways_out
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of, to_enrol
-from ragwort.study.overview import needs_of
-from ragwort.study.resources import bounds_of, cost_of, limit_of
-from ragwort.study.sentence import plain_text
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.model import Study
+from ragwort.study.results.affording import implied, pieces_of, text_of
+from ragwort.study.results.limits import ways_out
+from ragwort.study.results.outcome import outcome_of, to_enrol
+from ragwort.study.results.overview import needs_of
+from ragwort.study.results.resources import bounds_of, cost_of, limit_of
+from ragwort.study.words.sentence import plain_text
 
 
 def study_with(**typed: str) -> Study:

@@ -7,10 +7,10 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.scenarios import difference_words, suggested_name
-from ragwort.study.sentence import plain_text, sentence_of, size_remark
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.words.scenarios import difference_words, suggested_name
+from ragwort.study.words.sentence import plain_text, sentence_of, size_remark
 
 
 def said(study: Study, aim_id: str = "reaction") -> str:

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, design_named
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.found import power_text
-from ragwort.study.model import Aim, Entry, Study, Words
-from ragwort.study.outcome import outcome_of
-from ragwort.study.overview import Needs, needs_of
-from ragwort.study.serving import Allocation, how_allocated, ignore_clusters
-from ragwort.study.sharing import power_with
+from ragwort.study.document.model import Aim, Entry, Study, Words
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.overview import Needs, needs_of
+from ragwort.study.results.serving import Allocation, how_allocated, ignore_clusters
+from ragwort.study.sharing.sentence import power_with
+from ragwort.study.words.found import power_text
 
 
 def _aim(design: str, name: str = "", **values: object) -> Aim:

@@ -5,9 +5,9 @@ from __future__ import annotations
 import pytest
 
 from ragwort.designs import design_named
-from ragwort.figures.typed import values_from
-from ragwort.study.numbers import NumberError
-from ragwort.study.several import ends_in, said, several
+from ragwort.figures.steering.typed import values_from
+from ragwort.study.words.numbers import NumberError
+from ragwort.study.words.several import ends_in, said, several
 
 TWO_MEANS = design_named("two-means")
 

@@ -7,10 +7,10 @@ from pathlib import Path
 
 from ragwort.demo import sampler_study
 from ragwort.study import edits
-from ragwort.study.files import read_study_file, write_study
-from ragwort.study.model import Study
-from ragwort.study.protocol import head_line, not_stated, recruitment_flow, stated
-from ragwort.study.signing import amendments, was_edited
+from ragwort.study.document.files import read_study_file, write_study
+from ragwort.study.document.model import Study
+from ragwort.study.document.signing import amendments, was_edited
+from ragwort.study.words.protocol import head_line, not_stated, recruitment_flow, stated
 
 
 def signed(study: Study) -> Study:

@@ -6,9 +6,9 @@ import pytest
 
 from ragwort.designs import design_named
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.numbers import NumberError
-from ragwort.study.terms import count_terms, is_named
+from ragwort.study.document.model import Study
+from ragwort.study.words.numbers import NumberError
+from ragwort.study.words.terms import count_terms, is_named
 
 
 @pytest.mark.parametrize(

@@ -13,9 +13,9 @@ from ragwort.designs.drawn_out import shares_with, table_with
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.stats.effects import w_of_fit
 from ragwort.study import edits
-from ragwort.study.model import Study
-from ragwort.study.outcome import outcome_of
-from ragwort.study.whatif import values_for
+from ragwort.study.document.model import Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.whatif import values_for
 
 WAYS = [(design, way) for design in all_designs() for way in design.effect_ways()]
 

@@ -29,10 +29,10 @@ from ragwort.demo.pilot import pilot_csv
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.designs.request import as_json
 from ragwort.files import log
-from ragwort.study.files import read_study, write_study
-from ragwort.study.history import LONGEST
-from ragwort.study.outcome import outcome_of, request_of
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.files import read_study, write_study
+from ragwort.study.document.history import LONGEST
+from ragwort.study.document.recovery import Recovery
+from ragwort.study.results.outcome import outcome_of, request_of
 from tests.walk.actions import ACTIONS
 from tests.walk.readers import opened
 from tests.walk.sameness import activate, close, compared, settle
@@ -271,7 +271,7 @@ class Walk:
         again = answer_request(request_of(design_named(aim.design), aim))
         if json.dumps(as_json(outcome)) != json.dumps(again):
             self._fault(f"another answer than compute: {again}")
-        from ragwort.study.sentence import plain_text, sentence_of
+        from ragwort.study.words.sentence import plain_text, sentence_of
 
         said = self.window.bench.sentence.text()
         if aim.id not in {key[0] for key in self.window.session.answers._known} or (

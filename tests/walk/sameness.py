@@ -15,7 +15,7 @@ from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.file_columns import Conditions
-from ragwort.study.recovery import Recovery
+from ragwort.study.document.recovery import Recovery
 from tests.walk.state import take_over
 
 DIFFERENT = 40  # of 255: as far as a colour must be off to count

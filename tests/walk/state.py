@@ -12,10 +12,10 @@ from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from ragwort.app.bench.ledger import Ledger
-from ragwort.app.bench.picture import PictureView
 from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.plain_text import PlainText
+from ragwort.app.picture.picture import PictureView
 from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.window import Window

@@ -38,7 +38,7 @@ def open(file: Path) -> None:
 
 
 def _open_window(file: Path | None, demo: bool) -> None:
-    from ragwort.study.files import read_study
+    from ragwort.study.document.files import read_study
 
     try:
         if file is not None:

@@ -30,7 +30,7 @@ def compute(file: str) -> None:
     Of a study file: the answer of each aim, whom each recruitment needs, and the total where one serves all aims.
     """
     from ragwort.designs import answer_request
-    from ragwort.study.files import SUFFIX
+    from ragwort.study.document.files import SUFFIX
 
     if Path(file).suffix == SUFFIX:
         _answer_study(file)
@@ -39,8 +39,8 @@ def compute(file: str) -> None:
 
 
 def _answer_study(file: str) -> None:
-    from ragwort.study.files import read_study_file
-    from ragwort.study.totals import totals_of
+    from ragwort.study.document.files import read_study_file
+    from ragwort.study.results.totals import totals_of
 
     try:
         found = read_study_file(Path(file))

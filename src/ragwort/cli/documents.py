@@ -35,13 +35,13 @@ def report(
     """Write the report of the study file STUDY."""
     from ragwort.figures.wanted import NotWanted
     from ragwort.report import document_bytes, report_of
-    from ragwort.report.checklist import checklist_of
-    from ragwort.report.statements import statement_of
+    from ragwort.report.sections.checklist import checklist_of
+    from ragwort.report.sections.statements import statement_of
     from ragwort.study import edits
-    from ragwort.study.family import role_told
-    from ragwort.study.files import read_study_file
-    from ragwort.study.protocol import taken_in
-    from ragwort.study.writing import paper_of
+    from ragwort.study.document.files import read_study_file
+    from ragwort.study.document.writing import paper_of
+    from ragwort.study.sharing.family import role_told
+    from ragwort.study.words.protocol import taken_in
 
     kind = _kind_of(output, template, statement, checklist)
     try:
@@ -118,7 +118,7 @@ def picture(source: str, output: Path, picture: str, aim: str, size: str, **word
 def guide(output: Path) -> None:
     """Write the user guide to OUTPUT, one HTML file."""
     from ragwort.report.guide import guide as whole_guide
-    from ragwort.report.html import write_html
+    from ragwort.report.writers.html import write_html
 
     try:
         check_place(output)

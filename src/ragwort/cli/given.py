@@ -12,7 +12,7 @@ from ragwort.files import FileError, read_plain
 from ragwort.files.reading import size_text
 
 if TYPE_CHECKING:
-    from ragwort.study.model import Aim, Study
+    from ragwort.study.document.model import Aim, Study
 
 LARGEST = 64_000_000  # bytes of a file of requests
 MOST_DIGITS = 300  # of a whole number: more than any that can be computed with
@@ -73,7 +73,7 @@ def _noted(odd: list[_NoNumber], words: str) -> _NoNumber:
 def study_in(source: str) -> Study:
     """The study in a file, or one made of a request."""
     from ragwort.figures.wanted import study_of_request
-    from ragwort.study.files import SUFFIX, read_study
+    from ragwort.study.document.files import SUFFIX, read_study
 
     if Path(source).suffix == SUFFIX:
         return read_study(Path(source))

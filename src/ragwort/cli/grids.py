@@ -34,7 +34,7 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
     from ragwort.grid.table import summary
     from ragwort.grid.writing import KINDS, grid_bytes
     from ragwort.pilot.table import PilotError
-    from ragwort.study.resources import limits_of
+    from ragwort.study.results.resources import limits_of
 
     kind = output.suffix.lower().removeprefix(".")
     if kind not in KINDS:

@@ -15,7 +15,7 @@ from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
     from ragwort.rehearsal import Departing, Planned
-    from ragwort.study.model import Aim
+    from ragwort.study.document.model import Aim
 
 
 @click.command()
@@ -89,7 +89,7 @@ def _counted(words: str) -> Any:
     """Progress on a terminal; nothing where none is looking."""
     from contextlib import nullcontext
 
-    from ragwort.stats.patience import heard_by
+    from ragwort.base.patience import heard_by
 
     if not sys.stderr.isatty():
         return nullcontext()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.study.model import Aim, Entry, Grid, Scenario, Steer, Study, Varied, Words
+from ragwort.study.document.model import Aim, Entry, Grid, Scenario, Steer, Study, Varied, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("brighter", "usual lighting")

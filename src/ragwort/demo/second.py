@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
-from ragwort.study.model import Aim, Entry, Resources, Study, Words
+from ragwort.study.document.model import Aim, Entry, Resources, Study, Words
 
 _STAFF = {"one": "member of staff", "many": "staff", "clusters": "wards"}
 _ROOMS = ("usual lighting", "brighter lighting")

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
-from ragwort.study.model import Aim, Grid, Resources, Scenario, Steer, Study, Varied, Words
+from ragwort.study.document.model import Aim, Grid, Resources, Scenario, Steer, Study, Varied, Words
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("usual lighting", "brighter lighting")

@@ -15,10 +15,10 @@ from ragwort.figures.export import picture_bytes
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.files import FileError, write_whole
 from ragwort.report import KINDS, report_bytes
-from ragwort.study.files import SUFFIX, write_study
-from ragwort.study.outcome import outcome_of, request_of
-from ragwort.study.resources import limit_of
-from ragwort.study.sentence import plain_text, sentence_of, size_remark
+from ragwort.study.document.files import SUFFIX, write_study
+from ragwort.study.results.outcome import outcome_of, request_of
+from ragwort.study.results.resources import limit_of
+from ragwort.study.words.sentence import plain_text, sentence_of, size_remark
 
 
 def work_through(folder: Path) -> Iterator[str]:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.stats.effects import sd_of_differences
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 SAME = 1e-9  # two statements of one quantity that differ by less than this share agree

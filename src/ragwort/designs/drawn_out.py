@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.stats.effects import w_of_fit, w_of_table
-from ragwort.stats.lazily import np
 
 _DECIMALS = 4  # of shares, as a person would type them: hundredths of a per cent
 

@@ -10,6 +10,8 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base import patience
+from ragwort.base.lazily import np
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
 from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
@@ -18,8 +20,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
 from ragwort.designs.solve import Answer
-from ragwort.stats import patience, search_many
-from ragwort.stats.lazily import np
+from ragwort.stats import search_many
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

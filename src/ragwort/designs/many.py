@@ -12,14 +12,14 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
+from ragwort.base import patience
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import TIE, Sizes
-from ragwort.stats import patience
-from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, ClassVar
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Further, Values, Way
 from ragwort.designs.formula import EDGE, Claim
@@ -18,7 +19,6 @@ from ragwort.designs.refusals import NotAttainable, RequestError, number_text, p
 from ragwort.designs.saying import Aside, Saying
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import search
-from ragwort.stats.lazily import np
 
 HYPOTHESIS = Assumption(
     "hypothesis",

@@ -10,10 +10,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedDict
 
+from ragwort.base.lazily import np
 from ragwort.designs.precision import Confidence, Interval
 from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Sides, upper_tail
 

@@ -10,8 +10,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ragwort.base.lazily import np, special
 from ragwort.designs.sizes import Sizes
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Test, TTest
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 
 
 class RequestError(ValueError):

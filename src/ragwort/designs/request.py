@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from difflib import get_close_matches
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import one_of
 from ragwort.designs.beyond import beyond_asked
 from ragwort.designs.design import Design, Way, design_named
@@ -20,7 +21,6 @@ from ragwort.designs.solve import (
     find_effect,
     find_sizes,
 )
-from ragwort.stats.lazily import np
 
 _SMALL, _LARGE = 1e-30, 1e30  # their powers, as formulas take them, can still be held
 _REPRODUCED = 1e-6  # of the power that was asked for

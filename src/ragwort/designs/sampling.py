@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import ClassVar
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
 from ragwort.designs.stated import PER_GROUP, Statement
-from ragwort.stats.lazily import np
 
 RATIO = Assumption(
     "ratio",

@@ -7,13 +7,14 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from ragwort.base import patience
+from ragwort.base.lazily import np
 from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, number_text, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes
-from ragwort.stats import patience, search
-from ragwort.stats.lazily import np
+from ragwort.stats import search
 
 
 @dataclass(frozen=True)

@@ -9,10 +9,10 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.refusals import RequestError, number_text
 from ragwort.stats.effects import pooled_sd, sd_of_differences
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 Values = Mapping[str, Any]

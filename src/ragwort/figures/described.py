@@ -9,12 +9,12 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.figures.curve import Curve
-from ragwort.figures.map import Contour, Map
-from ragwort.figures.shown import Shown
-from ragwort.figures.split import Split
-from ragwort.figures.trace import Trace
-from ragwort.study.numbers import MINUS
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.map import Contour, Map
+from ragwort.figures.shown.shown import Shown
+from ragwort.figures.shown.split import Split
+from ragwort.figures.shown.trace import Trace
+from ragwort.study.words.numbers import MINUS
 
 _FLAT = 0.01  # of the height of a line: less is no turn
 MOST = 8  # lines that are told one by one

@@ -12,24 +12,24 @@ from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import listed
 from ragwort.designs.works import OHAGAN
-from ragwort.figures.axes import SIZE, largest_size, words_beyond
-from ragwort.figures.curve import Curve, curve_of
-from ragwort.figures.drivers import drivers_of, held_of
-from ragwort.figures.error_rates import errors_of
-from ragwort.figures.events import counts_events, events_of
-from ragwort.figures.map import Map, map_of
-from ragwort.figures.pins import flags_of
-from ragwort.figures.shown import Beyond, Shown
-from ragwort.figures.split import Split, can_be_split, split_of
-from ragwort.figures.spread import spread_of
-from ragwort.figures.steps import steps_of
-from ragwort.figures.trace import Trace, asked, trace_of
-from ragwort.figures.two_tests import has_two_tests, two_tests_of
-from ragwort.study.model import Aim
-from ragwort.study.naming import names_of
-from ragwort.study.numbers import with_unit
-from ragwort.study.outcome import finds_of, values_with_defaults
-from ragwort.study.whatif import uncertain
+from ragwort.figures.scales.axes import SIZE, largest_size, words_beyond
+from ragwort.figures.shown.curve import Curve, curve_of
+from ragwort.figures.shown.drivers import drivers_of, held_of
+from ragwort.figures.shown.error_rates import errors_of
+from ragwort.figures.shown.events import counts_events, events_of
+from ragwort.figures.shown.map import Map, map_of
+from ragwort.figures.shown.pins import flags_of
+from ragwort.figures.shown.shown import Beyond, Shown
+from ragwort.figures.shown.split import Split, can_be_split, split_of
+from ragwort.figures.shown.spread import spread_of
+from ragwort.figures.shown.steps import steps_of
+from ragwort.figures.shown.trace import Trace, asked, trace_of
+from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import finds_of, values_with_defaults
+from ragwort.study.results.whatif import uncertain
+from ragwort.study.words.naming import names_of
+from ragwort.study.words.numbers import with_unit
 
 FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
 Picture = Shown

@@ -10,19 +10,19 @@ from pydantic import ValidationError
 from ragwort.designs import Answer, Design, RequestError, design_named
 from ragwort.designs.assumption import one_of
 from ragwort.designs.refusals import said
-from ragwort.figures.axes import SIZE
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
-from ragwort.figures.steering import SENTENCES
-from ragwort.figures.trace import SIDES, has_sides
-from ragwort.figures.typed import Place, put_pin, typed, values_from
+from ragwort.figures.scales.axes import SIZE
+from ragwort.figures.shown.trace import SIDES, has_sides
+from ragwort.figures.steering.sentences import SENTENCES
+from ragwort.figures.steering.typed import Place, put_pin, typed, values_from
 from ragwort.files import short
 from ragwort.study import edits
-from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.numbers import NumberError
-from ragwort.study.outcome import outcome_of
-from ragwort.study.resources import limit_of
-from ragwort.study.several import ends_in
-from ragwort.study.whatif import NUMERIC
+from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.resources import limit_of
+from ragwort.study.results.whatif import NUMERIC
+from ragwort.study.words.numbers import NumberError
+from ragwort.study.words.several import ends_in
 
 _STEERED = {
     "Curve": ("y", "x", "family", "kept", "pin"),

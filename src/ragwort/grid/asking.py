@@ -10,8 +10,8 @@ from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, o
 from ragwort.grid.reading import FromFile, asked_by
 from ragwort.grid.work import Results, whole
 from ragwort.pilot.table import Table, read_table
-from ragwort.study.model import Aim, Grid, Varied
-from ragwort.study.outcome import finds_of, outcome_of
+from ragwort.study.document.model import Aim, Grid, Varied
+from ragwort.study.results.outcome import finds_of, outcome_of
 
 
 def grid_asked(aim: Aim, words: Sequence[str], find: str = "") -> Asked:

@@ -17,9 +17,9 @@ from ragwort.files.numerals import Signs, best, number_in
 from ragwort.grid.combinations import GridError, encoded
 from ragwort.grid.headings import meant_by
 from ragwort.pilot.table import Table
-from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
-from ragwort.study.numbers import NumberError, parse
+from ragwort.study.document.model import Aim
+from ragwort.study.words.naming import label_of
+from ragwort.study.words.numbers import NumberError, parse
 
 _SHOWN = 30  # characters of a cell that cannot be read
 _MOSTLY = 0.5  # of a column's numbers: from so many above 1 on a column of shares is in per cent

@@ -9,17 +9,17 @@ from typing import ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.figures.axes import Axis
-from ragwort.figures.panels import Panels
-from ragwort.figures.quantity import Quantity
-from ragwort.figures.trace import MOST_LINES, Line, Trace
+from ragwort.figures.scales.axes import Axis
+from ragwort.figures.scales.quantity import Quantity
+from ragwort.figures.shown.panels import Panels
+from ragwort.figures.shown.trace import MOST_LINES, Line, Trace
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import FOUND, Column, columns_of
 from ragwort.grid.work import Results
-from ragwort.study.naming import label_of
-from ragwort.study.resources import NO_LIMITS, Limits
-from ragwort.study.scenarios import short_label
-from ragwort.study.sentence import Piece
+from ragwort.study.results.resources import NO_LIMITS, Limits
+from ragwort.study.words.naming import label_of
+from ragwort.study.words.scenarios import short_label
+from ragwort.study.words.sentence import Piece
 
 NONE = "-"  # no line for each of anything
 MOST_PANELS = 6

@@ -13,12 +13,12 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.figures.quantity import Quantity
-from ragwort.study.model import Aim, Varied
-from ragwort.study.numbers import NumberError, count_text
-from ragwort.study.outcome import Outcome, finds_of, request_of
-from ragwort.study.several import several
-from ragwort.study.whatif import NUMERIC, values_for
+from ragwort.figures.scales.quantity import Quantity
+from ragwort.study.document.model import Aim, Varied
+from ragwort.study.results.outcome import Outcome, finds_of, request_of
+from ragwort.study.results.whatif import NUMERIC, values_for
+from ragwort.study.words.numbers import NumberError, count_text
+from ragwort.study.words.several import several
 
 MOST_ROWS = 1_000_000
 MOST_VARIED = 4

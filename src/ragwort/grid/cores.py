@@ -9,9 +9,9 @@ from contextlib import contextmanager
 from multiprocessing import get_context
 from typing import TypeVar
 
+from ragwort.base import patience
+from ragwort.base.processors import processors
 from ragwort.files.children import safe_path
-from ragwort.stats import patience
-from ragwort.stats.cores import processors
 
 PAYS = 4.0  # seconds of work below which nobody else is called in
 _LOOK = 0.1  # seconds between two looks whether it is still wanted

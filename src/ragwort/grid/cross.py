@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ragwort.figures.quantity import Quantity
+from ragwort.figures.scales.quantity import Quantity
 from ragwort.grid.chart import can_run
 from ragwort.grid.table import FOUND, columns_of
 from ragwort.grid.work import Results
-from ragwort.study.resources import NO_LIMITS, Limits
+from ragwort.study.results.resources import NO_LIMITS, Limits
 
 
 @dataclass(frozen=True)

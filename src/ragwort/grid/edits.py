@@ -10,12 +10,12 @@ import numpy as np
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.grid.combinations import MOST_VARIED, encoded, varied_of
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Grid, Study, Varied
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Grid, Study, Varied
-from ragwort.study.numbers import NumberError
-from ragwort.study.outcome import at_hand
-from ragwort.study.several import said, several
+from ragwort.study.results.outcome import at_hand
+from ragwort.study.words.numbers import NumberError
+from ragwort.study.words.several import said, several
 
 _USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
 _AROUND = (0.8, 1.0, 1.2)

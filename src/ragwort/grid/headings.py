@@ -7,9 +7,9 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from ragwort.designs.assumption import Assumption
-from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
-from ragwort.study.scenarios import short_label
+from ragwort.study.document.model import Aim
+from ragwort.study.words.naming import label_of
+from ragwort.study.words.scenarios import short_label
 
 _UNIT = re.compile(r"\s*[(\[,;].*$")  # after a heading: `difference (ms)`, `sd, ms`
 _GREEK = {

@@ -6,7 +6,7 @@ import math
 import time
 
 from ragwort.grid.work import Results
-from ragwort.study.numbers import count_text
+from ragwort.study.words.numbers import count_text
 
 _SOON = 2.0  # seconds that are not worth saying
 _KNOWN = 0.5  # seconds after which a pace can be said

@@ -22,9 +22,9 @@ from ragwort.grid.designs_in_file import (
 )
 from ragwort.grid.headings import meant_by
 from ragwort.pilot.table import Table
-from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text
-from ragwort.study.outcome import Outcome
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import Outcome
+from ragwort.study.words.numbers import count_text
 
 Matches = Mapping[str, str]  # by assumption the column that holds it
 NOT_USED = ""

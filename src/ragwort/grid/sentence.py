@@ -6,14 +6,14 @@ import re
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.figures.quantity import Found, Quantity
+from ragwort.figures.scales.quantity import Found, Quantity
 from ragwort.grid.combinations import offered, unknown_of, varied_of
 from ragwort.grid.reading import FromFile
-from ragwort.study.model import Aim, Varied
-from ragwort.study.numbers import NumberError, count_text, unit_text
-from ragwort.study.outcome import Outcome, finds_of, value_in_force
-from ragwort.study.sentence import Piece
-from ragwort.study.several import said, several
+from ragwort.study.document.model import Aim, Varied
+from ragwort.study.results.outcome import Outcome, finds_of, value_in_force
+from ragwort.study.words.numbers import NumberError, count_text, unit_text
+from ragwort.study.words.sentence import Piece
+from ragwort.study.words.several import said, several
 
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
 CHOOSE = "choose what differs"

@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ragwort.grid.work import Results
-from ragwort.study.naming import cluster_word
-from ragwort.study.numbers import MINUS, count_text
-from ragwort.study.resources import Limits, costs, money_text, monthly, months_in_words, rounded_up
+from ragwort.study.results.resources import Limits, costs, money_text, monthly, months_in_words, rounded_up
+from ragwort.study.words.naming import cluster_word
+from ragwort.study.words.numbers import MINUS, count_text
 
 Numbers = NDArray[np.float64]
 

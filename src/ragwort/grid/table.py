@@ -12,14 +12,14 @@ from numpy.typing import NDArray
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import listed
-from ragwort.figures.quantity import Quantity
+from ragwort.figures.scales.quantity import Quantity
 from ragwort.grid.spending import beyond, cost_by_row, months_by_row, room, room_words, uses
 from ragwort.grid.work import Results
-from ragwort.study.found import power_text
-from ragwort.study.naming import label_of
-from ragwort.study.numbers import MINUS, count_text, decimals_text, unit_text, value_text, with_unit
-from ragwort.study.resources import NO_LIMITS, Limits, amount_text, rounded_up
-from ragwort.study.scenarios import short_label
+from ragwort.study.results.resources import NO_LIMITS, Limits, amount_text, rounded_up
+from ragwort.study.words.found import power_text
+from ragwort.study.words.naming import label_of
+from ragwort.study.words.numbers import MINUS, count_text, decimals_text, unit_text, value_text, with_unit
+from ragwort.study.words.scenarios import short_label
 
 FOUND, EACH, ENROL, REACHED, LIMIT = "found", "each", "enrol", "reached", "limit"
 COST, MONTHS, HALF_WIDTH = "cost", "months", "half_width"

@@ -10,14 +10,14 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.base import patience
 from ragwort.designs.finding import Findings, find_many
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import SLACK
 from ragwort.designs.solve import Answer
 from ragwort.grid.combinations import Asked, decoded
 from ragwort.grid.cores import in_order, pays, seconds_of
-from ragwort.stats import patience
-from ragwort.study.whatif import NUMERIC
+from ragwort.study.results.whatif import NUMERIC
 
 FIRST = 10  # rows: there at once
 TAKES = 0.2  # seconds that a block takes, as far as that can be foreseen

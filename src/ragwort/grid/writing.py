@@ -16,7 +16,7 @@ from ragwort.files.texts import csv_bytes, for_cell, legal
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import EACH, LIMIT, columns_of, fixed_words, remark_on, summary
 from ragwort.grid.work import Results
-from ragwort.study.resources import NO_LIMITS, Limits
+from ragwort.study.results.resources import NO_LIMITS, Limits
 
 if TYPE_CHECKING:
     from xlsxwriter import Workbook

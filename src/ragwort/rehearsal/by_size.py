@@ -16,12 +16,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 from scipy import special
 
+from ragwort.base import patience
 from ragwort.designs.sizes import Sizes
 from ragwort.rehearsal.departures import Departing
 from ragwort.rehearsal.engine import rehearse
 from ragwort.rehearsal.stage import Planned, stage
 from ragwort.rehearsal.tally import Tally
-from ragwort.stats import patience
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

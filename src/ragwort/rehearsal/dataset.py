@@ -15,9 +15,9 @@ from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
 from ragwort.rehearsal.stage import Planned, Stage
 from ragwort.stats.studies import Found
-from ragwort.study.model import Aim
-from ragwort.study.naming import cluster_word, names_of
-from ragwort.study.numbers import count_text, decimals_text
+from ragwort.study.document.model import Aim
+from ragwort.study.words.naming import cluster_word, names_of
+from ragwort.study.words.numbers import count_text, decimals_text
 
 Cell = str | float | int | None  # None where something was lost
 _DIGITS = 4  # significant, of made-up outcomes

@@ -13,7 +13,7 @@ from ragwort.designs.kinds import has_margin
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, number_text, percent_text, said
 from ragwort.stats.studies import Shape
-from ragwort.study.numbers import with_unit
+from ragwort.study.words.numbers import with_unit
 
 NONE = "none"  # an effect that is not there
 SHAPES = (

@@ -8,10 +8,10 @@ from ragwort.rehearsal.departures import NONE
 from ragwort.rehearsal.sentence import slots
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, worlds_of
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Rehearsed, Rehearsing, Study, World, new_id
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Rehearsed, Rehearsing, Study, World, new_id
-from ragwort.study.numbers import NumberError, parse
+from ragwort.study.words.numbers import NumberError, parse
 
 MOST = 40  # worlds
 _AS_PLANNED = ("", "as planned", "planned", "equal", "nobody", "everybody", "everyone")

@@ -13,13 +13,13 @@ from contextvars import copy_context
 
 import numpy as np
 
+from ragwort.base import patience
+from ragwort.base.processors import processors
 from ragwort.designs import RequestError
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.stage import Stage
 from ragwort.rehearsal.tally import Tally
-from ragwort.stats import patience
-from ragwort.stats.cores import processors
 from ragwort.stats.studies import Found
 
 MOST = 1_000_000  # studies of one rehearsal

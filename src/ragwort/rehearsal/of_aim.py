@@ -6,9 +6,9 @@ import re
 
 from ragwort.designs import RequestError, design_named
 from ragwort.rehearsal.stage import Planned, planned
-from ragwort.study.model import Aim
-from ragwort.study.naming import label_of
-from ragwort.study.outcome import Problem, outcome_of, request_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import Problem, outcome_of, request_of
+from ragwort.study.words.naming import label_of
 
 
 def planned_of(aim: Aim) -> Planned:

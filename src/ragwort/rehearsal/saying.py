@@ -6,7 +6,7 @@ from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.departures import Departing, in_words
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
-from ragwort.study.numbers import percent_text
+from ragwort.study.words.numbers import percent_text
 
 _WHY = (
     ("analysis", "the analysis is another than the one planned"),

@@ -24,9 +24,9 @@ from ragwort.rehearsal.departures import (
     correlated,
 )
 from ragwort.rehearsal.stage import Planned
-from ragwort.study.model import Aim, World
-from ragwort.study.numbers import count_text, nudged, value_text, with_unit
-from ragwort.study.sentence import Piece
+from ragwort.study.document.model import Aim, World
+from ragwort.study.words.numbers import count_text, nudged, value_text, with_unit
+from ragwort.study.words.sentence import Piece
 
 TIMES = Assumption("times", "Studies", "count", "Sample", "How many studies are made up.", low=1, high=1_000_000)
 SEED = Assumption("seed", "Seed", "count", "Sample", "Where the randomness begins.", low=0, high=2**53)

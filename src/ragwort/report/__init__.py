@@ -20,10 +20,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from ragwort.report.content import report_of
+from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Document
-from ragwort.study.model import Study
-from ragwort.study.writing import paper_of
+from ragwort.study.document.model import Study
+from ragwort.study.document.writing import paper_of
 
 KINDS = ("html", "pdf", "docx", "md", "txt")
 
@@ -56,18 +56,18 @@ def document_bytes(
     """Any document as a file of one of `KINDS`; the rest as `report_bytes`."""
     progress(0.1)
     if kind == "html":
-        from ragwort.report.html import write_html
+        from ragwort.report.writers.html import write_html
 
         return write_html(document, progress, template)
     if kind == "docx":
-        from ragwort.report.docx import write_docx
+        from ragwort.report.writers.docx import write_docx
 
         return write_docx(document, progress, template, paper, tell)
     if kind in ("md", "txt"):
-        from ragwort.report.plain import write_markdown, write_text
+        from ragwort.report.writers.plain import write_markdown, write_text
 
         return (write_markdown if kind == "md" else write_text)(document, progress)
-    from ragwort.report.pdf import write_pdf
+    from ragwort.report.writers.pdf import write_pdf
 
     return write_pdf(document, progress, paper)
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from ragwort.designs import Design
 from ragwort.sheet.allocation import Asked
 from ragwort.sheet.parts import Column, codes
-from ragwort.study.model import Aim, Study
-from ragwort.study.naming import cluster_word, names_of
-from ragwort.study.outcome import values_with_defaults
-from ragwort.study.terms import term_names
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.outcome import values_with_defaults
+from ragwort.study.words.naming import cluster_word, names_of
+from ragwort.study.words.terms import term_names
 
 Range = tuple[float | None, float | None]
 _YES_NO = ("yes", "no")

@@ -15,11 +15,11 @@ from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in
 from ragwort.sheet.columns import columns_of
 from ragwort.sheet.parts import Cell, Listed, Sheet, check_ids, check_pattern, codes, id_of
 from ragwort.sheet.ratios import whole_ratio
-from ragwort.study.breakdown import clusters_of_strata
-from ragwort.study.model import Aim, Study
-from ragwort.study.naming import cluster_word, name_at, names_of
-from ragwort.study.numbers import count_text
-from ragwort.study.outcome import Problem, clusters_to_enrol, outcome_of, values_with_defaults
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.results.breakdown import clusters_of_strata
+from ragwort.study.results.outcome import Problem, clusters_to_enrol, outcome_of, values_with_defaults
+from ragwort.study.words.naming import cluster_word, name_at, names_of
+from ragwort.study.words.numbers import count_text
 
 MOST_ROWS = 200_000
 

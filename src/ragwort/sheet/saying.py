@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ragwort.sheet.parts import Sheet
-from ragwort.study.numbers import count_text
+from ragwort.study.words.numbers import count_text
 
 
 def remark(sheet: Sheet) -> str:

@@ -11,8 +11,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
+from ragwort.base.lazily import np, special
 from ragwort.stats.counted import CountedTest, counts_as, first_rare
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
 

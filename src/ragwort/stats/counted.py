@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides
 

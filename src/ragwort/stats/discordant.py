@@ -8,10 +8,10 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 
+from ragwort.base.lazily import np, special
+from ragwort.base.patience import check
 from ragwort.stats.binomial import BinomialTest
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.patience import check
 from ragwort.stats.statistic import Sides
 
 _REACH = 8.0  # SDs of the number of pairs that disagree, beyond which there is next to no chance

@@ -12,9 +12,9 @@ import math
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
+from ragwort.base.patience import check
 from ragwort.stats.noncentral import Number, f_above, t_above
-from ragwort.stats.patience import check
 
 if TYPE_CHECKING:
     from numpy.typing import ArrayLike

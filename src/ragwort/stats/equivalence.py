@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 
 _NODES = 40  # of each panel

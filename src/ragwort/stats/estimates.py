@@ -16,7 +16,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 
 if TYPE_CHECKING:

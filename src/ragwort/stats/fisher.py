@@ -15,10 +15,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any, TypeAlias
 
+from ragwort.base.lazily import np, special
+from ragwort.base.patience import check
 from ragwort.stats.counted import counts_as
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.patience import check
 from ragwort.stats.statistic import Sides
 
 if TYPE_CHECKING:

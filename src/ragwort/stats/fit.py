@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number, chi_square_above, chi_square_below, chi_square_limit
 from ragwort.stats.statistic import Limits, Sides, slope
 

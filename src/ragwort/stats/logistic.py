@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 
 _REACH = 10.0  # SDs of the predictor over which is integrated

@@ -9,7 +9,7 @@ from __future__ import annotations
 from functools import cache
 from typing import TYPE_CHECKING, Any, TypeAlias
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np, special
 from ragwort.stats.counted import CountedTest, counts_as, first_rare
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
 

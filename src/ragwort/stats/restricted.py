@@ -5,7 +5,7 @@ Source: Farrington and Manning, Statistics in Medicine 9 (1990), pages 1447-1454
 
 from __future__ import annotations
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
 
 _STEPS = 3  # of Newton's method, which polish the closed form

@@ -9,8 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING, TypeAlias
 
-from ragwort.stats.lazily import np
-from ragwort.stats.patience import report
+from ragwort.base.lazily import np
+from ragwort.base.patience import report
 from ragwort.stats.search import StepPower
 
 if TYPE_CHECKING:

@@ -10,8 +10,8 @@ import math
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, TypeAlias
 
+from ragwort.base.lazily import np
 from ragwort.stats import search_many
-from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

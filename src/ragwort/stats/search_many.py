@@ -10,7 +10,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, TypeAlias
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from math import nan
 from typing import Any, Literal, Protocol
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number, chi_square_below, f_above, t_above
 
 Sides = Literal["two", "greater", "less"]

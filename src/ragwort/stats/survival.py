@@ -6,7 +6,7 @@ pages 316-319; Freedman, Statistics in Medicine 1 (1982), pages 121-129.
 
 from __future__ import annotations
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
 
 

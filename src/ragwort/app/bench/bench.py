@@ -11,17 +11,17 @@ from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 from ragwort.app.bench.detail import Detail
 from ragwort.app.bench.invitation import Invitation
 from ragwort.app.bench.ledger import Ledger
-from ragwort.app.bench.picture import PictureView
 from ragwort.app.bench.sentence_view import SentenceView
 from ragwort.app.bench.shelf import Shelf
 from ragwort.app.kit.later import Later
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline
+from ragwort.app.picture.picture import PictureView
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.designs.evidence.kinds import KINDS
-from ragwort.study.breakdown import kinds_text
-from ragwort.study.coverage import PROTOCOL, WORDS
+from ragwort.study.results.breakdown import kinds_text
+from ragwort.study.words.coverage import PROTOCOL, WORDS
 
 if TYPE_CHECKING:
     from ragwort.app.sources.compare_panel import ComparePanel

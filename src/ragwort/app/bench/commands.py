@@ -11,8 +11,8 @@ from ragwort.designs import all_designs, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.figures.pictures import PICTURES
 from ragwort.study import edits
-from ragwort.study.outcome import finds_of
-from ragwort.study.provenance import examples_of
+from ragwort.study.results.outcome import finds_of
+from ragwort.study.words.provenance import examples_of
 
 
 def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> list[Command]:

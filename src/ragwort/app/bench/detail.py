@@ -25,9 +25,9 @@ from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.illustration import PairsSeen
 from ragwort.study import edits
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Words
-from ragwort.study.naming import label_of, namings_of, title_of, with_names
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Words
+from ragwort.study.words.naming import label_of, namings_of, title_of, with_names
 
 NARROW = 380  # a strip less wide has short links
 MOST_KINDS = 5  # kinds of names that fit side by side

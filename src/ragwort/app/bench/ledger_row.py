@@ -24,19 +24,19 @@ from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import UNRANGED
 from ragwort.study import edits
-from ragwort.study.found import found_number
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim
-from ragwort.study.naming import label_of, names_of, names_of_numbers
-from ragwort.study.numbers import (
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import Outcome, Pending, Problem, value_in_force
+from ragwort.study.words.found import found_number
+from ragwort.study.words.naming import label_of, names_of, names_of_numbers
+from ragwort.study.words.numbers import (
     count_text,
     nudged,
     range_text,
     unit_text,
     value_text,
 )
-from ragwort.study.outcome import Outcome, Pending, Problem, value_in_force
-from ragwort.study.provenance import source_words
+from ragwort.study.words.provenance import source_words
 
 LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
 

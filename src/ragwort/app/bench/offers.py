@@ -10,7 +10,7 @@ from ragwort.app.session.session import Session
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study import edits
-from ragwort.study.numbers import value_text
+from ragwort.study.words.numbers import value_text
 
 
 def offers_link(session: Session, assumption: Assumption) -> QPushButton | None:

@@ -14,11 +14,11 @@ from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.designs import Answer, design_named
 from ragwort.study import edits
-from ragwort.study.model import Aim
-from ragwort.study.naming import label_of, namings_of
-from ragwort.study.numbers import nudged, value_text
-from ragwort.study.outcome import Halted, Problem, finds_of, value_in_force
-from ragwort.study.sentence import Piece, plain_text, remarks, sentence_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.outcome import Halted, Problem, finds_of, value_in_force
+from ragwort.study.words.naming import label_of, namings_of
+from ragwort.study.words.numbers import nudged, value_text
+from ragwort.study.words.sentence import Piece, plain_text, remarks, sentence_of
 
 
 def _stand_in(aim: Aim, name: str) -> str:

@@ -10,8 +10,8 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import NameEdit, label, link
 from ragwort.app.session.session import Session
 from ragwort.study import edits
-from ragwort.study.model import Aim
-from ragwort.study.scenarios import answer_words, changed_since, difference_words, suggested_name
+from ragwort.study.document.model import Aim
+from ragwort.study.words.scenarios import answer_words, changed_since, difference_words, suggested_name
 
 
 class Card(QAbstractButton):

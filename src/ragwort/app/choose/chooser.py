@@ -31,9 +31,9 @@ from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
 from ragwort.designs.saying import listed
 from ragwort.study import edits
-from ragwort.study.beside import beside
-from ragwort.study.model import Aim
-from ragwort.study.outcome import trouble_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.beside import beside
+from ragwort.study.results.outcome import trouble_of
 
 SIDE = 330  # px for the questions
 

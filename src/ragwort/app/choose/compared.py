@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped
-from ragwort.study.beside import Beside, Side
+from ragwort.study.results.beside import Beside, Side
 
 
 class Compared(QFrame):

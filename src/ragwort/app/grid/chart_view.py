@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from ragwort.app.bench.canvas import Canvas
 from ragwort.app.grid.sentence import ChartSentence
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided
+from ragwort.app.picture.canvas import Canvas
 from ragwort.app.session.session import Session
 from ragwort.grid.chart import GridChart, chart_of, nothing_drawn
 from ragwort.grid.work import Results
-from ragwort.study.resources import Limits
+from ragwort.study.results.resources import Limits
 
 
 class ChartView(QWidget):

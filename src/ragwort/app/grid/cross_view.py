@@ -11,7 +11,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.grid.cross import Cross, cross_of
 from ragwort.grid.spending import beyond
 from ragwort.grid.work import Results
-from ragwort.study.resources import NO_LIMITS, Limits
+from ragwort.study.results.resources import NO_LIMITS, Limits
 
 _ROW = 31  # px
 

@@ -39,11 +39,11 @@ from ragwort.grid.latest import Latest
 from ragwort.grid.pace import Pace
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim
 from ragwort.study.edits import keep_values, take_values
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim
-from ragwort.study.numbers import count_text
-from ragwort.study.resources import limits_of
+from ragwort.study.results.resources import limits_of
+from ragwort.study.words.numbers import count_text
 
 AT_ONCE = 5_000  # combinations that are worked out without being asked to
 DELAY = 120  # ms after the last edit until the grid is worked out

@@ -13,7 +13,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.grid.spending import beyond
 from ragwort.grid.table import LIMIT, Column, columns_of, remark_on
 from ragwort.grid.work import Results
-from ragwort.study.resources import NO_LIMITS, Limits
+from ragwort.study.results.resources import NO_LIMITS, Limits
 
 Index = QModelIndex | QPersistentModelIndex
 _RIGHT = int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

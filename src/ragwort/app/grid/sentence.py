@@ -13,7 +13,7 @@ from ragwort.app.session.live_text import LiveText, SmallText
 from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.designs import design_named
-from ragwort.figures.steering import plain
+from ragwort.figures.steering.sentences import plain
 from ragwort.grid import chart as charts
 from ragwort.grid import edits
 from ragwort.grid import sentence as sentences
@@ -21,10 +21,10 @@ from ragwort.grid.chart import GridChart
 from ragwort.grid.combinations import MOST_VARIED, varied_of
 from ragwort.grid.reading import FromFile
 from ragwort.grid.work import Results
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim
-from ragwort.study.resources import Limits
-from ragwort.study.sentence import Piece
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim
+from ragwort.study.results.resources import Limits
+from ragwort.study.words.sentence import Piece
 
 _LABELS = {
     sentences.FIND: "What each row finds",

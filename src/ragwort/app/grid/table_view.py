@@ -12,7 +12,7 @@ from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
 from ragwort.grid.table import Column
 from ragwort.grid.work import Results
-from ragwort.study.resources import Limits
+from ragwort.study.results.resources import Limits
 
 _ROW = 31  # px
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal, Slot
 
-from ragwort.stats.patience import Stopped, heard_by
+from ragwort.base.patience import Stopped, heard_by
 
 GIVE_WAY = 5e-4  # seconds until a thread at work lets the interface have its turn; Python's own 5 ms add up in a drag
 

@@ -15,18 +15,18 @@ from ragwort.app.rehearse.sentence import RehearsalSentence
 from ragwort.app.rehearse.worlds_table import WorldsTable
 from ragwort.app.session.session import Session
 from ragwort.designs import RequestError
-from ragwort.figures import rehearsal_shown as showing
 from ragwort.figures.drawing import prepare
+from ragwort.figures.shown import rehearsal_page as showing
 from ragwort.rehearsal import edits
 from ragwort.rehearsal.dataset import DataSet
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, why_not, worlds_of
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, World
-from ragwort.study.numbers import count_text
-from ragwort.study.outcome import Pending
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, World
+from ragwort.study.results.outcome import Pending
+from ragwort.study.words.numbers import count_text
 
 DELAY = 150  # ms after the last edit until the study is rehearsed
 EMPTY = "There is no aim to rehearse yet: add one on the page Bench."

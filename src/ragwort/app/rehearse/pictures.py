@@ -13,11 +13,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from ragwort.app.bench.canvas import Canvas
 from ragwort.app.kit.table import CalmTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, link
-from ragwort.figures.shown import Shown
+from ragwort.app.picture.canvas import Canvas
+from ragwort.figures.shown.shown import Shown
 from ragwort.rehearsal.dataset import DataSet
 
 PICTURES = ("Power", "Estimates", "p-values", "By size", "One study")

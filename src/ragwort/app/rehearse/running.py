@@ -13,14 +13,14 @@ import numpy as np
 from PySide6.QtCore import QObject, Signal
 
 from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.base.patience import heard_by
 from ragwort.rehearsal import Tally, rehearse, stage
 from ragwort.rehearsal.by_size import AtSize, Needed, at_sizes, needed
 from ragwort.rehearsal.dataset import DataSet, data_set
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import departing
-from ragwort.stats.patience import heard_by
-from ragwort.study.model import Aim, World
-from ragwort.study.outcome import key_of
+from ragwort.study.document.model import Aim, World
+from ragwort.study.results.outcome import key_of
 
 EVERY = 0.12  # seconds between two looks at a rehearsal that grows
 _KEPT = 200

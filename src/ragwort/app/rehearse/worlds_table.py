@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QAbstractItemView, QFrame, QHeaderView, QTableWidg
 
 from ragwort.app.kit.table_cell import Cell
 from ragwort.app.kit.theme import Theme
-from ragwort.figures.rehearsal_shown import Line
+from ragwort.figures.shown.rehearsal_page import Line
 
 _ROW = 30  # px
 _WIDTHS = (0, 64, 90, 74, 62, 58)  # px; the first takes what is left

@@ -18,13 +18,13 @@ from ragwort.app.session.session import Session
 from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
 from ragwort.files.log import fault_of_ours
-from ragwort.report.preview import MOST_DRAWN, PICTURE, anchor_of, write_preview
-from ragwort.report.statements import LENGTHS, statement_of
+from ragwort.report.sections.statements import LENGTHS, statement_of
 from ragwort.report.tree import Document
-from ragwort.study.family import role_told
-from ragwort.study.model import Study
-from ragwort.study.numbers import count_text
-from ragwort.study.protocol import taken_in
+from ragwort.report.writers.preview import MOST_DRAWN, PICTURE, anchor_of, write_preview
+from ragwort.study.document.model import Study
+from ragwort.study.sharing.family import role_told
+from ragwort.study.words.numbers import count_text
+from ragwort.study.words.protocol import taken_in
 
 DELAY = 250  # ms after the last edit until the preview is made anew
 
@@ -214,7 +214,7 @@ def _written(study: Study, width: int) -> tuple[str, Document]:
 
 def _drawn(picture: Picture) -> QImage:
     """The picture that is exported, and at hand then; runs off the interface thread."""
-    from ragwort.report.drawn import as_dots, svg_of
+    from ragwort.report.writers.drawn import as_dots, svg_of
 
     return QImage.fromData(as_dots(svg_of(picture)))
 

@@ -20,11 +20,11 @@ from ragwort.app.kit.widgets import label, link
 from ragwort.app.report.sections import SectionsView
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.report.checklist import EDITIONS
-from ragwort.report.statements import LENGTHS
+from ragwort.report.sections.checklist import EDITIONS
+from ragwort.report.sections.statements import LENGTHS
 from ragwort.study import edits
-from ragwort.study.model import LONGEST_TEXT
-from ragwort.study.protocol import GUIDELINES
+from ragwort.study.document.model import LONGEST_TEXT
+from ragwort.study.words.protocol import GUIDELINES
 
 _KINDS = (("pdf", "PDF"), ("docx", "DOCX"), ("html", "One HTML file"), ("md", "Markdown"), ("txt", "Plain text"))
 _TABS = ("The study", "Sections")

@@ -7,7 +7,7 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from ragwort.files import short
-from ragwort.study.files import SUFFIX
+from ragwort.study.document.files import SUFFIX
 
 _STUDIES = f"Ragwort studies (*{SUFFIX})"
 

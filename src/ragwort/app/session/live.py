@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QLineEdit
 
 from ragwort.app.session.session import Session
-from ragwort.study.history import Edit
+from ragwort.study.document.history import Edit
 
 
 class _Beginning(QObject):

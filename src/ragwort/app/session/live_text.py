@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import discard
 from ragwort.app.session.token import Token
-from ragwort.study.sentence import Piece
+from ragwort.study.words.sentence import Piece
 
 SYMBOLS = ("d", "f", "f²", "h", "w", "R²", "η²", "SD", "SDs", "alpha")  # never at the end of a line
 LIVE = ("value", "choice", "name")  # kinds of pieces that are tokens

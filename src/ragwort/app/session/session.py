@@ -11,12 +11,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from ragwort.app.session.answers import Answers
 from ragwort.files import FileError
-from ragwort.study.family import guarded
-from ragwort.study.files import digest_on_disk, write_study
-from ragwort.study.history import Edit, History
-from ragwort.study.model import Aim, Setting, Study
-from ragwort.study.outcome import Outcome, trouble_of
-from ragwort.study.recovery import Recovered, Recovery
+from ragwort.study.document.files import digest_on_disk, write_study
+from ragwort.study.document.history import Edit, History
+from ragwort.study.document.model import Aim, Setting, Study
+from ragwort.study.document.recovery import Recovered, Recovery
+from ragwort.study.results.outcome import Outcome, trouble_of
+from ragwort.study.sharing.family import guarded
 
 RECOVERY_DELAY = 2000  # ms after the last edit until a recovery copy is written
 

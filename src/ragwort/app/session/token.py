@@ -18,7 +18,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from ragwort.app.kit.theme import Theme, paint_flower
 from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, close_menus, discard
-from ragwort.study.sentence import Piece
+from ragwort.study.words.sentence import Piece
 
 PIXELS_PER_STEP = 6  # of a sideways drag
 

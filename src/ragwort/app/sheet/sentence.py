@@ -11,7 +11,7 @@ from ragwort.app.session.token import Token
 from ragwort.sheet import edits
 from ragwort.sheet import sentence as sentences
 from ragwort.sheet.sentence import Wanted
-from ragwort.study.sentence import Piece, plain_text
+from ragwort.study.words.sentence import Piece, plain_text
 
 
 class SheetSentence(LiveText):

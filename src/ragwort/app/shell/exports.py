@@ -8,10 +8,10 @@ from pathlib import Path
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QWidget
 
-from ragwort.app.bench.picture import PictureView
 from ragwort.app.kit.command import Command
 from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.notice import Notice
+from ragwort.app.picture.picture import PictureView
 from ragwort.app.session import asking
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
@@ -21,7 +21,7 @@ from ragwort.grid.chart import GridChart
 from ragwort.grid.work import Results
 from ragwort.rehearsal.dataset import DataSet
 from ragwort.sheet.parts import Sheet
-from ragwort.study.files import file_name
+from ragwort.study.document.files import file_name
 
 
 class Exports(QObject):
@@ -79,8 +79,8 @@ class Exports(QObject):
         if path is None:
             return
         from ragwort.report import document_bytes
-        from ragwort.report.checklist import checklist_of
-        from ragwort.study.writing import paper_of
+        from ragwort.report.sections.checklist import checklist_of
+        from ragwort.study.document.writing import paper_of
 
         study = self.session.study
         self._write(
@@ -113,7 +113,7 @@ class Exports(QObject):
         if path is None:
             return
         from ragwort.grid.writing import grid_bytes
-        from ragwort.study.resources import limits_of
+        from ragwort.study.results.resources import limits_of
 
         limits = limits_of(self.session.study)
         self._write(path, lambda _: grid_bytes(results, kind, limits), "The grid")

@@ -10,7 +10,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.shell.fitting import fit_the_screen
 from ragwort.designs import all_designs
 from ragwort.report.guide import chapter_of, guide_to_all
-from ragwort.report.preview import write_preview
+from ragwort.report.writers.preview import write_preview
 
 WIDTH, HEIGHT = 980, 720
 _WIDE = 250  # of the list of chapters

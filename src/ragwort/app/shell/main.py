@@ -19,8 +19,8 @@ from ragwort.app.shell.window import Window
 if TYPE_CHECKING:
     from ragwort.app.session.session import Session
     from ragwort.app.shell.endings import Endings
-    from ragwort.study.model import Study
-    from ragwort.study.recovery import Recovery
+    from ragwort.study.document.model import Study
+    from ragwort.study.document.recovery import Recovery
 
 
 def recovery_folder() -> Path:
@@ -47,8 +47,8 @@ def _session(study: Study | None, path: Path | None, recovery: Recovery | None, 
     from ragwort.app.session.session import Session
     from ragwort.designs import all_designs
     from ragwort.study import edits
-    from ragwort.study.model import Study
-    from ragwort.study.recovery import Recovery
+    from ragwort.study.document.model import Study
+    from ragwort.study.document.recovery import Recovery
 
     if study is None:
         study = Study(aims=(edits.new_aim(all_designs()[0], "Aim 1"),))
@@ -97,8 +97,8 @@ class _Start:
 
     def _take(self) -> None:
         from ragwort.app.shell.endings import Endings
-        from ragwort.study.files import read_study_file
-        from ragwort.study.recovery import Recovery
+        from ragwort.study.document.files import read_study_file
+        from ragwort.study.document.recovery import Recovery
 
         study, digest, remark = (None, "", "") if self._file is None else read_study_file(self._file)
         if self._demo:
@@ -124,7 +124,7 @@ def run(file: Path | None, demo: bool = False) -> int:
     """Open the window and run until it closes. Raises `FileError` where `file` cannot be opened."""
     words = FirstWords() if file is None else words_in(file)
     if file is not None and words is None:
-        from ragwort.study.files import read_study
+        from ragwort.study.document.files import read_study
 
         study = read_study(file)  # what is wrong with it is said before a window opens
         words = FirstWords(study.title, tuple(aim.name for aim in study.aims))

@@ -17,10 +17,10 @@ from ragwort.demo.examples import Example, examples
 from ragwort.designs import all_designs
 from ragwort.files import FileError, short
 from ragwort.study import edits
-from ragwort.study.differences import differences
-from ragwort.study.files import SUFFIX, file_name, read_study, read_study_file
-from ragwort.study.model import Study
-from ragwort.study.recovery import Recovered
+from ragwort.study.document.differences import differences
+from ragwort.study.document.files import SUFFIX, file_name, read_study, read_study_file
+from ragwort.study.document.model import Study
+from ragwort.study.document.recovery import Recovered
 
 
 class Studies(QObject):

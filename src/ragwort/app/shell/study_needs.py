@@ -14,11 +14,11 @@ from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs.saying import listed
 from ragwort.study import edits
-from ragwort.study.numbers import count_text
-from ragwort.study.overview import Needs, needs_of
-from ragwort.study.provenance import with_examples
-from ragwort.study.scenarios import counted_words
-from ragwort.study.serving import Recruitment, how_allocated, said_of
+from ragwort.study.results.overview import Needs, needs_of
+from ragwort.study.results.serving import Recruitment, how_allocated, said_of
+from ragwort.study.words.numbers import count_text
+from ragwort.study.words.provenance import with_examples
+from ragwort.study.words.scenarios import counted_words
 
 _WAYS = {  # by what limits the study
     "limit": "ways to stay below",

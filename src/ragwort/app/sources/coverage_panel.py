@@ -10,8 +10,8 @@ from ragwort.app.kit.widgets import Standing, Wrapped, discard, label, link
 from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
-from ragwort.study.coverage import Found, Point, covered, said
-from ragwort.study.outcome import Problem
+from ragwort.study.results.outcome import Problem
+from ragwort.study.words.coverage import Found, Point, covered, said
 
 _INTRO = "Checked is only whether something stands there, not whether it is right."
 

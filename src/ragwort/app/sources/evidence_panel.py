@@ -32,11 +32,11 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Finding, Route
 from ragwort.pilot import Found
 from ragwort.study import edits
+from ragwort.study.document.model import Aim
 from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
-from ragwort.study.model import Aim
-from ragwort.study.naming import in_words
-from ragwort.study.numbers import NumberError, unit_text
-from ragwort.study.provenance import values_said
+from ragwort.study.words.naming import in_words
+from ragwort.study.words.numbers import NumberError, unit_text
+from ragwort.study.words.provenance import values_said
 
 ROOMY = 560  # px from which the routes stand beside the inputs
 PILOT = "a pilot file"

@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QGridLayout, QSizePolicy, QWidget
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, discard, label
 from ragwort.figures.drawing import Look
-from ragwort.figures.strips import strips
+from ragwort.figures.shown.strips import strips
 from ragwort.pilot import Measured, Part, Sorted
-from ragwort.study.numbers import MINUS, count_text
+from ragwort.study.words.numbers import MINUS, count_text
 
 ROW = 30  # px
 MOST_ROWS = 24  # more are counted, not shown

@@ -30,7 +30,7 @@ from ragwort.app.sources.file_groups import Groups
 from ragwort.designs.evidence import Route
 from ragwort.designs.refusals import number_text
 from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, Unsure, filtered, guessed
-from ragwort.study.numbers import count_text
+from ragwort.study.words.numbers import count_text
 
 PREVIEW_ROWS = 2
 PREVIEW_COLUMNS = 60

@@ -28,10 +28,10 @@ from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered, group_columns, likely_groups, matched
 from ragwort.study import edits
-from ragwort.study.history import Edit
-from ragwort.study.model import SoFar
-from ragwort.study.numbers import count_text
-from ragwort.study.progress import PEEKING, Progress, progress_of
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import SoFar
+from ragwort.study.results.progress import PEEKING, Progress, progress_of
+from ragwort.study.words.numbers import count_text
 
 NOBODY = "none of them"
 

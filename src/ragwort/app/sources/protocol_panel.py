@@ -14,11 +14,11 @@ from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.study import edits
-from ragwort.study.family import plan_of
-from ragwort.study.history import Edit
-from ragwort.study.protocol import FLOW, HEAD, NOT_STATED, STATEMENTS, TIME_POINT, Statement
-from ragwort.study.resources import amount_text
-from ragwort.study.signing import EDITED, amendments, signature, was_edited
+from ragwort.study.document.history import Edit
+from ragwort.study.document.signing import EDITED, amendments, signature, was_edited
+from ragwort.study.results.resources import amount_text
+from ragwort.study.sharing.family import plan_of
+from ragwort.study.words.protocol import FLOW, HEAD, NOT_STATED, STATEMENTS, TIME_POINT, Statement
 
 _INTRO = (
     "What a committee asks for beside the numbers. It stands in the report; what is empty is said to be not stated."

@@ -7,9 +7,9 @@ from ragwort.app.session.live_text import SmallText
 from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.study import edits
-from ragwort.study.affording import LABELS, LIMIT, fault_of, pieces_of, text_of
-from ragwort.study.history import Edit
-from ragwort.study.sentence import Piece, plain_text
+from ragwort.study.document.history import Edit
+from ragwort.study.results.affording import LABELS, LIMIT, fault_of, pieces_of, text_of
+from ragwort.study.words.sentence import Piece, plain_text
 
 
 class ResourcesView(SmallText):

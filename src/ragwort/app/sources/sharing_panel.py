@@ -15,11 +15,12 @@ from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
-from ragwort.study import edits, sharing
-from ragwort.study.family import alphas_of
-from ragwort.study.history import Edit
-from ragwort.study.outcome import key_of
-from ragwort.study.sentence import Piece, plain_text
+from ragwort.study import edits
+from ragwort.study.document.history import Edit
+from ragwort.study.results.outcome import key_of
+from ragwort.study.sharing import sentence as sharing
+from ragwort.study.sharing.family import alphas_of
+from ragwort.study.words.sentence import Piece, plain_text
 
 _ROLE = 1  # the column of roles
 

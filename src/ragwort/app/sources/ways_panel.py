@@ -14,11 +14,11 @@ from ragwort.app.sources.resources_view import ResourcesView
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
-from ragwort.study.affording import implied
-from ragwort.study.limits import Out, room, said_of, ways_out
-from ragwort.study.model import Aim
-from ragwort.study.outcome import to_enrol
-from ragwort.study.resources import limit_of, limits_of
+from ragwort.study.document.model import Aim
+from ragwort.study.results.affording import implied
+from ragwort.study.results.limits import Out, room, said_of, ways_out
+from ragwort.study.results.outcome import to_enrol
+from ragwort.study.results.resources import limit_of, limits_of
 
 NO_LIMIT = "Nothing limits this aim yet. Type over a word above: then the ways to stay within it stand here."
 OTHER = "Ways out are worked out for an aim that finds its sample size."

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
@@ -21,9 +22,8 @@ from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import FISHER, HOTELLING
 from ragwort.stats import studies
-from ragwort.stats.exact import CorrelationTest
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
+from ragwort.stats.pearson import CorrelationTest
 from ragwort.stats.statistic import NormalTest, Test
 from ragwort.stats.studies import relations
 

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, TOTAL, Assumption
@@ -21,7 +22,6 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import MACCALLUM
 from ragwort.stats import studies
 from ragwort.stats.fit import FitTest
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import fit
 

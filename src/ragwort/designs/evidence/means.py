@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from ragwort.base.lazily import np, special
 from ragwort.designs.agreement import scatter_within_pairs
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.evidence.kinds import OF_KINDS
@@ -35,7 +36,6 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.estimates import mean_and_sd
-from ragwort.stats.lazily import np, special
 
 
 def _difference(d: float, sd: float, sd_name: str, sizes: Mapping[str, int], exact: float | None = None) -> Finding:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
+from ragwort.base.lazily import np, special
 from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import THUMB, Finding, Inputs, Route, chosen, count, number, two_digits
-from ragwort.stats.lazily import np, special
 
 _REFERENCE = 0.05  # of close fit
 _CLOSE = {"close": 0.04, "fair": 0.08, "poor": 0.1}

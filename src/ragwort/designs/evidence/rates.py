@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
+from ragwort.base.lazily import special
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.evidence.route import LEVEL, Finding, Inputs, Route, interval_words, number, share, two_digits
 from ragwort.designs.refusals import RequestError
-from ragwort.stats.lazily import special
 
 _TWO_SIDED = 1.959963984540054
 

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable
 from dataclasses import replace
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import (
     CORRELATION,
@@ -35,7 +36,6 @@ from ragwort.designs.evidence.route import (
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.effects import f_noncentrality_interval
 from ragwort.stats.estimates import correlation
-from ragwort.stats.lazily import np
 
 # --- a correlation ---
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.designs.evidence.route import Finding, Inputs, Route, count, measured, spread, two_digits, values_of
 from ragwort.designs.refusals import RequestError
 from ragwort.stats.estimates import mean_and_sd
-from ragwort.stats.lazily import np
-from ragwort.stats.scatter import OneVarianceTest, TwoVariancesTest
+from ragwort.stats.variance_tests import OneVarianceTest, TwoVariancesTest
 
 _LEVEL = 0.05
 

@@ -6,12 +6,12 @@ from collections.abc import Callable
 from functools import lru_cache
 from typing import TYPE_CHECKING, TypeAlias
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import number_text
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.stats import sawtooth
-from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

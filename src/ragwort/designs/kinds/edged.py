@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
+from ragwort.base.lazily import np
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.sizes import Sizes
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import Found
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
 from ragwort.designs.plan import Plan
@@ -13,7 +14,6 @@ from ragwort.designs.refusals import NotAttainable, percent_text
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import equivalence, search, studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, TTest
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any, ClassVar
 
+from ragwort.base.lazily import np
+from ragwort.base.patience import check
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Confidence
 from ragwort.designs.sizes import Sizes
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.patience import check
 from ragwort.stats.statistic import Test, upper_tail
 
 if TYPE_CHECKING:

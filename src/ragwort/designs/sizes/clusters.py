@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
 from ragwort.stats import search
-from ragwort.stats.lazily import np
 
 _TRIED_FIRST = 64.0  # participants of arm 1
 

@@ -6,8 +6,8 @@ import math
 from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
+from ragwort.base.lazily import np
 from ragwort.stats import search
-from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
-from ragwort.stats.lazily import np
 
 
 @dataclass(frozen=True)

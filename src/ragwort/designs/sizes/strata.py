@@ -6,10 +6,10 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
 from ragwort.stats import search
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array
 
 _TAG = 1e-8  # of a person: what each cluster adds to the size of its arm, so that the size tells their number

@@ -6,8 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
-from ragwort.stats.lazily import np
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

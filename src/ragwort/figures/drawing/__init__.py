@@ -16,7 +16,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from ragwort.figures.curve import Curve
 from ragwort.figures.drawing.curve import CurveDrawing
 from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
@@ -38,19 +37,20 @@ from ragwort.figures.drawing.spread import SpreadDrawing
 from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drawing.two_tests import TwoTestsDrawing
-from ragwort.figures.drivers import Drivers
-from ragwort.figures.error_rates import Errors
-from ragwort.figures.events import Events
 from ragwort.figures.labels import Box
-from ragwort.figures.map import Map
-from ragwort.figures.panels import Panels
-from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
-from ragwort.figures.shown import Shown
-from ragwort.figures.split import Split
-from ragwort.figures.spread import Spread
-from ragwort.figures.steps import Steps
-from ragwort.figures.trace import Trace
-from ragwort.figures.two_tests import TwoTests
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.drivers import Drivers
+from ragwort.figures.shown.error_rates import Errors
+from ragwort.figures.shown.events import Events
+from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.panels import Panels
+from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
+from ragwort.figures.shown.shown import Shown
+from ragwort.figures.shown.split import Split
+from ragwort.figures.shown.spread import Spread
+from ragwort.figures.shown.steps import Steps
+from ragwort.figures.shown.trace import Trace
+from ragwort.figures.shown.two_tests import TwoTests
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

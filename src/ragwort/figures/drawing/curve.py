@@ -8,7 +8,6 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ragwort.figures.curve import Curve, Series
 from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
@@ -23,6 +22,7 @@ from ragwort.figures.drawing.pencil import (
 from ragwort.figures.drawing.points import box_of_words, cannot_be_had
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
+from ragwort.figures.shown.curve import Curve, Series
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

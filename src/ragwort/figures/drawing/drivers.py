@@ -15,7 +15,7 @@ from ragwort.figures.drawing.pencil import (
     text_at,
 )
 from ragwort.figures.drawing.points import hatched, in_the_middle
-from ragwort.figures.drivers import NO_RANGES, Bar, Drivers, End
+from ragwort.figures.shown.drivers import NO_RANGES, Bar, Drivers, End
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -15,9 +15,9 @@ from ragwort.figures.drawing.pencil import (
     text_at,
     x_scale,
 )
-from ragwort.figures.error_rates import Errors
-from ragwort.study.found import power_text
-from ragwort.study.numbers import percent_text
+from ragwort.figures.shown.error_rates import Errors
+from ragwort.study.words.found import power_text
+from ragwort.study.words.numbers import percent_text
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

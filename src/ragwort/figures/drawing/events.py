@@ -16,7 +16,7 @@ from ragwort.figures.drawing.pencil import (
     text_at,
     x_scale,
 )
-from ragwort.figures.events import Events
+from ragwort.figures.shown.events import Events
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from matplotlib.artist import Artist
     from matplotlib.axes import Axes
 
-    from ragwort.figures.shown import Flag, Shown
+    from ragwort.figures.shown.shown import Flag, Shown
 
 _LONGEST = 60  # characters of a flag
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING, ClassVar, Generic, TypeVar
 
-from ragwort.figures.shown import Shown
+from ragwort.figures.shown.shown import Shown
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

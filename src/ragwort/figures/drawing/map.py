@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from ragwort.figures.axes import SIZE, Axis
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
@@ -16,7 +15,8 @@ from ragwort.figures.drawing.pencil import (
 )
 from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, dot, hatched, place_along, scales
 from ragwort.figures.labels import Box
-from ragwort.figures.map import Contour, Map
+from ragwort.figures.scales.axes import SIZE, Axis
+from ragwort.figures.shown.map import Contour, Map
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

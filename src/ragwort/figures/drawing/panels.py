@@ -8,14 +8,14 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ragwort.figures.axes import Axis
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, nice_ticks, scale_text, short, text_at
 from ragwort.figures.drawing.points import heights
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.labels import Box
-from ragwort.figures.panels import EDGE, Panels
-from ragwort.figures.trace import Trace
+from ragwort.figures.scales.axes import Axis
+from ragwort.figures.shown.panels import EDGE, Panels
+from ragwort.figures.shown.trace import Trace
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

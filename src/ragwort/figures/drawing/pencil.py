@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from ragwort.figures.palette import FONT_FOLDER, Palette
-from ragwort.figures.shown import Shown
+from ragwort.figures.shown.shown import Shown
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -20,7 +20,7 @@ from ragwort.figures.drawing.pencil import (
     wrapped,
 )
 from ragwort.figures.labels import Box, Pixels
-from ragwort.figures.shown import Beyond
+from ragwort.figures.shown.shown import Beyond
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -19,7 +19,7 @@ from ragwort.figures.drawing.pencil import (
     x_scale,
 )
 from ragwort.figures.drawing.points import ABOVE, dot, hatched, heights, scales
-from ragwort.figures.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds, height_of
+from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds, height_of
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from ragwort.figures.curve import Curve, Series
 from ragwort.figures.drawing.pencil import (
     extent,
     line,
 )
 from ragwort.figures.labels import Box, dense, is_free, place, place_away
+from ragwort.figures.shown.curve import Curve, Series
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

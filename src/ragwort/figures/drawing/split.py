@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, scale_text, text_at
 from ragwort.figures.drawing.points import ABOVE, box_of, dot, heights
-from ragwort.figures.split import Split
+from ragwort.figures.shown.split import Split
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

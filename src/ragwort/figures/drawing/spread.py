@@ -9,8 +9,8 @@ import numpy as np
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at
 from ragwort.figures.drawing.points import hatched, in_the_middle, scales
-from ragwort.figures.spread import BARS, Spread, planned_words
-from ragwort.study.numbers import percent_text
+from ragwort.figures.shown.spread import BARS, Spread, planned_words
+from ragwort.study.words.numbers import percent_text
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -19,7 +19,7 @@ from ragwort.figures.drawing.pencil import (
     text_at,
     wrapped,
 )
-from ragwort.figures.steps import Steps
+from ragwort.figures.shown.steps import Steps
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -13,7 +13,7 @@ from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, short, target_line, text_at
 from ragwort.figures.drawing.points import ABOVE, Ground, beside, box_of, cannot_be_had, dot, place_along, scales
 from ragwort.figures.labels import Box, Pixels, dense
-from ragwort.figures.trace import Line, Trace
+from ragwort.figures.shown.trace import Line, Trace
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING, Any
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, short, text_at, x_scale
-from ragwort.figures.two_tests import TwoTests
-from ragwort.study.found import power_text
+from ragwort.figures.shown.two_tests import TwoTests
+from ragwort.study.words.found import power_text
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

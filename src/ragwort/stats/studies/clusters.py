@@ -10,7 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.counts import Shares, analyse_two_shares
 from ragwort.stats.studies.found import Found, Level

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, TypeAlias
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
 from ragwort.stats.statistic import Sides

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, chi_square_below
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.world import Kept, World

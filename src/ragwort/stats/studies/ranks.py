@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ragwort.stats.lazily import np
+from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import Groups, OneSample, analyse_one_mean

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np, special
 from ragwort.stats import poisson
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.world import Kept, World

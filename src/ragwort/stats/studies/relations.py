@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.stats.exact import CorrelationTest, r_above
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
+from ragwort.stats.pearson import CorrelationTest, r_above
 from ragwort.stats.studies.found import Found, Level, divided
 from ragwort.stats.studies.world import Kept, World
 

@@ -5,11 +5,11 @@ Source: Armitage, Berry and Matthews, *Statistical Methods in Medical Research* 
 
 from __future__ import annotations
 
-from ragwort.stats.lazily import np, special
+from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.scatter import OneVarianceTest, TwoVariancesTest
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import Groups, OneSample, moments
+from ragwort.stats.variance_tests import OneVarianceTest, TwoVariancesTest
 
 
 def analyse_one_variance(data: OneSample, null_sd: float, level: Level) -> Found:

@@ -6,9 +6,9 @@ from typing import Any
 
 from ragwort.designs import Design
 from ragwort.designs.refusals import RequestError
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Entry, Grid, Study, Words, new_id
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Grid, Study, Words, new_id
 
 
 def new_aim(design: Design, name: str, words: Words | None = None, claim: str = "") -> Aim:

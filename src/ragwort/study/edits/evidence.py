@@ -7,10 +7,10 @@ from typing import Any
 from ragwort.designs import Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Route
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Evidence, Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import Evidence, Study
-from ragwort.study.numbers import NumberError, parse
+from ragwort.study.words.numbers import NumberError, parse
 
 PILOT_FILE = "pilot file"  # beside the inputs: which file they were taken from
 

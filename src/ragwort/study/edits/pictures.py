@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Pin, Steer, Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Pin, Steer, Study
 
 MOST_PINS = 12
 WITH, WITHOUT = "with", "without"  # kept scenarios beside the aim

@@ -9,12 +9,12 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import Answer, design_named
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.edits.ways import move_flower
-from ragwort.study.history import Edit
-from ragwort.study.model import Study
-from ragwort.study.outcome import at_hand
-from ragwort.study.whatif import stated_sizes
+from ragwort.study.results.outcome import at_hand
+from ragwort.study.results.whatif import stated_sizes
 
 
 @no_edit_of_what_is_gone

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption
-from ragwort.study import signing
+from ragwort.study.document import signing
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import LONGEST_LINE, MOST_PEOPLE, Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone, typing
-from ragwort.study.history import Edit
-from ragwort.study.model import LONGEST_LINE, MOST_PEOPLE, Study
-from ragwort.study.numbers import NumberError, parse
-from ragwort.study.protocol import FLOW, flow_fault
+from ragwort.study.words.numbers import NumberError, parse
+from ragwort.study.words.protocol import FLOW, flow_fault
 
 _STAGE = Assumption("stage", "The number a month", "number", "Sample", "", low=0, high=MOST_PEOPLE)
 

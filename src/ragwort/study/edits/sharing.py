@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption
-from ragwort.stats.lazily import np
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Family, Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.family import applied, confirmatory, plan_of
-from ragwort.study.history import Edit
-from ragwort.study.model import Family, Study
-from ragwort.study.numbers import NumberError, parse
+from ragwort.study.sharing.family import applied, confirmatory, plan_of
+from ragwort.study.words.numbers import NumberError, parse
 
 ALPHA = Assumption(
     "alpha", "The study's alpha", "rate", "Error rates", "", low=0, high=1, open_low=True, open_high=True

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, SoFar, Study
 from ragwort.study.edits.common import fault_of, no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, SoFar, Study
-from ragwort.study.numbers import parse
+from ragwort.study.words.numbers import parse
 
 SO_FAR_NAME = "counting who has an outcome so far"
 

@@ -9,12 +9,12 @@ from typing import Any
 from ragwort.designs import design_named
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Entry, Study
 from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
-from ragwort.study.history import Edit
-from ragwort.study.model import Aim, Entry, Study
-from ragwort.study.numbers import NumberError, parse, parse_range
-from ragwort.study.outcome import values_with_defaults
-from ragwort.study.terms import count_terms, is_named
+from ragwort.study.results.outcome import values_with_defaults
+from ragwort.study.words.numbers import NumberError, parse, parse_range
+from ragwort.study.words.terms import count_terms, is_named
 
 
 @no_edit_of_what_is_gone

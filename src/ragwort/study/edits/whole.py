@@ -6,11 +6,11 @@ from collections.abc import Iterable
 from typing import Any
 
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import MOST_PEOPLE, Study
 from ragwort.study.edits.common import fault_of, short_name
-from ragwort.study.history import Edit
-from ragwort.study.model import MOST_PEOPLE, Study
-from ragwort.study.numbers import NumberError, parse
-from ragwort.study.serving import TOGETHER
+from ragwort.study.results.serving import TOGETHER
+from ragwort.study.words.numbers import NumberError, parse
 
 
 def retitle(study: Study, title: str) -> Edit:

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
-from ragwort.study.history import Edit
-from ragwort.study.model import Study
 
 
 @no_edit_of_what_is_gone

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import LONGEST_TEXT, Study
+from ragwort.study.document.writing import CHAPTERS, ON_REQUEST, SECTIONS, ordered
 from ragwort.study.edits.common import no_edit_of_what_is_gone
-from ragwort.study.history import Edit
-from ragwort.study.model import LONGEST_TEXT, Study
-from ragwort.study.writing import CHAPTERS, ON_REQUEST, SECTIONS, ordered
 
 
 def show_section(study: Study, name: str, shown: bool) -> Edit:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
+from ragwort.base.lazily import np
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Values, Way
@@ -15,7 +16,6 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import FTest, Test
 from ragwort.stats.studies import means

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
@@ -24,7 +25,6 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import JOHNSON_2, SEARLE
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import TTest
 from ragwort.stats.studies import contrasts

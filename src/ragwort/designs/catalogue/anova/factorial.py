@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Field
 from ragwort.designs.catalogue.anova.common import (
@@ -26,7 +27,6 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered,
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Test
 from ragwort.stats.studies.cells import centred_basis

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
@@ -29,7 +30,6 @@ from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import studies
 from ragwort.stats.effects import f_of_means
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import means
 

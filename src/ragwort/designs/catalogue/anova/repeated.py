@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.anova.common import (
@@ -22,7 +23,6 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
 from ragwort.designs.works import GEISSER, NONCENTRAL_F
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.statistic import FTest, Test
 from ragwort.stats.studies import cells
 

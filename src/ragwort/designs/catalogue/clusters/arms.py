@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 from typing import Any, Self
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.designs.catalogue.clusters.assumptions import FEW_CLUSTERS
 from ragwort.designs.catalogue.clusters.clustering import Clustering, checked_strata
@@ -22,7 +23,6 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import ByClusters, ByStrata, Enrolment, RealArms, Sizes, rounded_up
 from ragwort.designs.ways_out import WayOut
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 
 DF_IN_SYMBOLS = "ν = number of clusters − 2"
 DF_OF_CLUSTERS = (

@@ -7,10 +7,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.refusals import RequestError, as_number, number_text, said
 from ragwort.designs.sizes import Kinds, Sizes, rounded_up
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies.clusters import cluster_sizes
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import (
     ALPHA,
@@ -38,7 +39,6 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
 from ragwort.stats.studies import clusters

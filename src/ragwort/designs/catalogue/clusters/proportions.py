@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import (
     ALPHA,
@@ -49,7 +50,6 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Test, TwoVariancesTTest
 from ragwort.stats.studies import clusters

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.catalogue.clusters.arms import ClusterPlan
 from ragwort.designs.design import Further
 from ragwort.designs.refusals import NotAttainable, percent_text
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, Sizes
 from ragwort.stats import search
-from ragwort.stats.lazily import np
 
 
 def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
@@ -19,7 +20,6 @@ from ragwort.designs.refusals import RequestError, number_text
 from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
 from ragwort.designs.works import EQUIVALENCE, JONES
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 _USUAL = (0.8, 1.25)  # margins of a ratio of means where nothing else is said

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from ragwort.base.lazily import np
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import TTest
 from ragwort.stats.studies import crossover

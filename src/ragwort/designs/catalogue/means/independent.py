@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import agree, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice
@@ -44,7 +45,6 @@ from ragwort.designs.stated import in_sds, pooled_spread
 from ragwort.designs.works import ARMITAGE_BERRY, COHEN, EQUIVALENCE, NONCENTRAL_T, SATTERTHWAITE, WELCH
 from ragwort.stats import studies
 from ragwort.stats.effects import pooled_sd
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test, TTest
 from ragwort.stats.studies import means

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, both_reject
 from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
 from ragwort.designs.formula import EDGE, Expression, Frac, power_of_two_variances, row
@@ -15,7 +16,6 @@ from ragwort.designs.sizes import Sizes, Steps
 from ragwort.stats import studies
 from ragwort.stats.binomial import least_and_most
 from ragwort.stats.effects import h_of
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Test
 from ragwort.stats.studies import counts

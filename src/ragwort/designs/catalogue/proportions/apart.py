@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Choice
 from ragwort.designs.catalogue.proportions.common import TwoShares
 from ragwort.designs.formula import EDGE, Expression, Frac, Root, Sub, power_of_two_variances, power_of_z, row
@@ -13,7 +14,6 @@ from ragwort.designs.margins import BETTER, HYPOTHESIS, MARGIN, MARGIN_HIGH, MAR
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
 from ragwort.stats.statistic import NormalTest

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.effects import h_of, odds
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies import counts
 

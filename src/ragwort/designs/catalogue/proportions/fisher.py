@@ -7,13 +7,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base import patience
+from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.common import TwoShares
 from ragwort.designs.kinds import CountsPlan
 from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.sizes import Sizes, Steps
-from ragwort.stats import patience, search
+from ragwort.stats import search
 from ragwort.stats.fisher import bound_of_power, fisher_power
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 if TYPE_CHECKING:

@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, need_whole, stated
 from ragwort.designs.assumption import (
@@ -31,7 +32,6 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.works import CONNOR, MCNEMAR, MIETTINEN
 from ragwort.stats.discordant import correlations_text
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 

@@ -5,15 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base import patience
+from ragwort.base.lazily import np
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import patience, studies
+from ragwort.stats import studies
 from ragwort.stats.discordant import SEARCHED, exact_power
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import paired

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
+from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.common import SharePlan
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import by_bounds
@@ -14,7 +15,6 @@ from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 from ragwort.stats.studies import counts

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
 from ragwort.designs.catalogue.anova.common import N_PER_GROUP, Cells, balance, need_total_of_weights
@@ -21,7 +22,6 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import ARMITAGE, NAM
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import counts

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.proportions.apart import (
@@ -33,7 +34,6 @@ from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import COHEN, FARRINGTON, FISHER, FLEISS
 from ragwort.stats.effects import h_of
 from ragwort.stats.fisher import LARGEST_GROUP
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest, Test
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
+from ragwort.base.lazily import np, special
 from ragwort.designs.illustration import MANY, PairsSeen
-from ragwort.stats.lazily import np, special
 
 Shares = Sequence[float]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
@@ -19,7 +20,6 @@ from ragwort.designs.saying import IN_SDS, SPREAD, Saying, is_down, looking_for,
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN
 from ragwort.stats import studies
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import means, ranks

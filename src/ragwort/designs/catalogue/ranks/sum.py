@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import need_whole, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
@@ -25,7 +26,6 @@ from ragwort.designs.saying import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, l
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN, NOETHER
 from ragwort.stats import studies
-from ragwort.stats.lazily import np, special
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import means, ranks

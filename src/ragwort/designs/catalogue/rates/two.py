@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import (
@@ -31,7 +32,6 @@ from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ZHU
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import rates

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 from typing import Any
 
+from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
@@ -22,7 +23,6 @@ from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DEMIDENKO, HSIEH
 from ragwort.stats import studies
-from ragwort.stats.lazily import np, special
 from ragwort.stats.logistic import furthest, variance_binary, variance_normal
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import NormalTest

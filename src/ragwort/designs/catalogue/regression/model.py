@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, rounded
@@ -17,7 +18,6 @@ from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN_COHEN, NONCENTRAL_F_OF_REGRESSION
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import FTest, Test
 from ragwort.stats.studies import relations

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.kinds import CalendarPlan, StatisticPlan
 from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, percent_text
@@ -13,7 +14,6 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import find_sizes
 from ragwort.stats import search, studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import NormalTest
 from ragwort.stats.studies import survival as simulated

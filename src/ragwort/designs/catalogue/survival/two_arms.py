@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
@@ -19,7 +20,6 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
 from ragwort.designs.works import FREEDMAN, LACHIN, SCHOENFELD
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 
 COUNTED_TWICE = (

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from ragwort.base.lazily import np
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.design import Derived, Values
@@ -15,7 +16,6 @@ from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import ChiSquareTest, Test
 from ragwort.stats.studies import counts

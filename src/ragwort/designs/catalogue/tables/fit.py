@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL
@@ -17,7 +18,6 @@ from ragwort.designs.refusals import RequestError, percent_text
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.works import NONCENTRAL_CHI_SQUARE
 from ragwort.stats.effects import w_of_fit
-from ragwort.stats.lazily import np
 
 
 @register

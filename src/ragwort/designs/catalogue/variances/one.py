@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
 from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, near_one, power_of_ratio
@@ -16,10 +17,9 @@ from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_1
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.scatter import OneVarianceTest
 from ragwort.stats.studies import means, scatter
+from ragwort.stats.variance_tests import OneVarianceTest
 
 _SD = Assumption(
     "sd",

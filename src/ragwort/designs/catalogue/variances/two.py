@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
@@ -18,10 +19,9 @@ from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_2
 from ragwort.stats import studies
-from ragwort.stats.lazily import np
 from ragwort.stats.noncentral import Number
-from ragwort.stats.scatter import TwoVariancesTest
 from ragwort.stats.studies import means, scatter
+from ragwort.stats.variance_tests import TwoVariancesTest
 
 _SD2 = Assumption(
     "sd2",

@@ -1,0 +1,1 @@
+"""What an axis can carry, and how it is marked."""

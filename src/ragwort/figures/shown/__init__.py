@@ -1,0 +1,1 @@
+"""What each picture shows, as plain data."""

@@ -1,0 +1,395 @@
+"""The pictures of a rehearsal: power by world, estimates, p-values, power by size, and one made-up study."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ragwort.figures.scales.ratio_axis import ratio_marks
+from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
+from ragwort.rehearsal.by_size import AtSize, Needed
+from ragwort.rehearsal.dataset import DataSet
+from ragwort.rehearsal.saying import estimates_words
+from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.tally import BARS, P_BARS, Tally
+from ragwort.study.words.numbers import count_text, decimals_text, percent_text
+
+_FINE = 60  # sizes of the formula's line
+_HEADROOM = 1.32  # of the highest bar, for the labels above
+
+
+def height_of(place: int, rows: int) -> float:
+    """Where a row stands, the first on top, each one high."""
+    return rows - place - 0.5
+
+
+def place_at(height: float, rows: int) -> int | None:
+    """Which row stands there."""
+    place = rows - 1 - math.floor(height)
+    return place if 0 <= place < rows else None
+
+
+@dataclass(frozen=True)
+class Estimates(Shown):
+    """How the estimates of the rehearsed studies lie; those that reject apart from those that miss."""
+
+    edges: tuple[float, ...]
+    found: tuple[int, ...]
+    missed: tuple[int, ...]
+    replicates: int
+    truth: float
+    truth_words: str
+    loud: float | None  # what the studies that reject estimate on average
+    loud_words: str
+    x_label: str
+    says: str
+    as_ratio: bool = False  # what is estimated is a logarithm, which is read as the ratio
+    texts: Texts = ()
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "of 100 studies"
+
+    def ratios(self) -> list[tuple[float, str]]:
+        """The marks of the axis where it is of ratios: where they stand, and what they say."""
+        return ratio_marks(self.edges[0], self.edges[-1])
+
+    @property
+    def heights(self) -> tuple[tuple[float, float], ...]:
+        """Of each bar: those that miss, and all, of 100 studies."""
+        share = 100 / self.replicates
+        return tuple((m * share, (m + f) * share) for m, f in zip(self.missed, self.found, strict=True))
+
+    @property
+    def high(self) -> float:
+        """The top of the y axis."""
+        return _top([both[1] for both in self.heights])
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("estimates", self.edges[0], self.edges[-1], self.high)
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: a bar."""
+        place = int(np.searchsorted(self.edges, at.x, side="right")) - 1
+        return self._bar(place) if 0 <= place < len(self.found) and at.y >= 0 else None
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: bar by bar, where there is any."""
+        return [self._bar(place) for place, both in enumerate(self.heights) if both[1]]
+
+    def _bar(self, place: int) -> Reading:
+        low, high = self.edges[place], self.edges[place + 1]
+        ends = f"{self._value(low)} to {self._value(high)}"
+        missed, found = self.missed[place], self.found[place]
+        words = f"{ends}: {count_text(missed + found)} studies, {count_text(found)} significant"
+        return Reading((low + high) / 2, self.heights[place][1], words)
+
+    def _value(self, at: float) -> str:
+        return _short(_read(at, self.as_ratio))
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        head: list[object] = ["from", "to", "not significant", "significant"]
+        edges = [math.exp(edge) for edge in self.edges] if self.as_ratio else self.edges
+        ends = zip(edges[:-1], edges[1:], self.missed, self.found, strict=True)
+        return [head, *(list[object](each) for each in ends)]
+
+
+@dataclass(frozen=True)
+class PValues(Shown):
+    """How often each p-value came up; without an effect each would as often as any other."""
+
+    bars: tuple[int, ...]
+    replicates: int
+    alpha: float
+    says: str
+    x_label: str = "p-value"
+    texts: Texts = ()
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "of 100 studies"
+
+    @property
+    def heights(self) -> tuple[float, ...]:
+        """Of 100 studies."""
+        return tuple(100 * count / self.replicates for count in self.bars)
+
+    @property
+    def high(self) -> float:
+        """The top of the y axis."""
+        return min(_top(self.heights), 100.0)
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("p", self.high)
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: a bar."""
+        place = math.floor(at.x * P_BARS)
+        return self._bar(place) if 0 <= place < P_BARS and at.y >= 0 else None
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: bar by bar."""
+        return [self._bar(place) for place in range(P_BARS)]
+
+    def _bar(self, place: int) -> Reading:
+        words = f"p {place / P_BARS:.2f} to {(place + 1) / P_BARS:.2f}: {self.heights[place]:.1f} of 100 studies"
+        return Reading((place + 0.5) / P_BARS, self.heights[place], words)
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        head: list[object] = ["from", "to", "studies"]
+        bars = enumerate(self.bars)
+        return [head, *(list[object]((place / P_BARS, (place + 1) / P_BARS, count)) for place, count in bars)]
+
+
+@dataclass(frozen=True)
+class Worlds(Shown):
+    """Power in each world with its interval, beside what the formula says of the plan."""
+
+    names: tuple[str, ...]
+    powers: tuple[float, ...]
+    intervals: tuple[tuple[float, float], ...]
+    formula: float
+    chosen: int
+    says: str
+    x_label: str = "power, %"
+    texts: Texts = ()
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("worlds", self.names)
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: the world in this row."""
+        place = place_at(at.y, len(self.names))
+        return None if place is None else self._row(place)
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: from the first world down."""
+        return [self._row(place) for place in range(len(self.names))]
+
+    def _row(self, place: int) -> Reading:
+        low, high = (decimals_text(100 * end, 1) for end in self.intervals[place])
+        words = f"{self.names[place]}: {percent_text(self.powers[place])} ({low} to {high})"
+        return Reading(100 * self.powers[place], height_of(place, len(self.names)), words)
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        body = zip(self.names, self.powers, self.intervals, strict=True)
+        return [["world", "power", "low", "high"], *([name, power, *ends] for name, power, ends in body)]
+
+
+@dataclass(frozen=True)
+class BySize(Shown):
+    """Simulated power at several sizes, laid over the formula's."""
+
+    totals: tuple[int, ...]
+    simulated: tuple[float, ...]
+    intervals: tuple[tuple[float, float], ...]
+    formula: tuple[float, ...]
+    line: tuple[tuple[float, ...], tuple[float, ...]]  # the formula at many sizes
+    target: float
+    needed: tuple[int, int, int] | None  # the size, and the ends of its interval
+    x_label: str
+    says: str
+    texts: Texts = ()
+
+    @property
+    def y_label(self) -> str:
+        """See `Shown.y_label`."""
+        return "power, %"
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Of the x axis."""
+        room = 0.06 * (self.totals[-1] - self.totals[0]) or 1.0
+        return self.totals[0] - room, self.totals[-1] + room
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("by size", self.ends)
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: the nearest size."""
+        place = int(np.argmin(np.abs(np.array(self.totals) - at.x)))
+        return self._size(place) if at.y >= 0 else None
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: from the smallest size on."""
+        return [self._size(place) for place in range(len(self.totals))]
+
+    def _size(self, place: int) -> Reading:
+        simulated, formula = percent_text(self.simulated[place]), percent_text(self.formula[place])
+        words = f"{count_text(self.totals[place])}: simulated {simulated}, formula {formula}"
+        return Reading(self.totals[place], 100 * self.simulated[place], words)
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        body = zip(self.totals, self.simulated, self.intervals, self.formula, strict=True)
+        head: list[object] = ["size", "simulated", "low", "high", "formula"]
+        return [head, *(list[object]((n, power, *ends, formula)) for n, power, ends, formula in body)]
+
+
+@dataclass(frozen=True)
+class OneStudy(Shown):
+    """The outcomes of one made-up study, group by group."""
+
+    groups: tuple[str, ...]
+    outcomes: tuple[tuple[float, ...], ...]
+    number: int
+    x_label: str
+    says: str
+    texts: Texts = ()
+
+    @property
+    def ends(self) -> tuple[float, float]:
+        """Of the x axis."""
+        every = [value for group in self.outcomes for value in group]
+        low, high = min(every), max(every)
+        room = 0.05 * (high - low) or 1.0
+        return low - room, high + room
+
+    def frame(self) -> tuple[object, ...]:
+        """See `Shown.frame`."""
+        return ("one study", self.number, self.groups, self.ends)
+
+    def walk(self) -> list[Reading]:
+        """See `Shown.walk`: the mean of each group."""
+        return [self._mean(place) for place in range(len(self.groups))]
+
+    def _mean(self, place: int) -> Reading:
+        values = self.outcomes[place]
+        mean = float(np.mean(values))
+        return Reading(
+            mean, height_of(place, len(self.groups)), f"{self.groups[place]}: {len(values)}, mean {_short(mean)}"
+        )
+
+    def reading(self, at: Pointer) -> Reading | None:
+        """See `Shown.reading`: the group in this row."""
+        place = place_at(at.y, len(self.groups))
+        return None if place is None else self._mean(place)
+
+    def rows(self) -> list[list[object]]:
+        """See `Shown.rows`."""
+        both = zip(self.groups, self.outcomes, strict=True)
+        return [["group", "outcome"], *([name, value] for name, values in both for value in values)]
+
+
+def _inside(title: str) -> str:
+    """A title inside a sentence."""
+    return title[:1].lower() + title[1:] if title[1:2].islower() else title
+
+
+def _read(estimate: float, as_ratio: bool) -> float:
+    return math.exp(estimate) if as_ratio else estimate
+
+
+def _top(heights: Sequence[float]) -> float:
+    return float(f"{_HEADROOM * max([*heights, 0.5]):.2g}")
+
+
+def _short(value: float) -> str:
+    """Three significant digits, without zeros at the end."""
+    text = decimals_text(value, max(0, 2 - math.floor(math.log10(abs(value))) if value else 0))
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def estimates_of(
+    found: Tally, what: str, unit: str, truth_words: str, scale: float = 1.0, as_ratio: bool = False
+) -> Estimates:
+    """The picture of the estimates; `what` is estimated, in `unit`, which is `scale` times what was added up.
+
+    With `as_ratio` logarithms were, and `what` is the ratio.
+    """
+    with_unit = f" {unit}" if unit else ""
+    direction = 1 if found.truth >= found.nothing else -1
+    loud = None if found.mean_found is None else scale * (found.nothing + direction * found.mean_found)
+    return Estimates(
+        edges=tuple(scale * edge for edge in found.edges),
+        found=tuple(found.found_bars),
+        missed=tuple(found.missed_bars),
+        replicates=found.replicates,
+        truth=scale * found.truth,
+        truth_words=truth_words,
+        loud=loud if found.truth != found.nothing else None,
+        loud_words="" if loud is None else f"significant ones: {_short(_read(loud, as_ratio))}{with_unit} on average",
+        x_label=f"estimated {what}{f', {unit}' if unit else ''}{' (logarithmic)' if as_ratio else ''}",
+        says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
+        as_ratio=as_ratio,
+    )
+
+
+def p_values_of(found: Tally) -> PValues:
+    """The picture of the p-values."""
+    share = percent_text(found.power)
+    alpha = decimals_text(found.alpha, 3).rstrip("0")
+    says = f"{share} of studies have p up to {alpha}; without an effect every bar would be as high as the dotted line."
+    return PValues(tuple(found.p_bars), found.replicates, found.alpha, says)
+
+
+def worlds_of(named: Sequence[tuple[str, Tally]], formula: float, chosen: int) -> Worlds:
+    """The picture of power in several worlds."""
+    real = [each for each in named if each[1].truth != each[1].nothing] or list(named)
+    low = min(real, key=lambda each: each[1].power)
+    says = f"The formula says {percent_text(formula)}; the least is {percent_text(low[1].power)}: {_inside(low[0])}."
+    return Worlds(
+        names=tuple(name for name, _ in named),
+        powers=tuple(tally.power for _, tally in named),
+        intervals=tuple(tally.interval for _, tally in named),
+        formula=formula,
+        chosen=chosen,
+        says=says,
+    )
+
+
+def by_size_of(tried: Sequence[AtSize], found: Needed | None, of: Planned, people: str) -> BySize:
+    """The picture of power by size."""
+    ordered = sorted(tried, key=lambda each: each.total)
+    target, needed = float(of.answer.plan.target), None
+    if found is None or found.n is None:
+        says = f"Simulation reaches {percent_text(target)} at no size that was looked at."
+    else:
+        needed = (found.n, found.low or found.n, found.high or found.n)
+        ends = f"{count_text(needed[1])} to {count_text(needed[2])}"
+        says = f"Simulation reaches {percent_text(target)} with {count_text(found.n)} {people} (95% interval {ends})."
+    return BySize(
+        totals=tuple(each.total for each in ordered),
+        simulated=tuple(each.tally.power for each in ordered),
+        intervals=tuple(each.tally.interval for each in ordered),
+        formula=tuple(each.formula for each in ordered),
+        line=_formula_line(of, ordered[0].total, ordered[-1].total),
+        target=target,
+        needed=needed,
+        x_label=people,
+        says=f"{says} Line: the formula; dots: simulated, with their 95% intervals.",
+    )
+
+
+def _formula_line(of: Planned, low: int, high: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """The formula's power at sizes from low to high."""
+    plan = of.answer.plan
+    steps = [plan.counting.step_near(float(total)) for total in np.linspace(low, high, _FINE)]
+    whole = np.unique(np.maximum(steps, plan.counting.lowest))
+    totals = plan.counting.ways(whole)[0].sum(axis=0)
+    return tuple(float(n) for n in totals), tuple(float(each) for each in plan.power_along(whole))
+
+
+def one_study_of(data: DataSet, x_label: str) -> OneStudy | None:
+    """The picture of one made-up study; None where its outcomes are categories."""
+    if not data.outcomes:
+        return None
+    names = tuple(dict.fromkeys(data.groups))
+    both = list(zip(data.groups, data.outcomes, strict=True))
+    outcomes = tuple(tuple(value for group, value in both if group == name) for name in names)
+    return OneStudy(names, outcomes, data.number, x_label, data.words)
+
+
+__all__ = ["BARS", "BySize", "Estimates", "OneStudy", "PValues", "Worlds"]

@@ -1,0 +1,222 @@
+"""Words of a picture's sentence that are typed: how each is read, shown, nudged, and what it changes."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import NoReturn
+
+from ragwort.designs import design_named
+from ragwort.designs.assumption import Assumption
+from ragwort.figures.scales.axes import Axis
+from ragwort.figures.shown.curve import Curve
+from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.shown import Shown
+from ragwort.figures.shown.split import COSTS, Split
+from ragwort.figures.shown.trace import Trace, family_of
+from ragwort.study import edits
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Aim, Study
+from ragwort.study.edits.pictures import VALUES
+from ragwort.study.words.numbers import NumberError, nudged, parse, value_text
+from ragwort.study.words.several import is_range, several
+
+MOST_VALUES = 6  # lines beside the aim's own
+_COST = Assumption("cost", "Cost", "number", "Sample", "What one participant costs.", low=0, open_low=True)
+
+
+@dataclass(frozen=True)
+class Place:
+    """A word of the sentence of a picture of an aim, and what joins the keystrokes in it to one undo."""
+
+    study: Study
+    aim: Aim
+    picture: str
+    shown: Shown
+    slot: str
+    joined: str = ""
+
+
+@dataclass(frozen=True)
+class Typed:
+    """A kind of word that is typed."""
+
+    label: Callable[[str], str]  # for those who do not see where it stands
+    text: Callable[[Aim, Shown, str], str]  # as it is typed
+    edit: Callable[[Place, str], Edit]  # what typed text changes; raises `NumberError`
+    nudge: Callable[[Place, int], Edit | None] = lambda place, steps: None
+
+
+def typed(slot: str) -> Typed:
+    """How a word is typed."""
+    return _KINDS.get(slot.partition("_")[0], _END)
+
+
+# --- the ends of an axis ---
+
+
+def axis_of(shown: Shown, slot: str) -> Axis:
+    """The axis that a word is about: `x`, `x_low` …"""
+    assert isinstance(shown, Map | Trace | Curve)
+    return shown.y if isinstance(shown, Map) and not slot.startswith("x") else shown.x
+
+
+def _assumption_of(aim: Aim, shown: Shown, slot: str) -> Assumption:
+    """What is typed as an end of an axis."""
+    return design_named(aim.design).assumption(axis_of(shown, slot).name)
+
+
+def _end_of(shown: Shown, slot: str) -> float:
+    """An end of an axis as a value."""
+    axis = axis_of(shown, slot)
+    return axis.ends[0 if slot.endswith("low") else 1] / axis.scale
+
+
+def read_end(aim: Aim, shown: Shown, slot: str, text: str) -> float:
+    """Typed text as the end of an axis. Raises `NumberError`."""
+    value = float(parse(_assumption_of(aim, shown, slot), text, aim.words.unit))
+    axis, _, end = slot.partition("_")
+    low, high = (value, _end_of(shown, f"{axis}_high")) if end == "low" else (_end_of(shown, f"{axis}_low"), value)
+    if low >= high:
+        raise NumberError("An axis runs from the lower to the higher number.")
+    return value
+
+
+def text_of_end(aim: Aim, shown: Shown, slot: str) -> str:
+    """An end as it is typed."""
+    return value_text(_assumption_of(aim, shown, slot), _end_of(shown, slot), 6)
+
+
+def _edit_end(place: Place, text: str) -> Edit:
+    end = read_end(place.aim, place.shown, place.slot, text)
+    return _with_end(place, end)
+
+
+def _nudge_end(place: Place, steps: int) -> Edit | None:
+    here = _end_of(place.shown, place.slot)
+    moved = float(nudged(_assumption_of(place.aim, place.shown, place.slot), here, steps))
+    axis, _, end = place.slot.partition("_")
+    other = _end_of(place.shown, f"{axis}_{'high' if end == 'low' else 'low'}")
+    crossed = moved >= other if end == "low" else moved <= other
+    return _with_end(place, moved) if moved != here and not crossed else None
+
+
+def _with_end(place: Place, end: float) -> Edit:
+    shows = axis_of(place.shown, place.slot).name
+    return edits.set_end(place.study, place.aim.id, place.picture, place.slot, end, shows, place.joined)
+
+
+# --- the values of a family ---
+
+
+def text_of_values(aim: Aim, shown: Shown) -> str:
+    """The values of a family as they are typed."""
+    assert isinstance(shown, Trace)
+    assumption = design_named(aim.design).assumption(shown.family)
+    values = family_of(aim, shown.find, aim.steer("Curve").changed(family=shown.family))
+    return ", ".join(value_text(assumption, value, 6) for value in values)
+
+
+def _read_values(aim: Aim, shown: Shown, text: str) -> tuple[float, ...]:
+    """Typed values of a family, apart by commas or spaces. Raises `NumberError`."""
+    assert isinstance(shown, Trace)
+    assumption = design_named(aim.design).assumption(shown.family)
+    return values_from(assumption, text, aim.words.unit)
+
+
+def values_from(assumption: Assumption, text: str, unit: str = "") -> tuple[float, ...]:
+    """Several values of an assumption, apart by commas or spaces, or a range with a step. Raises `NumberError`."""
+    whole = text.strip().removesuffix(unit).strip()
+    if is_range(assumption, whole):
+        found = several(assumption, whole, unit)
+        return found if len(found) <= MOST_VALUES else _refuse_many(len(found))
+    parts = [part for part in re.split(r",\s+|;\s*|\s+and\s+|\s+|(?<=\d),(?=\d)", whole) if part]
+    if not parts:
+        raise NumberError("Type the values for which there is to be a line, as in 20, 28.")
+    if len(parts) > MOST_VALUES:
+        return _refuse_many(len(parts))
+    return tuple(float(parse(assumption, part, unit)) for part in parts)
+
+
+def _refuse_many(count: int) -> NoReturn:
+    raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {count}.")
+
+
+def _edit_values(place: Place, text: str) -> Edit:
+    values = _read_values(place.aim, place.shown, text)
+    family = place.aim.steer(place.picture).family
+    return edits.set_family_values(place.study, place.aim.id, place.picture, family, values, place.joined)
+
+
+# --- what one participant costs ---
+
+
+def cost_of(shown: Shown, slot: str) -> float:
+    """What one participant of a group costs: `cost_1`, `cost_2`."""
+    assert isinstance(shown, Split)
+    return (shown.costs or COSTS)[int(slot[-1]) - 1]
+
+
+def text_of_cost(shown: Shown, slot: str) -> str:
+    """The same as it is typed."""
+    return value_text(_COST, cost_of(shown, slot))
+
+
+def _edit_cost(place: Place, text: str) -> Edit:
+    cost = float(parse(_COST, text))
+    return edits.set_cost(place.study, place.aim.id, place.picture, place.slot, cost, place.joined)
+
+
+def _nudge_cost(place: Place, steps: int) -> Edit | None:
+    here = cost_of(place.shown, place.slot)
+    moved = float(nudged(_COST, here, steps))
+    if moved == here:
+        return None
+    return edits.set_cost(place.study, place.aim.id, place.picture, place.slot, moved, place.joined)
+
+
+# --- pins ---
+
+
+def text_of_pin(aim: Aim, shown: Shown, slot: str) -> str:
+    """Where a pin stands, as it is typed."""
+    pin = aim.steer("Curve").pins[int(slot.partition("_")[2])]
+    return value_text(_assumption_of(aim, shown, "x"), pin.at, 6)
+
+
+def put_pin(place: Place, text: str) -> Edit:
+    """A further pin at a typed place. Raises `NumberError`."""
+    axis = axis_of(place.shown, "x").name
+    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
+    return edits.put_pin(place.study, place.aim.id, place.picture, axis, at)
+
+
+def _edit_pin(place: Place, text: str) -> Edit:
+    number = int(place.slot.partition("_")[2])
+    if not text.strip():
+        raise NumberError("Type where to read; to remove the pin, drag its flag off the axis.")
+    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
+    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=at)
+
+
+def _nudge_pin(place: Place, steps: int) -> Edit | None:
+    number = int(place.slot.partition("_")[2])
+    pin = place.aim.steer(place.picture).pins[number]
+    moved = float(nudged(_assumption_of(place.aim, place.shown, "x"), pin.at, steps))
+    if moved == pin.at:
+        return None
+    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=moved)
+
+
+_END = Typed(lambda slot: {"low": "From", "high": "To"}[slot.partition("_")[2]], text_of_end, _edit_end, _nudge_end)
+_KINDS = {
+    VALUES: Typed(lambda slot: "A line for each of", lambda aim, shown, slot: text_of_values(aim, shown), _edit_values),
+    "pin": Typed(lambda slot: f"Pin {int(slot.partition('_')[2]) + 1}", text_of_pin, _edit_pin, _nudge_pin),
+    "cost": Typed(
+        lambda slot: f"Cost of one participant of group {slot[-1]}",
+        lambda aim, shown, slot: text_of_cost(shown, slot),
+        _edit_cost,
+        _nudge_cost,
+    ),
+}

@@ -1,0 +1,1 @@
+"""What the report says, section by section."""

@@ -1,0 +1,1 @@
+"""The document tree as files, a kind a module."""
