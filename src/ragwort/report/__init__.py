@@ -1,16 +1,9 @@
 """The write-up: one document tree, several writers.
 
     tree.py     what a document is made of: headings, paragraphs, tables, figures
-    content.py  a study -> its document tree; the only place that decides what the report says
+    sections/   a study -> its document tree (content.py); what each section says
+    writers/    the tree as HTML, PDF, DOCX, Markdown, plain text, and as the preview of the window
     guide.py    the declarations of the designs -> the user guide
-    html.py     the tree as one HTML file
-    pdf.py      the tree as PDF
-    docx.py     the tree as DOCX
-    letterhead.py, house_style.py  the templates of DOCX and HTML, looked at with care
-    plain.py    the tree as Markdown and as plain text
-    protocol.py  what a protocol says of an aim; statements.py  three ready statements of a sample size
-    checklist.py  a guideline's checklist as a document of its own
-    preview.py  the tree as the simple HTML that the window's preview shows
 
 Writers are dumb: they lay out what the tree holds and work nothing out.
 """

@@ -1,12 +1,10 @@
-"""The document: a study, its aims, their assumptions and kept scenarios, as one immutable value.
+"""A study: aims, their assumptions and kept scenarios, as one immutable value, and what can be done with it.
 
-    model.py      what a study is (pydantic, frozen): every edit makes a new one
-    numbers.py    how numbers are typed and shown: units, per cent, decimal comma
-    outcome.py    an aim -> its answer or what is wrong, cached by value
-    sentence.py   an aim -> the live sentence, part by part
-    edits.py      what a user can do to a study, each with the name that undo shows
-    history.py    undo and redo
-    files.py      the study file: reading, checking, saving whole; recovery copies
+document/   what a study is (pydantic, frozen: every edit makes a new one), its file, undo and redo, recovery copies
+edits/      what a user can do to a study, each with the name that undo shows
+words/      how numbers are typed and shown, the live sentence, names, sources, what a protocol states
+results/    an aim -> its answer or what is wrong, cached by value; what the study needs, and what would be otherwise
+sharing/    the alpha that aims share
 
 May import `designs` and `stats`; knows no Qt, no figure and no report.
 """
