@@ -20,8 +20,8 @@ from ragwort.cli.said import SOME_UNANSWERED
 from ragwort.demo import demo_study, sampler_study, second_demo_study
 from ragwort.designs import all_designs, answer_request
 from ragwort.report import report_bytes
+from ragwort.study.document.aim import Entry
 from ragwort.study.document.files import read_study, write_study
-from ragwort.study.document.model import Entry
 
 GOOD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 24}}
 BAD = {"design": "two-means", "find": "n", "assumptions": {"difference": 12, "sd": 0}}

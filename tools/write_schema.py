@@ -1,4 +1,4 @@
-"""Write the JSON Schema of the study file to docs/. Run after a change to ragwort.study.document.model:
+"""Write the JSON Schema of the study file to docs/. Run after a change to ragwort.study.document:
 .venv/bin/python tools/write_schema.py
 """
 

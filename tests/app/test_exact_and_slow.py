@@ -18,7 +18,7 @@ from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.steps import Steps
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Halted, Pending
 
 from .conftest import retype, settle, type_into, wait_until

@@ -30,8 +30,9 @@ from ragwort.designs import Design, Way, all_designs, design_named
 from ragwort.figures.drawing.room import Room
 from ragwort.figures.labels import Box
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.files import write_study
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.document.recovery import Recovery
 from ragwort.study.results.outcome import Problem, outcome_of
 

@@ -17,7 +17,8 @@ from ragwort.app.shell.window import Window
 from ragwort.demo import sampler_study
 from ragwort.designs import answer_request
 from ragwort.study.document.files import read_study, write_study
-from ragwort.study.document.model import Grid, Study, Varied
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid, Varied
 from tests.app.conftest import MakeWindow, retype, settle, wait_until
 
 LEFT = Qt.MouseButton.LeftButton

@@ -12,7 +12,7 @@ from ragwort.app.picture.canvas import Canvas
 from ragwort.app.shell.window import Window
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.map import Map
-from ragwort.study.document.model import Steer
+from ragwort.study.document.pages import Steer
 
 from .conftest import settle, wait_until
 

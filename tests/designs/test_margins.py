@@ -20,7 +20,7 @@ from ragwort.rehearsal import Departing, planned, rehearse, stage
 from ragwort.report import report_of
 from ragwort.report.tree import FormulaBlock
 from ragwort.stats.equivalence import power_with_estimated_sd, power_with_known_sd
-from ragwort.study.document.model import Entry
+from ragwort.study.document.aim import Entry
 
 WITH = [design for design in all_designs() if isinstance(design, WithMargins)]
 DESIGNS = pytest.mark.parametrize("design", WITH, ids=lambda design: design.id)

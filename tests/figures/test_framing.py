@@ -21,7 +21,8 @@ from ragwort.figures.steering.framing import moved, zoomed
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.figures.wanted import wanted
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 
 

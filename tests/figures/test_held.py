@@ -12,7 +12,8 @@ from ragwort.figures.pictures import Scene, reported
 from ragwort.figures.shown.drivers import Drivers, drivers_of
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 
 

@@ -16,7 +16,8 @@ from ragwort.figures.shown.shown import Pointer
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.figures.steering.typed import read_end
 from ragwort.study import edits
-from ragwort.study.document.model import Entry, Study
+from ragwort.study.document.aim import Entry
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.words.numbers import NumberError
 

@@ -24,7 +24,8 @@ from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.drivers import ONLY_SUPPOSED, Drivers, drivers_of
 from ragwort.figures.shown.error_rates import Errors, errors_of
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 
 STARTS = {"svg": b"<?xml", "pdf": b"%PDF", "png": b"\x89PNG", "csv": b""}

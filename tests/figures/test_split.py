@@ -13,7 +13,8 @@ from ragwort.figures.shown.shown import Pointer
 from ragwort.figures.shown.split import Split, own_ratio, ratio_at
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Steer
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Steer
 from ragwort.study.results.outcome import outcome_of
 
 

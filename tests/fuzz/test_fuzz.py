@@ -23,10 +23,11 @@ from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.pilot import READINGS, Data, PilotError, filtered, guessed, read_table
 from ragwort.report import report_of
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.differences import differences
 from ragwort.study.document.files import StudyFileError, study_from_text, study_text
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Answer, outcome_of, trouble_of
 from ragwort.study.words.sentence import plain_text, sentence_of
 

@@ -32,8 +32,9 @@ from ragwort.grid.work import FIRST, MOST, Results, whole, worked_out
 from ragwort.grid.writing import KINDS, about, grid_bytes
 from ragwort.pilot.table import Table
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.files import read_study, write_study
-from ragwort.study.document.model import Aim, Grid, Varied
+from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.results.outcome import outcome_of, request_of
 from ragwort.study.results.resources import NO_LIMITS, Limits, limits_of
 

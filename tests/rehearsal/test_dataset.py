@@ -14,7 +14,7 @@ from ragwort.rehearsal import Departing, rehearse, stage
 from ragwort.rehearsal.data_files import data_bytes
 from ragwort.rehearsal.dataset import DataSet, data_set
 from ragwort.rehearsal.of_aim import planned_of
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 
 STUDY = sampler_study()
 

@@ -16,7 +16,7 @@ from ragwort.rehearsal.departures import SHAPES, read
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import sheet_of
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 
 ODD = st.sampled_from([0.001, 0.5, 1, 3, -2, 0.9, 50, 1e4, 0.0])
 NUMBERS = ("number", "measured", "share", "rate", "ratio")

@@ -15,8 +15,10 @@ from ragwort.rehearsal.saying import verdict
 from ragwort.rehearsal.sentence import nudged_text, offers, pieces_of, typed_text
 from ragwort.rehearsal.told import tally_from_json
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, departing, title_of, why_not, worlds_of
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.files import study_from_text, study_text
-from ragwort.study.document.model import Aim, Study, World
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import World
 from ragwort.study.edits import type_value
 from ragwort.study.words.sentence import plain_text
 

@@ -9,7 +9,7 @@ from ragwort.demo import sampler_study
 from ragwort.designs import all_designs
 from ragwort.report.sections.statements import statement_of
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 from tests.study.readings import asked, margins, stated
 
 PROTOCOLS = Path(__file__).parent / "protocols.md"

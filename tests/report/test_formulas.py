@@ -23,7 +23,7 @@ from ragwort.report.tree import Block, Document, FormulaBlock, Paragraph, Table
 from ragwort.report.writers.docx import write_docx
 from ragwort.report.writers.formulas import mathml
 from ragwort.report.writers.pdf import write_pdf
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.edits import new_aim
 from ragwort.study.results.outcome import outcome_of
 

@@ -15,7 +15,8 @@ from ragwort.report.sections.grids import grid_blocks
 from ragwort.report.tree import Block, Document, FigureBlock, Paragraph, Table
 from ragwort.report.writers.pdf import write_pdf
 from ragwort.study import edits
-from ragwort.study.document.model import Grid, Study, Varied
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.results.outcome import outcome_of
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ragwort.demo import sampler_study
 from ragwort.report.sections.outcome_units import in_outcome_units
-from ragwort.study.document.model import Entry
+from ragwort.study.document.aim import Entry
 
 
 def test_f_is_said_by_the_sd_of_another_aim_with_the_same_outcome() -> None:

@@ -24,7 +24,9 @@ from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, P
 from ragwort.report.writers.plain import write_text
 from ragwort.report.writers.preview import write_preview
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study, Writing
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.beside import Writing
+from ragwort.study.document.model import Study
 from ragwort.study.document.writing import SECTIONS, ordered
 from ragwort.study.results.outcome import outcome_of
 

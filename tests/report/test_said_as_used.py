@@ -14,7 +14,8 @@ from ragwort.report.sections.aim import aim_blocks
 from ragwort.report.sections.calculated import method_blocks, stated_values
 from ragwort.report.sections.statements import statement_of
 from ragwort.report.tree import Bullets, FormulaBlock, Heading, Paragraph, Table
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.model import Study
 from ragwort.study.edits import new_aim
 from ragwort.study.results.outcome import outcome_of
 from tests.study.readings import margins

@@ -18,7 +18,8 @@ from ragwort.sheet.labels import labels_bytes
 from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
 from ragwort.sheet.writing import KINDS, list_bytes, sheet_bytes
-from ragwort.study.document.model import Aim, Resources
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.beside import Resources
 from ragwort.study.edits import new_aim, type_value
 from ragwort.study.results.outcome import outcome_of
 

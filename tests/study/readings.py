@@ -9,7 +9,8 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
 from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import idle_names, outcome_of
 from ragwort.study.words.sentence import plain_text, sentence_of, size_remark
 

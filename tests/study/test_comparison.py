@@ -6,7 +6,7 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.comparison import DASH, Comparison, comparison_of
 from ragwort.study.results.outcome import outcome_of
 

@@ -10,7 +10,7 @@ from ragwort.demo import sampler_study
 from ragwort.report import report_of
 from ragwort.report.tree import Heading, Table
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.words.coverage import POINTS, Found, covered, said
 
 STUDY = sampler_study()

@@ -14,7 +14,8 @@ from ragwort.grid.asking import grid_asked
 from ragwort.grid.work import whole
 from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Paragraph
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.document.signing import amendments, was_edited
 from ragwort.study.results.affording import implied
 from ragwort.study.results.limits import largest_under

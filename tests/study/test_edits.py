@@ -10,8 +10,9 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.document import history
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import History
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.results import outcome
 from ragwort.study.results.outcome import Problem, outcome_of
 from ragwort.study.results.overview import needs_of

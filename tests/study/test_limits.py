@@ -8,7 +8,7 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request, design_named
 from ragwort.designs.sizes import Enrolment
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.results.limits import Out, largest_under, room, said_of, ways_out
 from ragwort.study.results.outcome import outcome_of, request_of, to_enrol
 

@@ -7,7 +7,8 @@ import pytest
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.breakdown import breakdown_of
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.words.naming import name_at, names_of, names_of_numbers, namings_of, title_of

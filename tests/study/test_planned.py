@@ -9,7 +9,8 @@ from ragwort.demo import sampler_study
 from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Code, Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.document.model import Finding, Study
+from ragwort.study.document.aim import Finding
+from ragwort.study.document.model import Study
 from ragwort.study.results.comparison import comparison_of
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.overview import needs_of

@@ -10,7 +10,8 @@ from ragwort.figures.shown.drivers import drivers_of
 from ragwort.figures.shown.spread import spread_of
 from ragwort.report.sections.protocol import paragraph
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.sensitivity import alternatives, largest
 from ragwort.study.words.sentence import plain_text, sentence_of

@@ -11,8 +11,9 @@ from ragwort.designs import Answer, design_named, settle
 from ragwort.report import report_of
 from ragwort.report.writers.preview import write_preview
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.files import read_study, write_study
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.progress import Progress, power_now, progress_of
 

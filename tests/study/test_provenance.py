@@ -6,7 +6,8 @@ from ragwort.demo import sampler_study
 from ragwort.designs import design_named
 from ragwort.report import report_bytes
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.words.provenance import example_words, examples_of, source_words, with_examples
 
 

@@ -7,7 +7,8 @@ from ragwort.designs import Answer, design_named
 from ragwort.report.sections.content import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study, Words
+from ragwort.study.document.aim import Aim, Entry, Words
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.overview import Needs, needs_of
 from ragwort.study.results.serving import Allocation, how_allocated, ignore_clusters

@@ -12,7 +12,8 @@ from ragwort.files import FileError, read_plain
 from ragwort.files.reading import size_text
 
 if TYPE_CHECKING:
-    from ragwort.study.document.model import Aim, Study
+    from ragwort.study.document.aim import Aim
+    from ragwort.study.document.model import Study
 
 LARGEST = 64_000_000  # bytes of a file of requests
 MOST_DIGITS = 300  # of a whole number: more than any that can be computed with

@@ -15,7 +15,7 @@ from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
     from ragwort.rehearsal import Departing, Planned
-    from ragwort.study.document.model import Aim
+    from ragwort.study.document.aim import Aim
 
 
 @click.command()

@@ -12,7 +12,7 @@ from ragwort.cli.said import BadInput, say
 from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
-    from ragwort.study.document.model import Aim
+    from ragwort.study.document.aim import Aim
 
 _FILE = click.Path(path_type=Path)
 

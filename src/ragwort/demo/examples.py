@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from ragwort.demo.sampler import sampler_study
 from ragwort.demo.second_sampler import second_sampler_study
 from ragwort.designs import Design, design_named
+from ragwort.study.document.aim import Aim, Entry, Words
 from ragwort.study.document.files import SUFFIX, file_name
-from ragwort.study.document.model import Aim, Entry, Study, Words
+from ragwort.study.document.model import Study
 
 _ABOUT = "An example from the world of the lighting study: one design, with invented values."
 

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.study.document.model import Aim, Entry, Grid, Scenario, Steer, Study, Varied, Words
+from ragwort.study.document.aim import Aim, Entry, Scenario, Words
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid, Steer, Varied
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("brighter", "usual lighting")

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Resources, Study, Words
+from ragwort.study.document.aim import Aim, Entry, Words
+from ragwort.study.document.beside import Resources
+from ragwort.study.document.model import Study
 
 _STAFF = {"one": "member of staff", "many": "staff", "clusters": "wards"}
 _ROOMS = ("usual lighting", "brighter lighting")

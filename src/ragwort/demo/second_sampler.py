@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ragwort.study.document.model import Aim, Entry, Study, Words
+from ragwort.study.document.aim import Aim, Entry, Words
+from ragwort.study.document.model import Study
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("usual lighting", "brighter")

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from ragwort.study import edits
-from ragwort.study.document.model import Entry, Study
+from ragwort.study.document.aim import Entry
+from ragwort.study.document.model import Study
 
 
 def given(value: Any, plausible: tuple[float, float] | None = None, source: str = "", why: str = "") -> Entry:

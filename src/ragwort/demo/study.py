@@ -7,7 +7,10 @@ from __future__ import annotations
 
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Grid, Resources, Scenario, Steer, Study, Varied, Words
+from ragwort.study.document.aim import Aim, Scenario, Words
+from ragwort.study.document.beside import Resources
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid, Steer, Varied
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("usual lighting", "brighter lighting")

@@ -25,7 +25,7 @@ from ragwort.figures.shown.spread import spread_of
 from ragwort.figures.shown.steps import steps_of
 from ragwort.figures.shown.trace import Trace, asked, trace_of
 from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import finds_of, values_with_defaults
 from ragwort.study.results.whatif import uncertain
 from ragwort.study.words.naming import names_of

@@ -17,7 +17,8 @@ from ragwort.figures.steering.sentences import SENTENCES
 from ragwort.figures.steering.typed import Place, put_pin, typed, values_from
 from ragwort.files import short
 from ragwort.study import edits
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.resources import limit_of
 from ragwort.study.results.whatif import NUMERIC

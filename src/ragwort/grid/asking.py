@@ -10,7 +10,8 @@ from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, o
 from ragwort.grid.reading import FromFile, asked_by
 from ragwort.grid.work import Results, whole
 from ragwort.pilot.table import Table, read_table
-from ragwort.study.document.model import Aim, Grid, Varied
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.results.outcome import finds_of, outcome_of
 
 

@@ -17,7 +17,7 @@ from ragwort.files.numerals import Signs, best, number_in
 from ragwort.grid.combinations import GridError, encoded
 from ragwort.grid.headings import meant_by
 from ragwort.pilot.table import Table
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import NumberError, parse
 

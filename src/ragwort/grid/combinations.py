@@ -14,7 +14,8 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.scales.quantity import Quantity
-from ragwort.study.document.model import Aim, Varied
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Varied
 from ragwort.study.results.outcome import Outcome, finds_of, request_of
 from ragwort.study.results.whatif import NUMERIC, values_for
 from ragwort.study.words.numbers import NumberError, count_text

@@ -10,7 +10,8 @@ import numpy as np
 from ragwort.designs import Design, all_designs, design_named
 from ragwort.grid.combinations import Asked, GridError, Template, unknown_of
 from ragwort.pilot.table import Table
-from ragwort.study.document.model import Aim, Grid
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Grid
 from ragwort.study.results.outcome import Outcome, Problem
 
 HEADINGS = ("design", "study design")

@@ -10,8 +10,10 @@ import numpy as np
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.grid.combinations import MOST_VARIED, encoded, varied_of
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Grid, Study, Varied
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.results.outcome import at_hand
 from ragwort.study.words.numbers import NumberError

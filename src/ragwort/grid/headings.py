@@ -7,7 +7,7 @@ import unicodedata
 from collections.abc import Iterable, Mapping
 
 from ragwort.designs.assumption import Assumption
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.scenarios import short_label
 

@@ -22,7 +22,7 @@ from ragwort.grid.designs_in_file import (
 )
 from ragwort.grid.headings import meant_by
 from ragwort.pilot.table import Table
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Outcome
 from ragwort.study.words.numbers import count_text
 

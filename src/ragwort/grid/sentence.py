@@ -9,7 +9,8 @@ from ragwort.designs.assumption import Assumption
 from ragwort.figures.scales.quantity import Found, Quantity
 from ragwort.grid.combinations import offered, unknown_of, varied_of
 from ragwort.grid.reading import FromFile
-from ragwort.study.document.model import Aim, Varied
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Varied
 from ragwort.study.results.outcome import Outcome, finds_of, value_in_force
 from ragwort.study.words.numbers import NumberError, count_text, unit_text
 from ragwort.study.words.sentence import Piece

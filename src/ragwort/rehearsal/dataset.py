@@ -15,7 +15,7 @@ from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
 from ragwort.rehearsal.stage import Planned, Stage
 from ragwort.stats.studies import Found
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import cluster_word, names_of
 from ragwort.study.words.numbers import count_text, decimals_text
 

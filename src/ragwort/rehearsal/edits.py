@@ -8,8 +8,11 @@ from ragwort.rehearsal.departures import NONE
 from ragwort.rehearsal.sentence import slots
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, worlds_of
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Rehearsed, Rehearsing, Study, World, new_id
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Rehearsed, Rehearsing, World
+from ragwort.study.document.part import new_id
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.words.numbers import NumberError, parse
 

@@ -10,7 +10,8 @@ from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.rehearsal.told import as_json, digest, tally_as_json
 from ragwort.rehearsal.worlds import departing, title_of
-from ragwort.study.document.model import Aim, Rehearsed, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Rehearsed, World
 from ragwort.study.results.outcome import request_of
 
 

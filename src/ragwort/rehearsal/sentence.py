@@ -24,7 +24,8 @@ from ragwort.rehearsal.departures import (
     correlated,
 )
 from ragwort.rehearsal.stage import Planned
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import World
 from ragwort.study.words.numbers import count_text, nudged, value_text, with_unit
 from ragwort.study.words.sentence import Piece
 

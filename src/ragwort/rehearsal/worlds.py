@@ -9,7 +9,8 @@ from functools import lru_cache
 from ragwort.designs import RequestError
 from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words, read
 from ragwort.rehearsal.stage import Planned, stage, with_effect
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import World
 
 PLANNED = "planned"  # the world that is always there
 _SMALLER = 2 / 3  # of the planned effect, to one significant digit fewer than it is stated with

@@ -13,7 +13,7 @@ from ragwort.files.reading import size_text
 from ragwort.pilot import table
 from ragwort.report.tree import Block, Bullets, Document, Heading, Paragraph
 from ragwort.study.document import files
-from ragwort.study.document.model import LONGEST_TEXT
+from ragwort.study.document.part import LONGEST_TEXT
 from ragwort.study.words.numbers import count_text as count
 
 _SHARED = (ALPHA, POWER, SIDES, DROPOUT)

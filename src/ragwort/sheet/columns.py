@@ -5,7 +5,8 @@ from __future__ import annotations
 from ragwort.designs import Design
 from ragwort.sheet.allocation import Asked
 from ragwort.sheet.parts import Column, codes
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.naming import cluster_word, names_of
 from ragwort.study.words.terms import term_names

@@ -7,8 +7,10 @@ from collections.abc import Callable
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in
 from ragwort.sheet.parts import check_pattern
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, SheetPlan, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import SheetPlan
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 
 LONGEST = 2_000  # characters of a word

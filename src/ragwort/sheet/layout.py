@@ -15,7 +15,8 @@ from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in
 from ragwort.sheet.columns import columns_of
 from ragwort.sheet.parts import Cell, Listed, Sheet, check_ids, check_pattern, codes, id_of
 from ragwort.sheet.ratios import whole_ratio
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.breakdown import clusters_of_strata
 from ragwort.study.results.outcome import Problem, clusters_to_enrol, outcome_of, values_with_defaults
 from ragwort.study.words.naming import cluster_word, name_at, names_of

@@ -10,7 +10,7 @@ from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import arms_of, method_of, methods_for
 from ragwort.sheet.parts import id_of
 from ragwort.sheet.ratios import whole_ratio
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import cluster_word
 from ragwort.study.words.sentence import Piece
 

@@ -25,8 +25,8 @@ from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.illustration import PairsSeen
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim, Words
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Words
 from ragwort.study.words.naming import label_of, namings_of, title_of, with_names
 
 NARROW = 380  # a strip less wide has short links

@@ -10,8 +10,8 @@ from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import design_named
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 from ragwort.study.edits.effect import primary_of
 
 

@@ -21,7 +21,7 @@ from ragwort.app.kit.widgets import Wrapped, discard, label, link
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, Design, Way, design_named
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.breakdown import Breakdown, breakdown_of
 from ragwort.study.results.outcome import Outcome, idle_names, to_enrol, values_with_defaults
 from ragwort.study.words.found import is_nominal

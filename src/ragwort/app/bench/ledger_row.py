@@ -24,8 +24,8 @@ from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import UNRANGED
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 from ragwort.study.results.outcome import Outcome, Pending, Problem, value_in_force
 from ragwort.study.words.found import found_number
 from ragwort.study.words.naming import label_of, names_of, names_of_numbers

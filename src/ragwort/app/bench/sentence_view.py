@@ -14,7 +14,7 @@ from ragwort.app.session.session import Session
 from ragwort.app.session.token import Token
 from ragwort.designs import Answer, design_named
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Halted, Problem, finds_of, value_in_force
 from ragwort.study.words.naming import label_of, namings_of
 from ragwort.study.words.numbers import nudged, value_text

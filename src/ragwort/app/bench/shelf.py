@@ -10,7 +10,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import NameEdit, label, link
 from ragwort.app.session.session import Session
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.scenarios import answer_words, changed_since, difference_words, suggested_name
 
 

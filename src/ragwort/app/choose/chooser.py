@@ -31,7 +31,7 @@ from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
 from ragwort.designs.saying import listed
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.beside import beside
 from ragwort.study.results.outcome import trouble_of
 

@@ -16,7 +16,7 @@ from ragwort.files.log import fault_of_ours
 from ragwort.grid.combinations import GridError
 from ragwort.grid.reading import FromFile, asked_by, matched
 from ragwort.pilot.table import PilotError, Table, read_table
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 
 
 @dataclass(frozen=True)

@@ -39,8 +39,8 @@ from ragwort.grid.latest import Latest
 from ragwort.grid.pace import Pace
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 from ragwort.study.edits import keep_values, take_values
 from ragwort.study.results.resources import limits_of
 from ragwort.study.words.numbers import count_text

@@ -21,8 +21,8 @@ from ragwort.grid.chart import GridChart
 from ragwort.grid.combinations import MOST_VARIED, varied_of
 from ragwort.grid.reading import FromFile
 from ragwort.grid.work import Results
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 from ragwort.study.results.resources import Limits
 from ragwort.study.words.sentence import Piece
 

@@ -14,8 +14,8 @@ from ragwort.app.session.session import Session
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.steering.framing import axes_shown, moved, zoomed
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 
 _NOTCH = 1.25  # times as much is seen for a notch of the wheel
 _EDITOR_WIDTH = 260

@@ -12,8 +12,9 @@ from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.split import RATIO, Split, place_of, ratio_at, sizes_by_group
 from ragwort.figures.shown.trace import Trace
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.words.numbers import nudged
 
 _DOUBLINGS = 0.1  # that an arrow key moves a split

@@ -24,8 +24,8 @@ from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
 from ragwort.figures.shown.drivers import Drivers
 from ragwort.figures.shown.spread import Spread
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim
 from ragwort.study.results.outcome import PATIENCE, Halted, Outcome, Pending
 from ragwort.study.results.resources import limit_of
 from ragwort.study.words.numbers import percent_text

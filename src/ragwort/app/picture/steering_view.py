@@ -13,7 +13,7 @@ from ragwort.figures.shown.shown import Shown
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.figures.steering.typed import Place, typed
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.numbers import NumberError
 from ragwort.study.words.sentence import Piece
 

@@ -23,8 +23,9 @@ from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, why_not, worlds_of
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.pages import World
 from ragwort.study.results.outcome import Pending
 from ragwort.study.words.numbers import count_text
 

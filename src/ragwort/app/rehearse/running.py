@@ -19,7 +19,8 @@ from ragwort.rehearsal.by_size import AtSize, Needed, at_sizes, needed
 from ragwort.rehearsal.dataset import DataSet, data_set
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import departing
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import World
 from ragwort.study.results.outcome import key_of
 
 EVERY = 0.12  # seconds between two looks at a rehearsal that grows

@@ -11,7 +11,8 @@ from ragwort.app.session.token import Token
 from ragwort.rehearsal import edits
 from ragwort.rehearsal import sentence as sentences
 from ragwort.rehearsal.stage import Planned
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import World
 from ragwort.study.words.sentence import Piece, plain_text
 
 

@@ -23,7 +23,7 @@ from ragwort.app.session.session import Session
 from ragwort.report.sections.checklist import EDITIONS
 from ragwort.report.sections.statements import LENGTHS
 from ragwort.study import edits
-from ragwort.study.document.model import LONGEST_TEXT
+from ragwort.study.document.part import LONGEST_TEXT
 from ragwort.study.words.protocol import GUIDELINES
 
 _KINDS = (("pdf", "PDF"), ("docx", "DOCX"), ("html", "One HTML file"), ("md", "Markdown"), ("txt", "Plain text"))

@@ -14,7 +14,7 @@ from PySide6.QtCore import QObject, Qt, QTimer, Signal, Slot
 from ragwort.app.kit.jobs import Cancelled
 from ragwort.base.patience import heard_by
 from ragwort.designs import Answer
-from ragwort.study.document.model import Aim, Setting
+from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.results.outcome import PATIENCE, Halted, Outcome, Pending, at_hand, key_of, outcome_of
 
 LITTLE_PATIENCE = 0.01  # seconds waited for what is not the aim in view

@@ -11,9 +11,10 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from ragwort.app.session.answers import Answers
 from ragwort.files import FileError
+from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.document.files import digest_on_disk, write_study
 from ragwort.study.document.history import Edit, History
-from ragwort.study.document.model import Aim, Setting, Study
+from ragwort.study.document.model import Study
 from ragwort.study.document.recovery import Recovered, Recovery
 from ragwort.study.results.outcome import Outcome, trouble_of
 from ragwort.study.sharing.family import guarded

@@ -17,7 +17,8 @@ from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
 from ragwort.sheet.saying import allocation_words, columns_table, remark
 from ragwort.sheet.sentence import Wanted, wanted_of
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Pending
 
 DELAY = 120  # ms after the last edit until the sheet is made

@@ -31,7 +31,7 @@ from ragwort.app.session.session import Session
 from ragwort.app.shell.study_needs import WIDE, StudyNeeds
 from ragwort.designs import Answer, Design, all_designs
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.numbers import percent_text
 from ragwort.study.words.scenarios import answer_words
 

@@ -12,7 +12,7 @@ from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel
 from ragwort.files.texts import csv_bytes
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.comparison import NOTE, Comparison, Row, comparison_of
 
 NOTHING = "Keep a scenario first (Ctrl+D): then it stands here beside the aim as it is now."

@@ -32,7 +32,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Finding, Route
 from ragwort.pilot import Found
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
 from ragwort.study.words.naming import in_words
 from ragwort.study.words.numbers import NumberError, unit_text

@@ -29,7 +29,7 @@ from ragwort.designs import Answer
 from ragwort.pilot import Data, Filter, PilotError, count_groups, filtered, group_columns, likely_groups, matched
 from ragwort.study import edits
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import SoFar
+from ragwort.study.document.pages import SoFar
 from ragwort.study.results.progress import PEEKING, Progress, progress_of
 from ragwort.study.words.numbers import count_text
 

@@ -14,7 +14,7 @@ from ragwort.app.sources.resources_view import ResourcesView
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.affording import implied
 from ragwort.study.results.limits import Out, room, said_of, ways_out
 from ragwort.study.results.outcome import to_enrol

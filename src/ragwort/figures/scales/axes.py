@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 from ragwort.designs import Answer, Plan, design_named
 from ragwort.designs.sizes import Enrolment
 from ragwort.figures.scales.quantity import Quantity
-from ragwort.study.document.model import Aim, Steer
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Steer
 from ragwort.study.results.whatif import NUMERIC
 from ragwort.study.words.numbers import MINUS, count_text
 

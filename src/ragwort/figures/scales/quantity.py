@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import to_enrol, values_with_defaults
 from ragwort.study.words.found import found_text
 from ragwort.study.words.naming import label_of

@@ -13,7 +13,7 @@ from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, Plan
 from ragwort.figures.scales.axes import SIZE, Axis, axis_end, size_of, step_at, with_typed_ends, words_of_sizes, x_at
 from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.edits.pictures import WITHOUT
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.words.found import reached_text

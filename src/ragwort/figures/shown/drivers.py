@@ -15,7 +15,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.holding import Held
 from ragwort.figures.scales.quantity import DIGITS, Found, Quantity
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Problem, Settled, to_enrol
 from ragwort.study.results.whatif import otherwise, supposed, uncertain, values_for
 from ragwort.study.words.numbers import count_text, value_text

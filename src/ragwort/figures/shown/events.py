@@ -11,7 +11,7 @@ from ragwort.designs import Answer
 from ragwort.designs.kinds import CalendarPlan
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
 from ragwort.stats.survival import events_by
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import names_of
 from ragwort.study.words.numbers import decimals_text
 

@@ -29,7 +29,7 @@ from ragwort.figures.scales.axes import (
     x_at,
 )
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim, Setting
+from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.whatif import values_for
 from ragwort.study.words.found import reached_text

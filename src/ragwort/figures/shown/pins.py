@@ -12,7 +12,8 @@ from ragwort.figures.scales.quantity import Found
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.shown import Flag
 from ragwort.figures.shown.trace import Trace, found_at
-from ragwort.study.document.model import Aim, Pin
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Pin
 from ragwort.study.words.numbers import count_text, percent_text
 
 

@@ -21,7 +21,8 @@ from ragwort.rehearsal.saying import coverage_words, verdict
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.rehearsal.worlds import departing, title_of, why_not
-from ragwort.study.document.model import Aim, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import World
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text, with_unit
 
 _COUNTS = {2: "two", 3: "three", 4: "four", 8: "eight"}

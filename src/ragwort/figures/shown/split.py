@@ -13,7 +13,8 @@ from numpy.typing import NDArray
 from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, design_named
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim, Steer
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Steer
 from ragwort.study.results.outcome import Problem, Settled, to_enrol, values_with_defaults
 from ragwort.study.results.whatif import otherwise, values_for
 from ragwort.study.words.found import power_text

@@ -24,7 +24,7 @@ from ragwort.designs.saying import listed
 from ragwort.figures.scales.axes import size_of, words_of_sizes, x_at
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.whatif import supposed, uncertain, values_for
 from ragwort.study.words.found import power_text
 from ragwort.study.words.numbers import count_text, percent_text

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer, CountsPlan, Plan, design_named
 from ragwort.figures.shown.shown import Shown, Texts
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.numbers import count_text, percent_text
 
 MOST_STEPS = 700  # along the saw-tooth

@@ -27,7 +27,8 @@ from ragwort.figures.scales.axes import (
 )
 from ragwort.figures.scales.quantity import Found, Quantity
 from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
-from ragwort.study.document.model import Aim, Steer
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import WITH, WITHOUT
 from ragwort.study.results.outcome import finds_of, outcome_of
 from ragwort.study.results.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for

@@ -10,7 +10,7 @@ from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.trace import Trace
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 
 _LEAST = 1e-6  # of the place looked at: no axis becomes shorter
 _FEWEST = 4.0  # people on an axis of sample sizes

@@ -17,7 +17,8 @@ from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.spread import Spread
 from ragwort.figures.shown.trace import SIDES, Trace, has_sides, names_across, other_sides, with_kept
 from ragwort.figures.steering.typed import axis_of, text_of_cost, text_of_end, text_of_pin, text_of_values
-from ragwort.study.document.model import Aim, Steer
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import VALUES, WITH, WITHOUT
 from ragwort.study.results.outcome import finds_of
 from ragwort.study.results.whatif import ranged, values_for

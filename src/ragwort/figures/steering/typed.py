@@ -16,8 +16,9 @@ from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import COSTS, Split
 from ragwort.figures.shown.trace import Trace, family_of
 from ragwort.study import edits
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.model import Study
 from ragwort.study.edits.pictures import VALUES
 from ragwort.study.words.numbers import NumberError, nudged, parse, value_text
 from ragwort.study.words.several import is_range, several

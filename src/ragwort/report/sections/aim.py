@@ -18,7 +18,8 @@ from ragwort.report.sections.outcome_units import in_outcome_units
 from ragwort.report.sections.protocol import missing_sources, paragraph, planning_words, sensitivity_words
 from ragwort.report.sections.rehearsals import rehearsal_blocks
 from ragwort.report.tree import Block, Bullets, FigureBlock, Heading, Paragraph, Table
-from ragwort.study.document.model import Aim, Scenario, Study
+from ragwort.study.document.aim import Aim, Scenario
+from ragwort.study.document.model import Study
 from ragwort.study.document.writing import PARTS, SECTIONS, is_shown
 from ragwort.study.results.breakdown import breakdown_of
 from ragwort.study.results.outcome import Problem, Settled, key_of, outcome_of, to_enrol

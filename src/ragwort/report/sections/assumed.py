@@ -9,7 +9,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import UNRANGED
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.tree import Block, Bullets, Table
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import idle_names
 from ragwort.study.words.naming import label_of, names_of, names_of_numbers
 from ragwort.study.words.numbers import field_text, number_text, range_text, unit_text, united, value_text, with_unit

@@ -13,7 +13,7 @@ from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
 from ragwort.report.tree import Block, FormulaBlock, Paragraph, Table
 from ragwort.stats.statistic import NormalTest, TwoVariancesTTest
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.found import is_nominal, power_text, reached_text
 from ragwort.study.words.naming import name_at

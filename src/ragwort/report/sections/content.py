@@ -19,7 +19,8 @@ from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.references import references_of
 from ragwort.report.sections.together import together_blocks
 from ragwort.report.tree import Block, Bullets, Code, Document, Heading, Paragraph, Table
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.document.signing import EDITED, amendments, signature, was_edited
 from ragwort.study.document.writing import APPENDICES, CHAPTERS, PARTS, is_shown, ordered
 from ragwort.study.results.outcome import (

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from ragwort.designs import Answer
 from ragwort.report.tree import Block, Paragraph, Table
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.words.coverage import covered, said
 

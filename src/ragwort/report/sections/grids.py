@@ -12,7 +12,8 @@ from ragwort.grid.sentence import as_in, pieces_of
 from ragwort.grid.table import HALF_WIDTH, Column, columns_of, fixed_words, summary
 from ragwort.grid.work import Results, whole
 from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.resources import limits_of
 from ragwort.study.words.numbers import count_text
 from ragwort.study.words.sentence import plain_text

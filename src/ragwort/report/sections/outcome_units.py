@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ragwort.designs import design_named
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.words.numbers import number_text, united
 
 _MEANS = {  # by the assumption: what so many standard deviations are

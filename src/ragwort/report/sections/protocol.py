@@ -21,7 +21,7 @@ from ragwort.designs.saying import Saying, listed
 from ragwort.report.sections.assumed import planned_assumptions, planning_values
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.sizes import analysed, in_brackets, needed_sizes, parts_of
-from ragwort.study.document.model import Aim, Entry
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.results.outcome import Settled, outcome_of, to_enrol
 from ragwort.study.results.sensitivity import alternatives, largest, valued
 from ragwort.study.words.expected import interval_sentence

@@ -10,7 +10,8 @@ from ragwort.rehearsal.saying import coverage_words, verdict
 from ragwort.rehearsal.told import tally_from_json
 from ragwort.rehearsal.worlds import departing
 from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
-from ragwort.study.document.model import Aim, Rehearsed, World
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.pages import Rehearsed, World
 from ragwort.study.words.numbers import count_text
 
 _HEADS = ("Scenario", "Power", "95% interval", "Formula", "Type M error", "Type S error")

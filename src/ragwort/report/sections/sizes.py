@@ -5,7 +5,7 @@ from __future__ import annotations
 from ragwort.designs import Answer, design_named
 from ragwort.designs.saying import MOST_LISTED
 from ragwort.report.sections.calculated import stated_values
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.breakdown import clusters_of_strata
 from ragwort.study.results.outcome import to_enrol
 from ragwort.study.words.naming import cluster_word, has_names, name_at, names_of

@@ -6,7 +6,7 @@ from ragwort.designs import Answer, design_named
 from ragwort.designs.remarks import is_general
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.protocol import one_sentence, paragraph, planning_words, sensitivity_words
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Problem, outcome_of
 from ragwort.study.words.naming import in_study_words
 from ragwort.study.words.protocol import RECRUITED

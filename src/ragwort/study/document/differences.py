@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from ragwort.designs import design_named
 from ragwort.files import short
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import trouble_of
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import count_text, with_unit

@@ -6,7 +6,9 @@ import json
 from typing import Any, TypeVar
 
 from ragwort.designs import Design, RequestError, design_named
-from ragwort.study.document.model import Aim, Entry, Setting, Study, Words, new_id
+from ragwort.study.document.aim import Aim, Entry, Setting, Words
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import new_id
 from ragwort.study.results.whatif import NUMERIC
 from ragwort.study.words.numbers import value_text
 

@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from ragwort.designs.saying import listed
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 
 Parsed = dict[str, Any]
 WHOLE_CLUSTERS = 3  # the schema version from which clusters are whole, and tests on them t tests

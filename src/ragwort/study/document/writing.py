@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ragwort.study.document.model import Study, Writing
+from ragwort.study.document.beside import Writing
+from ragwort.study.document.model import Study
 
 CHAPTERS = {  # what a protocol needs first, all else in appendices
     "overview": "Overview",

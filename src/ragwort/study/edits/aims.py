@@ -6,8 +6,11 @@ from typing import Any
 
 from ragwort.designs import Design
 from ragwort.designs.refusals import RequestError
+from ragwort.study.document.aim import Aim, Entry, Words
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Entry, Grid, Study, Words, new_id
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Grid
+from ragwort.study.document.part import new_id
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 
 

@@ -8,8 +8,10 @@ from typing import Any, TypeVar, cast
 
 from ragwort.designs import Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Entry, Gone, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import Gone
 from ragwort.study.words.numbers import NumberError, parse
 
 LONGEST_NAME = 200  # characters of an aim's or scenario's name

@@ -6,8 +6,9 @@ import re
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.words.numbers import NumberError, parse, parse_range, range_text, value_text
 

@@ -7,8 +7,9 @@ from typing import Any
 from ragwort.designs import Way, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Route
+from ragwort.study.document.aim import Evidence
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Evidence, Study
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.words.numbers import NumberError, parse
 

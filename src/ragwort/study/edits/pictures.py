@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Pin, Steer, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Pin, Steer
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 
 MOST_PINS = 12

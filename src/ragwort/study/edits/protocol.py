@@ -5,7 +5,8 @@ from __future__ import annotations
 from ragwort.designs.assumption import Assumption
 from ragwort.study.document import signing
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import LONGEST_LINE, MOST_PEOPLE, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import LONGEST_LINE, MOST_PEOPLE
 from ragwort.study.edits.common import no_edit_of_what_is_gone, typing
 from ragwort.study.words.numbers import NumberError, parse
 from ragwort.study.words.protocol import FLOW, flow_fault

@@ -7,8 +7,10 @@ from typing import Any
 
 from ragwort import __version__
 from ragwort.designs import Answer, design_named
+from ragwort.study.document.aim import Aim, Entry, Finding, Scenario
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import LONGEST_TEXT, Aim, Entry, Finding, Scenario, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import LONGEST_TEXT
 from ragwort.study.edits.common import no_edit_of_what_is_gone, short_name
 from ragwort.study.results.outcome import at_hand
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, SoFar, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.pages import SoFar
 from ragwort.study.edits.common import fault_of, no_edit_of_what_is_gone
 from ragwort.study.words.numbers import parse
 

@@ -9,8 +9,9 @@ from typing import Any
 from ragwort.designs import design_named
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.assumption import Assumption
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.numbers import NumberError, parse, parse_range

@@ -6,8 +6,9 @@ from typing import Any
 
 from ragwort.designs import Answer, Design, RequestError, Way, design_named
 from ragwort.designs.assumption import rounded
+from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Aim, Entry, Study
+from ragwort.study.document.model import Study
 from ragwort.study.edits.common import is_allowed, no_edit_of_what_is_gone
 from ragwort.study.results.outcome import Problem, soon
 from ragwort.study.results.whatif import found_values, stated_effect

@@ -7,7 +7,8 @@ from typing import Any
 
 from ragwort.designs.assumption import Assumption
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import MOST_PEOPLE, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import MOST_PEOPLE
 from ragwort.study.edits.common import fault_of, short_name
 from ragwort.study.results.serving import TOGETHER
 from ragwort.study.words.numbers import NumberError, parse

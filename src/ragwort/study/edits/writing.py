@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ragwort.study.document.history import Edit
-from ragwort.study.document.model import LONGEST_TEXT, Study
+from ragwort.study.document.model import Study
+from ragwort.study.document.part import LONGEST_TEXT
 from ragwort.study.document.writing import CHAPTERS, ON_REQUEST, SECTIONS, ordered
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 

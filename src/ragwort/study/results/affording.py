@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import to_enrol
 from ragwort.study.results.resources import amount_text, bounds_of, said_of_bounds, spent_words, unmatched
 from ragwort.study.words.naming import cluster_word

@@ -8,7 +8,7 @@ from typing import Any
 
 from ragwort.designs import Answer
 from ragwort.designs.assumption import EMPTY_CELL
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.naming import cluster_word, name_at, names_of
 from ragwort.study.words.numbers import count_text

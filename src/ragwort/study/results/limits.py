@@ -11,7 +11,7 @@ import numpy as np
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.request import values_in_force
 from ragwort.designs.ways_out import WayOut
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import to_enrol, values_with_defaults
 from ragwort.study.results.whatif import stated_sizes, values_for
 from ragwort.study.words.found import found_text, power_text, reached_text

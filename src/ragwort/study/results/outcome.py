@@ -13,7 +13,7 @@ from ragwort.designs import Answer, Design, RequestError, design_named, settle
 from ragwort.designs.assumption import one_of
 from ragwort.files import short
 from ragwort.files.log import fault_of_ours
-from ragwort.study.document.model import Aim, Setting
+from ragwort.study.document.aim import Aim, Setting
 
 
 @dataclass(frozen=True)

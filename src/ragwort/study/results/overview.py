@@ -6,7 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ragwort.designs import Answer
-from ragwort.study.document.model import Aim, Setting, Study
+from ragwort.study.document.aim import Aim, Setting
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, at_hand, to_enrol
 from ragwort.study.results.resources import Bound, bounds_of
 from ragwort.study.results.serving import Recruitment, can_be_said, recruitments, sayable, serves_all, sets_size

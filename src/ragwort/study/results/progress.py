@@ -12,7 +12,7 @@ import numpy as np
 from ragwort.base.patience import Late, within
 from ragwort.designs import Answer, design_named
 from ragwort.designs.sizes import Enrolment
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import PATIENCE, values_with_defaults
 from ragwort.study.words.found import power_text
 from ragwort.study.words.naming import cluster_word, names_of

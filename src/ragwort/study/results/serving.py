@@ -10,7 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import to_enrol
 from ragwort.study.words.naming import cluster_word
 

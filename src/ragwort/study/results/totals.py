@@ -6,7 +6,8 @@ from typing import Any
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import as_json
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, Settled, outcome_of, request_of
 from ragwort.study.results.overview import needs_of
 from ragwort.study.results.serving import Recruitment, how_allocated

@@ -11,7 +11,7 @@ from ragwort.designs import Answer, Design, Plan, RequestError, design_named, se
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.saying import UNRANGED
-from ragwort.study.document.model import Aim, Setting
+from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.results.outcome import Problem, Settled, idle_names, request_of
 
 NUMERIC = ("measured", "share", "rate", "count", "ratio", "number")  # kinds of assumption that are one number

@@ -13,7 +13,8 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
 from ragwort.designs.saying import listed
-from ragwort.study.document.model import Aim, Entry, Scenario, Setting, Study
+from ragwort.study.document.aim import Aim, Entry, Scenario, Setting
+from ragwort.study.document.model import Study
 from ragwort.study.sharing.plans import ALONE, PLANS, SharingPlan
 
 if TYPE_CHECKING:

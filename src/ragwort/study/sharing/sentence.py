@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.results.serving import sets_size
 from ragwort.study.sharing.family import ROLES, Chances, chances, confirmatory, matrix_of, plan_of

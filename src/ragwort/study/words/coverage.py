@@ -13,7 +13,8 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, Problem, idle_names, outcome_of
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.provenance import examples_of

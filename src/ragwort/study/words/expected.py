@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ragwort.designs import Answer
 from ragwort.designs.precision import Interval
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.words.numbers import MINUS, decimals_text, united
 
 

@@ -9,7 +9,7 @@ from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Route
 from ragwort.designs.saying import Naming
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 
 
 def namings_of(aim: Aim) -> tuple[Naming, ...]:

@@ -5,7 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ragwort.designs.saying import listed
-from ragwort.study.document.model import Aim, Protocol, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.beside import Protocol
+from ragwort.study.document.model import Study
 from ragwort.study.results.resources import amount_text
 from ragwort.study.sharing.family import plan_of
 from ragwort.study.words.numbers import count_text

@@ -9,7 +9,8 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
-from ragwort.study.document.model import Aim, Study
+from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import idle_names
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import with_unit

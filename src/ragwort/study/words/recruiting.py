@@ -6,7 +6,7 @@ import math
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.saying import listed
-from ragwort.study.document.model import Aim
+from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.naming import cluster_word
 from ragwort.study.words.numbers import count_text, number_text, percent_text

@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 from ragwort.designs import Answer, design_named
-from ragwort.study.document.model import Aim, Finding, Scenario, Setting
+from ragwort.study.document.aim import Aim, Finding, Scenario, Setting
 from ragwort.study.results.outcome import Outcome, Pending, values_with_defaults
 from ragwort.study.words.found import found_text
 from ragwort.study.words.naming import label_of

@@ -14,7 +14,7 @@ from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import MOST_LISTED, listed
-from ragwort.study.document.model import Aim, Entry, Setting
+from ragwort.study.document.aim import Aim, Entry, Setting
 from ragwort.study.results.outcome import Outcome, Pending, to_enrol, values_with_defaults
 from ragwort.study.words.found import found_text, full_text, power_text, reached_text
 from ragwort.study.words.naming import cluster_word, has_names, in_study_words, name_at, names_of
