@@ -90,5 +90,8 @@ def test_what_is_stated_and_what_is_not() -> None:
     study = edits.type_resource(study, "centres", "3").study
     flow = "Recruitment: each of 3 centres expects 40 screened, 20 eligible, 12 consenting and 10 recruited a month."
     assert recruitment_flow(study) == flow
+    for centres, words in ((1, "the centre expects"), (None, "each centre expects")):
+        there = study.changed(resources=study.resources.changed(centres=centres))
+        assert recruitment_flow(there).startswith(f"Recruitment: {words} 40 screened")
     assert stated(study) == [flow]
     assert head_line(study) == "Version 1.1, May"

@@ -117,10 +117,11 @@ def recruitment_flow(study: Study) -> str:
         return ""
     recruited = [] if has.per_month is None else [("recruited", has.per_month)]
     stages = [f"{amount_text(value)} {word}" for word, value in (*known, *recruited)]
-    centres = "each centre" if (has.centres or 1) == 1 else f"each of {count_text(has.centres or 1)} centres"
+    centres = _CENTRES.get(has.centres) or f"each of {count_text(has.centres or 1)} centres"
     return f"Recruitment: {centres} expects {listed(stages)} a month."
 
 
+_CENTRES = {None: "each centre", 1: "the centre"}
 _FLOW_WORDS = ("screened", "eligible", "consenting")
 
 
