@@ -185,7 +185,12 @@ def test_half_typed_values_are_in_the_study_at_every_moment(window: Window) -> N
     QTest.keyClicks(window.aims.cards[0].findChild(QLineEdit, "nameEdit"), "Rea")
     study = window.session.study
     entry = study.aims[0].entry("sd")
-    assert (entry.draft, entry.range_draft, study.limit_draft, study.aims[0].name) == ("x2", "20 to", "o24", "Rea")
+    assert (entry.draft, entry.draft_of("range"), study.draft_of("limit"), study.aims[0].name) == (
+        "x2",
+        "20 to",
+        "o24",
+        "Rea",
+    )
     assert study.limit == 240
 
 

@@ -86,7 +86,7 @@ def test_the_map_is_read_under_the_pointer() -> None:
 def test_two_assumptions_and_their_ends() -> None:
     """As the sentence asks: names, ends that were typed, axes that change places; kept powers are not computed anew."""
     study = edits.choose_for_picture(sampler_study(), "reaction", "Map", {"x": "sd", "y": "difference"}).study
-    study = edits.set_end(study, "reaction", "Map", "x_low", 12.0, "sd").study
+    study = edits.set_ends(study, "reaction", "Map", {"x_low": 12.0}, {"x": "sd"}).study
     made = map_in(study)
     assert (made.x.name, made.y.name, made.x.ends[0]) == ("sd", "difference", 12.0)
     assert made.z[3, 4] == pytest.approx(power(difference=made.at_y[3], sd=made.at_x[4], n=128), abs=1e-12)

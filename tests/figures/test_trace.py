@@ -67,7 +67,7 @@ def test_lines_for_typed_values() -> None:
         with pytest.raises(NumberError, match=fault):
             values_from(sd, text)
     study = edits.choose_for_picture(sampler_study(), "reaction", "Curve", {"y": "power", "x": "difference"}).study
-    study = edits.set_family_values(study, "reaction", "Curve", "sd", (22, 26, -1)).study
+    study = edits.set_in_picture(study, "reaction", "Curve", "values", {"family": "sd", "values": (22, 26, -1)}).study
     made = drawn(study)
     assert isinstance(made, Trace)
     assert [line.label.replace("\u00a0", " ") for line in made.lines] == ["now", "22 ms", "26 ms"]
@@ -89,7 +89,7 @@ def test_a_line_ends_where_nothing_is_found_and_says_why() -> None:
     """No wall and no zero: a difference of 0 has no sample size."""
     study = edits.set_value(sampler_study(), "reaction", "difference", 1.5).study
     study = edits.choose_for_picture(study, "reaction", "Curve", {"y": "n", "x": "difference"}).study
-    study = edits.set_end(study, "reaction", "Curve", "x_low", 0.0, "difference").study
+    study = edits.set_ends(study, "reaction", "Curve", {"x_low": 0.0}, {"x": "difference"}).study
     trace = drawn(study)
     assert isinstance(trace, Trace)
     assert math.isnan(trace.lines[0].y[0])

@@ -82,13 +82,13 @@ def test_words_that_cannot_be_read_are_kept_with_the_reason() -> None:
     """Beside the last that could; in times and seed too."""
     study = typed(typed(DEMO, "apart", "1.5"), "apart", "1.5x")
     assert chosen(study).asked == {"apart": 1.5}
-    assert "1.5x" in chosen(study).faults["apart"]
+    assert "1.5x" in chosen(study).drafts["apart"].fault
     assert typed_text(study.aim("reaction"), planned_of(study.aim("reaction")), chosen(study), "apart") == "1.5x"
     assert "not a number" in why_not(chosen(study), planned_of(study.aim("reaction")))
     for text, wrong in (("0", "1 to 1"), ("1e9", "1 to 1"), ("many", "not a number")):
         faulty = typed(DEMO, "times", text).aim("reaction").rehearsing
         assert faulty.times == 10_000
-        assert wrong in faulty.faults["times"].replace("\u2009", "").replace("from 1", "1")
+        assert wrong in faulty.drafts["times"].fault.replace("\u2009", "").replace("from 1", "1")
     assert typed(DEMO, "times", "100000").aim("reaction").rehearsing.times == 100_000
 
 
@@ -163,7 +163,7 @@ def test_of_a_world_that_cannot_be_read_nothing_is_remarked() -> None:
     of = planned_of(aim)
     tally = rehearse(stage(of, departing(World(), of)), 100, seed=1)
     assert remark(aim, of, World(), tally, 1.0)
-    assert remark(aim, of, World(faults={"lost": "“v” is not a number."}), tally, 1.0) == ""
+    assert remark(aim, of, World().unreadable("lost", "v", "“v” is not a number."), tally, 1.0) == ""
 
 
 def test_a_choice_for_a_word_that_is_none_is_no_edit() -> None:

@@ -17,11 +17,11 @@ from ragwort.report.tree import Paragraph
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.document.signing import amendments, was_edited
-from ragwort.study.results.affording import implied
 from ragwort.study.results.limits import largest_under
 from ragwort.study.results.outcome import outcome_of, to_enrol
 from ragwort.study.results.overview import Needs, needs_of
-from ragwort.study.sharing.sentence import rows_of, together_of, words_of
+from ragwort.study.sharing.together import rows_of, together_of, words_of
+from ragwort.study.slots.resources import implied
 from ragwort.study.words.protocol import not_stated
 
 BOTH = pytest.mark.parametrize(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 import pytest
 
@@ -153,7 +154,7 @@ def test_history_undoes_and_redoes_by_name() -> None:
     """Merged edits go back together; a new edit forgets the future."""
     history = History(sampler_study())
     for sd in (25.0, 26.0, 27.0):
-        history.do(edits.set_value(history.present, AIM, "sd", sd, merge="drag sd"))
+        history.do(replace(edits.set_value(history.present, AIM, "sd", sd), merge="drag sd"))
     assert history.undo_label == "changing standard deviation"
     history.undo()
     assert history.present == sampler_study()
@@ -161,7 +162,7 @@ def test_history_undoes_and_redoes_by_name() -> None:
     history.redo()
     assert aim_of(history.present).values()["sd"] == 27
     history.seal()
-    history.do(edits.set_value(history.present, AIM, "sd", 28.0, merge="drag sd"))
+    history.do(replace(edits.set_value(history.present, AIM, "sd", 28.0), merge="drag sd"))
     history.undo()
     assert aim_of(history.present).values()["sd"] == 27
     assert not history.do(edits.set_value(history.present, AIM, "sd", 27.0))

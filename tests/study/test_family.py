@@ -31,7 +31,8 @@ from ragwort.study.sharing.family import (
     rounded_down,
 )
 from ragwort.study.sharing.plans import PLANS
-from ragwort.study.sharing.sentence import fault_of, pieces_of, together_of, words_of
+from ragwort.study.sharing.together import together_of, words_of
+from ragwort.study.slots.sharing import fault_of, pieces_of
 
 THREE = sampler_study().changed(aims=(*sampler_study().aims[:3],))
 IDS = [aim.id for aim in THREE.aims]
@@ -99,7 +100,7 @@ def test_what_is_done_to_the_aims_moves_their_parts() -> None:
     assert alpha_of(cleared, IDS[0]) == 0.01
     bad = edits.type_family(study, "alpha", "1.5").study
     assert bad.family.alpha == 0.05
-    assert bad.family.faults
+    assert bad.family.drafts
 
 
 # --- procedures, against definitions written out ---
@@ -282,8 +283,8 @@ def test_correlations_pair_by_pair() -> None:
         ("0.5; x 0.1", "number"),
     ):
         bad = edits.type_family(study, "correlation", text).study.family
-        assert why in bad.faults["correlation"]
-        assert bad.drafts["correlation"] == text
+        assert why in bad.drafts["correlation"].fault
+        assert bad.draft_of("correlation") == text
         assert bad.matrix == study.family.matrix
     assert edits.type_family(study, "correlation", "0.4").study.family.matrix == ()
     fewer = edits.delete_aim(study, IDS[2]).study

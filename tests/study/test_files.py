@@ -12,6 +12,7 @@ from ragwort.demo import sampler_study
 from ragwort.files import FileError, writing
 from ragwort.study.document import files
 from ragwort.study.document.files import StudyFileError, read_study, study_text, write_study
+from ragwort.study.document.model import SCHEMA_VERSION
 from ragwort.study.edits import type_value
 from ragwort.study.results.outcome import Problem, outcome_of, trouble_of
 
@@ -33,7 +34,7 @@ def test_the_first_schema_is_still_read() -> None:
     assert study.aims[0].values()["difference"] == 12
     assert study.aims[0].words.names == {"groups": ("brighter", "usual lighting")}
     saved = json.loads(study_text(study))
-    assert saved["schema_version"] == 3
+    assert saved["schema_version"] == SCHEMA_VERSION
     assert saved["colour of the door"] == "green"
     assert saved["aims"][0]["entries"]["sd"]["weight"] == 3
 
@@ -182,3 +183,28 @@ def test_the_second_schema_is_still_read() -> None:
     assert study.aim("reaction").entry("difference").was == 12
     assert study.aim("age").finished
     assert study.aim("drinks").words.names["columns"] == ("coffee", "tea", "water")
+
+
+def test_the_third_schema_is_still_read() -> None:
+    """What was typed and could not be read, in every place of a file kept since version 3, stands in one shape."""
+    study = read_study(FIRST.with_name("schema-3.ragwort"))
+    first, second = study.aims
+    drafts = {
+        "limit": (study, "many"),
+        "budget": (study.resources, "a lot"),
+        "correlation": (study.family, "2"),
+        "screened": (study.protocol, "some"),
+        "range": (first.entry("difference"), "8 to"),
+        "x_low": (first.steer("Curve"), "far"),
+        "text": (first.grid.varied[0], "a few"),
+        "blocks": (first.sheet, "four"),
+        "1": (first.so_far, "ten"),
+        "times": (second.rehearsing, "often"),
+        "lost": (second.rehearsing.worlds[-1], "half"),
+    }
+    for place, (part, text) in drafts.items():
+        assert part is not None
+        assert part.draft_of(place) == text
+        assert part.first_fault
+    assert (first.entry("sd").draft, first.expected.draft) == ("twenty", "lots")
+    assert "not a number" in first.entry("sd").fault

@@ -99,7 +99,7 @@ def test_counts_are_typed_kept_and_printed(tmp_path: Path) -> None:
     assert [stage.so_far for stage in progress(paired).stages] == [41]
     for text in ("-3", "2.5", "many"):
         kept = edits.type_so_far(study, "reaction", 0, text).study.aim("reaction").so_far
-        assert (kept.counts, kept.drafts[0]) == ((41, 38), text)
-        assert edits.so_far_fault(text)
+        assert (kept.counts, kept.draft_of("0")) == ((41, 38), text)
+        assert kept.first_fault
     cleared = edits.type_so_far(edits.type_so_far(study, "reaction", 0, "").study, "reaction", 1, "0").study
     assert cleared.aim("reaction").so_far is None

@@ -11,11 +11,11 @@ from ragwort.report.tree import Paragraph
 from ragwort.study import edits
 from ragwort.study.document.files import read_study, write_study
 from ragwort.study.document.model import Study
-from ragwort.study.results.affording import implied, pieces_of, text_of
 from ragwort.study.results.limits import ways_out
 from ragwort.study.results.outcome import outcome_of, to_enrol
 from ragwort.study.results.overview import needs_of
 from ragwort.study.results.resources import bounds_of, cost_of, limit_of
+from ragwort.study.slots.resources import implied, pieces_of, text_of
 from ragwort.study.words.sentence import plain_text
 
 
@@ -24,7 +24,7 @@ def study_with(**typed: str) -> Study:
     study = sampler_study()
     for name, text in typed.items():
         study = edits.type_resource(study, name, text).study
-        assert name not in study.resources.faults
+        assert name not in study.resources.drafts
     return study
 
 
@@ -121,11 +121,11 @@ def test_what_cannot_be_read_stays_and_says_why(name: str, text: str, told: str)
     """The last good value goes on counting."""
     study = study_with(budget="36000", costs="150")
     typed = edits.type_resource(study, name, text).study
-    assert told in typed.resources.faults[name]
+    assert told in typed.resources.drafts[name].fault
     assert text_of(typed, name) == text
     assert bounds(typed, "reaction") == bounds(study, "reaction")
     emptied = edits.type_resource(typed, name, "").study
-    assert name not in emptied.resources.faults
+    assert name not in emptied.resources.drafts
 
 
 def test_the_sentence_says_all_of_it_and_is_kept(tmp_path: object) -> None:

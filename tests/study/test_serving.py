@@ -12,7 +12,7 @@ from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.overview import Needs, needs_of
 from ragwort.study.results.serving import Allocation, how_allocated, ignore_clusters
-from ragwort.study.sharing.sentence import power_with
+from ragwort.study.sharing.together import power_with
 from ragwort.study.words.found import power_text
 
 

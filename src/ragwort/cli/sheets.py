@@ -77,7 +77,7 @@ def _changed(aim: Aim, asked: dict[str, Any]) -> Aim:
     changes = {name: value for name, value in words.items() if value is not None}
     if asked["masked"]:
         changes["shown"] = "codes"
-    return aim.changed(sheet=aim.sheet.changed(**changes, drafts={}, faults={}))
+    return aim.changed(sheet=aim.sheet.changed(**changes, drafts={}))
 
 
 def _write_labels(path: Path, made: Any, masked: bool) -> None:

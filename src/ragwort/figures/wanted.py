@@ -14,7 +14,7 @@ from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.scales.axes import SIZE
 from ragwort.figures.shown.trace import SIDES, has_sides
 from ragwort.figures.steering.sentences import SENTENCES
-from ragwort.figures.steering.typed import Place, put_pin, typed, values_from
+from ragwort.figures.steering.typed import Place, axis_of, read_pin, typed, values_from
 from ragwort.files import short
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
@@ -145,18 +145,23 @@ def _with_numbers(study: Study, aim: Aim, picture: str, word: str, text: str, sh
         raise NotWanted(f"--{word} {text}: two numbers are needed, one for each group, as in 120,45.")
     for slot, part in zip(slots, parts, strict=True):
         try:
-            place = Place(study, study.aim(aim.id), picture, shown, slot)
-            study = (put_pin if word == "pin" else typed(slot).edit)(place, part).study
+            study = _with_number(study, Place(study.aim(aim.id), picture, shown, slot), part)
         except NumberError as error:
             raise NotWanted(f"--{word} {text}: {error}") from error
     return study
 
 
+def _with_number(study: Study, place: Place, text: str) -> Study:
+    aim_id, picture = place.aim.id, place.picture
+    if place.slot == "pin":
+        return edits.put_pin(study, aim_id, picture, axis_of(place.shown, "x").name, read_pin(place, text)).study
+    return edits.set_in_picture(study, aim_id, picture, place.slot, typed(place.slot).read(place, text)).study
+
+
 def _with_values(study: Study, aim: Aim, picture: str, word: str, name: str, numbers: tuple[float, ...]) -> Study:
     if word == "family":
-        return edits.set_family_values(study, aim.id, picture, name, numbers).study
+        return edits.set_in_picture(study, aim.id, picture, "values", {"family": name, "values": numbers}).study
     if len(numbers) != 2 or numbers[0] >= numbers[1]:
         raise NotWanted(f"--{word} {name}= needs the two ends of its axis, the lower first: {name}=6,18.")
-    for end, number in zip(("low", "high"), numbers, strict=True):
-        study = edits.set_end(study, aim.id, picture, f"{word}_{end}", number, name).study
-    return study
+    ends = dict(zip((f"{word}_low", f"{word}_high"), numbers, strict=True))
+    return edits.set_ends(study, aim.id, picture, ends, {word: name}).study

@@ -13,10 +13,13 @@ from ragwort.figures.scales.axes import Axis
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.figures.shown.panels import Panels
 from ragwort.figures.shown.trace import MOST_LINES, Line, Trace
+from ragwort.grid import edits
 from ragwort.grid.combinations import Asked
 from ragwort.grid.table import FOUND, Column, columns_of
 from ragwort.grid.work import Results
+from ragwort.study.document.model import Study
 from ragwort.study.results.resources import NO_LIMITS, Limits
+from ragwort.study.slots.slot import Offers, Sentence, Slot
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.scenarios import short_label
 from ragwort.study.words.sentence import Piece
@@ -226,7 +229,22 @@ def _says(column: Column, quantity: Quantity, own: Line, others: tuple[str, ...]
 
 # --- its sentence ---------------------------------------------------------------------------------------------
 
-Offers = list[tuple[str, str, bool]]
+_LABELS = {
+    "y": "What is shown",
+    "x": "What runs across",
+    "family": "What differs from line to line",
+    "panel": "What differs from panel to panel",
+}
+
+
+def chart_sentence(aim_id: str, chart: GridChart, results: Results, limits: Limits) -> Sentence:
+    """What a chart shows; each of its words is chosen."""
+
+    def slot(study: Study, word: str) -> Slot:
+        choices = offers(chart, results, limits, word)
+        return Slot(_LABELS[word], lambda value: edits.draw(study, aim_id, {word: value}), choices=choices)
+
+    return Sentence(pieces_of(chart, results, limits), slot)
 
 
 def pieces_of(chart: GridChart, results: Results, limits: Limits) -> list[Piece]:

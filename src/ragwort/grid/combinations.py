@@ -181,8 +181,8 @@ def asked_of(aim: Aim, outcome: Outcome) -> Asked:
     find = unknown_of(aim)
     taken: dict[str, tuple[float, ...]] = {}
     for varied in varied_of(aim):
-        if varied.fault:
-            raise GridError(varied.fault)
+        if varied.drafts:
+            raise GridError(varied.first_fault)
         if varied.name in known:  # else it has no say in what is found now
             taken[varied.name] = _read(known[varied.name], varied.text, aim.words.unit)
     if not taken:

@@ -16,16 +16,10 @@ from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.results.outcome import at_hand
-from ragwort.study.words.numbers import NumberError
 from ragwort.study.words.several import said, several
 
 _USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
 _AROUND = (0.8, 1.0, 1.2)
-
-
-def typing(aim_id: str, place: int) -> str:
-    """What joins the keystrokes in one word of a grid's sentence to a single undo."""
-    return f"grid {aim_id} {place}"
 
 
 @no_edit_of_what_is_gone
@@ -58,26 +52,28 @@ def leave_out(study: Study, aim_id: str, place: int) -> Edit:
 
 
 @no_edit_of_what_is_gone
-def type_values(study: Study, aim_id: str, place: int, text: str, merge: str = "") -> Edit:
+def type_values(study: Study, aim_id: str, place: int, text: str) -> Edit:
     """Take typed values; what cannot be read is kept with the reason, beside the last that could."""
     aim = study.aim(aim_id)
     if place >= len(varied_of(aim)):
         return Edit("", study)
     now = varied_of(aim)[place]
-    try:
-        several(design_named(aim.design).assumption(now.name), text, aim.words.unit)
-        changed = now.changed(text=text, draft="", fault="")
-    except NumberError as error:
-        changed = now.changed(draft=text, fault=str(error))
+    assumption = design_named(aim.design).assumption(now.name)
+
+    def read(typed: str) -> dict[str, str]:
+        several(assumption, typed, aim.words.unit)
+        return {"text": typed}
+
+    changed = now.typed("text", text, read)
     varied = (*varied_of(aim)[:place], changed, *varied_of(aim)[place + 1 :])
-    return _with(study, aim, aim.grid.changed(varied=varied), merge)
+    return _with(study, aim, aim.grid.changed(varied=varied))
 
 
 @no_edit_of_what_is_gone
-def type_condition(study: Study, aim_id: str, text: str, merge: str = "") -> Edit:
+def type_condition(study: Study, aim_id: str, text: str) -> Edit:
     """Show those rows only for which something holds."""
     aim = study.aim(aim_id)
-    return _with(study, aim, aim.grid.changed(condition=text), merge)
+    return _with(study, aim, aim.grid.changed(condition=text))
 
 
 @no_edit_of_what_is_gone
@@ -130,5 +126,5 @@ def _plain(value: float) -> float:
     return int(value) if float(value).is_integer() else value
 
 
-def _with(study: Study, aim: Aim, grid: Grid, merge: str = "") -> Edit:
-    return Edit("changing the grid", study.with_aim(aim.changed(grid=grid)), merge)
+def _with(study: Study, aim: Aim, grid: Grid) -> Edit:
+    return Edit("changing the grid", study.with_aim(aim.changed(grid=grid)))

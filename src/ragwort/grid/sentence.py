@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
+from functools import partial
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.scales.quantity import Found, Quantity
+from ragwort.grid import edits
 from ragwort.grid.combinations import offered, unknown_of, varied_of
 from ragwort.grid.reading import FromFile
 from ragwort.study.document.aim import Aim
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Varied
 from ragwort.study.results.outcome import Outcome, finds_of, value_in_force
+from ragwort.study.slots.slot import GONE, Offers, Sentence, Slot, aim_in
 from ragwort.study.words.numbers import NumberError, count_text, unit_text
 from ragwort.study.words.sentence import Piece
 from ragwort.study.words.several import said, several
@@ -19,7 +25,70 @@ from ragwort.study.words.several import said, several
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
 CHOOSE = "choose what differs"
 FIND, NAME, VALUES, COLUMN = "find", "name", "values", "column"  # words; with a place or a name: name_0, column_sd
-Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
+_LABELS = {
+    FIND: "What each row finds",
+    NAME: "What differs",
+    VALUES: "Its values",
+    COLUMN: "Which column holds it",
+}
+
+
+def grid_sentence(aim: Aim, outcome: Outcome, remark: str) -> Sentence:
+    """What the aim's grid asks; below it how many combinations that makes, or what is wrong."""
+    fault = fault_of(aim)
+    return Sentence(pieces_of(aim), partial(slot_of_grid, aim_id=aim.id, outcome=outcome), fault or remark, bool(fault))
+
+
+def slot_of_grid(study: Study, name: str, aim_id: str, outcome: Outcome) -> Slot:
+    """What can be done to a word of an aim's grid; `GONE` where it is gone."""
+    aim = aim_in(study, aim_id)
+    word, _, at = name.partition("_")
+    if aim is None:
+        return GONE
+    if word == FIND:
+        return _find_slot(study, aim)
+    place = int(at)
+    if word == NAME:
+        choose = partial(_chosen, study, aim, place)
+        return Slot(_LABELS[NAME], choose, choices=names(aim, outcome, place))
+    if place >= len(varied_of(aim)):
+        return GONE
+    write = partial(edits.type_values, study, aim_id, place)
+    return Slot(_LABELS[VALUES], write, typed_text(varied_of(aim)[place]), key=f"grid {aim_id} {place}")
+
+
+def _find_slot(study: Study, aim: Aim) -> Slot:
+    return Slot(_LABELS[FIND], finds=finds(aim), find=partial(edits.choose_find, study, aim.id))
+
+
+def _chosen(study: Study, aim: Aim, place: int, name: str) -> Edit:
+    return vary(study, aim, place, name) if name else edits.leave_out(study, aim.id, place)
+
+
+def vary(study: Study, aim: Aim, place: int, name: str) -> Edit:
+    """Vary an assumption at a place of the sentence; nothing where the aim's design has no such assumption."""
+    design = design_named(aim.design)
+    if not any(each.name == name for each in design.assumptions):
+        return Edit("", study)  # the menu was opened for an aim of another design
+    return edits.vary(study, aim.id, place, name, value_now(aim, design.assumption(name)))
+
+
+def file_sentence(aim: Aim, found: FromFile, remark: str, match: Callable[[str, str], None]) -> Sentence:
+    """What is asked of the rows of a file; `match` takes which column holds an assumption."""
+
+    def slot(study: Study, name: str) -> Slot:
+        word, _, which = name.partition("_")
+        if word == FIND:
+            return _find_slot(study, aim)
+        return Slot(_LABELS[COLUMN], partial(_matched, study, match, which), choices=columns_for(found, which))
+
+    return Sentence(pieces_of_file(aim, found), slot, remark)
+
+
+def _matched(study: Study, match: Callable[[str, str], None], name: str, heading: str) -> Edit:
+    """Which column holds what is not the study's, but of the file in view."""
+    match(name, heading)
+    return Edit("", study)
 
 
 def pieces_of(aim: Aim) -> list[Piece]:
@@ -33,7 +102,7 @@ def pieces_of(aim: Aim) -> list[Piece]:
         if place:
             found.append(Piece("text", " and " if place == last else ", "))
         found += [Piece("choice", _quantity(aim, varied).words, f"{NAME}_{place}"), Piece("text", " ")]
-        found.append(Piece("value", values_said(aim, varied), f"{VALUES}_{place}", fault=bool(varied.fault)))
+        found.append(Piece("value", values_said(aim, varied), f"{VALUES}_{place}", fault=bool(varied.drafts)))
     return [*found, Piece("text", f"; {as_in(aim)}")]
 
 
@@ -70,8 +139,8 @@ def _quantity(aim: Aim, varied: Varied) -> Quantity:
 
 def values_said(aim: Aim, varied: Varied) -> str:
     """The values as they were typed, with their unit; while they cannot be read, what is typed."""
-    if varied.fault:
-        return varied.draft[:24].strip() or "\u2014"
+    if varied.drafts:
+        return varied.drafts["text"].short
     assumption = _quantity(aim, varied).assumption
     text = varied.text.strip()
     if len(text) > 40 or "\n" in text or "\t" in text or ":" in text:
@@ -93,12 +162,12 @@ def _in_short(assumption: Assumption, text: str, unit: str) -> str:
 
 def typed_text(varied: Varied) -> str:
     """What stands in the editor of the values."""
-    return varied.draft if varied.fault else varied.text
+    return varied.draft_of("text") or varied.text
 
 
 def fault_of(aim: Aim) -> str:
     """What cannot be read in the sentence, and what could be typed; empty where all can."""
-    return next((varied.fault for varied in varied_of(aim) if varied.fault), "")
+    return next((varied.first_fault for varied in varied_of(aim) if varied.drafts), "")
 
 
 def finds(aim: Aim) -> Offers:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from ragwort.rehearsal.departures import NONE
-from ragwort.rehearsal.sentence import slots
 from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.words import SEED, TIMES, words_of
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, worlds_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
@@ -19,11 +19,6 @@ from ragwort.study.words.numbers import NumberError, parse
 MOST = 40  # worlds
 _AS_PLANNED = ("", "as planned", "planned", "equal", "nobody", "everybody", "everyone")
 _NOTHING = ("none", "no effect", "no effect at all", "nothing", "truth on the margin", "on the margin")
-
-
-def typing(aim_id: str, name: str) -> str:
-    """What joins the keystrokes in one word to a single undo."""
-    return f"rehearse {aim_id} {name}"
 
 
 @no_edit_of_what_is_gone
@@ -55,47 +50,41 @@ def remove_world(study: Study, aim_id: str, of: Planned, world_id: str) -> Edit:
     return _with(study, aim, aim.rehearsing.changed(worlds=worlds, chosen=""))
 
 
-_PLAIN = {"shape": "normal", "related": "random", "analysis": ""}  # each choice where nothing departs
+PLAIN = {"shape": "normal", "related": "random", "analysis": ""}  # each choice where nothing departs
 
 
 @no_edit_of_what_is_gone
 def choose(study: Study, aim_id: str, of: Planned, name: str, value: str) -> Edit:
     """Take a choice of the sentence for the world in view; of a word that is none, as it has moved on, nothing."""
-    if name not in _PLAIN:
+    if name not in PLAIN:
         return Edit("", study)
     world = chosen_of(study.aim(aim_id), of)
-    plain = _PLAIN[name]
+    plain = PLAIN[name]
     asked: dict[str, Any] = {key: each for key, each in world.asked.items() if key != name}
     if name == "shape":
         asked = {key: each for key, each in asked.items() if key not in ("size", "low", "high")}
-    return _depart(study, aim_id, of, world, asked if value == plain else {**asked, name: value}, name)
+    asked = asked if value == plain else {**asked, name: value}
+    return _of_world(study, aim_id, of, world.readable(name, asked=asked))
 
 
 @no_edit_of_what_is_gone
-def type_word(study: Study, aim_id: str, of: Planned, name: str, text: str, merge: str = "") -> Edit:
+def type_word(study: Study, aim_id: str, of: Planned, name: str, text: str) -> Edit:
     """Take a typed word; what cannot be read is kept with the reason, beside the last that could."""
     aim = study.aim(aim_id)
-    world = chosen_of(aim, of)
-    if name in ("times", "seed"):
-        return _type_number(study, aim, of, name, text, merge)
-    try:
-        value = _read(of, world, name, text, aim.words.unit)
-    except NumberError as error:
-        return _of_world(
-            study,
-            aim_id,
-            of,
-            world.id,
-            merge=merge,
-            drafts={**world.drafts, name: text[:2000]},
-            faults={**world.faults, name: str(error)},
-        )
+    if name in (TIMES.name, SEED.name):
+        declared = words_of(of, World())[name].declared
+        return _with(study, aim, aim.rehearsing.typed(name, text, lambda typed: {name: parse(declared, typed, "")}))
+    world, unit = chosen_of(aim, of), aim.words.unit
+    typed = world.typed(name, text, lambda typed: {"asked": _asking(world, name, _read(of, world, name, typed, unit))})
+    return _of_world(study, aim_id, of, typed)
+
+
+def _asking(world: World, name: str, value: Any) -> dict[str, Any]:
+    """What a world asks with another value of a departure; without it where that is None."""
     asked = {key: each for key, each in world.asked.items() if key != name}
     if value is not None:
-        asked[name] = value
-    elif name == "lost":
-        asked.pop("related", None)
-    return _depart(study, aim_id, of, world, asked, name, merge)
+        return {**asked, name: value}
+    return {key: each for key, each in asked.items() if (name, key) != ("lost", "related")}
 
 
 def _read(of: Planned, world: World, name: str, text: str, unit: str) -> Any:
@@ -105,22 +94,10 @@ def _read(of: Planned, world: World, name: str, text: str, unit: str) -> Any:
         return NONE
     if words in _AS_PLANNED:
         return None
-    slot = slots(of, world).get(name)
+    slot = words_of(of, world).get(name)
     if slot is None:
         raise NumberError("There is nothing to type here.")
     return parse(slot.declared, text, unit if name == "effect" else "")
-
-
-def _type_number(study: Study, aim: Aim, of: Planned, name: str, text: str, merge: str) -> Edit:
-    now = aim.rehearsing
-    drafts = {key: each for key, each in now.drafts.items() if key != name}
-    faults = {key: each for key, each in now.faults.items() if key != name}
-    try:
-        value = parse(slots(of, World())[name].declared, text, "")
-    except NumberError as error:
-        kept = now.changed(drafts={**drafts, name: text[:2000]}, faults={**faults, name: str(error)})
-        return _with(study, aim, kept, merge)
-    return _with(study, aim, now.changed(drafts=drafts, faults=faults, **{name: value}), merge)
 
 
 @no_edit_of_what_is_gone
@@ -128,7 +105,7 @@ def show_study(study: Study, aim_id: str, number: int) -> Edit:
     """Look at another of the rehearsed studies."""
     aim = study.aim(aim_id)
     last = aim.rehearsing.times
-    return _with(study, aim, aim.rehearsing.changed(number=min(max(number, 1), last)), f"study {aim_id}")
+    return _with(study, aim, aim.rehearsing.changed(number=min(max(number, 1), last)))
 
 
 @no_edit_of_what_is_gone
@@ -139,30 +116,20 @@ def keep(study: Study, aim_id: str, kept: tuple[Rehearsed, ...]) -> Edit:
     return Edit(label, study.with_aim(aim.changed(rehearsing=aim.rehearsing.changed(kept=kept[:MOST]))))
 
 
-def _depart(
-    study: Study, aim_id: str, of: Planned, world: World, asked: dict[str, Any], name: str, merge: str = ""
-) -> Edit:
-    drafts = {key: each for key, each in world.drafts.items() if key != name}
-    faults = {key: each for key, each in world.faults.items() if key != name}
-    return _of_world(study, aim_id, of, world.id, merge=merge, asked=asked, drafts=drafts, faults=faults)
-
-
-def _of_world(study: Study, aim_id: str, of: Planned, world_id: str, merge: str = "", **changes: Any) -> Edit:
+def _of_world(study: Study, aim_id: str, of: Planned, changed: World) -> Edit:
     """A world changed; the one as planned stays as it is, and what departs from it is a new one."""
     aim = study.aim(aim_id)
     worlds = worlds_of(aim, of)
-    now = next((each for each in worlds if each.id == world_id), worlds[0])
-    changed = now.changed(**changes)
-    if changed == now:
+    if changed in worlds:
         return Edit("", study)
-    if now.id == PLANNED:
+    if changed.id == PLANNED:
         if len(worlds) >= MOST:
             return Edit("", study)
         made = changed.changed(id=new_id())
-        return _with(study, aim, aim.rehearsing.changed(worlds=(*worlds, made), chosen=made.id), merge)
-    kept = tuple(changed if each.id == world_id else each for each in worlds)
-    return _with(study, aim, aim.rehearsing.changed(worlds=kept), merge)
+        return _with(study, aim, aim.rehearsing.changed(worlds=(*worlds, made), chosen=made.id))
+    kept = tuple(changed if each.id == changed.id else each for each in worlds)
+    return _with(study, aim, aim.rehearsing.changed(worlds=kept))
 
 
-def _with(study: Study, aim: Aim, rehearsing: Rehearsing, merge: str = "") -> Edit:
-    return Edit("changing the rehearsal", study.with_aim(aim.changed(rehearsing=rehearsing)), merge)
+def _with(study: Study, aim: Aim, rehearsing: Rehearsing) -> Edit:
+    return Edit("changing the rehearsal", study.with_aim(aim.changed(rehearsing=rehearsing)))

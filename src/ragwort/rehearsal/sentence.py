@@ -3,62 +3,47 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from ragwort.designs.assumption import Assumption
-from ragwort.rehearsal.departures import (
-    ALIKE,
-    APART,
-    CV,
-    DEPARTURES,
-    HIGH,
-    IDLE,
-    LOST,
-    LOW,
-    NONE,
-    RELATED,
-    SHAPE,
-    SIZE,
-    SIZES,
-    correlated,
-)
+from ragwort.rehearsal import edits
+from ragwort.rehearsal.departures import DEPARTURES, NONE, RELATED, SHAPE, SIZES, correlated
 from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.words import words_of
+from ragwort.rehearsal.worlds import chosen_of
 from ragwort.study.document.aim import Aim
+from ragwort.study.document.model import Study
 from ragwort.study.document.pages import World
+from ragwort.study.slots.slot import GONE, Offers, Sentence, Slot, aim_in
 from ragwort.study.words.numbers import count_text, nudged, value_text, with_unit
 from ragwort.study.words.sentence import Piece
 
-TIMES = Assumption("times", "Studies", "count", "Sample", "How many studies are made up.", low=1, high=1_000_000)
-SEED = Assumption("seed", "Seed", "count", "Sample", "Where the randomness begins.", low=0, high=2**53)
 _FIRST = {"apart": 1.5, "lost": 0.15, "idle": 0.1, "alike": 1.5, "cv": 0.5}  # where a departure begins
-Offers = list[tuple[str, str, bool]]
 
 
-@dataclass(frozen=True)
-class Slot:
-    """A word of the sentence that can be typed over: what it is, and what stands there while nothing departs."""
+def rehearsal_sentence(aim: Aim, of: Planned, world: World, remark: str) -> Sentence:
+    """What is asked of the world in view; below it what came of it, or what is wrong."""
+    fault = fault_of(aim, world)
+    return Sentence(
+        pieces_of(aim, of, world), partial(slot_of_rehearsal, aim_id=aim.id, of=of), fault or remark, bool(fault)
+    )
 
-    declared: Assumption
-    empty: str = ""
 
-
-def slots(of: Planned, world: World) -> dict[str, Slot]:
-    """Every word that can be typed over, by its name."""
-    found = {
-        "times": Slot(TIMES),
-        "seed": Slot(SEED),
-        "apart": Slot(APART, "equal" if not of.values.get("sd2") else "as planned"),
-        "lost": Slot(LOST, "nobody"),
-        "idle": Slot(IDLE, "everybody"),
-        "effect": Slot(of.rehearsed.primary),
-        "alike": Slot(ALIKE, "as planned"),
-        "cv": Slot(CV, "as planned"),
-        "low": Slot(LOW),
-        "high": Slot(HIGH),
-    }
-    shape = str(world.asked.get("shape", "normal"))
-    return {**found, "size": Slot(SIZE[shape])} if shape in SIZE else found
+def slot_of_rehearsal(study: Study, name: str, aim_id: str, of: Planned) -> Slot:
+    """What can be done to a word of the world in view; `GONE` where its aim is gone."""
+    aim = aim_in(study, aim_id)
+    if aim is None:
+        return GONE
+    world, key = chosen_of(aim, of), f"rehearse {aim_id} {name}"
+    if name in edits.PLAIN:
+        choose = partial(edits.choose, study, aim_id, of, name)
+        return Slot(label_of(of, world, name), choose, choices=offers(of, world, name), key=key)
+    if name not in words_of(of, world):
+        return GONE
+    write = partial(edits.type_word, study, aim_id, of, name)
+    label, text = label_of(of, world, name), typed_text(aim, of, world, name)
+    return Slot(label, write, text, key=key, nudge=lambda steps: write(nudged_text(aim, of, world, name, steps)))
 
 
 def pieces_of(aim: Aim, of: Planned, world: World) -> list[Piece]:
@@ -79,15 +64,15 @@ class _Words:
 
     def __init__(self, aim: Aim, of: Planned, world: World) -> None:
         self.aim, self.of, self.world = aim, of, world
-        self.slots = slots(of, world)
+        self.words = words_of(of, world)
 
     def value(self, name: str) -> Piece:
         """A word to type over."""
         holder = self.aim.rehearsing if name in ("times", "seed") else self.world
-        text = _said(self.aim, self.of, self.world, name) or self.slots[name].empty
-        if name in holder.faults:
-            text = holder.drafts.get(name, "")[:24].strip() or "—"
-        return Piece("value", text, name, fault=name in holder.faults)
+        text = _said(self.aim, self.of, self.world, name) or self.words[name].empty
+        if name in holder.drafts:
+            text = holder.drafts[name].short
+        return Piece("value", text, name, fault=holder.faulty(name))
 
     def choice(self, name: str, text: str) -> Piece:
         """A word to choose."""
@@ -95,7 +80,7 @@ class _Words:
 
     def asks(self, name: str) -> bool:
         """Whether the world has this departure, or one that cannot be read."""
-        return name in self.world.asked or name in self.world.faults
+        return name in self.world.asked or self.world.faulty(name)
 
 
 def _shape(say: _Words) -> list[Piece]:
@@ -141,7 +126,7 @@ def _idle(say: _Words) -> list[Piece]:
 
 def _effect(say: _Words) -> list[Piece]:
     label = say.of.rehearsed.primary.label
-    if say.world.asked.get("effect") == NONE and "effect" not in say.world.faults:
+    if say.world.asked.get("effect") == NONE and not say.world.faulty("effect"):
         return [say.value("effect")]
     before = "a true " if say.asks("effect") else "the planned "
     return [Piece("text", f"{before}{label[:1].lower() + label[1:]} of "), say.value("effect")]
@@ -178,7 +163,7 @@ _PARTS: tuple[tuple[str, Callable[[_Words], list[Piece]]], ...] = (
 
 def _said(aim: Aim, of: Planned, world: World, name: str) -> str:
     """A word as it stands in the sentence; empty where nothing departs."""
-    declared = slots(of, world)[name].declared
+    declared = words_of(of, world)[name].declared
     if name in ("times", "seed"):
         return count_text(getattr(aim.rehearsing, name)) if name == "times" else str(aim.rehearsing.seed)
     if name == "effect":
@@ -200,9 +185,9 @@ def _said_effect(aim: Aim, of: Planned, world: World) -> str:
 def typed_text(aim: Aim, of: Planned, world: World, name: str) -> str:
     """What stands in the editor of a word."""
     holder = aim.rehearsing if name in ("times", "seed") else world
-    if name in holder.faults:
-        return holder.drafts.get(name, "")
-    declared = slots(of, world)[name].declared
+    if holder.faulty(name):
+        return holder.draft_of(name)
+    declared = words_of(of, world)[name].declared
     value = getattr(aim.rehearsing, name) if name in ("times", "seed") else world.asked.get(name)
     if value == NONE:
         return "none"
@@ -228,17 +213,17 @@ def offers(of: Planned, world: World, name: str) -> Offers:
 def label_of(of: Planned, world: World, name: str) -> str:
     """What a word is about, for those who do not see it in its sentence."""
     words = {"shape": SHAPE.label, "related": RELATED.label, "analysis": "Analysis", "effect": "True effect"}
-    return words.get(name) or slots(of, world)[name].declared.label
+    return words.get(name) or words_of(of, world)[name].declared.label
 
 
 def fault_of(aim: Aim, world: World) -> str:
     """Why the first word that cannot be read cannot be."""
-    return next(iter([*aim.rehearsing.faults.values(), *world.faults.values()]), "")
+    return aim.rehearsing.first_fault or world.first_fault
 
 
 def nudged_text(aim: Aim, of: Planned, world: World, name: str, steps: int) -> str:
     """The text of a word some steps up or down from what stands there; from the usual departure where nothing does."""
-    declared = slots(of, world)[name].declared
+    declared = words_of(of, world)[name].declared
     if name in ("times", "seed"):
         return value_text(declared, _moved(declared, getattr(aim.rehearsing, name), steps))
     value = world.asked.get(name)

@@ -66,8 +66,8 @@ def _without(of: Planned) -> float:
 
 def departing(world: World, of: Planned) -> Departing:
     """What the world asks. Raises `RequestError`."""
-    for name, fault in world.faults.items():
-        raise RequestError(name, fault)
+    for name, draft in world.drafts.items():
+        raise RequestError(name, draft.fault)
     return read({**world.asked, **({"name": world.name} if world.name else {})}, of.rehearsed)
 
 

@@ -16,6 +16,7 @@ import numpy as np
 
 from ragwort.designs.assumption import one_of
 from ragwort.sheet.ratios import ratio_words
+from ragwort.study.document.part import Unreadable
 
 Method = Literal["none", "simple", "blocks", "stratified", "clusters", "minimisation"]
 METHODS: Mapping[str, str] = {
@@ -30,7 +31,7 @@ LIKELY = 0.8  # the chance of the arm that minimises the imbalance (Pocock and S
 MOST_BLOCK = 1_000
 
 
-class SheetError(ValueError):
+class SheetError(Unreadable):
     """What is wrong with what was asked of a sheet, and what would be allowed; `field` names the word."""
 
     def __init__(self, field: str, message: str) -> None:

@@ -23,11 +23,6 @@ _READ: dict[str, Callable[[str], object]] = {
 }
 
 
-def typing(aim_id: str, name: str) -> str:
-    """What joins the keystrokes in one word to a single undo."""
-    return f"sheet {aim_id} {name}"
-
-
 @no_edit_of_what_is_gone
 def choose(study: Study, aim_id: str, name: str, value: str) -> Edit:
     """Take a choice of the sentence."""
@@ -36,18 +31,10 @@ def choose(study: Study, aim_id: str, name: str, value: str) -> Edit:
 
 
 @no_edit_of_what_is_gone
-def type_word(study: Study, aim_id: str, name: str, text: str, merge: str = "") -> Edit:
+def type_word(study: Study, aim_id: str, name: str, text: str) -> Edit:
     """Take a typed word; what cannot be read is kept with the reason, beside the last that could."""
     aim = study.aim(aim_id)
-    sheet = aim.sheet
-    drafts = {key: each for key, each in sheet.drafts.items() if key != name}
-    faults = {key: each for key, each in sheet.faults.items() if key != name}
-    try:
-        value = _read(name, text[:LONGEST])
-    except SheetError as error:
-        kept = sheet.changed(drafts={**drafts, name: text[:LONGEST]}, faults={**faults, name: str(error)})
-        return _with(study, aim, kept, merge)
-    return _with(study, aim, sheet.changed(drafts=drafts, faults=faults, **{name: value}), merge)
+    return _with(study, aim, aim.sheet.typed(name, text[:LONGEST], lambda typed: {name: _read(name, typed)}))
 
 
 def _read(name: str, text: str) -> str | int:
@@ -60,5 +47,5 @@ def _read(name: str, text: str) -> str | int:
     return " ".join(text.split("\n")).strip()
 
 
-def _with(study: Study, aim: Aim, sheet: SheetPlan, merge: str = "") -> Edit:
-    return Edit("changing the sheet", study.with_aim(aim.changed(sheet=sheet)), merge)
+def _with(study: Study, aim: Aim, sheet: SheetPlan) -> Edit:
+    return Edit("changing the sheet", study.with_aim(aim.changed(sheet=sheet)))

@@ -98,8 +98,8 @@ def planned_answer(aim: Aim) -> Answer:
 def sheet_of(study: Study, aim: Aim) -> Sheet:
     """The sheet as it is asked for. Raises `SheetError`."""
     there, answer = aim.as_planned(), planned_answer(aim)
-    for name, fault in aim.sheet.faults.items():
-        raise SheetError(name, fault)
+    for name, draft in aim.sheet.drafts.items():
+        raise SheetError(name, draft.fault)
     design = design_named(there.design)
     arms = arms_of(there, design, answer)
     asked = _asked(there, design, answer, arms)

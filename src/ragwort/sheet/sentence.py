@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import partial
 
 from ragwort.designs import Answer, design_named
-from ragwort.sheet import allocation
+from ragwort.sheet import allocation, edits
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import arms_of, method_of, methods_for
 from ragwort.sheet.parts import id_of
 from ragwort.sheet.ratios import whole_ratio
 from ragwort.study.document.aim import Aim
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Study
+from ragwort.study.slots.slot import Offers, Sentence, Slot
 from ragwort.study.words.naming import cluster_word
 from ragwort.study.words.sentence import Piece
 
-Offers = list[tuple[str, str, bool]]
 SHOWN = {"": "left out", "codes": "as codes", "names": "by name"}
 LABELS = {
     "pattern": "Ids: {number}, {centre}, {cluster}, {stratum}",
@@ -47,6 +51,28 @@ def wanted_of(aim: Aim, answer: Answer) -> Wanted:
     chosen = aim.sheet.method if aim.sheet.method in allocation.METHODS else ""
     method = method_of(aim.changed(sheet=aim.sheet.changed(method=chosen)), design, arms)
     return Wanted(aim, arms, method, parts)
+
+
+def sheet_sentence(of: Wanted, remark: str, fault: str) -> Sentence:
+    """What is asked for; below it what comes of it, or what is wrong."""
+    return Sentence(pieces_of(of), partial(slot_of_sheet, of=of), fault or remark, bool(fault))
+
+
+def slot_of_sheet(study: Study, name: str, of: Wanted) -> Slot:
+    """What can be done to a word: the method and what is shown are chosen, the rest is typed."""
+    key = f"sheet {of.aim.id} {name}"
+    if name in ("method", "shown"):
+        choices = offers(of, name)
+        return Slot(LABELS[name], partial(edits.choose, study, of.aim.id, name), choices=choices, key=key)
+    write = partial(edits.type_word, study, of.aim.id, name)
+    return Slot(LABELS[name], write, typed_text(of.aim, name), key=key, nudge=_nudge(study, of, name))
+
+
+def _nudge(study: Study, of: Wanted, name: str) -> Callable[[int], Edit] | None:
+    """Of the seed: one up or down."""
+    if name != "seed":
+        return None
+    return lambda steps: edits.type_word(study, of.aim.id, name, f"{max(of.aim.sheet.seed + steps, 0)}")
 
 
 def pieces_of(of: Wanted) -> list[Piece]:
@@ -89,8 +115,8 @@ def _measures(aim: Aim) -> bool:
 
 def _value(of: Wanted, name: str) -> Piece:
     sheet = of.aim.sheet
-    if name in sheet.faults:
-        return Piece("value", sheet.drafts.get(name, "")[:30].strip() or "—", name, fault=True)
+    if name in sheet.drafts:
+        return Piece("value", sheet.drafts[name].short, name, fault=True)
     text = _first_id(of.aim) if name == "pattern" else typed_text(of.aim, name)
     return Piece("value", _short(text) or _empty(of, name), name, example=not text)
 
@@ -117,9 +143,7 @@ def _empty(of: Wanted, name: str) -> str:
 def typed_text(aim: Aim, name: str) -> str:
     """What stands in the editor of a word."""
     sheet = aim.sheet
-    if name in sheet.faults:
-        return sheet.drafts.get(name, "")
-    return str(getattr(sheet, name))
+    return sheet.draft_of(name) if sheet.faulty(name) else str(getattr(sheet, name))
 
 
 def offers(of: Wanted, name: str) -> Offers:

@@ -24,18 +24,14 @@ from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.saying import UNRANGED
 from ragwort.study import edits
-from ragwort.study.document.aim import Aim
+from ragwort.study.document.aim import RANGE, Aim
 from ragwort.study.document.history import Edit
 from ragwort.study.results.outcome import Outcome, Pending, Problem, value_in_force
+from ragwort.study.slots.aim import slot_of_aim
+from ragwort.study.slots.slot import GONE, Slot
 from ragwort.study.words.found import found_number
 from ragwort.study.words.naming import label_of, names_of, names_of_numbers
-from ragwort.study.words.numbers import (
-    count_text,
-    nudged,
-    range_text,
-    unit_text,
-    value_text,
-)
+from ragwort.study.words.numbers import count_text, range_text, unit_text, value_text
 from ragwort.study.words.provenance import source_words
 
 LONGEST_SIZES = 9  # characters of the sizes of two groups that fit beside their total
@@ -226,7 +222,7 @@ class Row(QWidget):
         else:
             self._show_number(aim, outcome)
         wrong = isinstance(outcome, Problem) and outcome.field == name
-        fault = outcome.message if wrong else edits.range_fault(aim, self.assumption)
+        fault = outcome.message if wrong else entry.drafts[RANGE].fault if RANGE in entry.drafts else ""
         self._fault.setText(fault)
         self._fault.setVisible(bool(fault))
         can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
@@ -262,7 +258,7 @@ class Row(QWidget):
             self._show_groups(outcome)
         else:
             self._range.setReadOnly(self._found)
-            typed = entry.range_draft or range_text(self.assumption, entry.low, entry.high)
+            typed = entry.draft_of(RANGE) or range_text(self.assumption, entry.low, entry.high)
             show_in(self._range, "" if self._found else typed)
             self._range.setToolTip("The plausible range, as in 8 to 16")
         self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
@@ -312,28 +308,31 @@ class Row(QWidget):
 
     def _renamed(self, kind: str, at: int, text: str) -> None:
         self._renaming = edits.typing(self.session.aim_id, f"{kind}.{at}")
-        self.session.do(edits.rename(self.session.study, self.session.aim_id, kind, at, text, self._renaming))
+        self.session.do(edits.rename(self.session.study, self.session.aim_id, kind, at, text), joined=self._renaming)
 
     def _typed(self, text: str) -> None:
         """Every keystroke counts at once; they are undone together."""
-        if self.session.aim is not None:
-            self.session.do(edits.type_value(self.session.study, self.session.aim_id, *self._field(text)))
+        self._do(self._slot().written(text))
 
-    def _field(self, text: str) -> tuple[str, str, str]:
-        """What is typed into, the text, and what joins the keystrokes."""
-        return self.assumption.name, text, edits.typing(self.session.aim_id, self.assumption.name)
+    def _slot(self) -> Slot:
+        """What the sentence's word for the same can do."""
+        aim = self.session.aim
+        return slot_of_aim(self.session.study, self.assumption.name, aim.id) if aim is not None else GONE
+
+    def _do(self, edit: Edit | None) -> None:
+        if edit is not None:
+            self.session.do(edit)
 
     def _confirm(self) -> None:
-        self.session.do(edits.confirm(self.session.study, self.session.aim_id, self.assumption.name))
+        self._do(self._slot().confirmed())
 
     def _finished(self) -> None:
         if self.editor.isModified():
             self.editor.setModified(False)
-            self.session.leave_field("")
+            self.session.leave_field("", anew=True)
 
     def _chosen(self, value: object) -> None:
-        study, aim_id = self.session.study, self.session.aim_id
-        self.session.do(edits.set_value(study, aim_id, self.assumption.name, value))
+        self._typed(self.assumption.choice_for(value).label)
 
     def _range_edit(self, text: str) -> Edit:
         return edits.type_range(self.session.study, self.session.aim_id, self.assumption.name, text)
@@ -346,22 +345,18 @@ class Row(QWidget):
         self.session.changed.emit()
 
     def _nudge(self, steps: int) -> None:
-        aim = self.session.aim
-        if aim is None or self._found:
-            return
-        value = value_in_force(aim, self.assumption.name)
-        if isinstance(value, int | float):
+        edit = None if self._found else self._slot().moved(steps)
+        if edit is not None:
             self.editor.setModified(False)
-            moved = nudged(self.assumption, value, steps)
-            merge = f"nudge {aim.id} {self.assumption.name}"
-            self.session.do(edits.set_value(self.session.study, aim.id, self.assumption.name, moved, merge))
+            self._do(edit)
             if self.session.aim is not None:  # at its bound nothing moves, but what was typed is not what is shown
                 self.show_state(self.session.aim, self.session.outcome(self.session.aim))
 
     def _leave_as_it_was(self) -> None:
         """Escape: what has been typed since the field was entered is forgotten, and so is what cannot be read."""
+        typed = self.editor.isModified()
         self.editor.setModified(False)
-        self.session.leave_field(self._field("")[2], keep=False)
+        self.session.leave_field(edits.typing(self.session.aim_id, self.assumption.name), keep=False, anew=typed)
         if self.session.aim is not None:
             self.session.do(edits.drop_draft(self.session.study, self.session.aim_id, self.assumption.name))
 

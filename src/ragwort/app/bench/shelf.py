@@ -198,6 +198,6 @@ class Shelf(QScrollArea):
         editor = NameEdit(card.title, card, self.theme.px(6), self.theme.px(4), self.theme.px(28))
         session, merge = self.session, edits.typing(aim_id, f"name of {kept_id}")
         editor.typed.connect(
-            lambda name: session.do(edits.rename_scenario(session.study, aim_id, kept_id, name, merge))
+            lambda name: session.do(edits.rename_scenario(session.study, aim_id, kept_id, name), joined=merge)
         )
         editor.left.connect(lambda keep: session.leave_field(merge, keep))

@@ -85,8 +85,8 @@ class Handling(QObject):
         if not ends:
             return
         shows = {slot: axis.name for slot, axis in axes_shown(shown).items()}
-        edit = edits.set_ends(self.session.study, aim.id, self.name, ends, shows, f"{how} {aim.id} {self.name}")
-        (self.session.scrub if drag else self.session.do)(edit)
+        edit = edits.set_ends(self.session.study, aim.id, self.name, ends, shows)
+        (self.session.scrub if drag else self.session.do)(edit, joined=f"{how} {aim.id} {self.name}")
 
     def reset(self) -> None:
         """Let the picture choose its ends by itself again."""
@@ -122,18 +122,24 @@ class Handling(QObject):
         if now is not None and number < len(now[0].steer(self.name).pins):
             axis = axes_shown(now[1])["x"]
             at = _round(min(max(x, axis.ends[0]), axis.ends[1]), axis.ends) / axis.scale
-            merge = _drag_of(number, now[0])
-            self.session.scrub(edits.change_pin(self.session.study, now[0].id, self.name, number, merge, at=at))
+            moved = edits.change_pin(self.session.study, now[0].id, self.name, number, at=at)
+            self.session.scrub(moved, joined=_drag_of(number, now[0]))
 
     def _drop_pin(self, number: int, off: bool) -> None:
         """The drag of a pin is over; one that was taken off the axes goes, and one undo brings it back as it was."""
         if off:
-            self._do(lambda aim: edits.remove_pin(self.session.study, aim.id, self.name, number, _drag_of(number, aim)))
+            self._remove_pin(number, joined=True)
         self.session.end_scrub()
 
     def remove_pin(self, number: int) -> None:
         """Take a pin away."""
-        self._do(lambda aim: edits.remove_pin(self.session.study, aim.id, self.name, number))
+        self._remove_pin(number)
+
+    def _remove_pin(self, number: int, joined: bool = False) -> None:
+        aim = self.session.aim
+        if aim is not None:
+            edit = edits.remove_pin(self.session.study, aim.id, self.name, number)
+            self.session.do(edit, joined=_drag_of(number, aim) if joined else "")
 
     # --- taken out ---
 

@@ -11,8 +11,8 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.rehearse.pictures import RehearsalPictures
 from ragwort.app.rehearse.running import Done, Running, Wanted, key_of_world
-from ragwort.app.rehearse.sentence import RehearsalSentence
 from ragwort.app.rehearse.worlds_table import WorldsTable
+from ragwort.app.session.live_sentence import LiveSentence
 from ragwort.app.session.session import Session
 from ragwort.designs import RequestError
 from ragwort.figures.drawing import prepare
@@ -21,6 +21,7 @@ from ragwort.rehearsal import edits
 from ragwort.rehearsal.dataset import DataSet
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
+from ragwort.rehearsal.sentence import rehearsal_sentence
 from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, why_not, worlds_of
 from ragwort.study.document.aim import Aim
@@ -50,7 +51,7 @@ class RehearsePage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.sentence = RehearsalSentence(session, theme)
+        self.sentence = LiveSentence(session, theme, "rehearsalSentence")
         column.addWidget(self.sentence)
         column.addWidget(hairline())
         body = QWidget()
@@ -218,7 +219,8 @@ class RehearsePage(QWidget):
         self._stack.setCurrentIndex(1)
         world = chosen_of(aim, of)
         done = self.running.done(aim, world)
-        self.sentence.show_world(aim, of, world, showing.remark(aim, of, world, done.tally, done.seconds))
+        remark = showing.remark(aim, of, world, done.tally, done.seconds)
+        self.sentence.show_sentence(rehearsal_sentence(aim, of, world, remark))
         lines = tuple(
             showing.line(of, each, self.running.done(aim, each).tally, why_not(each, of)) for each in worlds_of(aim, of)
         )
@@ -304,7 +306,8 @@ class RehearsePage(QWidget):
     def _step(self, by: int) -> None:
         aim = self.session.aim
         if aim is not None:
-            self._do(edits.show_study, aim.rehearsing.number + by)
+            shown = edits.show_study(self.session.study, aim.id, aim.rehearsing.number + by)
+            self.session.do(shown, joined=f"study {aim.id}")
 
     def _show_table(self) -> None:
         if not self.pictures.as_table:

@@ -125,7 +125,8 @@ class OwnText(PlainText):
         if not self.hasFocus() or not self.isEnabled():
             return
         if text.strip() != own_text(study, self.session.aim_id, self.name, self.place):
-            self.session.do(edits.set_own_text(study, self.session.aim_id, self.name, self.place, text))
+            written = edits.set_own_text(study, self.session.aim_id, self.name, self.place, text)
+            self.session.do(written, joined=f"{self.session.aim_id} {self.place} {self.name}")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusOut:

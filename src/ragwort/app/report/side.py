@@ -149,7 +149,7 @@ class ReportSide(QWidget):
     def _set_background(self) -> None:
         text = self.background.toPlainText()[:LONGEST_TEXT]
         if self.background.hasFocus() and text.strip() != self.session.study.background.strip():
-            self.session.do(edits.set_study(self.session.study, "type background", background=text.strip()))
+            self.session.do(edits.set_study(self.session.study, background=text.strip()), joined="type background")
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is self.background and event.type() == QEvent.Type.FocusOut:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
 
 from PySide6.QtCore import QEvent, QObject
 from PySide6.QtGui import QKeyEvent, QKeySequence
@@ -56,12 +55,12 @@ def make_live(editor: QLineEdit, session: Session, edit: Callable[[str], Edit]) 
 
     def typed(text: str) -> None:
         made = edit(text)
-        session.do(replace(made, merge=f"{made.label} {session.aim_id} {id(editor)}"))
+        session.do(made, joined=f"{made.label} {session.aim_id} {id(editor)}")
 
     def left() -> None:
         if editor.isModified():
             editor.setModified(False)
-            session.leave_field("")
+            session.leave_field("", anew=True)
 
     editor.textEdited.connect(typed)
     editor.editingFinished.connect(left)

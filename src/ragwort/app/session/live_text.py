@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import ClassVar
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QFont, QFontMetricsF, QPainter, QPaintEvent, QResizeEvent
@@ -45,17 +44,26 @@ def _weight_of(piece: Piece) -> tuple[int, bool]:
     return (_FOUND_WEIGHT if piece.found else _VALUE_WEIGHT), piece.kind == "value"
 
 
+@dataclass(frozen=True)
+class Letters:
+    """How large a sentence is set, and the room around it."""
+
+    sizes: tuple[tuple[float, int], ...]  # letters, most lines
+    margins: tuple[float, float, float] = (30, 20, 16)  # beside, above, below
+    keeps_room: bool = True  # for the quiet line, also while there is none
+
+
+LARGE = Letters(((23, 2), (21.5, 2), (20, 3), (17.5, 3)))  # of the Bench
+PLAIN = Letters(((21.5, 2), (19, 3), (17.5, 4), (16.5, 5)))  # of a page
+SMALL = Letters(((15.5, 2), (14.5, 9)), (4, 4, 2), keeps_room=False)  # over a picture, close to what it steers
+
+
 class LiveText(QWidget):
     """Words and tokens in lines. A sentence says what its tokens do (`wire`) and what they offer (`dress`)."""
 
-    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((23, 2), (21.5, 2), (20, 3), (17.5, 3))  # letters, most lines
-    margins: ClassVar[tuple[float, float, float]] = (30, 20, 16)  # beside, above, below
-    keeps_room: ClassVar[bool] = True  # for the quiet line, also while there is none
-    nudges: ClassVar[bool] = False  # whether arrows and dragging move its values; `dress` can tell otherwise of one
-
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, letters: Letters = LARGE) -> None:
         super().__init__()
-        self.theme = theme
+        self.theme, self.letters = theme, letters
         self._pieces: list[Piece] = []
         self._remark, self._fault = "", False
         self._tokens: list[Token] = []
@@ -63,7 +71,7 @@ class LiveText(QWidget):
         self._remark_at = QPointF()
         self._laid_out: object = None  # for what
         self._turn = 0  # how often a sentence was shown
-        self._size = self.sizes[0][0]
+        self._size = letters.sizes[0][0]
 
     def wire(self, token: Token) -> None:
         """Connect a new token."""
@@ -108,9 +116,9 @@ class LiveText(QWidget):
                 self.dress(token, piece)
         return turn == self._turn
 
-    def shows_below(self) -> bool:
-        """Whether anything stands below the remark."""
-        return False
+    def shows_below(self) -> object:
+        """What stands below the remark: lines are laid out anew where it has changed."""
+        return None
 
     def _add_token(self, turn: int) -> None:
         token = self._new_token()
@@ -121,7 +129,6 @@ class LiveText(QWidget):
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
-        token.nudges = self.nudges
         self.setTabOrder(self._tokens[-1] if self._tokens else self._focused_before(), token)
         token.resized.connect(self._lay_out)
         self.wire(token)
@@ -145,7 +152,7 @@ class LiveText(QWidget):
 
     def _lay_out(self) -> None:
         """Break the sentence into lines; a long one is set smaller before it takes a fourth line."""
-        for size, most in self.sizes:
+        for size, most in self.letters.sizes:
             lines = self._broken(size)
             if len(lines) <= most:
                 break
@@ -153,7 +160,7 @@ class LiveText(QWidget):
         self.update()  # words may stand elsewhere now
 
     def _broken(self, size: float) -> list[list[_Run]]:
-        room = max(200, self.width() - 2 * self.theme.px(self.margins[0]))
+        room = max(200, self.width() - 2 * self.theme.px(self.letters.margins[0]))
         space = self.theme.width(" ", size, _WEIGHT)
         lines: list[list[_Run]] = [[]]
         used = 0.0
@@ -214,7 +221,7 @@ class LiveText(QWidget):
     def _place(self, lines: list[list[_Run]], size: float) -> None:
         plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
         height = self.theme.px(size * 1.52)
-        left, top = float(self.theme.px(self.margins[0])), float(self.theme.px(self.margins[1]))
+        left, top = float(self.theme.px(self.letters.margins[0])), float(self.theme.px(self.letters.margins[1]))
         self._size, self._words = size, []
         for number, line in enumerate(lines):
             x, y = left, top + number * height
@@ -227,11 +234,11 @@ class LiveText(QWidget):
                     self._place_token(self._token_of(run.piece), run, size, QRectF(x, y + 2, run.width, height - 4))
                 x += run.width
         bottom = self._place_remark(left, top + len(lines) * height)
-        self.setFixedHeight(int(self.place_below(left, bottom) + self.theme.px(self.margins[2])))
+        self.setFixedHeight(int(self.place_below(left, bottom) + self.theme.px(self.letters.margins[2])))
 
     def _place_remark(self, left: float, top: float) -> float:
         self._remark_at = QPointF(left, top + self.theme.px(6))
-        if not (self._remark or self.keeps_room):
+        if not (self._remark or self.letters.keeps_room):
             return top
         metrics = QFontMetricsF(self.theme.font(13.5))
         room = QRectF(0, 0, max(200.0, self.width() - 2 * left), 1000)
@@ -255,11 +262,3 @@ class LiveText(QWidget):
         painter.setPen(self.theme.colour("brick" if self._fault else "quiet"))
         room = QRectF(self._remark_at.x(), self._remark_at.y(), self.width() - 2 * self._remark_at.x(), 1000)
         painter.drawText(room, Qt.TextFlag.TextWordWrap, self._remark)
-
-
-class SmallText(LiveText):
-    """A sentence over a picture: in small letters, close to what it steers."""
-
-    sizes: ClassVar[tuple[tuple[float, int], ...]] = ((15.5, 2), (14.5, 9))
-    margins: ClassVar[tuple[float, float, float]] = (4, 4, 2)
-    keeps_room: ClassVar[bool] = False

@@ -82,9 +82,13 @@ class Session(QObject):
 
     # --- what users do ---
 
-    def do(self, edit: Edit, then_show: str = "") -> None:
-        """Carry out an edit and tell every view; another aim comes into view with it where one is named."""
-        careful = replace(edit, study=guarded(self.history.present, edit.study))
+    def do(self, edit: Edit, then_show: str = "", joined: str = "") -> None:
+        """Carry out an edit and tell every view; another aim comes into view with it where one is named.
+
+        Successive edits with the same `joined` are undone together.
+        """
+        merge = joined or edit.merge
+        careful = replace(edit, study=guarded(self.history.present, edit.study), merge=merge)
         if self.history.do(careful):
             self.aim_id = then_show or self.aim_id
             self._after_change()
@@ -99,12 +103,17 @@ class Session(QObject):
         self.history.redo()
         self._after_change()
 
-    def leave_field(self, merge: str, keep: bool = True) -> None:
-        """A field has been left: what was typed there in one go stays, or is forgotten."""
-        if not keep and self.history.take_back(merge):
+    def leave_field(self, merge: str, keep: bool = True, anew: bool = False) -> None:
+        """A field has been left: what was typed there in one go stays, or is forgotten.
+
+        Views are told where anything was typed, or (`anew`) where a field shows other text than the study has.
+        """
+        forgotten = not keep and self.history.take_back(merge)
+        typed = self.history.seal()
+        if forgotten:
             self._after_change()
-        self.history.seal()
-        self.changed.emit()
+        elif typed or anew:
+            self.changed.emit()
 
     def select(self, aim_id: str) -> None:
         """Bring another aim into view."""
@@ -113,10 +122,10 @@ class Session(QObject):
             self.history.seal()
             self.changed.emit()
 
-    def scrub(self, edit: Edit) -> None:
+    def scrub(self, edit: Edit, joined: str = "") -> None:
         """One step of a drag: views may draw the quick way until `end_scrub`."""
         self.scrubbing = True
-        self.do(edit)
+        self.do(edit, joined=joined)
 
     def end_scrub(self) -> None:
         """The drag is over: draw properly, and undo it as one."""

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QMenu, QWidget
 
 from ragwort.app.kit.theme import Theme, paint_flower
 from ragwort.app.kit.widgets import UP_AND_DOWN, PassingEdit, close_menus, discard
+from ragwort.study.slots.slot import Offers
 from ragwort.study.words.sentence import Piece
 
 PIXELS_PER_STEP = 6  # of a sideways drag
@@ -41,8 +42,8 @@ class Token(QWidget):
         self.piece = Piece("value", "")
         self._told: tuple[Piece, str, bool, bool] | None = None
         self.shown = ""
-        self.choices: list[tuple[str, str, bool]] = []  # value, label, ticked
-        self.unknowns: list[tuple[str, str, bool]] = []  # find, label, ticked
+        self.choices: Offers = ()  # value, label, ticked
+        self.unknowns: Offers = ()  # find, label, ticked
         self.edit_text = ""
         self.nudges = False  # whether arrows and dragging move its value
         self._press: QPoint | None = None
@@ -159,7 +160,7 @@ class Token(QWidget):
         else:
             self._start_typing(self.edit_text, select=True)
 
-    def _menu(self, entries: list[tuple[str, str, bool]], signal: SignalInstance) -> QMenu:
+    def _menu(self, entries: Offers, signal: SignalInstance) -> QMenu:
         menu = QMenu(self)
         menu.setObjectName("tokenMenu")
         menu.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)

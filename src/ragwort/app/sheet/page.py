@@ -9,14 +9,14 @@ from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.table import CalmTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
+from ragwort.app.session.live_sentence import LiveSentence
 from ragwort.app.session.session import Session
-from ragwort.app.sheet.sentence import SheetSentence
 from ragwort.designs import Answer
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
 from ragwort.sheet.saying import allocation_words, columns_table, remark
-from ragwort.sheet.sentence import Wanted, wanted_of
+from ragwort.sheet.sentence import Wanted, sheet_sentence, wanted_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Pending
@@ -46,7 +46,7 @@ class SheetPage(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.sentence = SheetSentence(session, theme)
+        self.sentence = LiveSentence(session, theme, "sheetSentence")
         column.addWidget(self.sentence)
         column.addWidget(hairline())
         body = QWidget()
@@ -192,9 +192,9 @@ class SheetPage(QWidget):
 
     def _show(self, of: Wanted) -> None:
         current = self._made_for == self._now()
-        fault = next(iter(of.aim.sheet.faults.values()), "") or (self._fault if current else "")
+        fault = of.aim.sheet.first_fault or (self._fault if current else "")
         sheet = self.sheet if not fault else None
-        self.sentence.show_sheet(of, "" if sheet is None else remark(sheet), fault)
+        self.sentence.show_sentence(sheet_sentence(of, "" if sheet is None else remark(sheet), fault))
         for each in (self.export, self.more):
             each.setVisible(sheet is not None)
         allocated = sheet is not None and bool(sheet.list)

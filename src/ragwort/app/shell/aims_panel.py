@@ -271,7 +271,7 @@ class AimsPanel(QFrame):
             return  # a menu outlived the aim
         editor = NameEdit(card.aim.name, card, self.theme.px(5), self.theme.px(3), self.theme.px(29))
         session, merge = self.session, edits.typing(aim_id, "name")
-        editor.typed.connect(lambda name: session.do(edits.rename_aim(session.study, aim_id, name, merge)))
+        editor.typed.connect(lambda name: session.do(edits.rename_aim(session.study, aim_id, name), joined=merge))
         editor.left.connect(lambda keep: session.leave_field(merge, keep))
 
     # --- drag and drop ---

@@ -143,8 +143,8 @@ class StudyNeeds(QWidget):
         """Show the session's study."""
         study = self.session.study
         needs = needs_of(study, self.session.outcome)
-        show_in(self.limit, study.limit_draft or ("" if study.limit is None else f"{study.limit}"))
-        restyle(self.limit, fault=bool(study.limit_draft))
+        show_in(self.limit, study.draft_of("limit") or ("" if study.limit is None else f"{study.limit}"))
+        restyle(self.limit, fault=study.faulty("limit"))
         for widget in (self.set_by, self.bar, self.spare, self.ways):
             widget.setVisible(needs is not None)
         self.together.setVisible(needs is not None and self._can_be_said(needs))
@@ -225,6 +225,6 @@ class StudyNeeds(QWidget):
         self.bar.show_share((most - needs.spare) / max(most, 1))
 
     def _tell_of_limit(self) -> None:
-        fault = edits.limit_fault(self.session.study.limit_draft)
+        fault = self.session.study.first_fault
         if fault:
             self.limit_refused.emit(fault)

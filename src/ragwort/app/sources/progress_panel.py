@@ -202,14 +202,13 @@ class ProgressPanel(SidePanel):
         self._cells.append((needed, more, bar))
 
     def _show(self, progress: Progress, so_far: SoFar) -> None:
-        faults = [edits.so_far_fault(draft) for draft in so_far.drafts]
-        self._say_fault(next((fault for fault in faults if fault), self._of_file))
-        drafts = [*so_far.drafts, *([""] * len(self.editors))]
-        for stage, editor, (needed, more, bar) in zip(progress.stages, self.editors, self._cells, strict=True):
+        self._say_fault(so_far.first_fault or self._of_file)
+        shown = zip(progress.stages, self.editors, self._cells, strict=True)
+        for group, (stage, editor, (needed, more, bar)) in enumerate(shown):
             needed.setText(count_text(stage.needed))
             more.setText(count_text(stage.more) if stage.more else "enough")
             bar.setValue(round(1000 * stage.share))
-            show_in(editor, drafts.pop(0) or (str(stage.so_far) if stage.so_far else ""))
+            show_in(editor, so_far.draft_of(f"{group}") or (str(stage.so_far) if stage.so_far else ""))
 
     def _typed(self, group: int, text: str) -> Edit:
         self._of_file = ""

@@ -118,11 +118,11 @@ class ProtocolPanel(SidePanel):
             show_in(self.fields["multiplicity"], "as the aims share the error, by the study's plan")
         for each in FLOW:
             value = getattr(protocol, each.name)
-            text = protocol.drafts.get(each.name, "" if value is None else amount_text(value))
+            text = protocol.draft_of(each.name) or ("" if value is None else amount_text(value))
             show_in(self.fields[each.name], text)
-            restyle(self.fields[each.name], fault=each.name in protocol.faults)
-        self.fault.set_text(" ".join(protocol.faults.values()))
-        self.fault.setVisible(bool(protocol.faults))
+            restyle(self.fields[each.name], fault=protocol.faulty(each.name))
+        self.fault.set_text(" ".join(draft.fault for draft in protocol.drafts.values()))
+        self.fault.setVisible(bool(protocol.drafts))
         self._show_signed()
         self._allow()
 

@@ -10,57 +10,18 @@ from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.table import CalmTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped
-from ragwort.app.session.live_text import SmallText
+from ragwort.app.session.live_sentence import LiveSentence
+from ragwort.app.session.live_text import SMALL
 from ragwort.app.session.session import Session
-from ragwort.app.session.token import Token
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
-from ragwort.study.document.history import Edit
 from ragwort.study.results.outcome import key_of
-from ragwort.study.sharing import sentence as sharing
+from ragwort.study.sharing import together as sharing
 from ragwort.study.sharing.family import alphas_of
-from ragwort.study.words.sentence import Piece, plain_text
+from ragwort.study.slots.sharing import sharing_sentence
 
 _ROLE = 1  # the column of roles
-
-
-class SharingSentence(SmallText):
-    """The plan, the study's alpha, and how the aims' statistics go together."""
-
-    def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__(theme)
-        self.session = session
-        self.setObjectName("sharing")
-
-    def refresh(self) -> None:
-        """Show how the aims share the error."""
-        fault = sharing.fault_of(self.session.study)
-        self.show_pieces(sharing.pieces_of(self.session.study), fault, bool(fault))
-        self.setAccessibleName(plain_text(self._pieces))
-
-    def dress(self, token: Token, piece: Piece) -> None:
-        """See `LiveText.dress`."""
-        if piece.kind == "choice":
-            token.choices = sharing.offers(self.session.study, piece.name)
-        else:
-            token.edit_text = sharing.typed_text(self.session.study, piece.name)
-        token.show_piece(piece, sharing.label_of(piece.name))
-
-    def wire(self, token: Token) -> None:
-        """See `LiveText.wire`."""
-        token.chosen.connect(lambda value: self.session.do(self._chosen(token.piece.name, value)))
-        token.typed.connect(lambda text: self.session.do(self._typed(token, text)))
-        token.typing_ended.connect(lambda keep: self.session.leave_field(self._joined(token), keep))
-
-    def _joined(self, token: Token) -> str:
-        return f"family {token.piece.name}"
-
-    def _chosen(self, name: str, value: str) -> Edit:
-        return edits.choose_plan(self.session.study, value)
-
-    def _typed(self, token: Token, text: str) -> Edit:
-        return edits.type_family(self.session.study, token.piece.name, text, self._joined(token))
 
 
 class SharingPanel(SidePanel):
@@ -74,7 +35,7 @@ class SharingPanel(SidePanel):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(8))
-        self.sentence = SharingSentence(session, theme)
+        self.sentence = LiveSentence(session, theme, "sharing", SMALL)
         self.says = Wrapped("", "strong")
         self.table = CalmTable(theme, "Aims and how they share the error")
         self.table.as_high_as_rows = True
@@ -106,7 +67,7 @@ class SharingPanel(SidePanel):
         if len(asked) == len(found) and (self._known is None or self._known[0] != key):
             self.jobs.start(lambda _: (key, sharing.together_of(study, found)), self._take, self._failed)
         known = self._known[1] if self._known is not None and self._known[0] == key else None
-        self.sentence.refresh()
+        self.sentence.show_sentence(sharing_sentence(study))
         self.table.show_rows(*sharing.rows_of(study, found, known))
         self._mark_roles()
         self.says.setText(sharing.words_of(study, found, known))

@@ -9,16 +9,17 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, discard, link
+from ragwort.app.session.live_sentence import LiveSentence
+from ragwort.app.session.live_text import SMALL
 from ragwort.app.session.session import Session
-from ragwort.app.sources.resources_view import ResourcesView
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
-from ragwort.study.results.affording import implied
 from ragwort.study.results.limits import Out, room, said_of, ways_out
 from ragwort.study.results.outcome import to_enrol
 from ragwort.study.results.resources import limit_of, limits_of
+from ragwort.study.slots.resources import implied, resources_sentence
 
 NO_LIMIT = "Nothing limits this aim yet. Type over a word above: then the ways to stay within it stand here."
 OTHER = "Ways out are worked out for an aim that finds its sample size."
@@ -32,7 +33,7 @@ class WaysPanel(SidePanel):
         self.jobs = Jobs(self)
         self.outs: list[Out] = []
         self._made_for: object = None
-        self.resources = ResourcesView(session, theme)
+        self.resources = LiveSentence(session, theme, "resources", SMALL)
         self.implied = Wrapped("", "quiet")
         self.says = Wrapped("", "strong")
         body = QWidget()
@@ -60,7 +61,7 @@ class WaysPanel(SidePanel):
         if not self.isVisible() or aim is None:
             return
         outcome = self.session.outcome(aim)
-        self.resources.refresh()
+        self.resources.show_sentence(resources_sentence(self.session.study, self.session.aim))
         told = implied(study, aim, outcome) if isinstance(outcome, Answer) else ""
         self.implied.setText(told)
         self.implied.setVisible(bool(told))

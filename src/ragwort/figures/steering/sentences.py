@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import partial
 
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
@@ -16,12 +17,24 @@ from ragwort.figures.shown.split import WORDS as SPLIT_WORDS
 from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.spread import Spread
 from ragwort.figures.shown.trace import SIDES, Trace, has_sides, names_across, other_sides, with_kept
-from ragwort.figures.steering.typed import axis_of, text_of_cost, text_of_end, text_of_pin, text_of_values
+from ragwort.figures.steering.typed import (
+    Place,
+    axis_of,
+    text_of_cost,
+    text_of_end,
+    text_of_pin,
+    text_of_values,
+    typed,
+)
+from ragwort.study import edits
 from ragwort.study.document.aim import Aim
+from ragwort.study.document.history import Edit
+from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import VALUES, WITH, WITHOUT
 from ragwort.study.results.outcome import finds_of
 from ragwort.study.results.whatif import ranged, values_for
+from ragwort.study.slots.slot import GONE, Offers, Sentence, Slot, aim_in
 from ragwort.study.words.naming import names_of
 from ragwort.study.words.numbers import unit_text, value_text
 from ragwort.study.words.sentence import Piece
@@ -29,11 +42,10 @@ from ragwort.study.words.sentence import Piece
 AS_PLANNED = "as planned"
 _KEPT = {WITH: "with scenarios", WITHOUT: "without scenarios"}
 _ASKED = {"x": "What runs across", "y": "What is asked for"}
-Offers = list[tuple[str, str, bool]]  # value, label, whether it is shown now
 
 
 @dataclass(frozen=True)
-class Sentence:
+class Steering:
     """A picture's sentence, by the picture's name: its pieces, and the names that each of its choices can take."""
 
     picture: str
@@ -48,6 +60,45 @@ class Sentence:
             other = "y" if slot == "x" else "x"
             return {slot: value, other: now[slot] if now[other] == value else now[other]}
         return {slot: value}
+
+
+def picture_sentence(picture: str, aim: Aim, answer: Answer, shown: Shown) -> Sentence | None:
+    """The sentence of a picture; None where it has none."""
+    steering, fault = SENTENCES.get(picture), aim.steer(picture).first_fault
+    if steering is None:
+        return None
+    slot = partial(slot_of_picture, steering=steering, aim_id=aim.id, answer=answer, shown=shown)
+    return Sentence(steering.pieces(aim, answer, shown), slot, fault, bool(fault))
+
+
+def slot_of_picture(study: Study, name: str, steering: Steering, aim_id: str, answer: Answer, shown: Shown) -> Slot:
+    """What can be done to a word of a picture as it is shown; `GONE` where its aim, or a pin, is gone."""
+    aim = aim_in(study, aim_id)
+    picture, key = steering.picture, f"steer {aim_id} {steering.picture} {name}"
+    if aim is None or (name.startswith("pin_") and int(name.removeprefix("pin_")) >= len(aim.steer(picture).pins)):
+        return GONE
+    if name in steering.labels:
+
+        def choose(value: str) -> Edit:
+            changes = steering.chosen(aim, answer, shown, name, value)
+            return edits.choose_for_picture(study, aim_id, picture, changes)
+
+        return Slot(steering.labels[name], choose, choices=steering.offers(aim, answer, shown, name), key=key)
+    return _typed_slot(study, Place(aim, picture, shown, name), key)
+
+
+def _typed_slot(study: Study, place: Place, key: str) -> Slot:
+    word, aim, name = typed(place.slot), place.aim, place.slot
+
+    def write(text: str) -> Edit:
+        return edits.type_in_picture(study, aim.id, place.picture, name, text, partial(word.read, place))
+
+    def nudge(steps: int) -> Edit | None:
+        changes = word.moved(place, steps) if word.moved is not None else None
+        return None if changes is None else edits.set_in_picture(study, aim.id, place.picture, name, changes)
+
+    text = place.steer.draft_of(name) or word.text(aim, place.shown, name)
+    return Slot(word.label(name), write, text, key=key, nudge=nudge if word.moved is not None else None)
 
 
 def plain(pieces: Sequence[Piece]) -> str:
@@ -79,8 +130,8 @@ def _axis_pieces(aim: Aim, steer: Steer, shown: Shown, slot: str) -> list[Piece]
 
 
 def _end_piece(aim: Aim, steer: Steer, shown: Shown, slot: str, unit: str) -> Piece:
-    if slot in steer.faults:
-        return Piece("value", steer.drafts[slot][:16].strip() or "—", slot, fault=True)
+    if slot in steer.drafts:
+        return Piece("value", steer.drafts[slot].short, slot, fault=True)
     text = text_of_end(aim, shown, slot)
     return Piece("value", f"{text}\u00a0{unit}" if unit else text, slot)
 
@@ -162,13 +213,13 @@ def _pin_pieces(aim: Aim, steer: Steer, shown: Shown) -> list[Piece]:
     """`, read at 110 and 140`."""
     pieces: list[Piece] = []
     flags = [flag.number for flag in shown.flags]
-    faulty = [at for at in range(len(steer.pins)) if f"pin_{at}" in steer.faults and at not in flags]
+    faulty = [at for at in range(len(steer.pins)) if f"pin_{at}" in steer.drafts and at not in flags]
     for place, number in enumerate([*flags, *faulty]):
         slot = f"pin_{number}"
         last = place == len(flags) + len(faulty) - 1
         pieces.append(Piece("text", ", read at " if not place else " and " if last else ", "))
-        fault = slot in steer.faults
-        text = steer.drafts[slot][:16].strip() or "\u2014" if fault else text_of_pin(aim, shown, slot)
+        fault = slot in steer.drafts
+        text = steer.drafts[slot].short if fault else text_of_pin(aim, shown, slot)
         pieces.append(Piece("value", text, slot, fault=fault))
     return pieces
 
@@ -181,14 +232,14 @@ def _family_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     if not isinstance(shown, Trace) or not shown.family:
         return [Piece("choice", AS_PLANNED, "family")]
     quantity = Quantity(design_named(aim.design).assumption(shown.family), aim)
-    fault = VALUES in steer.faults
+    fault = VALUES in steer.drafts
     unit = unit_text(quantity.assumption, aim.words.unit)
     text = f"{text_of_values(aim, shown)}\u00a0{unit}" if unit else text_of_values(aim, shown)
     return [
         Piece("text", "also for "),
         Piece("choice", quantity.words, "family"),
         Piece("text", " "),
-        Piece("value", (steer.drafts[VALUES][:24].strip() or "\u2014") if fault else text, VALUES, fault=fault),
+        Piece("value", steer.drafts[VALUES].short if fault else text, VALUES, fault=fault),
     ]
 
 
@@ -253,8 +304,8 @@ def _split_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
 
 
 def _cost_piece(steer: Steer, shown: Split, slot: str) -> Piece:
-    if slot in steer.faults:
-        return Piece("value", steer.drafts[slot][:16].strip() or "\u2014", slot, fault=True)
+    if slot in steer.drafts:
+        return Piece("value", steer.drafts[slot].short, slot, fault=True)
     return Piece("value", text_of_cost(shown, slot), slot)
 
 
@@ -279,15 +330,15 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
 SENTENCES = {
     each.picture: each
     for each in (
-        Sentence(
+        Steering(
             "Curve",
             _curve_pieces,
             _curve_offers,
             {**_ASKED, "family": "What differs from line to line", "kept": "Kept scenarios"},
         ),
-        Sentence("Map", _map_pieces, _map_offers, {"x": "What runs across", "y": "What runs up"}),
-        Sentence("Drivers", _drivers_pieces, _drivers_offers, {**_ASKED, "held": "What is held"}),
-        Sentence("Spread", _spread_pieces, _no_offers),
-        Sentence("Split", _split_pieces, _split_offers, _ASKED),
+        Steering("Map", _map_pieces, _map_offers, {"x": "What runs across", "y": "What runs up"}),
+        Steering("Drivers", _drivers_pieces, _drivers_offers, {**_ASKED, "held": "What is held"}),
+        Steering("Spread", _spread_pieces, _no_offers),
+        Steering("Split", _split_pieces, _split_offers, _ASKED),
     )
 }

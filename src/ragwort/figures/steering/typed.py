@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import NoReturn
+from typing import Any, NoReturn
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
@@ -15,10 +15,8 @@ from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import COSTS, Split
 from ragwort.figures.shown.trace import Trace, family_of
-from ragwort.study import edits
 from ragwort.study.document.aim import Aim
-from ragwort.study.document.history import Edit
-from ragwort.study.document.model import Study
+from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import VALUES
 from ragwort.study.words.numbers import NumberError, nudged, parse, value_text
 from ragwort.study.words.several import is_range, several
@@ -27,29 +25,35 @@ MOST_VALUES = 6  # lines beside the aim's own
 _COST = Assumption("cost", "Cost", "number", "Sample", "What one participant costs.", low=0, open_low=True)
 
 
+Changes = dict[str, Any]  # of what a picture is asked to show
+
+
 @dataclass(frozen=True)
 class Place:
-    """A word of the sentence of a picture of an aim, and what joins the keystrokes in it to one undo."""
+    """A word of the sentence of a picture of an aim."""
 
-    study: Study
     aim: Aim
     picture: str
     shown: Shown
     slot: str
-    joined: str = ""
+
+    @property
+    def steer(self) -> Steer:
+        """What the picture is asked to show."""
+        return self.aim.steer(self.picture)
 
 
 @dataclass(frozen=True)
-class Typed:
+class TypedWord:
     """A kind of word that is typed."""
 
     label: Callable[[str], str]  # for those who do not see where it stands
     text: Callable[[Aim, Shown, str], str]  # as it is typed
-    edit: Callable[[Place, str], Edit]  # what typed text changes; raises `NumberError`
-    nudge: Callable[[Place, int], Edit | None] = lambda place, steps: None
+    read: Callable[[Place, str], Changes]  # what typed text changes; raises `NumberError`
+    moved: Callable[[Place, int], Changes | None] | None = None  # some steps up or down; None where nothing moves
 
 
-def typed(slot: str) -> Typed:
+def typed(slot: str) -> TypedWord:
     """How a word is typed."""
     return _KINDS.get(slot.partition("_")[0], _END)
 
@@ -89,12 +93,11 @@ def text_of_end(aim: Aim, shown: Shown, slot: str) -> str:
     return value_text(_assumption_of(aim, shown, slot), _end_of(shown, slot), 6)
 
 
-def _edit_end(place: Place, text: str) -> Edit:
-    end = read_end(place.aim, place.shown, place.slot, text)
-    return _with_end(place, end)
+def _end_in(place: Place, text: str) -> Changes:
+    return _with_end(place, read_end(place.aim, place.shown, place.slot, text))
 
 
-def _nudge_end(place: Place, steps: int) -> Edit | None:
+def _moved_end(place: Place, steps: int) -> Changes | None:
     here = _end_of(place.shown, place.slot)
     moved = float(nudged(_assumption_of(place.aim, place.shown, place.slot), here, steps))
     axis, _, end = place.slot.partition("_")
@@ -103,9 +106,10 @@ def _nudge_end(place: Place, steps: int) -> Edit | None:
     return _with_end(place, moved) if moved != here and not crossed else None
 
 
-def _with_end(place: Place, end: float) -> Edit:
-    shows = axis_of(place.shown, place.slot).name
-    return edits.set_end(place.study, place.aim.id, place.picture, place.slot, end, shows, place.joined)
+def _with_end(place: Place, end: float) -> Changes:
+    """The axis ends there, and goes on showing what it shows."""
+    shows = {place.slot.partition("_")[0]: axis_of(place.shown, place.slot).name}
+    return {"ends": {**place.steer.ends, place.slot: end}, **shows}
 
 
 # --- the values of a family ---
@@ -144,10 +148,8 @@ def _refuse_many(count: int) -> NoReturn:
     raise NumberError(f"At most {MOST_VALUES} lines can be told apart; these are {count}.")
 
 
-def _edit_values(place: Place, text: str) -> Edit:
-    values = _read_values(place.aim, place.shown, text)
-    family = place.aim.steer(place.picture).family
-    return edits.set_family_values(place.study, place.aim.id, place.picture, family, values, place.joined)
+def _values_in(place: Place, text: str) -> Changes:
+    return {"values": _read_values(place.aim, place.shown, text)}
 
 
 # --- what one participant costs ---
@@ -164,17 +166,18 @@ def text_of_cost(shown: Shown, slot: str) -> str:
     return value_text(_COST, cost_of(shown, slot))
 
 
-def _edit_cost(place: Place, text: str) -> Edit:
-    cost = float(parse(_COST, text))
-    return edits.set_cost(place.study, place.aim.id, place.picture, place.slot, cost, place.joined)
+def _cost_in(place: Place, text: str) -> Changes:
+    return _with_cost(place, float(parse(_COST, text)))
 
 
-def _nudge_cost(place: Place, steps: int) -> Edit | None:
+def _moved_cost(place: Place, steps: int) -> Changes | None:
     here = cost_of(place.shown, place.slot)
     moved = float(nudged(_COST, here, steps))
-    if moved == here:
-        return None
-    return edits.set_cost(place.study, place.aim.id, place.picture, place.slot, moved, place.joined)
+    return _with_cost(place, moved) if moved != here else None
+
+
+def _with_cost(place: Place, cost: float) -> Changes:
+    return {"costs": {**place.steer.costs, place.slot: cost}}
 
 
 # --- pins ---
@@ -186,38 +189,42 @@ def text_of_pin(aim: Aim, shown: Shown, slot: str) -> str:
     return value_text(_assumption_of(aim, shown, "x"), pin.at, 6)
 
 
-def put_pin(place: Place, text: str) -> Edit:
-    """A further pin at a typed place. Raises `NumberError`."""
-    axis = axis_of(place.shown, "x").name
-    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
-    return edits.put_pin(place.study, place.aim.id, place.picture, axis, at)
+def read_pin(place: Place, text: str) -> float:
+    """Where a typed pin stands. Raises `NumberError`."""
+    return float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
 
 
-def _edit_pin(place: Place, text: str) -> Edit:
-    number = int(place.slot.partition("_")[2])
+def _pin_in(place: Place, text: str) -> Changes:
     if not text.strip():
         raise NumberError("Type where to read; to remove the pin, drag its flag off the axis.")
-    at = float(parse(_assumption_of(place.aim, place.shown, "x"), text, place.aim.words.unit))
-    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=at)
+    return _with_pin(place, read_pin(place, text))
 
 
-def _nudge_pin(place: Place, steps: int) -> Edit | None:
-    number = int(place.slot.partition("_")[2])
-    pin = place.aim.steer(place.picture).pins[number]
-    moved = float(nudged(_assumption_of(place.aim, place.shown, "x"), pin.at, steps))
-    if moved == pin.at:
-        return None
-    return edits.change_pin(place.study, place.aim.id, place.picture, number, place.joined, at=moved)
+def _moved_pin(place: Place, steps: int) -> Changes | None:
+    here = place.steer.pins[_number(place)].at
+    moved = float(nudged(_assumption_of(place.aim, place.shown, "x"), here, steps))
+    return _with_pin(place, moved) if moved != here else None
 
 
-_END = Typed(lambda slot: {"low": "From", "high": "To"}[slot.partition("_")[2]], text_of_end, _edit_end, _nudge_end)
+def _with_pin(place: Place, at: float) -> Changes:
+    pins = place.steer.pins
+    return {"pins": tuple(pin.changed(at=at) if number == _number(place) else pin for number, pin in enumerate(pins))}
+
+
+def _number(place: Place) -> int:
+    return int(place.slot.partition("_")[2])
+
+
+_END = TypedWord(lambda slot: {"low": "From", "high": "To"}[slot.partition("_")[2]], text_of_end, _end_in, _moved_end)
 _KINDS = {
-    VALUES: Typed(lambda slot: "A line for each of", lambda aim, shown, slot: text_of_values(aim, shown), _edit_values),
-    "pin": Typed(lambda slot: f"Pin {int(slot.partition('_')[2]) + 1}", text_of_pin, _edit_pin, _nudge_pin),
-    "cost": Typed(
+    VALUES: TypedWord(
+        lambda slot: "A line for each of", lambda aim, shown, slot: text_of_values(aim, shown), _values_in
+    ),
+    "pin": TypedWord(lambda slot: f"Pin {int(slot.partition('_')[2]) + 1}", text_of_pin, _pin_in, _moved_pin),
+    "cost": TypedWord(
         lambda slot: f"Cost of one participant of group {slot[-1]}",
         lambda aim, shown, slot: text_of_cost(shown, slot),
-        _edit_cost,
-        _nudge_cost,
+        _cost_in,
+        _moved_cost,
     ),
 }

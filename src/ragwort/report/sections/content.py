@@ -33,7 +33,7 @@ from ragwort.study.results.outcome import (
 from ragwort.study.results.overview import Needs, needs_of
 from ragwort.study.results.resources import spent_words
 from ragwort.study.results.serving import design_effect_of, how_allocated, ignore_clusters
-from ragwort.study.sharing.sentence import power_with
+from ragwort.study.sharing.together import power_with
 from ragwort.study.words.found import power_text, reached_text
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import count_text

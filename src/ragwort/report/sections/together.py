@@ -6,7 +6,7 @@ from ragwort.report.tree import Block, Heading, Paragraph, Table
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.sharing.family import confirmatory, matrix_of, plan_of
-from ragwort.study.sharing.sentence import rows_of, together_of, words_of
+from ragwort.study.sharing.together import rows_of, together_of, words_of
 from ragwort.study.words.numbers import level_words
 
 

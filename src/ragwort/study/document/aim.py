@@ -7,7 +7,9 @@ from typing import Annotated, Any
 from pydantic import BeforeValidator, Field, JsonValue
 
 from ragwort.study.document.pages import Grid, Rehearsing, SheetPlan, SoFar, Steer
-from ragwort.study.document.part import Gone, Line, Part, Text, new_id
+from ragwort.study.document.part import Gone, Line, Part, Text, Typed, new_id
+
+VALUE, RANGE = "value", "range"  # the places of an entry that are typed over
 
 
 class Evidence(Part):
@@ -18,7 +20,7 @@ class Evidence(Part):
     lower: bool = Field(False, description="Whether the limit of the interval nearer to no effect is planned on.")
 
 
-class Entry(Part):
+class Entry(Typed):
     """One assumption of an aim: its value, how far it is plausible, where it comes from."""
 
     value: JsonValue = None
@@ -30,25 +32,23 @@ class Entry(Part):
     derived: bool = Field(False, description="Whether the value follows from the study's sharing plan.")
     note: Text = ""
     evidence: Evidence | None = None
-    draft: str = Field("", description="What was typed last, while it cannot be read as a value.")
     terms: str = Field("", description="The names of the terms that the value counts.")
-    fault: str = Field("", description="Why the draft cannot be read.")
-    range_draft: str = Field("", description="What was typed last as the range, while it cannot be read.")
 
     def given(self, value: JsonValue, terms: str = "") -> Entry:
         """The same with a value that the user gave; of what a source gave before, it is remembered what it was."""
         was = self.value if self.was is None and self.source else self.was
-        return self.model_copy(
-            update={
-                "value": value,
-                "was": None if was == value else was,
-                "example": False,
-                "derived": False,
-                "draft": "",
-                "fault": "",
-                "terms": terms,
-            }
-        )
+        now = None if was == value else was
+        return self.readable(VALUE, value=value, was=now, example=False, derived=False, terms=terms)
+
+    @property
+    def draft(self) -> str:
+        """What was typed last as the value, while it cannot be read."""
+        return self.draft_of(VALUE)
+
+    @property
+    def fault(self) -> str:
+        """Why that cannot be read; empty where the value can."""
+        return self.drafts[VALUE].fault if VALUE in self.drafts else ""
 
 
 class Words(Part):

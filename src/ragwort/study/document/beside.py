@@ -6,10 +6,10 @@ from typing import Annotated
 
 from pydantic import Field, JsonValue
 
-from ragwort.study.document.part import MOST_PEOPLE, Line, Part, Text
+from ragwort.study.document.part import MOST_PEOPLE, Line, Part, Text, Typed
 
 
-class Resources(Part):
+class Resources(Typed):
     """What the study has beside its limit on participants: money, time, clusters. What is empty sets no limit."""
 
     clusters: int | None = Field(None, ge=2, le=MOST_PEOPLE, description="How many clusters are available at most.")
@@ -22,11 +22,9 @@ class Resources(Part):
     centres: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many recruit; one if empty.")
     per_month: float | None = Field(None, gt=0, description="How many each centre recruits in a month.")
     months: float | None = Field(None, gt=0, description="How long can be recruited at most.")
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
-class Family(Part):
+class Family(Typed):
     """How the confirmatory aims share the study's chance of a false finding. Without a plan each has its own."""
 
     plan: Line = Field("", description="split, weights, holm, hochberg, order or fallback; empty for none.")
@@ -36,8 +34,6 @@ class Family(Part):
     matrix: tuple[tuple[float, ...], ...] = Field(
         (), max_length=100, description="Correlations pair by pair: of the second aim with the first, and so on."
     )
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
 class Writing(Part):
@@ -50,7 +46,7 @@ class Writing(Part):
     texts: dict[Line, Text] = Field(default_factory=dict, description="Own texts: before overview, after overview …")
 
 
-class Protocol(Part):
+class Protocol(Typed):
     """What a protocol says beside its numbers, as the user states it; empty where nothing is stated."""
 
     kind: Line = Field("", description="randomised, cluster-randomised, observational, animal or diagnostic.")
@@ -64,8 +60,6 @@ class Protocol(Part):
     screened: float | None = Field(None, ge=0, description="Per centre and month.")
     eligible: float | None = Field(None, ge=0, description="Of those screened.")
     consenting: float | None = Field(None, ge=0, description="Of those eligible.")
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
 class SignedAim(Part):

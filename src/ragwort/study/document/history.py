@@ -60,9 +60,10 @@ class History:
         self._merge = ""
         return True
 
-    def seal(self) -> None:
-        """End a merged run of edits: the next one is undone by itself."""
-        self._merge = ""
+    def seal(self) -> bool:
+        """End a merged run of edits: the next one is undone by itself. Returns whether one was open."""
+        was, self._merge = self._merge, ""
+        return bool(was)
 
     @property
     def undo_label(self) -> str:

@@ -6,7 +6,7 @@ import json
 from typing import Any, TypeVar
 
 from ragwort.designs import Design, RequestError, design_named
-from ragwort.study.document.aim import Aim, Entry, Setting, Words
+from ragwort.study.document.aim import VALUE, Aim, Entry, Setting, Words
 from ragwort.study.document.model import Study
 from ragwort.study.document.part import new_id
 from ragwort.study.results.whatif import NUMERIC
@@ -76,4 +76,4 @@ def _mended_entry(design: Design, name: str, entry: Entry) -> Entry:
 
 def _as_draft(entry: Entry, fault: str) -> Entry:
     typed = entry.draft or json.dumps(entry.value, ensure_ascii=False)[:_DRAFT]
-    return entry.changed(value=None, draft=typed, fault=fault)
+    return entry.unreadable(VALUE, typed, fault).changed(value=None)

@@ -6,13 +6,13 @@ from pydantic import Field
 
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.beside import Family, Protocol, Resources, Signed, Writing
-from ragwort.study.document.part import MOST_PEOPLE, Gone, Line, Part, Text
+from ragwort.study.document.part import MOST_PEOPLE, Gone, Line, Text, Typed
 
-SCHEMA_VERSION = 3
+SCHEMA_VERSION = 4
 FORMAT = "ragwort-study"
 
 
-class Study(Part):
+class Study(Typed):
     """One file: title, background, limit and aims."""
 
     format: str = FORMAT
@@ -20,7 +20,6 @@ class Study(Part):
     title: Line = "Untitled study"
     background: Text = ""
     limit: int | None = Field(None, ge=1, le=MOST_PEOPLE, description="How many participants are available at most.")
-    limit_draft: str = Field("", description="What was typed last as the limit, while it cannot be read.")
     resources: Resources = Resources()
     family: Family = Family()
     serving: Line = Field("", description="together: the user says that the same participants serve all aims.")

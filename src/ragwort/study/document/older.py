@@ -8,6 +8,7 @@ from typing import Any
 from ragwort.designs.saying import listed
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
+from ragwort.study.document.part import LONGEST_LINE, LONGEST_TEXT
 
 Parsed = dict[str, Any]
 WHOLE_CLUSTERS = 3  # the schema version from which clusters are whole, and tests on them t tests
@@ -38,10 +39,56 @@ def _totals_of_strata(found: Parsed) -> Parsed:
     return found
 
 
+def _drafts_with_their_faults(found: Parsed) -> Parsed:
+    """3 to 4: what cannot be read stands in one map of each part, with why."""
+    for part in _parts(found):
+        drafts = part.get("drafts")
+        if isinstance(drafts, dict):
+            faults = part.pop("faults", None)
+            why = faults if isinstance(faults, dict) else {}
+            part["drafts"] = {name: _draft(text, why[name]) for name, text in drafts.items() if name in why}
+        elif isinstance(drafts, list):
+            part["drafts"] = {f"{group}": _draft(text, None) for group, text in enumerate(drafts) if text}
+        for name, place in (("draft", "value"), ("range_draft", "range"), ("limit_draft", "limit")):
+            fault = part.pop("fault", "") if name == "draft" and name in part else ""
+            text = part.pop(name, "")
+            if text:
+                part["drafts"] = {**_map_in(part), _place(part, place): _draft(text, fault)}
+    return found
+
+
+def _parts(found: Any) -> Iterator[Parsed]:
+    """Every object of a file, however deep."""
+    waiting = [found]
+    while waiting:
+        each = waiting.pop()
+        if isinstance(each, dict):
+            yield each
+        waiting += each.values() if isinstance(each, dict) else each if isinstance(each, list) else []
+
+
+def _map_in(part: Parsed) -> Parsed:
+    return part["drafts"] if isinstance(part.get("drafts"), dict) else {}
+
+
+def _place(part: Parsed, place: str) -> str:
+    """Of what a grid varies, the text is what is typed."""
+    return "text" if place == "value" and "text" in part else place
+
+
+def _draft(text: object, fault: object) -> Parsed:
+    return {"text": f"{text}"[:LONGEST_TEXT], "fault": f"{fault or _UNREADABLE}"[:LONGEST_LINE]}
+
+
+_UNREADABLE = "This cannot be read as it stands: type it anew."
 _CLUSTERS = ("cluster-means", "cluster-proportions")
 
 # From a schema version to the next: functions on the parsed file.
-MIGRATIONS: dict[int, Callable[[Parsed], Parsed]] = {1: _names_of_more_than_groups, 2: _totals_of_strata}
+MIGRATIONS: dict[int, Callable[[Parsed], Parsed]] = {
+    1: _names_of_more_than_groups,
+    2: _totals_of_strata,
+    3: _drafts_with_their_faults,
+}
 
 
 def counted_otherwise(study: Study, version: int) -> str:

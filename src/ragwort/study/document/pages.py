@@ -6,15 +6,14 @@ from typing import Annotated
 
 from pydantic import Field, JsonValue
 
-from ragwort.study.document.part import MOST_PEOPLE, Line, Part, Text, new_id
+from ragwort.study.document.part import MOST_PEOPLE, Line, Part, Text, Typed, new_id
 
 
-class SoFar(Part):
+class SoFar(Typed):
     """How many of each group have an outcome so far."""
 
     counts: tuple[Annotated[int, Field(ge=0, le=MOST_PEOPLE)], ...] = ()
     source: Line = Field("", description="Where the counts come from: a file, and which rows of it.")
-    drafts: tuple[Line, ...] = Field((), description="By group: what was typed last, while it cannot be read.")
 
 
 class Pin(Part):
@@ -25,7 +24,7 @@ class Pin(Part):
     name: Line = ""
 
 
-class Steer(Part):
+class Steer(Typed):
     """What a picture shows: its own sentence as plain data. What is empty, the picture chooses by itself."""
 
     x: Line = Field("", description="What runs across.")
@@ -40,17 +39,13 @@ class Steer(Part):
     pins: tuple[Pin, ...] = Field((), max_length=12, description="Where it is read besides.")
     texts: dict[Line, Line] = Field(default_factory=dict, description="The user's own title, x, y and caption.")
     size: Line = Field("", description="For what the picture is taken out: column, page or slide.")
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="By end: what was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="By end: why the draft cannot be read.")
 
 
-class Varied(Part):
+class Varied(Typed):
     """An assumption of which a grid tries several values."""
 
     name: Line
     text: Text = Field("", description="The values as they were typed: 8 to 16 by 2.")
-    draft: Text = Field("", description="What was typed last, while it cannot be read.")
-    fault: Line = Field("", description="Why the draft cannot be read.")
 
 
 class Grid(Part):
@@ -64,14 +59,12 @@ class Grid(Part):
     chart: Steer = Steer()
 
 
-class World(Part):
+class World(Typed):
     """A world in which the study is rehearsed: what departs from the plan; nothing where it is as planned."""
 
     id: Line = Field(default_factory=new_id)
     name: Line = ""
     asked: dict[Line, JsonValue] = Field(default_factory=dict, description="By departure: lost, apart, shape …")
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
 class Rehearsed(Part):
@@ -87,7 +80,7 @@ class Rehearsed(Part):
     tally: dict[Line, JsonValue] = Field(default_factory=dict, description="The sums from which pictures are drawn.")
 
 
-class Rehearsing(Part):
+class Rehearsing(Typed):
     """How the aim is rehearsed: in which worlds, how often. The usual worlds where none is listed."""
 
     times: int = Field(10_000, ge=1, le=1_000_000)
@@ -96,11 +89,9 @@ class Rehearsing(Part):
     chosen: Line = Field("", description="The world in view.")
     number: int = Field(1, ge=1, description="Which of the studies is looked at.")
     kept: tuple[Rehearsed, ...] = Field((), max_length=40)
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")
 
 
-class SheetPlan(Part):
+class SheetPlan(Typed):
     """What the collection sheet of an aim is like, and how people are allocated. What is empty follows the design."""
 
     pattern: Line = Field("P-{number:03}", description="Ids: {number}, {centre}, {cluster}, {stratum}.")
@@ -111,5 +102,3 @@ class SheetPlan(Part):
     shown: Line = Field("", description="Whether the sheet shows the allocation: empty for no, codes or names.")
     allowed: Line = Field("", description="The allowed range of the outcome: 150 to 900.")
     columns: Line = Field("", description="Further columns: age, shift.")
-    drafts: dict[Line, Line] = Field(default_factory=dict, description="What was typed last, if unreadable.")
-    faults: dict[Line, Line] = Field(default_factory=dict, description="Why the draft cannot be read.")

@@ -17,17 +17,15 @@ from ragwort.study.edits.evidence import MOST_SAID, PILOT_FILE, PILOT_GAVE, as_t
 from ragwort.study.edits.pictures import (
     change_pin,
     choose_for_picture,
-    keep_draft_of_end,
     put_pin,
     remove_pin,
     reset_ends,
-    set_cost,
-    set_end,
     set_ends,
-    set_family_values,
+    set_in_picture,
     set_picture_size,
     set_picture_text,
     steering,
+    type_in_picture,
 )
 from ragwort.study.edits.points import drag_over, drag_to_step
 from ragwort.study.edits.protocol import sign_off, state, state_time_point
@@ -43,11 +41,10 @@ from ragwort.study.edits.scenarios import (
     take_values,
 )
 from ragwort.study.edits.sharing import choose_plan, set_role, type_family
-from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, so_far_fault, type_so_far
+from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, type_so_far
 from ragwort.study.edits.values import (
     confirm,
     drop_draft,
-    range_fault,
     rescale,
     rescaled,
     set_remark,
@@ -60,7 +57,6 @@ from ragwort.study.edits.ways import choose_way, move_flower
 from ragwort.study.edits.whole import (
     LIMIT,
     RESOURCES,
-    limit_fault,
     retitle,
     say_serving,
     set_study,
@@ -99,10 +95,8 @@ __all__ = [
     "duplicate_aim",
     "expected_text",
     "finish",
-    "keep_draft_of_end",
     "keep_scenario",
     "keep_values",
-    "limit_fault",
     "move_aim",
     "move_flower",
     "move_scenario",
@@ -112,7 +106,6 @@ __all__ = [
     "plan_effect_on",
     "plan_on",
     "put_pin",
-    "range_fault",
     "read_inputs",
     "remove_pin",
     "rename",
@@ -124,10 +117,8 @@ __all__ = [
     "retitle",
     "return_to_scenario",
     "say_serving",
-    "set_cost",
-    "set_end",
     "set_ends",
-    "set_family_values",
+    "set_in_picture",
     "set_own_text",
     "set_picture_size",
     "set_picture_text",
@@ -140,7 +131,6 @@ __all__ = [
     "short_name",
     "show_section",
     "sign_off",
-    "so_far_fault",
     "state",
     "state_time_point",
     "steering",
@@ -148,6 +138,7 @@ __all__ = [
     "take_values",
     "type_expected",
     "type_family",
+    "type_in_picture",
     "type_limit",
     "type_names",
     "type_range",

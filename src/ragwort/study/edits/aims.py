@@ -6,7 +6,7 @@ from typing import Any
 
 from ragwort.designs import Design
 from ragwort.designs.refusals import RequestError
-from ragwort.study.document.aim import Aim, Entry, Words
+from ragwort.study.document.aim import VALUE, Aim, Entry, Words
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Grid
@@ -63,7 +63,7 @@ def change_design(study: Study, aim_id: str, design: Design) -> Edit:
 
 def _carried_entry(entry: Entry, value: Any) -> Entry:
     """In another design: what was given there is given here too, the rest is an example."""
-    return entry.changed(draft="", fault="") if entry.value == value else Entry(value=value, example=True)
+    return entry.readable(VALUE) if entry.value == value else Entry(value=value, example=True)
 
 
 def aim_beside(study: Study, other: Aim | None, design: Design, claim: str = "") -> Aim:
@@ -79,10 +79,10 @@ def add_aim(study: Study, aim: Aim) -> Edit:
 
 
 @no_edit_of_what_is_gone
-def rename_aim(study: Study, aim_id: str, name: str, merge: str = "") -> Edit:
+def rename_aim(study: Study, aim_id: str, name: str) -> Edit:
     """Rename an aim; an empty name changes nothing."""
     aim = study.aim(aim_id)
-    return Edit("renaming an aim", study.with_aim(aim.changed(name=short_name(name) or aim.name)), merge)
+    return Edit("renaming an aim", study.with_aim(aim.changed(name=short_name(name) or aim.name)))
 
 
 @no_edit_of_what_is_gone

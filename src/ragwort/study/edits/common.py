@@ -12,7 +12,7 @@ from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.document.part import Gone
-from ragwort.study.words.numbers import NumberError, parse
+from ragwort.study.words.numbers import parse
 
 LONGEST_NAME = 200  # characters of an aim's or scenario's name
 
@@ -47,13 +47,9 @@ def is_allowed(design: Design, name: str, value: Any) -> bool:
     return design.assumption(name).allows(value)
 
 
-def fault_of(assumption: Assumption, text: str) -> str:
-    try:
-        if text.strip():
-            parse(assumption, text)
-    except NumberError as error:
-        return str(error)
-    return ""
+def given(assumption: Assumption, text: str) -> Any:
+    """What typed text is of an assumption; None where nothing is typed. Raises `NumberError`."""
+    return parse(assumption, text) if text.strip() else None
 
 
 def aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assumption]:
@@ -65,6 +61,6 @@ def aim_and_assumption(study: Study, aim_id: str, name: str) -> tuple[Aim, Assum
         raise Gone(name) from None
 
 
-def with_entry(study: Study, aim: Aim, name: str, entry: Entry, label: str, merge: str = "") -> Edit:
+def with_entry(study: Study, aim: Aim, name: str, entry: Entry, label: str) -> Edit:
     entries = {**aim.entries, name: entry}
-    return Edit(label, study.with_aim(aim.changed(entries=entries)), merge)
+    return Edit(label, study.with_aim(aim.changed(entries=entries)))

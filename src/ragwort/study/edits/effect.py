@@ -6,7 +6,7 @@ import re
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.aim import VALUE, Aim, Entry
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
@@ -42,8 +42,8 @@ def _read(aim: Aim, text: str) -> Entry:
         value = parse(effect, found["value"] if found else text, unit)
         low, high = parse_range(effect, (found["range"] or "") if found else "", unit)
     except NumberError as error:
-        return aim.expected.changed(draft=text, fault=str(error))
-    return aim.expected.changed(value=value, low=low, high=high, draft="", fault="")
+        return aim.expected.unreadable(VALUE, text, str(error))
+    return aim.expected.readable(VALUE, value=value, low=low, high=high)
 
 
 def primary_of(aim: Aim) -> Assumption:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from ragwort.study.document.aim import Aim
@@ -12,6 +12,7 @@ from ragwort.study.document.pages import Pin, Steer
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 
 MOST_PINS = 12
+Read = Callable[[str], Mapping[str, Any]]  # of typed text, what it changes in what a picture is asked to show
 WITH, WITHOUT = "with", "without"  # kept scenarios beside the aim
 VALUES = "values"  # the word that lists the values of a family
 
@@ -28,62 +29,30 @@ def choose_for_picture(study: Study, aim_id: str, picture: str, changes: Mapping
     steer = aim.steer(picture)
     ends = {name: end for name, end in steer.ends.items() if name.partition("_")[0] not in changes}
     values = () if "family" in changes else steer.values
-    return _steered(study, aim, picture, steer.changed(**changes, ends=ends, values=values, drafts={}, faults={}))
+    return _steered(study, aim, picture, steer.changed(**changes, ends=ends, values=values, drafts={}))
 
 
 @no_edit_of_what_is_gone
-def set_family_values(
-    study: Study, aim_id: str, picture: str, family: str, values: Sequence[float], merge: str = ""
-) -> Edit:
-    """Draw a line for each of these values of an assumption."""
+def type_in_picture(study: Study, aim_id: str, picture: str, slot: str, text: str, read: Read) -> Edit:
+    """Take typed text for a word of a picture's sentence: the changes that `read` makes of it, or its fault."""
     aim = study.aim(aim_id)
-    steer = aim.steer(picture)
-    drafts, faults = _without(steer.drafts, VALUES), _without(steer.faults, VALUES)
-    changed = steer.changed(family=family, values=tuple(values), drafts=drafts, faults=faults)
-    return _steered(study, aim, picture, changed, merge)
+    return _steered(study, aim, picture, aim.steer(picture).typed(slot, text, read))
 
 
 @no_edit_of_what_is_gone
-def set_end(study: Study, aim_id: str, picture: str, slot: str, end: float, shows: str, merge: str = "") -> Edit:
-    """Let an axis of a picture end there, and go on showing what it `shows`."""
+def set_in_picture(study: Study, aim_id: str, picture: str, slot: str, changes: Mapping[str, Any]) -> Edit:
+    """Give a word of a picture's sentence a value."""
     aim = study.aim(aim_id)
-    steer = aim.steer(picture)
-    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
-    axis = {slot.partition("_")[0]: shows}
-    changed = steer.changed(ends={**steer.ends, slot: end}, drafts=drafts, faults=faults, **axis)
-    return _steered(study, aim, picture, changed, merge)
+    return _steered(study, aim, picture, aim.steer(picture).readable(slot, **changes))
 
 
 @no_edit_of_what_is_gone
-def set_cost(study: Study, aim_id: str, picture: str, slot: str, cost: float, merge: str = "") -> Edit:
-    """Say what one participant of a group costs (`cost_1`, `cost_2`)."""
-    aim = study.aim(aim_id)
-    steer = aim.steer(picture)
-    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
-    changed = steer.changed(costs={**steer.costs, slot: cost}, drafts=drafts, faults=faults)
-    return _steered(study, aim, picture, changed, merge)
-
-
-@no_edit_of_what_is_gone
-def keep_draft_of_end(
-    study: Study, aim_id: str, picture: str, slot: str, text: str, fault: str, merge: str = ""
-) -> Edit:
-    """Keep text that cannot be read as the end of an axis, and why, beside the last good one."""
-    aim = study.aim(aim_id)
-    steer = aim.steer(picture)
-    changed = steer.changed(drafts={**steer.drafts, slot: text}, faults={**steer.faults, slot: fault})
-    return _steered(study, aim, picture, changed, merge)
-
-
-@no_edit_of_what_is_gone
-def set_ends(
-    study: Study, aim_id: str, picture: str, ends: Mapping[str, float], shows: Mapping[str, str], merge: str = ""
-) -> Edit:
+def set_ends(study: Study, aim_id: str, picture: str, ends: Mapping[str, float], shows: Mapping[str, str]) -> Edit:
     """Let the axes of a picture end there at once, as by the wheel, and go on showing what they `show`."""
     aim = study.aim(aim_id)
     steer = aim.steer(picture)
-    changed = steer.changed(ends={**steer.ends, **ends}, drafts={}, faults={}, **shows)
-    return _steered(study, aim, picture, changed, merge)
+    changed = steer.changed(ends={**steer.ends, **ends}, drafts={}, **shows)
+    return _steered(study, aim, picture, changed)
 
 
 @no_edit_of_what_is_gone
@@ -97,23 +66,21 @@ def put_pin(study: Study, aim_id: str, picture: str, axis: str, at: float) -> Ed
 
 
 @no_edit_of_what_is_gone
-def change_pin(study: Study, aim_id: str, picture: str, number: int, merge: str = "", **changes: Any) -> Edit:
+def change_pin(study: Study, aim_id: str, picture: str, number: int, **changes: Any) -> Edit:
     """Move a pin (`at`), or name it (`name`)."""
     aim = study.aim(aim_id)
     steer = aim.steer(picture)
     pins = tuple(pin.changed(**changes) if at == number else pin for at, pin in enumerate(steer.pins))
-    slot = f"pin_{number}"
-    drafts, faults = _without(steer.drafts, slot), _without(steer.faults, slot)
-    return _steered(study, aim, picture, steer.changed(pins=pins, drafts=drafts, faults=faults), merge)
+    return _steered(study, aim, picture, steer.readable(f"pin_{number}", pins=pins))
 
 
 @no_edit_of_what_is_gone
-def remove_pin(study: Study, aim_id: str, picture: str, number: int, merge: str = "") -> Edit:
+def remove_pin(study: Study, aim_id: str, picture: str, number: int) -> Edit:
     """Take a pin away."""
     aim = study.aim(aim_id)
     steer = aim.steer(picture)
     pins = (*steer.pins[:number], *steer.pins[number + 1 :])
-    return _steered(study, aim, picture, steer.changed(pins=pins, drafts={}, faults={}), merge)
+    return _steered(study, aim, picture, steer.changed(pins=pins, drafts={}))
 
 
 @no_edit_of_what_is_gone
@@ -121,7 +88,8 @@ def set_picture_text(study: Study, aim_id: str, picture: str, part: str, text: s
     """The user's own words for a part of a picture: `title`, `x`, `y`, `caption`; empty for its own."""
     aim = study.aim(aim_id)
     steer = aim.steer(picture)
-    texts = {**_without(steer.texts, part), **({part: text} if text else {})}
+    others = {name: own for name, own in steer.texts.items() if name != part}
+    texts = {**others, part: text} if text else others
     return _steered(study, aim, picture, steer.changed(texts=texts))
 
 
@@ -136,13 +104,9 @@ def set_picture_size(study: Study, aim_id: str, picture: str, size: str) -> Edit
 def reset_ends(study: Study, aim_id: str, picture: str) -> Edit:
     """Let a picture choose its axes' ends by itself again."""
     aim = study.aim(aim_id)
-    return _steered(study, aim, picture, aim.steer(picture).changed(ends={}, drafts={}, faults={}))
+    return _steered(study, aim, picture, aim.steer(picture).changed(ends={}, drafts={}))
 
 
-def _without(texts: Mapping[str, str], slot: str) -> dict[str, str]:
-    return {name: text for name, text in texts.items() if name != slot}
-
-
-def _steered(study: Study, aim: Aim, picture: str, steer: Steer, merge: str = "") -> Edit:
+def _steered(study: Study, aim: Aim, picture: str, steer: Steer) -> Edit:
     pictures = {**aim.pictures, picture: steer}
-    return Edit(f"steering the picture {picture}", study.with_aim(aim.changed(pictures=pictures)), merge)
+    return Edit(f"steering the picture {picture}", study.with_aim(aim.changed(pictures=pictures)))

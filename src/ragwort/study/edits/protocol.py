@@ -7,8 +7,8 @@ from ragwort.study.document import signing
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.document.part import LONGEST_LINE, MOST_PEOPLE
-from ragwort.study.edits.common import no_edit_of_what_is_gone, typing
-from ragwort.study.words.numbers import NumberError, parse
+from ragwort.study.edits.common import given, no_edit_of_what_is_gone
+from ragwort.study.words.numbers import NumberError
 from ragwort.study.words.protocol import FLOW, flow_fault
 
 _STAGE = Assumption("stage", "The number a month", "number", "Sample", "", low=0, high=MOST_PEOPLE)
@@ -22,30 +22,25 @@ def state(study: Study, name: str, text: str) -> Edit:
     if name in {each.name for each in FLOW}:
         return _state_stage(study, name, text)
     protocol = study.protocol.changed(**{name: text[:LONGEST_LINE]})
-    return Edit("stating what the protocol says", study.changed(protocol=protocol), f"state {name}")
+    return Edit("stating what the protocol says", study.changed(protocol=protocol))
 
 
 def _state_stage(study: Study, name: str, text: str) -> Edit:
-    known = study.protocol
-    drafts, faults = ({key: of for key, of in each.items() if key != name} for each in (known.drafts, known.faults))
-    fault, value = "", None
-    try:
-        value = parse(_STAGE, text) if text.strip() else None
+    def read(typed: str) -> dict[str, float | None]:
+        value = given(_STAGE, typed)
         fault = flow_fault(study, name, value) if value is not None else ""
-    except NumberError as error:
-        fault = str(error)
-    if fault:
-        changed = known.changed(drafts={**drafts, name: text[:200]}, faults={**faults, name: fault})
-    else:
-        changed = known.changed(**{name: value}, drafts=drafts, faults=faults)
-    return Edit("stating whom is recruited from", study.changed(protocol=changed), f"state {name}")
+        if fault:
+            raise NumberError(fault)
+        return {name: value}
+
+    return Edit("stating whom is recruited from", study.changed(protocol=study.protocol.typed(name, text, read)))
 
 
 @no_edit_of_what_is_gone
 def state_time_point(study: Study, aim_id: str, text: str) -> Edit:
     """When an aim's outcome is taken."""
     aim = study.aim(aim_id).changed(time_point=text[:LONGEST_LINE])
-    return Edit("stating when the outcome is taken", study.with_aim(aim), typing(aim_id, "time point"))
+    return Edit("stating when the outcome is taken", study.with_aim(aim))
 
 
 def sign_off(study: Study, by: str, date: str) -> Edit:

@@ -40,12 +40,12 @@ def _kept(study: Study, aim: Aim, name: str, find: str, entries: Mapping[str, En
 
 
 @no_edit_of_what_is_gone
-def note_scenario(study: Study, aim_id: str, scenario_id: str, text: str, merge: str = "") -> Edit:
+def note_scenario(study: Study, aim_id: str, scenario_id: str, text: str) -> Edit:
     """Say what speaks for a scenario, or against it."""
     aim = study.aim(aim_id)
     noted = aim.scenario(scenario_id).changed(note=text[:LONGEST_TEXT])
     scenarios = tuple(noted if old.id == scenario_id else old for old in aim.scenarios)
-    return Edit("a note on a scenario", study.with_aim(aim.changed(scenarios=scenarios)), merge)
+    return Edit("a note on a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
 
 
 @no_edit_of_what_is_gone
@@ -85,13 +85,13 @@ def return_to_scenario(study: Study, aim_id: str, scenario_id: str) -> Edit:
 
 
 @no_edit_of_what_is_gone
-def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str, merge: str = "") -> Edit:
+def rename_scenario(study: Study, aim_id: str, scenario_id: str, name: str) -> Edit:
     """Rename a kept scenario; an empty name changes nothing."""
     aim = study.aim(aim_id)
     kept = aim.scenario(scenario_id)
     renamed = kept.changed(name=short_name(name) or kept.name)
     scenarios = tuple(renamed if old.id == scenario_id else old for old in aim.scenarios)
-    return Edit("renaming a scenario", study.with_aim(aim.changed(scenarios=scenarios)), merge)
+    return Edit("renaming a scenario", study.with_aim(aim.changed(scenarios=scenarios)))
 
 
 @no_edit_of_what_is_gone

@@ -35,35 +35,26 @@ def set_role(study: Study, aim_id: str, role: str) -> Edit:
     return Edit(_LABEL, applied(changed) if plan_of(changed).shares else changed)
 
 
-def type_family(study: Study, name: str, text: str, merge: str = "") -> Edit:
+def type_family(study: Study, name: str, text: str) -> Edit:
     """Take typed text as alpha, correlation or `weight_` and an aim's id; what cannot be read is kept with why."""
-    family = study.family
-    drafts = {key: each for key, each in family.drafts.items() if key != name}
-    faults = {key: each for key, each in family.faults.items() if key != name}
+    changed = study.family.typed(name, text, lambda typed: _read(study, name, typed))
+    return _with(study, changed) if name not in changed.drafts else Edit(_LABEL, study.changed(family=changed))
+
+
+def _read(study: Study, name: str, text: str) -> dict[str, Any]:
     if name == "correlation" and len(text.split()) > 1:
-        return _type_matrix(study, text, drafts, faults, merge)
-    declared = {"alpha": ALPHA, "correlation": CORRELATION}.get(name, WEIGHT)
-    try:
-        value = float(parse(declared, text))
-    except NumberError as error:
-        kept = family.changed(drafts={**drafts, name: text[:2000]}, faults={**faults, name: str(error)})
-        return Edit(_LABEL, study.changed(family=kept), merge)
-    changes: dict[str, Any] = {name: value} if name in ("alpha", "correlation") else {}
+        return {"matrix": _matrix_in(text, len(confirmatory(study)))}
     if name == "correlation":
-        changes["matrix"] = ()
-    weights = family.weights if changes else {**family.weights, name.removeprefix("weight_"): value}
-    return _with(study, family.changed(drafts=drafts, faults=faults, weights=weights, **changes), merge)
+        return {name: float(parse(CORRELATION, text)), "matrix": ()}
+    if name == "alpha":
+        return {name: float(parse(ALPHA, text))}
+    return {"weights": {**study.family.weights, name.removeprefix("weight_"): float(parse(WEIGHT, text))}}
 
 
-def _type_matrix(study: Study, text: str, drafts: dict[str, str], faults: dict[str, str], merge: str) -> Edit:
-    """Take correlations pair by pair: a whole matrix, or what stands below its diagonal, rows apart by `;`."""
-    try:
-        rows = [[float(parse(PAIR, part)) for part in row.split()] for row in re.split(r"[;\n]", text) if row.strip()]
-        matrix = below_the_diagonal(rows, len(confirmatory(study)))
-    except NumberError as error:
-        kept = {**drafts, "correlation": text[:2000]}, {**faults, "correlation": str(error)}
-        return Edit(_LABEL, study.changed(family=study.family.changed(drafts=kept[0], faults=kept[1])), merge)
-    return _with(study, study.family.changed(drafts=drafts, faults=faults, matrix=matrix), merge)
+def _matrix_in(text: str, count: int) -> tuple[tuple[float, ...], ...]:
+    """Correlations pair by pair: a whole matrix, or what stands below its diagonal, rows apart by `;`."""
+    rows = [[float(parse(PAIR, part)) for part in row.split()] for row in re.split(r"[;\n]", text) if row.strip()]
+    return below_the_diagonal(rows, count)
 
 
 def below_the_diagonal(rows: list[list[float]], count: int) -> tuple[tuple[float, ...], ...]:
@@ -86,5 +77,5 @@ def below_the_diagonal(rows: list[list[float]], count: int) -> tuple[tuple[float
     return tuple(tuple(row) for row in rows)
 
 
-def _with(study: Study, family: Family, merge: str = "") -> Edit:
-    return Edit(_LABEL, applied(study.changed(family=family)), merge)
+def _with(study: Study, family: Family) -> Edit:
+    return Edit(_LABEL, applied(study.changed(family=family)))

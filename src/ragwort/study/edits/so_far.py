@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from ragwort.designs.assumption import Assumption
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.document.pages import SoFar
-from ragwort.study.edits.common import fault_of, no_edit_of_what_is_gone
-from ragwort.study.words.numbers import parse
+from ragwort.study.edits.common import given, no_edit_of_what_is_gone
 
 SO_FAR_NAME = "counting who has an outcome so far"
 
@@ -21,26 +22,20 @@ def type_so_far(study: Study, aim_id: str, group: int, text: str) -> Edit:
     aim = study.aim(aim_id)
     known = aim.so_far or SoFar()
     counts = [*known.counts, *([0] * (group + 1 - len(known.counts)))]
-    drafts = [*known.drafts, *([""] * (group + 1 - len(known.drafts)))]
-    fault = so_far_fault(text)
-    drafts[group] = text if fault else ""
-    if not fault:
-        counts[group] = parse(SO_FAR, text) if text.strip() else 0
-    changed = _counted(aim, tuple(counts), known.source if fault else "", tuple(drafts))
-    return Edit(SO_FAR_NAME, study.with_aim(changed), merge=f"so far {aim_id} {group}")
 
+    def read(typed: str) -> dict[str, Any]:
+        counts[group] = given(SO_FAR, typed) or 0
+        return {"counts": tuple(counts), "source": ""}
 
-def so_far_fault(text: str) -> str:
-    """Why a typed count cannot be read; empty where it can."""
-    return fault_of(SO_FAR, text)
+    return _counted(study, aim, known.typed(f"{group}", text, read))
 
 
 @no_edit_of_what_is_gone
 def set_so_far(study: Study, aim_id: str, counts: tuple[int, ...], source: str = "") -> Edit:
     """How many of each group have an outcome so far."""
-    return Edit(SO_FAR_NAME, study.with_aim(_counted(study.aim(aim_id), counts, source[:500])))
+    return _counted(study, study.aim(aim_id), SoFar(counts=counts, source=source[:500]))
 
 
-def _counted(aim: Aim, counts: tuple[int, ...], source: str, drafts: tuple[str, ...] = ()) -> Aim:
-    anything = any(counts) or any(drafts)
-    return aim.changed(so_far=SoFar(counts=counts, source=source, drafts=drafts) if anything else None)
+def _counted(study: Study, aim: Aim, so_far: SoFar) -> Edit:
+    anything = any(so_far.counts) or bool(so_far.drafts)
+    return Edit(SO_FAR_NAME, study.with_aim(aim.changed(so_far=so_far if anything else None)))

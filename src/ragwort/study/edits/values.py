@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 from typing import Any
 
 from ragwort.designs import design_named
 from ragwort.designs.agreement import is_whole
 from ragwort.designs.assumption import Assumption
-from ragwort.study.document.aim import Aim, Entry
+from ragwort.study.document.aim import RANGE, VALUE, Aim, Entry
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.edits.common import aim_and_assumption, no_edit_of_what_is_gone, with_entry
@@ -19,32 +18,27 @@ from ragwort.study.words.terms import count_terms, is_named
 
 
 @no_edit_of_what_is_gone
-def type_value(study: Study, aim_id: str, name: str, text: str, merge: str = "") -> Edit:
+def type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
     """Take typed text as the value of an assumption; text that cannot be read is kept beside the last good value."""
-    edit = _type_value(study, aim_id, name, text)
-    return replace(edit, merge=merge) if merge else edit
-
-
-def _type_value(study: Study, aim_id: str, name: str, text: str) -> Edit:
     aim, assumption = aim_and_assumption(study, aim_id, name)
     if not text.strip() and design_named(aim.design).is_optional(name):
-        return with_entry(study, aim, name, aim.entry(name).changed(value=None, draft="", fault=""), f"clearing {name}")
+        return with_entry(study, aim, name, aim.entry(name).readable(VALUE, value=None), f"clearing {name}")
     named = assumption.named and is_named(text)
     try:
         value = count_terms(text, name == "predictors") if named else parse(assumption, text, aim.words.unit)
     except NumberError as error:
-        entry = aim.entry(name).changed(draft=text, fault=str(error))
+        entry = aim.entry(name).unreadable(VALUE, text, str(error))
         return with_entry(study, aim, name, entry, f"typing {assumption.label.lower()}")
     return set_value(study, aim_id, name, value, terms=" ".join(text.split()) if named else "")
 
 
 @no_edit_of_what_is_gone
-def set_value(study: Study, aim_id: str, name: str, value: Any, merge: str = "", terms: str = "") -> Edit:
+def set_value(study: Study, aim_id: str, name: str, value: Any, terms: str = "") -> Edit:
     """Set an assumption to a checked value. Raises `RequestError` where it is out of bounds."""
     aim, assumption = aim_and_assumption(study, aim_id, name)
     entry = aim.entry(name).given(assumption.check(value), terms)
     aim = aim.changed(entries={**aim.entries, **_stated_with(aim, name)})
-    return with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}", merge)
+    return with_entry(study, aim, name, entry, f"changing {assumption.label.lower()}")
 
 
 def _stated_with(aim: Aim, name: str) -> dict[str, Entry]:
@@ -118,7 +112,7 @@ def confirm(study: Study, aim_id: str, *names: str) -> Edit:
 def drop_draft(study: Study, aim_id: str, name: str) -> Edit:
     """Forget text that could not be read: back to the last good value."""
     aim, assumption = aim_and_assumption(study, aim_id, name)
-    entry = aim.entry(name).changed(draft="", fault="")
+    entry = aim.entry(name).readable(VALUE)
     return with_entry(study, aim, name, entry, f"restoring {assumption.label.lower()}")
 
 
@@ -127,21 +121,13 @@ def type_range(study: Study, aim_id: str, name: str, text: str) -> Edit:
     """Take typed text as the plausible range; text that cannot be read is kept beside the last good range."""
     aim, assumption = aim_and_assumption(study, aim_id, name)
     label = f"changing the range of {assumption.label.lower()}"
-    try:
-        low, high = parse_range(assumption, text, aim.words.unit)
-    except NumberError:
-        return with_entry(study, aim, name, aim.entry(name).changed(range_draft=text), label)
-    entry = aim.entry(name).changed(low=low, high=high, range_draft="")
+    entry = aim.entry(name).typed(RANGE, text, lambda typed: _range_in(typed, assumption, aim))
     return with_entry(study, aim, name, entry, label)
 
 
-def range_fault(aim: Aim, assumption: Assumption) -> str:
-    """Why the range that was typed last cannot be read; empty where it can."""
-    try:
-        parse_range(assumption, aim.entry(assumption.name).range_draft, aim.words.unit)
-    except NumberError as error:
-        return str(error)
-    return ""
+def _range_in(text: str, assumption: Assumption, aim: Aim) -> dict[str, float | None]:
+    low, high = parse_range(assumption, text, aim.words.unit)
+    return {"low": low, "high": high}
 
 
 @no_edit_of_what_is_gone

@@ -9,9 +9,8 @@ from ragwort.designs.assumption import Assumption
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.document.part import MOST_PEOPLE
-from ragwort.study.edits.common import fault_of, short_name
+from ragwort.study.edits.common import given, short_name
 from ragwort.study.results.serving import TOGETHER
-from ragwort.study.words.numbers import NumberError, parse
 
 
 def retitle(study: Study, title: str) -> Edit:
@@ -19,9 +18,9 @@ def retitle(study: Study, title: str) -> Edit:
     return set_study(study, title=short_name(title) or study.title)
 
 
-def set_study(study: Study, merge: str = "", **changes: Any) -> Edit:
+def set_study(study: Study, **changes: Any) -> Edit:
     """Change the study's title, background or limit."""
-    return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes), merge)
+    return Edit(f"changing the study's {' and '.join(changes)}", study.changed(**changes))
 
 
 def say_serving(study: Study, together: bool, aims: Iterable[str] = ()) -> Edit:
@@ -42,11 +41,7 @@ LIMIT = Assumption("limit", "The study's limit", "count", "Sample", "", low=1, h
 
 def type_limit(study: Study, text: str) -> Edit:
     """Take typed text as how many can be had at most, empty for no limit; what cannot be read is kept as it is."""
-    fault = limit_fault(text)
-    if fault:
-        changed = study.changed(limit_draft=text)
-    else:
-        changed = study.changed(limit=parse(LIMIT, text) if text.strip() else None, limit_draft="")
+    changed = study.typed(LIMIT.name, text, lambda typed: {LIMIT.name: given(LIMIT, typed)})
     return Edit("changing the study's limit", changed)
 
 
@@ -66,33 +61,18 @@ RESOURCES = {
 CURRENCY = "currency"
 
 
-def type_resource(study: Study, name: str, text: str, merge: str = "") -> Edit:
+def type_resource(study: Study, name: str, text: str) -> Edit:
     """Take typed text as one of the study's `RESOURCES`, or its currency; what cannot be read is kept as it is.
 
     An empty text sets no limit. Raises `KeyError` on another name.
     """
     known = study.resources
-    drafts, faults = (
-        {key: value for key, value in each.items() if key != name} for each in (known.drafts, known.faults)
-    )
     if name == CURRENCY:
         changed = known.changed(currency=short_name(text))
     else:
-        try:
-            value = parse(RESOURCES[name], text) if text.strip() else None
-            changed = known.changed(**{name: _as_kept(name, value)}, drafts=drafts, faults=faults)
-        except NumberError as error:
-            drafts, faults = {**drafts, name: text[:200]}, {**faults, name: str(error)}
-            changed = known.changed(drafts=drafts, faults=faults)
-    return Edit("changing what the study can have", study.changed(resources=changed), merge)
+        changed = known.typed(name, text, lambda typed: {name: _as_kept(name, given(RESOURCES[name], typed))})
+    return Edit("changing what the study can have", study.changed(resources=changed))
 
 
 def _as_kept(name: str, value: Any) -> Any:
-    if name == "costs":
-        return tuple(float(each) for each in value or ())
-    return int(value) if value is not None and RESOURCES[name].kind == "count" else value
-
-
-def limit_fault(text: str) -> str:
-    """Why a typed limit cannot be read; empty where it can."""
-    return fault_of(LIMIT, text)
+    return tuple(float(each) for each in value or ()) if name == "costs" else value

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from ragwort.study.document.history import Edit
@@ -18,7 +17,7 @@ def set_words(study: Study, aim_id: str, **words: Any) -> Edit:
 
 
 @no_edit_of_what_is_gone
-def rename(study: Study, aim_id: str, key: str, index: int, name: str, merge: str = "") -> Edit:
+def rename(study: Study, aim_id: str, key: str, index: int, name: str) -> Edit:
     """Name one thing that the aim is made of, the first being 0; an empty name brings its stand-in back."""
     aim = study.aim(aim_id)
     given = [*aim.words.names.get(key, ())]
@@ -28,7 +27,7 @@ def rename(study: Study, aim_id: str, key: str, index: int, name: str, merge: st
         given.pop()
     others = {other: names for other, names in aim.words.names.items() if other != key}
     named = {**others, key: tuple(given)} if given else others
-    return replace(set_words(study, aim_id, names=named), merge=merge)
+    return set_words(study, aim_id, names=named)
 
 
 @no_edit_of_what_is_gone

@@ -14,7 +14,7 @@ def show_section(study: Study, name: str, shown: bool) -> Edit:
     field = "added" if name in ON_REQUEST else "hidden"
     named = tuple(each for each in getattr(study.writing, field) if each != name)
     changed = (*named, name) if shown == (field == "added") else named
-    return _with(study, "sections of the report", "", **{field: changed})
+    return _with(study, "sections of the report", **{field: changed})
 
 
 def move_section(study: Study, name: str, by: int) -> Edit:
@@ -42,9 +42,9 @@ def set_own_text(study: Study, aim_id: str, name: str, place: str, text: str) ->
     if text.strip():
         texts[key] = text.strip()[:LONGEST_TEXT]
     if name in SECTIONS:
-        return Edit(label, study.with_aim(study.aim(aim_id).changed(texts=texts)), f"{aim_id} {key}")
-    return _with(study, label, key, texts=texts)
+        return Edit(label, study.with_aim(study.aim(aim_id).changed(texts=texts)))
+    return _with(study, label, texts=texts)
 
 
-def _with(study: Study, label: str, merge: str = "", **changes: object) -> Edit:
-    return Edit(label, study.changed(writing=study.writing.changed(**changes)), merge)
+def _with(study: Study, label: str, **changes: object) -> Edit:
+    return Edit(label, study.changed(writing=study.writing.changed(**changes)))

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
 from ragwort.designs.saying import listed
-from ragwort.study.document.aim import Aim, Entry, Scenario, Setting
+from ragwort.study.document.aim import VALUE, Aim, Entry, Scenario, Setting
 from ragwort.study.document.model import Study
 from ragwort.study.sharing.plans import ALONE, PLANS, SharingPlan
 
@@ -137,7 +137,7 @@ def _refused(study: Study, aim: Aim) -> Aim:
         return aim
     source = why(study, aim)
     fault = f"Alpha is {alpha:.4g} here by the {source}. Change the plan, or make the aim exploratory."
-    kept = Entry(value=alpha, source=source, derived=True, draft=f"{entry.value}", fault=fault)
+    kept = Entry(value=alpha, source=source, derived=True).unreadable(VALUE, f"{entry.value}", fault)
     return aim.changed(entries={**aim.entries, "alpha": kept})
 
 

@@ -17,6 +17,7 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
 from ragwort.files.numerals import best, fitting, number_in, typed_number
+from ragwort.study.document.part import Unreadable
 
 MINUS = "\u2212"
 THIN = "\u2009"
@@ -24,7 +25,7 @@ _MOST_PARTS = 99  # of one: a third, and the like
 _PART = re.compile(rf"([-{MINUS}]?\d{{1,3}})/([1-9]\d{{0,2}})")
 
 
-class NumberError(ValueError):
+class NumberError(Unreadable):
     """Typed text that is no number; the message says what can be typed."""
 
 
@@ -330,6 +331,6 @@ def _step(assumption: Assumption, value: float) -> float:
     if assumption.kind == "count":
         return float(max(1, 10 ** (len(str(int(value))) - 3)))
     if value == 0:
-        return 1.0
+        return min(1.0, assumption.high / 10)
     smaller = 0.1 if assumption.kind != "rate" else 0.5
     return float(f"{10 ** math.floor(math.log10(abs(value))) * smaller:.12g}")

@@ -1,4 +1,4 @@
-"""The sentence of how the aims share the study's error, and what comes of it in words and rows."""
+"""What comes of it where the aims share the study's error, in words and rows."""
 
 from __future__ import annotations
 
@@ -11,11 +11,9 @@ from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.results.serving import sets_size
-from ragwort.study.sharing.family import ROLES, Chances, chances, confirmatory, matrix_of, plan_of
-from ragwort.study.sharing.plans import PLANS
+from ragwort.study.sharing.family import ROLES, Chances, chances, confirmatory
 from ragwort.study.words.found import power_text, reached_text
 from ragwort.study.words.numbers import count_text, percent_text
-from ragwort.study.words.sentence import Piece
 
 
 @dataclass(frozen=True)
@@ -30,86 +28,9 @@ Found = Sequence[tuple[Aim, Outcome]]
 Offers = list[tuple[str, str, bool]]
 
 
-def pieces_of(study: Study) -> list[Piece]:
-    """`The aims share an alpha of 0.05 by Holm's procedure; any two test statistics have a correlation of 0.`"""
-    family = study.family
-    plan = plan_of(study)
-    if plan.shares:
-        pieces = [Piece("text", "The aims share an alpha of "), _value(study, "alpha", f"{family.alpha:g}"), _TEXT[0]]
-    else:
-        pieces = [Piece("text", "The aims are tested ")]
-    pieces += [
-        Piece("choice", plan.label, "plan", fault=plan.name != family.plan),
-        Piece("text", "; any two test statistics have "),
-    ]
-    pieces += [Piece("text", "a correlation of "), _value(study, "correlation", _correlation_words(study))]
-    return [*pieces, *_weights(study), Piece("text", ".")]
-
-
-def _weights(study: Study) -> list[Piece]:
-    """`; weights: Reaction time 2, Sleepy 1`, where the plan asks for them. Roles are chosen in the table."""
-    family, pieces = study.family, list[Piece]()
-    for aim in confirmatory(study) if plan_of(study).weighted else ():
-        name = aim.name if len(aim.name) <= 30 else f"{aim.name[:28].strip()}…"
-        weight = family.weights.get(aim.id, 1.0)
-        pieces.append(Piece("text", f"{', ' if pieces else '; weights: '}{name} "))
-        pieces.append(_value(study, f"weight_{aim.id}", f"{weight:g}"))
-    return pieces
-
-
-_TEXT = (Piece("text", " "),)
-
-
-def _correlation_words(study: Study) -> str:
-    matrix = matrix_of(study)
-    return f"{study.family.correlation:g}" if matrix is None else "their own (a matrix)"
-
-
-def _value(study: Study, name: str, text: str) -> Piece:
-    fault = name in study.family.faults
-    shown = study.family.drafts.get(name, "")[:20].strip() or "—" if fault else text
-    return Piece("value", shown, name, fault=fault)
-
-
-def typed_text(study: Study, name: str) -> str:
-    """What stands in the editor of a word."""
-    family = study.family
-    if name in family.faults:
-        return family.drafts.get(name, "")
-    if name == "correlation" and family.matrix:
-        return "; ".join(" ".join(f"{each:g}" for each in row) for row in family.matrix)
-    if name.startswith("weight_"):
-        return f"{family.weights.get(name.removeprefix('weight_'), 1.0):g}"
-    return f"{getattr(family, name):g}"
-
-
-def offers(study: Study, name: str) -> Offers:
-    """The choices of a word: value, label, whether it is shown now."""
-    assert name == "plan", "the only word that is picked"
-    return [(plan.name, plan.label, plan is plan_of(study)) for plan in PLANS.values()]
-
-
 def roles_for(aim: Aim) -> Offers:
     """The roles that an aim can have: value, label, whether it has it now."""
     return [(role, words, role == aim.role) for role, words in ROLES.items()]
-
-
-def label_of(name: str) -> str:
-    """What a word is about."""
-    words = {"plan": "How the aims share the error", "alpha": "The study's alpha", "correlation": "Correlation"}
-    return words.get(name, "Weight")
-
-
-def fault_of(study: Study) -> str:
-    """Why the first word that cannot be read cannot be; or that the file names a plan which is not known here."""
-    named = study.family.plan
-    if named not in PLANS:
-        known = ", ".join(plan.label for plan in PLANS.values() if plan.shares)
-        return (
-            f"The plan “{named[:30]}” is not known here: each aim is tested by itself until another is chosen. "
-            f"There are: {known}."
-        )
-    return next(iter(study.family.faults.values()), "")
 
 
 def together_of(study: Study, found: Found) -> Together | None:
