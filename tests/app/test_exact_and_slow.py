@@ -185,6 +185,21 @@ def test_a_slow_picture_of_an_edit_taken_back_never_comes(window: Window, monkey
     assert view.canvas.picture is before
 
 
+def test_a_slow_picture_has_its_usual_axis_once_a_drag_is_over(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
+    """During the drag the axis stays as long as it can; the picture of its last step is not kept with it."""
+    session, view = window.session, window.bench.picture
+    session.select("reaction")
+    view.show_tab("Curve")
+    settle(window)
+    monkeypatch.setattr(view, "_picture_soon", lambda aim, answer: None)  # as if each took long
+    session.scrub(edits.set_value(session.study, "reaction", "difference", 48.0))
+    settle(window)
+    assert view.canvas.picture.x.ends[1] > 20 * view.canvas.picture.point[0]
+    session.end_scrub()
+    settle(window)
+    assert view.canvas.picture.x.ends[1] < 8 * view.canvas.picture.point[0]
+
+
 def test_a_slow_picture_comes_roughly_first(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     """Few places soon, with word of the fine picture and how far that is; then many, on the same axes; undo, too."""
     window.session.select("sleepy")

@@ -121,8 +121,8 @@ def test_money_and_time_are_typed_into_the_sentence_above_the_ways(window: Windo
     word(panel, "budget").setFocus()
     QTest.keyClick(word(panel, "budget"), Qt.Key.Key_F2)
     QTest.keyClicks(open_editor(panel), "9x")
-    assert panel.resources.text().endswith("Recruited by one centre, any number a month, for any number of months.")
-    assert "not a number" in panel.resources._remark
+    assert "Recruited by one centre, any number a month, for any number of months." in panel.resources.text()
+    assert panel.resources.text().endswith("“9x” is not a number: type digits, as in 12 or 1.5.")
     QTest.keyClick(open_editor(panel), Qt.Key.Key_Escape)
     rest(window)
     assert window.session.study.resources.budget == 30_000

@@ -176,7 +176,7 @@ def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_
         return real(study, width)
 
     monkeypatch.setattr(report_pages, "_written", slowly)
-    window.session.do(edits.set_study(window.session.study, "type background", background="Half a thought"))
+    window.session.do(edits.set_study(window.session.study, background="Half a thought"), joined="type background")
     qtbot.waitUntil(written.is_set)
     window.session.undo()
     let_go.set()

@@ -218,3 +218,20 @@ def test_the_effect_says_of_which_kind_it_is(window: Window) -> None:
     assert "worthwhile" not in window.bench.sentence.text()
     window.bench.detail.show_assumption("sd")
     assert not row.isVisible()
+
+
+def test_leaving_a_word_tells_nobody_where_nothing_was_typed(window: Window) -> None:
+    """What was typed and is forgotten tells once; an editor that is opened and left, not at all."""
+    settle(window)
+    told: list[None] = []
+    window.session.changed.connect(lambda: told.append(None))
+    for keys, times in (("", 0), ("3", 2)):  # the keystroke itself, and that it is forgotten
+        word = _word(window, "Bench", "sd")
+        word.setFocus()
+        QTest.keyClick(word, Qt.Key.Key_F2)
+        QTest.keyClicks(QApplication.focusWidget(), keys)
+        told.clear() if not keys else None
+        QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Escape)
+        assert len(told) == times, keys
+    assert window.session.aim is not None
+    assert window.session.aim.values()["sd"] == 24

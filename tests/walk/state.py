@@ -118,8 +118,9 @@ def _picture(old: PictureView, new: PictureView) -> None:
         now.setVisible(not was.isHidden())
         now.setChecked(was.isChecked())
     new.canvas.picture = old.canvas.picture
-    if old.steering._of is not None:
-        new.steering.show_for(*old.steering._of)
+    if not old.steering.isHidden():
+        new.steering.show()
+        new.steering.show_sentence(old.steering.sentence)
     if old.ready:
         new.start()
 

@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, ClassVar
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Further, Values, Way
@@ -147,8 +149,8 @@ class WithMargins(Design):
     margin_words: ClassVar[str] = "{margin}"
 
     @property
+    @override
     def about_defaults(self) -> tuple[str, ...]:
-        """See `Design.about_defaults`."""
         levels = ", ".join(f"{alpha:g} for {kind}" for kind, alpha in ONE_TEST.items())
         return f"Where no alpha is given it is 0.05; of each one-sided test against a margin {levels}.", SIDED
 
@@ -156,16 +158,17 @@ class WithMargins(Design):
         """What is to be shown."""
         return str(values.get("hypothesis", "difference"))
 
+    @override
     def starting_for(self, claim: str) -> dict[str, Any]:
-        """See `Design.starting_for`: no difference, and the one that is usual to start from as the margin."""
+        """No difference, and the one that is usual to start from as the margin."""
         usual = dict(self.starting)
         if claim not in _CLAIMED:
             return usual
         margin = rounded(abs(float(self.stated_effect(usual))))
         return {**usual, **self.zero_effect(usual), "hypothesis": _CLAIMED[claim], "margin": margin}
 
+    @override
     def idle_names(self, values: Values) -> frozenset[str]:
-        """See `Design.idle_names`."""
         kind = self.hypothesis(values)
         if kind == "difference":
             return frozenset({"margin", "margin_low", "margin_high", "better"})
@@ -173,8 +176,8 @@ class WithMargins(Design):
             return frozenset({"sides", "better"})
         return frozenset({"sides", "margin_low", "margin_high", "direction"})
 
+    @override
     def refuse_idle(self, given: Values, find: str) -> None:
-        """See `Design.refuse_idle`."""
         kind = self.hypothesis(given)
         for name in given:
             if name in self.idle_names(given) - {"direction"} and not (name == "margin" and find == "margin"):
@@ -189,8 +192,9 @@ class WithMargins(Design):
         if len(both) == 2 and given["margin_low"] >= given["margin_high"]:
             raise RequestError("margin_low", "The lower margin must lie below the upper one.")
 
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
-        """See `Design.implied`: of a margin its side, the level of one test, and no difference unless one is stated."""
+        """Of a margin its side, the level of one test, and no difference unless one is stated."""
         kind, more = self.hypothesis(values), super().implied(values)
         if kind == "difference" or kind not in ONE_TEST:
             return more
@@ -236,13 +240,14 @@ class WithMargins(Design):
             raise RequestError("margin", "A margin is missing: equivalence is shown within margins.")
         return -values["margin"], values["margin"]
 
+    @override
     def finds_with(self, values: Values) -> tuple[str, ...]:
-        """See `Design.finds_with`: a margin only where there is one."""
+        """A margin only where there is one."""
         finds = super().finds_with(values)
         return finds if self.hypothesis(values) != "difference" else tuple(f for f in finds if f != "margin")
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = super().in_other_words(values)
         if "margin" in known and "margin_low" not in known:
             known |= {"margin_low": -known["margin"], "margin_high": known["margin"]}

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import ClassVar
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Values, Way
@@ -65,12 +67,12 @@ class OneSample(Design):
         """The smallest sample that the test can be done with."""
         return self.smallest
 
+    @override
     def counting(self, values: Values) -> OneGroup:
-        """See `Design.counting`."""
         return OneGroup(self.smallest_n(values))
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         smallest = self.smallest_n(values)
         if values["n"] < smallest:
             raise RequestError("n", f"{self.size_reason(values)}n must be {smallest} or more, not {values['n']}.")
@@ -80,8 +82,8 @@ class OneSample(Design):
         """Why the sample cannot be smaller, where that needs saying: `With 3 predictors `."""
         return ""
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         return {"n": groups[0]}
 
 
@@ -93,13 +95,13 @@ class TwoGroups(Design):
     sizes: ClassVar[tuple[Way, ...]] = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
     group_words = ("group 1", "group 2")
 
+    @override
     def counting(self, values: Values) -> ByRatio | AnyTotal:
-        """See `Design.counting`."""
         kind = AnyTotal if values["balance"] == "any" else ByRatio
         return kind(values["ratio"], self.smallest)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         if "n1" in values:
             n1, n2 = values["n1"], values["n2"]
             if values.get("n", n1 + n2) != n1 + n2:
@@ -110,8 +112,8 @@ class TwoGroups(Design):
             raise RequestError("n", f"The total number of participants must be {least}, not {values['n']}.")
         return plan.counting.splits(values["n"])
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         return {"n": sum(groups), "n1": groups[0], "n2": groups[1]}
 
     def size_words(self, values: Values, find: str) -> str:

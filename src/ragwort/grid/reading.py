@@ -27,7 +27,6 @@ from ragwort.study.results.outcome import Outcome
 from ragwort.study.words.numbers import count_text
 
 Matches = Mapping[str, str]  # by assumption the column that holds it
-NOT_USED = ""
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.stats.counted import CountedTest, counts_as, first_rare
 from ragwort.stats.noncentral import Array, Number
@@ -106,8 +108,8 @@ class BinomialTest(CountedTest):
         """How far the effect moves the expected count."""
         return self.n * (self.p - self.null_p)
 
+    @override
     def counts(self, alpha: Number, sides: Sides) -> Limits:
-        """See `CountedTest.counts`."""
         n = np.asarray(self.n, dtype=float)
         tail = upper_tail(alpha, sides)
         upper = _limit(n, self.null_p, tail, upper=True) if sides != "less" else n + 1
@@ -115,17 +117,17 @@ class BinomialTest(CountedTest):
         return lower, upper
 
     @property
+    @override
     def highest(self) -> Number:
-        """See `CountedTest.highest`."""
         return self.n
 
+    @override
     def beyond(self, lower: Number, upper: Number, effect: bool) -> Array:
-        """See `CountedTest.beyond`."""
         n, p = np.asarray(self.n, dtype=float), self.p if effect else self.null_p
         return at_or_above(upper, n, p) + at_or_below(lower, n, p)
 
+    @override
     def hills(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        """See `CountedTest.hills`."""
         n, both = float(self.n), (float(self.null_p), float(self.p))
         null, own = ((n * p, float(np.sqrt(n * p * (1 - p)))) for p in both)
         return null, own

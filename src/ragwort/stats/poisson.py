@@ -8,6 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.stats.counted import CountedTest, counts_as, first_rare
 from ragwort.stats.noncentral import Array, Number
@@ -71,12 +73,12 @@ class PoissonTest(CountedTest):
         return self.mean - self.null_mean
 
     @property
+    @override
     def highest(self) -> Number:
-        """See `CountedTest.highest`."""
         return np.finfo(float).max
 
+    @override
     def counts(self, alpha: Number, sides: Sides) -> Limits:
-        """See `CountedTest.counts`."""
         null = np.atleast_1d(np.asarray(self.null_mean, dtype=float))
         tail = upper_tail(alpha, sides)
         null, tail = np.broadcast_arrays(null, np.asarray(tail, dtype=float))
@@ -84,13 +86,13 @@ class PoissonTest(CountedTest):
         lower = lower_limit(null, tail) if sides != "greater" else np.full(null.shape, -1.0)
         return lower, upper
 
+    @override
     def beyond(self, lower: Number, upper: Number, effect: bool) -> Array:
-        """See `CountedTest.beyond`."""
         mean = self.mean if effect else self.null_mean
         return np.asarray(at_or_above(upper, mean) + at_or_below(lower, mean))
 
+    @override
     def hills(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        """See `CountedTest.hills`."""
         null, own = ((float(mean), float(np.sqrt(mean))) for mean in (self.null_mean, self.mean))
         return null, own
 

@@ -14,6 +14,8 @@ from dataclasses import dataclass
 from math import nan
 from typing import Any, Literal, Protocol
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number, chi_square_below, f_above, t_above
 
@@ -103,8 +105,8 @@ class NormalTest(_Symmetric):
         """The variance of the estimate under the planned effect, where the null variance is told."""
         return self.spread**2 * self.null_variance
 
+    @override
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
-        """See `Test.critical_value`."""
         limit = -special.ndtri(upper_tail(alpha, sides))
         return -limit if sides == "less" else limit
 
@@ -141,8 +143,8 @@ class TTest(_Symmetric):
     df: Number
     distribution: str = "t"
 
+    @override
     def critical_value(self, alpha: Number, sides: Sides) -> Number:
-        """See `Test.critical_value`."""
         limit = -special.stdtrit(self.df, upper_tail(alpha, sides))
         return -limit if sides == "less" else limit
 
@@ -156,8 +158,8 @@ class TTest(_Symmetric):
         size = abs(self.noncentrality)
         return t_above(limit, self.df, size) + t_above(limit, self.df, -size)
 
+    @override
     def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
-        """See `Test.reported`."""
         return {"df": self.df, **super().reported(alpha, sides)}
 
     def null_density(self, x: Array) -> Array:
@@ -212,15 +214,15 @@ class TwoVariancesTTest(TTest):
         """The variance of the estimate under the planned effect."""
         return self.spread**2 * self.null_variance
 
+    @override
     def power(self, alpha: Number, sides: Sides) -> Number:
-        """See `Test.power`."""
         limit = -special.stdtrit(self.df, upper_tail(alpha, sides)) / self.spread
         above = t_above(limit, self.df, self.noncentrality) if sides != "less" else 0.0
         below = t_above(limit, self.df, -self.noncentrality) if sides != "greater" else 0.0
         return above + below
 
+    @override
     def effect_density(self, x: Array) -> Array:
-        """See `Test.effect_density`."""
         return np.asarray(super().effect_density(x / self.spread) / self.spread)
 
 
@@ -233,8 +235,9 @@ class FTest(_Upper):
     df2: Number
     distribution: str = "F"
 
+    @override
     def critical_value(self, alpha: Number, sides: Sides = "greater") -> Number:
-        """See `Test.critical_value`; from the beta quantile, which keeps its digits for a small alpha."""
+        """From the beta quantile, which keeps its digits for a small alpha."""
         share = special.betaincinv(self.df2 / 2, self.df1 / 2, alpha)
         return self.df2 * (1 - share) / (self.df1 * share)
 
@@ -271,8 +274,8 @@ class ChiSquareTest(_Upper):
     df: Number
     distribution: str = "chi-square"
 
+    @override
     def critical_value(self, alpha: Number, sides: Sides = "greater") -> Number:
-        """See `Test.critical_value`."""
         return special.chdtri(self.df, alpha)
 
     def power(self, alpha: Number, sides: Sides = "greater") -> Number:

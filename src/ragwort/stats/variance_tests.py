@@ -9,6 +9,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Limits, Sides, upper_tail
@@ -91,12 +93,12 @@ class OneVarianceTest(_Multiplied):
     def _at(self, tail: Number, upper: bool) -> Number:
         return 2 * (special.gammainccinv if upper else special.gammaincinv)(self.df / 2, tail)
 
+    @override
     def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
-        """See `Test.reported`."""
         return {"df": self.df, **super().reported(alpha, sides)}
 
+    @override
     def null_density(self, x: Array) -> Array:
-        """See `Test.null_density`."""
         half = self.df / 2
         with np.errstate(divide="ignore"):
             logs = special.xlogy(half - 1, x / 2) - x / 2 - special.gammaln(half) - np.log(2)
@@ -135,12 +137,12 @@ class TwoVariancesTest(_Multiplied):
         beyond = first * (1 - share) / (second * share)
         return beyond if upper else 1 / beyond
 
+    @override
     def reported(self, alpha: Number, sides: Sides) -> dict[str, Number]:
-        """See `Test.reported`."""
         return {"df1": self.df1, "df2": self.df2, **super().reported(alpha, sides)}
 
+    @override
     def null_density(self, x: Array) -> Array:
-        """See `Test.null_density`."""
         m, n = self.df1 / 2, self.df2 / 2
         with np.errstate(divide="ignore", invalid="ignore"):
             share = self.df1 * x / (self.df1 * x + self.df2)

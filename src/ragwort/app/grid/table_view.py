@@ -68,6 +68,7 @@ class TableView(QTableView):
             words_last = bool(self.rows.columns) and self.rows.columns[-1].words  # numbers stay beside each other
             self.horizontalHeader().setStretchLastSection(words_last)
             self._fit_columns(widths)
+        self.updateGeometries()  # how far it can be scrolled to the side, now and not at some later moment
         if picked is not None and results is not None:
             places = [place for place in range(min(self.rows.rowCount(), 100_000)) if self.rows.row_at(place) == picked]
             if places:

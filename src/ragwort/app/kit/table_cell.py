@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRect, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem
+from typing_extensions import override
 
 from ragwort.app.kit.theme import Theme
 
@@ -19,8 +20,8 @@ class Cell(QStyledItemDelegate):
         super().__init__()
         self.theme = theme
 
+    @override
     def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: Index) -> None:
-        """See `QStyledItemDelegate.paint`."""
         place = QRect(option.rect)
         painter.save()
         ground = index.data(Qt.ItemDataRole.BackgroundRole)
@@ -51,8 +52,8 @@ class Cell(QStyledItemDelegate):
         if first:
             painter.fillRect(QRect(place.left(), place.top(), self.theme.px(3), place.height()), leaf)
 
+    @override
     def sizeHint(self, option: QStyleOptionViewItem, index: Index) -> QSize:
-        """See `QStyledItemDelegate.sizeHint`."""
         font = index.data(Qt.ItemDataRole.FontRole)
         metrics = QFontMetrics(font if isinstance(font, QFont) else option.font)
         width = metrics.horizontalAdvance(str(index.data(Qt.ItemDataRole.DisplayRole)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, ClassVar
 
 from PySide6.QtCore import QPointF, Qt
+from typing_extensions import override
 
 if TYPE_CHECKING:
     from ragwort.app.picture.canvas import Canvas
@@ -39,13 +40,14 @@ class Held:
 class Point(Held):
     """The design's point."""
 
+    @override
     def move(self, at: QPointF) -> None:
-        """See `Held.move`: from the first pixel on."""
+        """From the first pixel on."""
         self.dragged = True
         self.canvas.point_dragged.emit(*self.canvas.data_at(at))
 
+    @override
     def release(self, at: QPointF) -> None:
-        """See `Held.release`."""
         self.canvas.drag_ended.emit()
 
 
@@ -56,12 +58,13 @@ class Pin(Held):
         super().__init__(canvas, at)
         self.number = number
 
+    @override
     def drag(self, at: QPointF) -> None:
-        """See `Held.drag`."""
         self.canvas.pin_dragged.emit(self.number, self.canvas.data_at(at)[0])
 
+    @override
     def release(self, at: QPointF) -> None:
-        """See `Held.release`: off the axes it goes."""
+        """Off the axes it goes."""
         if self.dragged:
             self.canvas.pin_dropped.emit(self.number, self.canvas.zone_at(at) not in ("paper", "axis"))
 
@@ -73,8 +76,9 @@ class Paper(Held):
         super().__init__(canvas, at)
         self.from_x, self.from_y = canvas.data_at(at)
 
+    @override
     def drag(self, at: QPointF) -> None:
-        """See `Held.drag`: what was taken hold of stays under the pointer."""
+        """What was taken hold of stays under the pointer."""
         x, y = self.canvas.data_at(at)
         self.canvas.panned.emit(self.from_x - x, self.from_y - y)
 
@@ -84,8 +88,8 @@ class Scale(Held):
 
     cursor: ClassVar[Qt.CursorShape] = Qt.CursorShape.ArrowCursor
 
+    @override
     def release(self, at: QPointF) -> None:
-        """See `Held.release`."""
         if not self.dragged:
             self.canvas.pin_asked.emit(self.canvas.data_at(at)[0])
 

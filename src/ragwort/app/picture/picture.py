@@ -237,7 +237,7 @@ class PictureView(QWidget):
 
     def _draw_later(self, aim: Aim, answer: Answer) -> None:
         """A picture that takes time, a rough one first where there is one; the one shown is marked as old till then."""
-        wanted = (self.name, aim, answer.design, answer.find, answer.answer)
+        wanted = (self.name, aim, answer.design, answer.find, answer.answer, self.session.scrubbing)
         if wanted == self._shown_for and self.canvas.picture is not None:
             self._give_up()  # of what came in between, and is on its way
             self._show(self.canvas.picture, aim, answer, wanted)

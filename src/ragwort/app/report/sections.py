@@ -130,7 +130,7 @@ class OwnText(PlainText):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.FocusOut:
-            self.session.leave_field("")
+            self.session.leave_field("", anew=True)
         return False
 
 

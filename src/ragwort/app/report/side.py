@@ -153,5 +153,5 @@ class ReportSide(QWidget):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if watched is self.background and event.type() == QEvent.Type.FocusOut:
-            self.session.leave_field("")
+            self.session.leave_field("", anew=True)
         return False

@@ -9,6 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
@@ -58,8 +60,9 @@ class CorrelationPlan(StatisticPlan):
     single = ("null_rho",)
     traits = frozenset({"measured"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: beyond it rho cannot be told from 1."""
+        """Beyond it rho cannot be told from 1."""
         return _FURTHEST if up else -_FURTHEST
 
     @property
@@ -67,37 +70,37 @@ class CorrelationPlan(StatisticPlan):
         """The planned correlation."""
         return np.tanh(np.arctanh(self.null_rho) + self.effect)
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`."""
         n = groups[0]
         if self.method == "fisher-z":
             return NormalTest(self.effect * np.sqrt(n - 3))
         return CorrelationTest(self.rho, self.null_rho, n)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Relation:
-        """See `Plan.draw`."""
         return relations.draw_relation(world, count, sizes[0], float(self.rho))
 
+    @override
     def analyse(self, data: relations.Relation, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return relations.analyse_relation(data, self.null_rho, self.method, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return self.null_rho
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         error = 1 / np.sqrt(np.maximum(groups[0] - 3, 1))
         return self.confidence.through("correlation", "number", np.tanh, np.arctanh(self.rho), error)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"rho": self.rho, "r_squared": self.rho**2}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if self.method != "fisher-z" or groups[0, 0] >= _FEW:
             return []
         return ["Fisher's transformation is approximate with fewer than 50."]
@@ -172,36 +175,38 @@ class Correlation(OneSample):
     }
     approximation = " ".join(accuracies.values())
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: a partial correlation as if nothing were held constant."""
+        """A partial correlation as if nothing were held constant."""
         return {"rho": values["partial_r"]} if "partial_r" in values else {}
 
+    @override
     def plan(self, values: Values, find: str) -> CorrelationPlan:
-        """See `Design.plan`."""
         return CorrelationPlan(**self.basis(values, find), null_rho=values["null_rho"], method=values["method"])
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return np.arctanh(values["rho"]) - np.arctanh(values["null_rho"])
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (Naming("variables", "Variables", ("the first", "the second variable")),)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down = is_down(values, find, "rho")
         against = ", against one of {null_rho}" if values.get("null_rho") else ""
         effect = f"a correlation of {{rho}}{or_more(find, down)} between {{variables.1}} and {{variables.2}}{against}"
         looking = looking_for(values, "a higher correlation", "a lower correlation")
         return Saying("{n}", effect, "a {sides} {method} of Pearson's correlation", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return claim("ρ", f"{values['null_rho']:g}", values["sides"], "ρ is the correlation in the population.")
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Fisher, Metron 1 (1921), pages 3-32."""
+        """Fisher, Metron 1 (1921), pages 3-32."""
         sides = values["sides"]
         if values["method"] == "fisher-z":
             return row("δ = (atanh ρ − atanh ρ₀) ", Root("n − 3")), power_of_z(sides)
@@ -209,8 +214,8 @@ class Correlation(OneSample):
         power = {"two": f"{low} + {high}", "greater": high, "less": low}[sides]
         return f"1 − β = {power}", "c₁ and c₂ are the limits of r that the test at ρ₀ allows"
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         if values["method"] == "fisher-z":
             return (
                 "with Fisher's z transformation, a normal approximation: atanh r is taken to "

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree
@@ -65,8 +67,8 @@ class ModelFitPlan(StatisticPlan):
     single = ("sides",)
     traits = frozenset({"measured"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return float(_FURTHEST - self.null if up else -self.null)
 
     @property
@@ -74,32 +76,33 @@ class ModelFitPlan(StatisticPlan):
         """The planned RMSEA."""
         return np.maximum(self.null + self.effect, 0.0)
 
+    @override
     def test(self, groups: Sizes) -> FitTest:
-        """See `StatisticPlan.test`; MacCallum, Browne and Sugawara (1996), page 138."""
+        """MacCallum, Browne and Sugawara (1996), page 138."""
         each = (groups[0] - 1) * self.df
         poorer = np.where(np.asarray(self.effect) == 0, self.sides == "greater", np.asarray(self.effect) > 0)
         return FitTest(each * self.rmsea**2, each * self.null**2, self.df, poorer.astype(float))
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> fit.Variables:
-        """See `Plan.draw`."""
         misfit = self.df * float(self.null + world.taken(float(self.effect), ())) ** 2
         return fit.draw_variables(world, count, sizes[0], self.df, misfit)
 
+    @override
     def analyse(self, data: fit.Variables, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return fit.analyse_fit(data, self.df, self.null, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return float(self.null)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"rmsea": self.rmsea}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if groups[0, 0] >= _FEW:
             return []
         return [f"With fewer than {_FEW} the statistic is only roughly chi-square: real power is mostly higher."]
@@ -187,22 +190,23 @@ class ModelFit(OneSample):
     )
     approximation = "The statistic is noncentral chi-square in large samples only."
 
+    @override
     def basis(self, values: Values, find: str) -> Basis:
-        """See `Design.basis`: the test looks to the side of the reference on which the effect lies."""
+        """The test looks to the side of the reference on which the effect lies."""
         basis = super().basis(values, find)
         down = values.get("direction") == "down" if find == "effect" else bool(np.all(np.asarray(basis["effect"]) < 0))
         return Basis(**{**basis, "sides": "less" if down else "greater"})
 
+    @override
     def plan(self, values: Values, find: str) -> ModelFitPlan:
-        """See `Design.plan`."""
         return ModelFitPlan(**self.basis(values, find), null=values["null_rmsea"], df=_df(values))
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return values["rmsea"] - values.get("null_rmsea", 0.05)
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = dict(values)
         if {"observed", "parameters"} <= set(known):
             known.setdefault("df", _left_over(known))
@@ -211,8 +215,8 @@ class ModelFit(OneSample):
             known["parameters"] = _moments(known["observed"]) - known["df"]
         return known
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down = _is_closer(values, find)
         stated = "df" in values or not {"observed", "parameters"} <= set(values)
         freedom = degrees(values.get("df")) if stated else _degrees_left(values)
@@ -220,22 +224,22 @@ class ModelFit(OneSample):
         effect = f"an RMSEA of {{rmsea}}{side} against one of {{null_rmsea}} ({freedom})"
         return Saying("{n}", effect, f"a test of {'not-close' if down else 'close'} fit")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         null, other = ("≥", "<") if values.get("rmsea", 1.0) < values["null_rmsea"] else ("≤", ">")
         reference = number_text(values["null_rmsea"])
         return Claim(f"ε {null} {reference}", f"ε {other} {reference}", ("ε is the model's RMSEA in the population.",))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         closer = values.get("rmsea", 1.0) < values["null_rmsea"]
         tail, relation = ("α", "<") if closer else ("1−α", ">")
         power = row(f"1 − β = P(χ²′(ν, λ) {relation} ", Sub("χ²′", f"{tail}, ν, λ₀"), ")")
         df = () if "df" in values else ("ν = p(p + 1)/2 − q",)
         return *df, "λ = (n − 1) ν ε²,   λ₀ = (n − 1) ν ε₀²", power
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the likelihood ratio test of a model's fit: its statistic is taken to follow a noncentral chi-square "
             "distribution with noncentrality (n − 1) · df · RMSEA², both at the reference and at the planned fit."

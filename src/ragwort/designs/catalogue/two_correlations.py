@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
@@ -53,8 +55,9 @@ class TwoCorrelationsPlan(StatisticPlan):
     estimated = "q"
     traits = frozenset({"measured"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: beyond it rho2 cannot be told from 1."""
+        """Beyond it rho2 cannot be told from 1."""
         start = float(np.arctanh(self.rho1))
         return _FURTHEST - start if up else -_FURTHEST - start
 
@@ -63,40 +66,42 @@ class TwoCorrelationsPlan(StatisticPlan):
         """The planned correlation in the second group."""
         return np.tanh(np.arctanh(self.rho1) + self.effect)
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Cohen (1988), section 4.2."""
+        """Cohen (1988), section 4.2."""
         n1, n2 = groups
         return NormalTest(self.effect / np.sqrt(1 / (n1 - 3) + 1 / (n2 - 3)))
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         n1, n2 = groups
         error = np.sqrt(1 / (n1 - 3) + 1 / (n2 - 3))
         return self.confidence.around(
             "difference of correlations (Fisher's z)", "number", self.effect, self.confidence.z * error
         )
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.TwoRelations:
-        """See `Plan.draw`."""
         rhos = (self.rho1, float(self.rho2))
         drawn = [relations.draw_relation(world, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
         return relations.TwoRelations(*drawn)
 
+    @override
     def analyse(self, data: relations.TwoRelations, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return relations.analyse_two_relations(data, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the distance on Fisher's scale."""
+        """The distance on Fisher's scale."""
         return float(self.effect)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"rho2": self.rho2, "q": self.effect}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         few = float(np.min(groups[:, 0])) < _FEW
         more = f": with fewer than {_FEW} in a group power may be off by a few points" if few else ""
         said = f"Fisher's transformation is an approximation{more}."
@@ -159,38 +164,38 @@ class TwoCorrelations(TwoGroups):
         "The calculation uses Fisher's z transformation, an approximation that is good from about 25 per group."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> TwoCorrelationsPlan:
-        """See `Design.plan`."""
         return TwoCorrelationsPlan(**self.basis(values, find), rho1=values["rho1"])
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return np.arctanh(values["rho2"]) - np.arctanh(values["rho1"])
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (*super().names(values), Naming("variables", "Variables", ("the first", "the second variable")))
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rho2"))
         apart = f"a correlation of {{rho1}} with {{groups.1}} and one of {{rho2}}{more} with {{groups.2}}"
         effect = f"a difference between {apart} (of {{variables.1}} and {{variables.2}})"
         looking = looking_for(values, "a higher correlation with {groups.2}", "a lower correlation with {groups.2}")
         return Saying(self.size_words(values, find), effect, "a {sides} z test of two correlations", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "ρ₁ is the correlation with {groups.1}, ρ₂ the one with {groups.2}."
         return claim("ρ₂ − ρ₁", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         spread = Root(row(Frac("1", "n₁ − 3"), " + ", Frac("1", "n₂ − 3")))
         return row("δ = ", Frac("atanh ρ₂ − atanh ρ₁", spread)), power_of_z(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "with Fisher's z transformation, a normal approximation: atanh r is taken to vary around atanh ρ with "
             "variance 1/(n − 3) in each group."

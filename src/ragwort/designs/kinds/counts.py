@@ -6,6 +6,8 @@ from collections.abc import Callable
 from functools import lru_cache
 from typing import TYPE_CHECKING, TypeAlias
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
@@ -56,13 +58,15 @@ class CountsPlan(Plan):
         """What a step counts, where that is not simply participants: ` in group 1`."""
         return ""
 
+    @override
     def smallest_sizes(self) -> Sizes | None:
-        """See `Plan.smallest_sizes`: the first or the steady size, as asked for."""
+        """The first or the steady size, as asked for."""
         found = first_and_steady(self)
         return None if found is None else self.counting.at(self.power, found[self.n_rule == "steady"])
 
+    @override
     def searched(self) -> tuple[dict[str, int], list[str]]:
-        """See `Plan.searched`: both sizes, and a note where they differ."""
+        """Both sizes, and a note where they differ."""
         found = first_and_steady(self)
         if found is None:
             raise RuntimeError("an exact test was answered at a size that no search finds")

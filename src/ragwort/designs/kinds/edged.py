@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.sizes import Sizes
@@ -30,19 +32,20 @@ class EdgedPlan(StatisticPlan):
         return 1e300
 
     @property
+    @override
     def hopeless(self) -> str:
-        """See `Plan.hopeless`."""
         if self.margin_kind and super().hopeless:
             return "The true effect lies on the wrong side of the margin or on it, so no sample size shows the claim."
         return super().hopeless
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return float(np.ravel(self.edge)[0])
 
+    @override
     def better(self, ways: list[Sizes]) -> Sizes:
-        """See `Plan.better`: where the effect or the margin is not known yet, the split with the smaller error."""
+        """Where the effect or the margin is not known yet, the split with the smaller error."""
         if not self.by_error:
             return super().better(ways)
         apart = self.replace(effect=1.0)

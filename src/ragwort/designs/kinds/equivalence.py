@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.two_variances import TwoVariancesPlan
@@ -19,9 +21,6 @@ from ragwort.stats.statistic import NormalTest, TTest
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
-
-
-_BOTH = "Two one-sided tests, each at alpha, show equivalence; that a difference is not significant does not."
 
 
 @dataclass(frozen=True)
@@ -58,40 +57,43 @@ class EquivalencePlan(Plan):
         reach = error * float(np.ravel(self.details(groups)["critical_value"])[0])
         return Scatter(error, error, error, (self.low + reach, self.high - reach))
 
+    @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
         error, df = self._scaled(groups)
         low, high = (self.low - self.effect) / error, (self.high - self.effect) / error
         if df is None:
             return equivalence.power_with_known_sd(low, high, self.alpha)
         return equivalence.power_with_estimated_sd(low, high, df, self.alpha)
 
+    @override
     def interval(self, groups: Sizes) -> Interval | None:
-        """See `Plan.interval`: both of its limits are to lie between the margins."""
+        """Both of its limits are to lie between the margins."""
         return self.inner.replace(sides="greater", edge=0.0, effect=self.effect, alpha=self.alpha).interval(groups)
 
+    @override
     def better(self, ways: list[Sizes]) -> Sizes:
-        """See `Plan.better`: of what is not known yet, the split with the smaller error."""
+        """Of what is not known yet, the split with the smaller error."""
         if not self.by_error:
             return super().better(ways)
         return min(ways, key=lambda way: float(np.ravel(self._scaled(way)[0])[0]))
 
+    @override
     def smallest_sizes(self) -> Sizes | None:
-        """See `Plan.smallest_sizes`."""
         if isinstance(self.inner, TwoVariancesPlan):
             return TwoVariancesPlan.smallest_sizes(self)  # type: ignore[arg-type]  # asks for a counting and a power
         return super().smallest_sizes()
 
     @property
+    @override
     def hopeless(self) -> str:
-        """See `Plan.hopeless`."""
         if self.low < self.effect < self.high:
             return ""
         return "The true effect lies on or outside the margins, so no sample size shows equivalence."
 
     @property
+    @override
     def points_away(self) -> bool:
-        """See `Plan.points_away`: two tests look to both sides."""
+        """Two tests look to both sides."""
         return False
 
     def furthest_effect(self, groups: Sizes, up: bool, field: str) -> float:
@@ -109,48 +111,51 @@ class EquivalencePlan(Plan):
             )
         return search.close_in(power, self.target, fails=end, reaches=middle)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
-        """See `Plan.draw`."""
         return self.inner.replace(effect=self.effect).draw(sizes, world, count)
 
+    @override
     def analyse(self, data: Any, way: str = "") -> studies.Found:
-        """See `Plan.analyse`: both one-sided tests must reject."""
+        """Both one-sided tests must reject."""
         above = self.inner.replace(sides="greater", edge=self.low).analyse(data, way)
         below = self.inner.replace(sides="less", edge=self.high).analyse(data, way)
         return replace(above, p=np.maximum(above.p, below.p))
 
     @property
+    @override
     def traits(self) -> Any:  # type: ignore[override]  # those of the test of one side
-        """See `Plan.traits`."""
         return self.inner.traits
 
     @property
+    @override
     def estimated(self) -> str:  # type: ignore[override]  # that of the test of one side
-        """See `Plan.estimated`."""
         return self.inner.estimated
 
     @property
+    @override
     def at_null(self) -> float:
-        """See `Plan.at_null`: on the upper margin."""
+        """On the upper margin."""
         return self.high
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return self.high
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return self.inner.replace(effect=self.effect).effect_report() | {"margin": (self.high - self.low) / 2}
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`: the critical value of each one-sided test."""
+        """The critical value of each one-sided test."""
         test = self.inner.replace(effect=1.0).test(groups)
         found = {"critical_value": test.critical_value(self.alpha, "greater")}
         return {"df": test.df, **found} if isinstance(test, TTest) else found
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         both = General(
             "Equivalence is shown by two one-sided tests, each at alpha; a test of difference cannot show it."
         )
@@ -167,13 +172,14 @@ class TwoTestsPlan(EquivalencePlan):
         below = self.inner.replace(sides="less", edge=self.high, effect=self.effect - self.high, alpha=self.alpha)
         return above, below
 
+    @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
         above, below = self._sides()
         return np.asarray(np.maximum(above.power(groups) + below.power(groups) - 1, 0.0))
 
+    @override
     def scatter(self, groups: Sizes) -> Scatter | None:
-        """See `EquivalencePlan.scatter`: with another error at each truth, and before each margin."""
+        """With another error at each truth, and before each margin."""
         near = 1e-6 * (self.high - self.low)  # of a margin, on which a test has nothing to measure its error by
         low, high = (self.replace(effect=edge) for edge in (self.low, self.high))
         planned = self.replace(effect=min(max(float(self.effect), self.low + near), self.high - near))
@@ -184,14 +190,14 @@ class TwoTestsPlan(EquivalencePlan):
         on_low, on_high = _errors(low._sides()[1], groups)[1], _errors(high._sides()[0], groups)[1]
         return Scatter(on_low, on_high, own, (self.low + critical * above, self.high - critical * below))
 
+    @override
     def better(self, ways: list[Sizes]) -> Sizes:
-        """See `Plan.better`."""
         if not self.by_error:
             return Plan.better(self, ways)
         return self.inner.replace(effect=self.effect, by_error=True).better(ways)
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         return {"critical_value": self._sides()[0].test(groups).critical_value(self.alpha, "greater")}
 
 

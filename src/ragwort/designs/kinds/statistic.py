@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any, ClassVar
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.base.patience import check
 from ragwort.designs.plan import Plan
@@ -27,19 +29,20 @@ class StatisticPlan(Plan):
         return self.alpha
 
     @property
+    @override
     def confidence(self) -> Confidence:
-        """See `Plan.confidence`: of the one test."""
+        """Of the one test."""
         return Confidence(upper_tail(self.tested_alpha, self.sides))
 
     def test(self, groups: Sizes) -> Test:
         """The test statistic at these group sizes (groups x anything)."""
         raise NotImplementedError
 
+    @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
         check()
         return np.asarray(np.minimum(np.maximum(self.test(groups).power(self.tested_alpha, self.sides), 0.0), 1.0))
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         return self.test(groups).reported(self.tested_alpha, self.sides)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing_extensions import override
+
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.sizes import Sizes, TwoGroupCounting
 from ragwort.stats import search
@@ -17,8 +19,9 @@ class TwoVariancesPlan(StatisticPlan):
 
     counting: TwoGroupCounting
 
+    @override
     def smallest_sizes(self) -> Sizes | None:
-        """See `Plan.smallest_sizes`: run by run of sizes at which one group stands still."""
+        """Run by run of sizes at which one group stands still."""
         counting = self.counting
         blocks = counting.blocks()
         if blocks:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
@@ -40,8 +42,9 @@ class ByClusters(Counting):
     def equal_groups(self) -> int:
         return 2 if self.ratio == 1 else 0
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         return [self._clusters.ways(steps)[0] * self.cluster_size]
 
     def splits(self, total: int) -> list[Sizes]:
@@ -49,8 +52,8 @@ class ByClusters(Counting):
         clusters = self._clusters.splits(round(total / self.cluster_size))
         return [way * self.cluster_size for way in clusters]
 
+    @override
     def step_near(self, total: float) -> int:
-        """See `Counting.step_near`."""
         return round(total / self.cluster_size / (1 + self.ratio))
 
 
@@ -78,20 +81,22 @@ class RealArms(Counting):
         """The sizes (groups x 1) with `first` participants in arm 1."""
         return np.array([[first], [self.ratio * first]])
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         return [np.stack([steps.astype(float), self.ratio * steps])]
 
+    @override
     def splits(self, total: int) -> list[Sizes]:
-        """See `Counting.splits`."""
         return [self.sizes(total / (1 + self.ratio))]
 
+    @override
     def step_near(self, total: float) -> int:
-        """See `Counting.step_near`."""
         return round(total / (1 + self.ratio))
 
+    @override
     def smallest(self, power: PowerOf, target: float) -> Sizes | None:
-        """See `Counting.smallest`: the sizes, not rounded, at which power equals the target."""
+        """The sizes, not rounded, at which power equals the target."""
 
         def power_with(first: float) -> float:
             return float(power(self.sizes(first))[0])

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
 
@@ -22,8 +24,9 @@ class OneGroup(Counting):
     def equal_groups(self) -> int:
         return 1
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         return [steps.astype(float)[None, :]]
 
 
@@ -52,8 +55,9 @@ class EqualGroups(Counting):
         """How many times the smallest group all are."""
         return sum(self.weights or [1.0] * self.groups)
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         first = steps.astype(float)
         if not self.weights:
             return [np.broadcast_to(first, (self.groups, len(steps)))]
@@ -68,8 +72,8 @@ class EqualGroups(Counting):
                 return ways
         return AnyOver(self.groups).splits(total)
 
+    @override
     def step_near(self, total: float) -> int:
-        """See `Counting.step_near`."""
         return round(total / self._parts)
 
 
@@ -84,8 +88,9 @@ class AnyOver(Counting):
     def lowest(self) -> int:
         return max(self.groups + 1, self.smallest_total)
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         whole, rest = np.divmod(steps, self.groups)
         larger = np.arange(self.groups)[:, None] >= self.groups - rest
         return [(whole + larger).astype(float)]

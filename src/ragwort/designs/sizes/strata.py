@@ -6,6 +6,8 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
@@ -92,26 +94,30 @@ class ByStrata(Counting):
     def equal_groups(self) -> int:
         return 2 if self.ratio == 1 else 0
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         return [self.kinds.sized(self._clusters.ways(steps)[0])]
 
+    @override
     def step_near(self, total: float) -> int:
-        """See `Counting.step_near`."""
         near = max(round(total / self.kinds.mean / (1 + self.ratio)), self.lowest)
         steps = np.arange(max(near - self.kinds.wander, self.lowest), near + self.kinds.wander + 1)
         return int(steps[np.argmin(np.abs(self.ways(steps)[0].sum(axis=0) - total))])
 
+    @override
     def in_groups(self, sizes: Iterable[float]) -> list[int]:
-        """See `Counting.in_groups`: each arm rounded half up, as its clusters have these people on average."""
+        """Each arm rounded half up, as its clusters have these people on average."""
         return [math.floor(size + 0.5) for size in self.kinds.people(self.kinds.clusters(np.array(list(sizes))))]
 
+    @override
     def in_all(self, sizes: Iterable[float]) -> int:
-        """See `Counting.in_all`: the sum of both arms."""
+        """The sum of both arms."""
         return sum(self.in_groups(sizes))
 
+    @override
     def smallest(self, power: PowerOf, target: float) -> Sizes | None:
-        """See `Counting.smallest`: also where power falls now and then."""
+        """Also where power falls now and then."""
 
         def along(steps: Steps) -> Sizes:
             return self.along(power, steps)

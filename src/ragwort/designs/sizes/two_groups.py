@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, Sizes, Steps
 
@@ -43,8 +45,9 @@ class ByRatio(TwoGroupCounting):
             step -= 1
         return max(step, self.smallest_size)
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         groups = np.empty((2, len(steps)))
         groups[0] = steps
         groups[1] = np.maximum(np.ceil(self.ratio * groups[0] - SLACK), self.smallest_size)
@@ -62,19 +65,21 @@ class ByRatio(TwoGroupCounting):
     def equal_groups(self) -> int:
         return 2 if self.ratio == 1 else 0
 
+    @override
     def step_near(self, total: float) -> int:
-        """See `Counting.step_near`."""
         return round(total / (1 + self.ratio))
 
+    @override
     def blocks(self) -> range:
-        """See `TwoGroupCounting.blocks`: the sizes of group 2, for ratios under one."""
+        """The sizes of group 2, for ratios under one."""
         if self.ratio >= 1:
             return range(0)
         last = self._total(self.highest) - self.highest
         return range(self.smallest_size, last + 1)
 
+    @override
     def block(self, index: int) -> tuple[int, int]:
-        """See `TwoGroupCounting.block`: the steps at which group 2 is `index` large."""
+        """The steps at which group 2 is `index` large."""
         start = math.floor((index - 1 + SLACK) / self.ratio) + 1 if index > self.smallest_size else self.smallest_size
         end = math.floor((index + SLACK) / self.ratio)
         return _inside(start, end, self.lowest, self.highest)
@@ -98,19 +103,21 @@ class AnyTotal(TwoGroupCounting):
     def ways_count(self) -> int:
         return 2
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: floor first, so that a tie gives the extra one to group 2."""
+        """Floor first, so that a tie gives the extra one to group 2."""
         total = steps.astype(float)
         share = total / (1 + self.ratio)
         whole = np.where(np.abs(share - np.round(share)) < SLACK, np.round(share), share)
         return [self._split(total, np.floor(whole)), self._split(total, np.ceil(whole))]
 
+    @override
     def blocks(self) -> range:
-        """See `TwoGroupCounting.blocks`: the smaller group's share, rounded down."""
+        """The smaller group's share, rounded down."""
         return range(int(self.highest * self._smaller_share()) + 1)
 
+    @override
     def block(self, index: int) -> tuple[int, int]:
-        """See `TwoGroupCounting.block`."""
         share = self._smaller_share()
         start = math.ceil(index / share - SLACK)
         end = math.ceil((index + 1) / share - SLACK) - 1
@@ -139,7 +146,8 @@ class ByEvents(Counting):
     def lowest(self) -> int:
         return 1
 
+    @override
     def ways(self, steps: Steps) -> list[Sizes]:
-        """See `Counting.ways`: one way."""
+        """One way."""
         events = steps.astype(float)
         return [np.stack([events / (1 + self.ratio), events * self.ratio / (1 + self.ratio)])]

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.flags import flags
 from ragwort.figures.drawing.kind import Drawing
@@ -94,8 +95,9 @@ def _curve_labels(axes: Axes, curve: Curve, look: Look) -> list[tuple[Series | N
 class CurveDrawing(Drawing[Curve]):
     """Power from 0 to 100% over the sample size."""
 
+    @override
     def sheet(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
-        """See `Drawing.sheet`: with the scale of power, which is the same for all curves."""
+        """With the scale of power, which is the same for all curves."""
         axes.set_ylim(0, 1.04)
         roomy = axes.get_window_extent().height >= 11 * look.text
         levels = np.arange(0, 1.01, 0.2 if roomy else 0.5)
@@ -106,13 +108,13 @@ class CurveDrawing(Drawing[Curve]):
             *(scale_text(axes, look, (0, level / 1.04), each) for level, each in zip(levels, words, strict=True)),
         ]
 
+    @override
     def scale(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set_xlim(picture.x.ends)
         return [*x_scale(axes, look, *picture.x.ends), *cannot_be_had(axes, picture.beyond, look)]
 
+    @override
     def marks(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         return [
             *_scenario_marks(axes, picture, look),
             *_own_marks(axes, picture, look),
@@ -120,12 +122,13 @@ class CurveDrawing(Drawing[Curve]):
             *flags(axes, picture, look),
         ]
 
+    @override
     def kept(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
-        """See `Drawing.kept`: kept scenarios, without their names."""
+        """Kept scenarios, without their names."""
         return _scenario_marks(axes, picture, look)
 
+    @override
     def kept_and_named(self, axes: Axes, picture: Curve, look: Look) -> list[Artist]:
-        """See `Drawing.kept_and_named`."""
         labels = _curve_labels(axes, picture, look)
         names = [mark for series, marks in labels if series is not None and not series.own for mark in marks]
         shown = {id(mark) for mark in names}
@@ -133,8 +136,8 @@ class CurveDrawing(Drawing[Curve]):
             mark.remove()
         return [*_scenario_marks(axes, picture, look), *names]
 
+    @override
     def live(self, axes: Axes, picture: Curve, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
-        """See `Drawing.live`."""
         own = replace(picture, ten_more=None, series=tuple(s for s in picture.series if s.own))
         text = text_at(axes, own.point_label, look.text, look.palette.found_text, bold=True)
         point = Room(axes, own, names).beside_point(own.point, axes, text)

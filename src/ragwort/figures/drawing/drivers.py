@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
@@ -31,8 +33,8 @@ class DriversDrawing(Drawing[Drivers]):
 
     left = 0.26
 
+    @override
     def scale(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         low, high = picture.ends
         start = low if _is_roomy(axes, picture, look) else low - _LABELS * (high - low)  # labels beside the bars
         axes.set(xlim=(start, high), ylim=(0, 1))
@@ -43,8 +45,8 @@ class DriversDrawing(Drawing[Drivers]):
         texts = [scale_text(axes, look, (tick, 0), f"{tick:.10g}", below=True) for tick in ticks]
         return [*(line(axes, [tick, tick], [0, 1], **grid) for tick in ticks), *texts]
 
+    @override
     def marks(self, axes: Axes, picture: Drivers, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         if not picture.bars:
             return [in_the_middle(axes, NO_RANGES, look)]
         limit, point = _limit(axes, picture, look), _point(axes, picture, look)

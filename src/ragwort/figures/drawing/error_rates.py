@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
@@ -115,13 +116,13 @@ def _error_values(axes: Axes, errors: Errors, look: Look) -> list[Artist]:
 class ErrorsDrawing(Drawing[Errors]):
     """Two hills over the scale of the statistic."""
 
+    @override
     def scale(self, axes: Axes, picture: Errors, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         low, high = float(picture.x[0]), float(picture.x[-1])
         axes.set(xlim=(low, high), ylim=(0, picture.y_high))
         ground = line(axes, [low, high], [0, 0], color=look.palette.hairline, linewidth=1.0)
         return [ground, *x_scale(axes, look, low, high)]
 
+    @override
     def marks(self, axes: Axes, picture: Errors, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         return _errors_marks(axes, picture, look)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
@@ -28,8 +30,8 @@ _DASHES: tuple[Any, ...] = ((0, (6, 2.4)), (0, (1.4, 1.8)))  # of the arms
 class EventsDrawing(Drawing[Events]):
     """Lines over the calendar."""
 
+    @override
     def scale(self, axes: Axes, picture: Events, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         end = float(picture.x[-1])
         axes.set(xlim=(0, end), ylim=(0, picture.y_high))
         ticks = nice_ticks(0, picture.y_high, most=6)
@@ -38,8 +40,8 @@ class EventsDrawing(Drawing[Events]):
         numbers = [_beside(axes, look, tick, picture.y_high) for tick in ticks]
         return [*lines, *numbers, *x_scale(axes, look, 0, end)]
 
+    @override
     def marks(self, axes: Axes, picture: Events, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours = look.palette
         marks = [line(axes, picture.x, picture.total, color=colours.ink, linewidth=2.0)]
         for dashes, (name, events) in zip(_DASHES, picture.arms, strict=False):

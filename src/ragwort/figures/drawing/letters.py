@@ -13,6 +13,7 @@ import numpy as np
 from matplotlib.backends.backend_agg import FigureCanvasAgg, RendererAgg
 from matplotlib.colors import to_rgba
 from matplotlib.font_manager import FontProperties, findfont, get_font
+from typing_extensions import override
 
 _EDGE = 3  # pixels around a bitmap, for letters that reach out of their box
 
@@ -32,6 +33,7 @@ class WindowCanvas(FigureCanvasAgg):
 class WindowRenderer(RendererAgg):
     """matplotlib's renderer, which sets each text once."""
 
+    @override
     def draw_text(
         self,
         gc: Any,
@@ -43,7 +45,7 @@ class WindowRenderer(RendererAgg):
         ismath: Any = False,
         mtext: Any = None,
     ) -> None:
-        """See `RendererAgg.draw_text`; `y` counts downwards."""
+        """`y` counts downwards."""
         if ismath:
             super().draw_text(gc, x, y, s, prop, angle, ismath, mtext)
             return
@@ -52,8 +54,8 @@ class WindowRenderer(RendererAgg):
         bottom = int(self.height) - (round(y) - above) - image.shape[0]
         self.draw_image(gc, round(x) - left, bottom, image[::-1])
 
+    @override
     def get_text_width_height_descent(self, s: str, prop: FontProperties, ismath: Any) -> tuple[float, float, float]:
-        """See `RendererAgg.get_text_width_height_descent`."""
         if ismath:
             return cast(tuple[float, float, float], super().get_text_width_height_descent(s, prop, ismath))
         return measured(s, FontKey(prop), self.dpi)

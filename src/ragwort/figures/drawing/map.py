@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from typing_extensions import override
+
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
     Look,
@@ -31,14 +33,15 @@ class MapDrawing(Drawing[Map]):
 
     left = 0.80
 
+    @override
     def scale(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: the numbers, what is plausible and what can be had."""
+        """The numbers, what is plausible and what can be had."""
         axes.set(xlim=picture.x.ends, ylim=picture.y.ends)
         plausible = [*_plausible(axes, picture.x, look, "x"), *_plausible(axes, picture.y, look, "y")]
         return [*scales(axes, look), *_limit(axes, picture, look), *plausible]
 
+    @override
     def marks(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         ground = _ground(axes, picture, look)
         return [
             *_target(axes, picture, look, ground),
@@ -46,19 +49,21 @@ class MapDrawing(Drawing[Map]):
             *_point(axes, picture, look),
         ]
 
+    @override
     def kept(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.kept`: the lines, and kept scenarios as small named points; off the point as it is now."""
+        """The lines, and kept scenarios as small named points; off the point as it is now."""
         ground = _ground(axes, picture, look)
         for mark in _target(axes, picture, look, ground):
             mark.remove()
         return _kept(axes, picture, look, ground)
 
+    @override
     def kept_and_named(self, axes: Axes, picture: Map, look: Look) -> list[Artist]:
-        """See `Drawing.kept_and_named`."""
         return self.kept(axes, picture, look)
 
+    @override
     def live(self, axes: Axes, picture: Map, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
-        """See `Drawing.live`: the point, and the line of the target, which goes through it where n is found."""
+        """The point, and the line of the target, which goes through it where n is found."""
         point = _point(axes, picture, look, names)
         taken = [*names, _round(axes, picture.point, look), box_of(point[-1])]  # type: ignore[arg-type]
         ground = Ground(_apart(axes, look), boxes=taken)

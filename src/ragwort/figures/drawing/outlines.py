@@ -14,6 +14,7 @@ from matplotlib.backends.backend_mixed import MixedModeRenderer
 from matplotlib.backends.backend_svg import RendererSVG
 from matplotlib.font_manager import FontProperties, findfont, get_font
 from matplotlib.text import TextToPath
+from typing_extensions import override
 
 from ragwort.figures.drawing.letters import FontKey, line_of, measured
 
@@ -56,8 +57,8 @@ class FileCanvas(FigureCanvasAgg):
 class _Measuring(RendererAgg):
     """matplotlib's renderer, which measures each text once."""
 
+    @override
     def get_text_width_height_descent(self, s: str, prop: FontProperties, ismath: Any) -> Size:
-        """See `RendererAgg.get_text_width_height_descent`."""
         if ismath:
             return cast(Size, super().get_text_width_height_descent(s, prop, ismath))
         return measured(s, FontKey(prop), self.dpi)
@@ -88,12 +89,13 @@ class _Outlines(TextToPath):
         self._files[id(font)] = files
         return font
 
+    @override
     def get_text_width_height_descent(self, s: str, prop: FontProperties, ismath: Any) -> Size:
-        """See `TextToPath.get_text_width_height_descent`."""
         if ismath:
             return super().get_text_width_height_descent(s, prop, ismath)
         return _outlines_size(s, FontKey(prop))
 
+    @override
     def get_glyphs_with_font(
         self,
         font: Any,
@@ -104,7 +106,6 @@ class _Outlines(TextToPath):
         features: Any = None,
         language: Any = None,
     ) -> Setting:
-        """See `TextToPath.get_glyphs_with_font`."""
         files = self._files.get(id(font))
         if features or language or files is None:
             shaped: Any = {"features": features, "language": language}

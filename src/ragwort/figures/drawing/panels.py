@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, line, nice_ticks, scale_text, short, text_at
@@ -29,8 +30,9 @@ class PanelsDrawing(Drawing[Panels]):
 
     left = 0.80
 
+    @override
     def scale(self, axes: Axes, picture: Panels, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: numbers under each panel, its name above it."""
+        """Numbers under each panel, its name above it."""
         count = len(picture.panels)
         axes.set(xlim=(0, count), ylim=picture.y_ends)
         each = axes.get_window_extent().width / count
@@ -54,13 +56,13 @@ class PanelsDrawing(Drawing[Panels]):
         style: dict[str, Any] = {"color": look.palette.hairline, "linewidth": 0.8}
         return [*texts, *([line(axes, [number, number], picture.y_ends, **style)] if number else [])]
 
+    @override
     def marks(self, axes: Axes, picture: Panels, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         drawing = TraceDrawing()
         return [mark for panel in _placed(picture) for mark in drawing.marks(axes, panel, look)]
 
+    @override
     def live(self, axes: Axes, picture: Panels, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
-        """See `Drawing.live`."""
         drawing = TraceDrawing()
         return [mark for panel in _placed(picture) for mark in drawing.live(axes, panel, look)]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
@@ -34,16 +35,16 @@ _LONGEST = 22  # characters of a name beside a row
 class EstimatesDrawing(Drawing[Estimates]):
     """Bars: hatched what misses, gold on top what is significant; the true effect and what succeeds on average."""
 
+    @override
     def scale(self, axes: Axes, picture: Estimates, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=(picture.edges[0], picture.edges[-1]), ylim=(0, picture.high))
         if not picture.as_ratio:
             return scales(axes, look, grid=True)
         below = [scale_text(axes, look, (at, 0.0), words, below=True) for at, words in picture.ratios()]
         return [*heights(axes, look, grid=True), *below]
 
+    @override
     def marks(self, axes: Axes, picture: Estimates, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours = look.palette
         edges, heights = np.asarray(picture.edges), np.array(picture.heights)
         left, width, missed = edges[:-1], np.diff(edges), heights[:, 0]
@@ -100,13 +101,13 @@ def _upright(
 class PValuesDrawing(Drawing[PValues]):
     """Bars, those within alpha gold; the height that all would have without an effect as a dotted line."""
 
+    @override
     def scale(self, axes: Axes, picture: PValues, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=(0, 1), ylim=(0, picture.high))
         return scales(axes, look, grid=True)
 
+    @override
     def marks(self, axes: Axes, picture: PValues, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours, width = look.palette, 1 / len(picture.bars)
         left, heights = np.arange(len(picture.bars)) * width, np.array(picture.heights)
         inside = left + width <= picture.alpha + 1e-9
@@ -122,13 +123,14 @@ class WorldsDrawing(Drawing[Worlds]):
 
     left = 1.75
 
+    @override
     def scale(self, axes: Axes, picture: Worlds, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: room above the first world for a word."""
+        """Room above the first world for a word."""
         axes.set(xlim=(0, 100), ylim=(0, len(picture.names) + 0.5))
         return _across(axes, look)
 
+    @override
     def marks(self, axes: Axes, picture: Worlds, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours, rows = look.palette, len(picture.names)
         formula = 100 * picture.formula
         marks = [line(axes, [formula, formula], [0, rows], color=colours.ink, linewidth=1.2, linestyle=_DASHED)]
@@ -166,13 +168,13 @@ def _across(axes: Axes, look: Look) -> list[Artist]:
 class BySizeDrawing(Drawing[BySize]):
     """The formula as a line, rehearsals as dots with their intervals, the target dotted."""
 
+    @override
     def scale(self, axes: Axes, picture: BySize, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=picture.ends, ylim=(0, 108))
         return scales(axes, look, grid=True)
 
+    @override
     def marks(self, axes: Axes, picture: BySize, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours = look.palette
         marks = [target_line(axes, picture.ends, 100 * picture.target, look)]
         x, y = picture.line
@@ -198,13 +200,13 @@ class OneStudyDrawing(Drawing[OneStudy]):
 
     left = 1.35
 
+    @override
     def scale(self, axes: Axes, picture: OneStudy, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=picture.ends, ylim=(0, len(picture.groups)))
         return _across(axes, look)
 
+    @override
     def marks(self, axes: Axes, picture: OneStudy, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours, rows, marks = look.palette, len(picture.groups), []
         style = {"marker": "o", "linewidth": 0, "markersize": 3.6, "alpha": 0.75, "markeredgewidth": 0}
         for place, (name, values) in enumerate(zip(picture.groups, picture.outcomes, strict=True)):

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, scale_text, text_at
 from ragwort.figures.drawing.points import ABOVE, box_of, dot, heights
@@ -25,16 +27,17 @@ class SplitDrawing(Drawing[Split]):
 
     left = 0.80
 
+    @override
     def scale(self, axes: Axes, picture: Split, look: Look) -> list[Artist]:
-        """See `Drawing.scale`: doublings as ratios."""
+        """Doublings as ratios."""
         axes.set(xlim=picture.ends, ylim=picture.y_ends)
         low, high = (round(end) for end in picture.ends)
         places = range(low, high + 1, max(1, math.ceil((high - low) / 8)))
         below = [scale_text(axes, look, (at, picture.y_ends[0]), _ratio(at), below=True) for at in places]
         return [*heights(axes, look, grid=True), *below]
 
+    @override
     def marks(self, axes: Axes, picture: Split, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         colours = look.palette
         x, y = picture.line
         best, point = _best(axes, picture, look), _point(axes, picture, look)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, offset, text_at
@@ -21,13 +22,13 @@ if TYPE_CHECKING:
 class SpreadDrawing(Drawing[Spread]):
     """A silhouette of the draws; those that reach the target are hatched."""
 
+    @override
     def scale(self, axes: Axes, picture: Spread, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=(0, 100), ylim=(0, picture.high))
         return scales(axes, look, grid=True) if picture.power.size else []
 
+    @override
     def marks(self, axes: Axes, picture: Spread, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         if not picture.power.size:
             return [in_the_middle(axes, picture.says, look)]
         return [*_silhouette(axes, picture, look), *_values(axes, picture, look)]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import (
@@ -105,10 +106,10 @@ class StepsDrawing(Drawing[Steps]):
 
     width_share = SAW_SHARE
 
+    @override
     def scale(self, axes: Axes, picture: Steps, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         return _steps_scale(axes, picture, look)
 
+    @override
     def marks(self, axes: Axes, picture: Steps, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         return _steps_marks(axes, picture, look)

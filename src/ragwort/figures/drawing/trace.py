@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.drawing.curve import DASHES
 from ragwort.figures.drawing.flags import flags
@@ -25,19 +26,20 @@ class TraceDrawing(Drawing[Trace]):
 
     left = 0.80
 
+    @override
     def scale(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         axes.set(xlim=picture.x.ends, ylim=picture.y_ends)
         return [*scales(axes, look, grid=True), *cannot_be_had(axes, picture.beyond, look)]
 
+    @override
     def marks(self, axes: Axes, picture: Trace, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         point = _point(axes, picture, look)
         labels = _labels(axes, picture, look, [box_of(point[-1])] if point else [])  # type: ignore[arg-type]
         return [*self._lines(axes, picture, look), *labels, *point, *flags(axes, picture, look)]
 
+    @override
     def live(self, axes: Axes, picture: Trace, look: Look, names: Sequence[Box] = ()) -> list[Artist]:
-        """See `Drawing.live`: without the labels of the lines."""
+        """Without the labels of the lines."""
         return [*self._lines(axes, picture, look), *_point(axes, picture, look), *flags(axes, picture, look)]
 
     @staticmethod

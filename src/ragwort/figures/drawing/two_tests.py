@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.pencil import Look, keep_inside, line, short, text_at, x_scale
 from ragwort.figures.shown.two_tests import TwoTests
@@ -19,15 +21,15 @@ _DASHES: Any = (0, (4, 2.4))
 class TwoTestsDrawing(Drawing[TwoTests]):
     """Three hills over the estimate."""
 
+    @override
     def scale(self, axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
-        """See `Drawing.scale`."""
         low, high = float(picture.x[0]), float(picture.x[-1])
         axes.set(xlim=(low, high), ylim=(0, picture.y_high))
         ground = line(axes, [low, high], [0, 0], color=look.palette.hairline, linewidth=1.0)
         return [ground, *x_scale(axes, look, low, high)]
 
+    @override
     def marks(self, axes: Axes, picture: TwoTests, look: Look) -> list[Artist]:
-        """See `Drawing.marks`."""
         return [*_areas(axes, picture, look), *_lines(axes, picture, look), *_labels(axes, picture, look)]
 
 

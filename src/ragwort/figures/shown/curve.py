@@ -8,6 +8,7 @@ from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, Plan
@@ -65,21 +66,22 @@ class Curve(Shown):
     beyond: Beyond | None = None
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "power, %"
 
     @property
+    @override
     def handle(self) -> tuple[float, float]:
-        """See `Shown.handle`."""
         return self.point
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("curve", self.x_label, self.x.ends, self.beyond)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the nearest curve above or below."""
+        """The nearest curve above or below."""
         best: tuple[float, Reading] | None = None
         for series in self.series:
             if not series.x[0] <= at.x <= min(series.x[-1], self.x.ends[1]):
@@ -93,16 +95,18 @@ class Curve(Shown):
                 best = (away, Reading(x, power, named))
         return None if best is None else best[1]
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: along the aim's own curve."""
+        """Along the aim's own curve."""
         (own,) = (each for each in self.series if each.own)
         return [
             Reading(float(x), float(power), f"{count_text(int(x))} {self.place}, {percent_text(power)}")
             for x, power in zip(own.x, own.power, strict=True)
         ]
 
+    @override
     def kept(self) -> tuple[object, ...]:
-        """See `Shown.kept`: kept scenarios."""
+        """Kept scenarios."""
         return tuple((s.label, s.design, s.power.tobytes()) for s in self.series if not s.own)
 
     def rows(self) -> list[list[object]]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.base import patience
 from ragwort.designs import Answer, design_named
@@ -79,8 +80,8 @@ class Drivers(Shown):
     held: str = ""  # the expression of the effect that stays while the number of the reference moves
     texts: Texts = ()
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("drivers", self.x_label, self.ends)
 
     def place_of(self, row: int) -> float:
@@ -88,12 +89,14 @@ class Drivers(Shown):
         return 1 - (row + 0.68) / max(len(self.bars), 1)
 
     @property
+    @override
     def foot(self) -> str:
-        """See `Shown.foot`: what stands in the middle where there are no bars is not said twice."""
+        """What stands in the middle where there are no bars is not said twice."""
         return self.says if self.bars else ""
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the nearer end of the bar."""
+        """The nearer end of the bar."""
         for row, bar in enumerate(self.bars):
             if abs(at.y - self.place_of(row)) < 0.4 / len(self.bars):
                 ends = [end for end in (bar.low, bar.high) if end.at is not None]
@@ -105,8 +108,8 @@ class Drivers(Shown):
                     )
         return None
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = ["assumption", "end of its range", self.x_label, "in words"]
         found: list[list[object]] = [head]
         for bar in self.bars:

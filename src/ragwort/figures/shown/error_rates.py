@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer, StatisticPlan
 from ragwort.designs.kinds import has_margin
@@ -50,12 +51,12 @@ class Errors(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "how often"
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("errors", self.x_label, round(float(self.x[0]), 1), round(float(self.x[-1]), 1), self.y_high)
 
     @property

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer
 from ragwort.designs.kinds import CalendarPlan
@@ -34,8 +35,8 @@ class Events(Shown):
     x_label: str = "time since the first entry"
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "expected events"
 
     @property
@@ -48,12 +49,13 @@ class Events(Shown):
         """The end of the scale of events."""
         return 1.12 * float(self.total[-1])
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("events", float(self.x[-1]), self.y_high)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: how many by the time under the pointer."""
+        """How many by the time under the pointer."""
         if not 0 <= at.x <= float(self.x[-1]):
             return None
         return self._read(at.x)
@@ -63,12 +65,12 @@ class Events(Shown):
         each = ", ".join(f"{name} {float(np.interp(when, self.x, y)):.0f}" for name, y in self.arms)
         return Reading(when, events, f"{decimals_text(events, 0)} events by {when:.3g} ({each})")
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`."""
         return [self._read(float(when)) for when in self.x[::16]]
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = [self.x_label, *(f"events, {name}" for name, _ in self.arms), "total events"]
         columns = [self.x, *(events for _, events in self.arms), self.total]
         found: list[list[object]] = [[float(each) for each in row] for row in zip(*columns, strict=True)]

@@ -10,6 +10,7 @@ from typing import Any, ClassVar
 import numpy as np
 from contourpy import contour_generator
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer, Design, Plan, design_named
 from ragwort.designs.many import along, powers
@@ -77,30 +78,32 @@ class Map(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def x_label(self) -> str:  # type: ignore[override]
-        """See `Shown.x_label`."""
         return self.x.label
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return self.y.label
 
     @property
+    @override
     def handle(self) -> tuple[float, float]:
-        """See `Shown.handle`."""
         return self.point
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("map", self.x, self.y, self.limit)
 
+    @override
     def kept(self) -> tuple[object, ...]:
-        """See `Shown.kept`: the lines, as the point moves over them, and kept scenarios; not the target's own line."""
+        """The lines, as the point moves over them, and kept scenarios; not the target's own line."""
         return (self.z.tobytes(), *(each.level for each in self.contours if not each.target), self.named)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: between the values that were computed, hence only whole per cents."""
+        """Between the values that were computed, hence only whole per cents."""
         (low, high), (least, most) = self.x.ends, self.y.ends
         if not (low <= at.x <= high and least <= at.y <= most):
             return None
@@ -117,8 +120,8 @@ class Map(Shown):
         """A place in words: `12 ms, 64 per group`."""
         return f"{self.x.text(x, self.place)}, {self.y.text(y, self.place)}"
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = [self.x.label, self.y.label, "power"]
         found: list[list[object]] = [head]
         for y, row in zip(self.at_y, self.z, strict=True):

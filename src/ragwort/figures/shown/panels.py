@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.shown.shown import Pointer, Reading
 from ragwort.figures.shown.trace import Trace
@@ -29,12 +30,13 @@ class Panels(Trace):
         low, high = self.x.ends
         return low + (place % 1 - EDGE) / (1 - 2 * EDGE) * (high - low)
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("panels", self.x, self.y_words, self.y_ends, self.titles)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: within the panel that the pointer is in."""
+        """Within the panel that the pointer is in."""
         number = int(np.floor(at.x))
         if not 0 <= number < len(self.panels):
             return None
@@ -43,16 +45,17 @@ class Panels(Trace):
             return None
         return Reading(self.across(number, found.x), found.y, f"{self.titles[number]}: {found.words}")
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: panel by panel."""
+        """Panel by panel."""
         return [
             Reading(self.across(number, each.x), each.y, f"{title}: {each.words}")
             for number, (title, panel) in enumerate(zip(self.titles, self.panels, strict=True))
             for each in panel.walk()
         ]
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head, *_ = self.panels[0].rows()
         found: list[list[object]] = [["panel", *head]]
         for title, panel in zip(self.titles, self.panels, strict=True):

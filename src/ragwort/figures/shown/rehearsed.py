@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from typing_extensions import override
 
 from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
@@ -50,8 +51,8 @@ class Estimates(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "of 100 studies"
 
     def ratios(self) -> list[tuple[float, str]]:
@@ -69,17 +70,19 @@ class Estimates(Shown):
         """The top of the y axis."""
         return _top([both[1] for both in self.heights])
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("estimates", self.edges[0], self.edges[-1], self.high)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: a bar."""
+        """A bar."""
         place = int(np.searchsorted(self.edges, at.x, side="right")) - 1
         return self._bar(place) if 0 <= place < len(self.found) and at.y >= 0 else None
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: bar by bar, where there is any."""
+        """Bar by bar, where there is any."""
         return [self._bar(place) for place, both in enumerate(self.heights) if both[1]]
 
     def _bar(self, place: int) -> Reading:
@@ -92,8 +95,8 @@ class Estimates(Shown):
     def _value(self, at: float) -> str:
         return _short(_read(at, self.as_ratio))
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = ["from", "to", "not significant", "significant"]
         edges = [math.exp(edge) for edge in self.edges] if self.as_ratio else self.edges
         ends = zip(edges[:-1], edges[1:], self.missed, self.found, strict=True)
@@ -112,8 +115,8 @@ class PValues(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "of 100 studies"
 
     @property
@@ -126,25 +129,27 @@ class PValues(Shown):
         """The top of the y axis."""
         return min(_top(self.heights), 100.0)
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("p", self.high)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: a bar."""
+        """A bar."""
         place = math.floor(at.x * P_BARS)
         return self._bar(place) if 0 <= place < P_BARS and at.y >= 0 else None
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: bar by bar."""
+        """Bar by bar."""
         return [self._bar(place) for place in range(P_BARS)]
 
     def _bar(self, place: int) -> Reading:
         words = f"p {place / P_BARS:.2f} to {(place + 1) / P_BARS:.2f}: {self.heights[place]:.1f} of 100 studies"
         return Reading((place + 0.5) / P_BARS, self.heights[place], words)
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = ["from", "to", "studies"]
         bars = enumerate(self.bars)
         return [head, *(list[object]((place / P_BARS, (place + 1) / P_BARS, count)) for place, count in bars)]
@@ -163,17 +168,19 @@ class Worlds(Shown):
     x_label: str = "power, %"
     texts: Texts = ()
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("worlds", self.names)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the world in this row."""
+        """The world in this row."""
         place = place_at(at.y, len(self.names))
         return None if place is None else self._row(place)
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: from the first world down."""
+        """From the first world down."""
         return [self._row(place) for place in range(len(self.names))]
 
     def _row(self, place: int) -> Reading:
@@ -181,8 +188,8 @@ class Worlds(Shown):
         words = f"{self.names[place]}: {percent_text(self.powers[place])} ({low} to {high})"
         return Reading(100 * self.powers[place], height_of(place, len(self.names)), words)
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         body = zip(self.names, self.powers, self.intervals, strict=True)
         return [["world", "power", "low", "high"], *([name, power, *ends] for name, power, ends in body)]
 
@@ -203,8 +210,8 @@ class BySize(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "power, %"
 
     @property
@@ -213,17 +220,19 @@ class BySize(Shown):
         room = 0.06 * (self.totals[-1] - self.totals[0]) or 1.0
         return self.totals[0] - room, self.totals[-1] + room
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("by size", self.ends)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the nearest size."""
+        """The nearest size."""
         place = int(np.argmin(np.abs(np.array(self.totals) - at.x)))
         return self._size(place) if at.y >= 0 else None
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: from the smallest size on."""
+        """From the smallest size on."""
         return [self._size(place) for place in range(len(self.totals))]
 
     def _size(self, place: int) -> Reading:
@@ -231,8 +240,8 @@ class BySize(Shown):
         words = f"{count_text(self.totals[place])}: simulated {simulated}, formula {formula}"
         return Reading(self.totals[place], 100 * self.simulated[place], words)
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         body = zip(self.totals, self.simulated, self.intervals, self.formula, strict=True)
         head: list[object] = ["size", "simulated", "low", "high", "formula"]
         return [head, *(list[object]((n, power, *ends, formula)) for n, power, ends, formula in body)]
@@ -257,12 +266,13 @@ class OneStudy(Shown):
         room = 0.05 * (high - low) or 1.0
         return low - room, high + room
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("one study", self.number, self.groups, self.ends)
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: the mean of each group."""
+        """The mean of each group."""
         return [self._mean(place) for place in range(len(self.groups))]
 
     def _mean(self, place: int) -> Reading:
@@ -272,13 +282,14 @@ class OneStudy(Shown):
             mean, height_of(place, len(self.groups)), f"{self.groups[place]}: {len(values)}, mean {_short(mean)}"
         )
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the group in this row."""
+        """The group in this row."""
         place = place_at(at.y, len(self.groups))
         return None if place is None else self._mean(place)
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         both = zip(self.groups, self.outcomes, strict=True)
         return [["group", "outcome"], *([name, value] for name, values in both for value in values)]
 

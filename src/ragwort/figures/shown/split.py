@@ -9,6 +9,7 @@ from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, design_named
@@ -66,13 +67,13 @@ class Split(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return self.y_words
 
     @property
+    @override
     def handle(self) -> tuple[float, float] | None:
-        """See `Shown.handle`."""
         return self.point if math.isfinite(self.point[1]) else None
 
     @property
@@ -80,27 +81,28 @@ class Split(Shown):
         """The parts as x and y."""
         return np.array([part.x for part in self.parts]), np.array([part.y for part in self.parts])
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("split", self.ends, self.y_ends)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the nearest split."""
+        """The nearest split."""
         if not self.ends[0] <= at.x <= self.ends[1]:
             return None
         part = min(self.parts, key=lambda each: abs(each.x - at.x))
         there = math.isfinite(part.y)
         return Reading(part.x, part.y if there else at.y, part.words if there else f"{_ratio(part.x)}: {part.words}")
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`."""
         return [
             Reading(part.x, part.y if math.isfinite(part.y) else self.y_ends[0], f"{_ratio(part.x)}: {part.words}")
             for part in self.parts
         ]
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         found: list[list[object]] = [["group 2 for each of group 1", "group 1", "group 2", self.y_words, "in words"]]
         for part in self.parts:
             groups = part.groups or ("", "")

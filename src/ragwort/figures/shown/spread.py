@@ -14,6 +14,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.base import patience
 from ragwort.designs import Answer, Design, StatisticPlan, design_named
@@ -69,18 +70,18 @@ class Spread(Shown):
     supposed: bool = False  # nothing has a plausible range: each is drawn from a tenth around its value
     texts: Texts = ()
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("spread", self.high)
 
     @property
+    @override
     def foot(self) -> str:
-        """See `Shown.foot`."""
         return f"{self.details[:1].upper()}{self.details[1:]}"
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "of 100 draws" if self.power.size else ""
 
     @property
@@ -88,13 +89,15 @@ class Spread(Shown):
         """The top of the y axis."""
         return float(f"{118 * max(self.heights.max(initial=0.0), 0.02):.2g}")
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: a class of power."""
+        """A class of power."""
         place = int(at.x // (100 / BARS))
         return self._bar(place) if self.power.size and 0 <= place < BARS and at.y >= 0 else None
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: class by class."""
+        """Class by class."""
         return [self._bar(place) for place in range(BARS)] if self.power.size else []
 
     def _bar(self, place: int) -> Reading:
@@ -102,8 +105,8 @@ class Spread(Shown):
         height = 100 * float(self.heights[place])
         return Reading((low + high) / 2, height, f"power {low:g} to {high:g}%: {height:.1f} of 100 draws")
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = ["draw", "power"]
         draws: list[list[object]] = [[at, float(each)] for at, each in enumerate(self.power, start=1)]
         return [head, *draws]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer, CountsPlan, Plan, design_named
 from ragwort.figures.shown.shown import Shown, Texts
@@ -51,12 +52,12 @@ class Steps(Shown):
         return max(min(powers) - room, 0.0), min(max(powers) + room, 1.04)
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "power, %"
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("steps", self.x_label, self.x_range, self.y_range)
 
     def head(self) -> list[str]:

@@ -9,6 +9,7 @@ from typing import Any, ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.finding import Outcome, find_many
@@ -79,26 +80,27 @@ class Trace(Shown):
     beyond: Beyond | None = None
 
     @property
+    @override
     def x_label(self) -> str:  # type: ignore[override]
-        """See `Shown.x_label`."""
         return self.x.label
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return self.y_words
 
     @property
+    @override
     def handle(self) -> tuple[float, float] | None:
-        """See `Shown.handle`."""
         return self.point if math.isfinite(self.point[1]) else None
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("trace", self.x, self.y_words, self.y_ends, self.beyond)
 
+    @override
     def reading(self, at: Pointer) -> Reading | None:
-        """See `Shown.reading`: the nearest line above or below."""
+        """The nearest line above or below."""
         best: tuple[float, Reading] | None = None
         for line in self.lines:
             nearest = int(np.argmin(np.abs(line.x - at.x)))
@@ -109,8 +111,9 @@ class Trace(Shown):
                 best = (away, Reading(x, y, words if len(self.lines) == 1 else f"{line.label}, {words}"))
         return None if best is None else best[1]
 
+    @override
     def walk(self) -> list[Reading]:
-        """See `Shown.walk`: along the aim's own line, with what is not found too."""
+        """Along the aim's own line, with what is not found too."""
         own, low = self.lines[0], self.y_ends[0]
         return [
             Reading(float(x), float(y) if math.isfinite(y) else low, f"{self._at(x)}: {words}")
@@ -120,8 +123,8 @@ class Trace(Shown):
     def _at(self, x: float) -> str:
         return self.x.text(x, self.place)
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         found: list[list[object]] = [["line", self.x.label, self.y_words, "in words"]]
         for line in self.lines:
             for x, y, words in zip(line.x, line.y, line.words, strict=True):

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from typing_extensions import override
 
 from ragwort.designs import Answer
 from ragwort.designs.kinds import EquivalencePlan
@@ -34,8 +35,8 @@ class TwoTests(Shown):
     texts: Texts = ()
 
     @property
+    @override
     def y_label(self) -> str:
-        """See `Shown.y_label`."""
         return "how often"
 
     @property
@@ -43,8 +44,8 @@ class TwoTests(Shown):
         """The top of the y axis."""
         return 1.55 * max(float(hill.max()) for hill in (self.effect, self.at_low, self.at_high))
 
+    @override
     def frame(self) -> tuple[object, ...]:
-        """See `Shown.frame`."""
         return ("two tests", self.x_label, float(self.x[0]), float(self.x[-1]), self.y_high)
 
     def rejected(self) -> NDArray[np.bool_]:
@@ -52,8 +53,8 @@ class TwoTests(Shown):
         low, high = self.limits
         return np.asarray((self.x >= low) & (self.x <= high))
 
+    @override
     def rows(self) -> list[list[object]]:
-        """See `Shown.rows`."""
         head: list[object] = [
             self.x_label,
             "density, lower margin",

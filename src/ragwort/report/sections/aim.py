@@ -36,7 +36,6 @@ from ragwort.study.words.scenarios import answer_words, counted_words, differenc
 from ragwort.study.words.sentence import by_group
 
 _KEPT = 512  # parts of chapters
-_MOST_ROWS = 6  # of a sensitivity analysis
 _FEW = 3  # aims that are all written with tables
 
 

@@ -40,7 +40,6 @@ class Halted:
 
 
 Settled = Answer | Problem
-Unanswered = Problem | Pending | Halted
 Outcome = Settled | Pending | Halted
 _KEPT = 512
 PATIENCE_OF_AN_EDIT = 1.0  # seconds: its words would be wrong without the answer

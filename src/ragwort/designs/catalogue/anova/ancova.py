@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -74,8 +76,9 @@ class AncovaPlan(FPlan):
 
     traits = frozenset({"measured", "arms"})
 
+    @override
     def test(self, groups: Sizes) -> FTest:
-        """See `StatisticPlan.test`; Cohen (1988), section 9.1 (what covariates leave)."""
+        """Cohen (1988), section 9.1 (what covariates leave)."""
         total, f = groups.sum(axis=0), self.effect_at(groups)
         return FTest(f**2 * total / (1 - self.explained), self.df1, total - self.parameters)
 
@@ -85,21 +88,21 @@ class AncovaPlan(FPlan):
             return self.effect
         return f_of_sizes(self.means, self.sd, groups)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> adjusted.Adjusted:
-        """See `Plan.draw`."""
         effects = tuple(mean - self.means[0] for mean in self.means) or self.pattern(len(sizes))
         return adjusted.draw_adjusted(world, count, sizes, effects, self.sd, self.explained, self.covariates)
 
+    @override
     def analyse(self, data: adjusted.Adjusted, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return adjusted.analyse_adjusted(data, self.explained, self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"f": self.effect}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return [BALANCED]
 
 
@@ -161,8 +164,8 @@ class Ancova(Cells):
         "hopeful in small studies."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> AncovaPlan:
-        """See `Design.plan`."""
         groups, means = self.cells(values), () if find == "effect" else tuple(values.get("means", ()))
         if means and len(means) != groups:
             raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
@@ -176,38 +179,42 @@ class Ancova(Cells):
             means=means,
         )
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`: of means f as for equal groups."""
+        """Of means f as for equal groups."""
         if "means" not in values or "sd" not in values:
             return values["f"]
         return stated(values, "f", f_of_means(values["means"], values["sd"]), "the means make it")
 
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
-        """See `Design.implied`: as many groups as there are means."""
+        """As many groups as there are means."""
         return {"groups": len(values["means"])} if "means" in values and "sd" in values else {}
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: f as evenly spaced means with an SD of 10."""
+        """F as evenly spaced means with an SD of 10."""
         f = float(self.stated_effect(values))
         groups = int(values.get("groups", 2))
         even = np.arange(groups) - (groups - 1) / 2
         means = [rounded(float(10 * f * step / np.std(even))) for step in even]
         return {"f": rounded(f), "means": means, "sd": 10.0}
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`."""
         return means_drawn_to(effect, values)
 
+    @override
     def counting(self, values: Values) -> AnyOver | EqualGroups:
-        """See `Design.counting`: from where there is a degree of freedom on."""
+        """From where there is a degree of freedom on."""
         groups = self.cells(values)
         least = groups + values["covariates"] + 1
         if values["balance"] == "any":
             return AnyOver(groups, least)
         return EqualGroups(groups, max(2, math.ceil(least / groups)))
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         ways = super().given_sizes(values, plan)
         least, total = self.cells(values) + values["covariates"] + 1, int(ways[0].sum())
         if total < least:
@@ -216,13 +223,13 @@ class Ancova(Cells):
             raise RequestError(field, words)
         return ways
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         groups = int(values.get("groups", 0))
         return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = "{means}; SD {sd}, f = {f}" if "means" in values and find != "effect" else f"f = {{f}}{or_more(find)}"
         groups = int(values.get("groups", 2))
         between = "between" if groups == 2 else "among"
@@ -233,16 +240,16 @@ class Ancova(Cells):
         )
         return Saying(self.size_words(values, find), effect, "an analysis of covariance")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return alike("μ", "group, covariates held", int(values.get("groups", len(values.get("means", ())))))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         return row("λ = ", Frac("f² N", "1 − R²")), "ν₁ = k − 1,   ν₂ = N − k − q", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of the groups in an analysis of covariance: its statistic follows a noncentral F "
             "distribution with k − 1 and N − k − q degrees of freedom and noncentrality λ = f² · N / (1 − R²), given "

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, ClassVar
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import Assumption, Choice, rounded
@@ -60,13 +62,15 @@ class FPlan(StatisticPlan):
         """f at these group sizes."""
         return self.effect
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), sections 8.2 and 8.3."""
+        """Cohen (1988), sections 8.2 and 8.3."""
         total = groups.sum(axis=0)
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
-        """See `Plan.draw`: the effect lies along the first of the contrasts that are tested."""
+        """The effect lies along the first of the contrasts that are tested."""
         return means.draw_groups(world, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
 
     def pattern(self, cells: int) -> tuple[float, ...]:
@@ -77,12 +81,12 @@ class FPlan(StatisticPlan):
         """The contrasts that are tested, orthonormal rows."""
         return centred_basis(cells, int(self.df1))
 
+    @override
     def analyse(self, data: Any, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return analyse_contrasts(data, self.contrasts(len(data.values)), self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"f": self.effect, "eta_squared": self.effect**2 / (1 + self.effect**2)}
 
 
@@ -139,12 +143,12 @@ class Cells(Design):
         """How many groups or cells there are."""
         return int(values["groups"])
 
+    @override
     def counting(self, values: Values) -> AnyOver | EqualGroups:
-        """See `Design.counting`."""
         return AnyOver(self.cells(values)) if values["balance"] == "any" else EqualGroups(self.cells(values))
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         cells = self.cells(values)
         if self.per not in values:
             _need_df(values["n"], cells, "n")
@@ -156,8 +160,8 @@ class Cells(Design):
         _need_df(total, cells, self.per)
         return ways
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         return {"n": sum(groups), self.per: min(groups)}
 
     def size_words(self, values: Values, find: str) -> str:

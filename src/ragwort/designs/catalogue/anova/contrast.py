@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
@@ -78,42 +80,46 @@ class ContrastPlan(StatisticPlan):
     traits = frozenset({"measured", "bounds"})
 
     @property
+    @override
     def effect_scale(self) -> Number:
-        """See `Plan.effect_scale`."""
         return self.sd * math.hypot(*self.coefficients)
 
     @property
+    @override
     def tested_alpha(self) -> Number:
-        """See `StatisticPlan.tested_alpha`: Bonferroni."""
+        """Bonferroni."""
         return self.alpha / self.comparisons
 
+    @override
     def actual_alpha(self, groups: Sizes) -> Any:
-        """See `Plan.actual_alpha`: that of this comparison."""
+        """That of this comparison."""
         return super().actual_alpha(groups) / self.comparisons
 
+    @override
     def test(self, groups: Sizes) -> TTest:
-        """See `StatisticPlan.test`; Searle (1971), section 3.6."""
+        """Searle (1971), section 3.6."""
         squares = np.array(self.coefficients)[:, None] ** 2
         error = self.sd * np.sqrt((squares / groups).sum(axis=0))
         return TTest(self.effect / error, groups.sum(axis=0) - len(self.coefficients))
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Groups:
-        """See `Plan.draw`: with the means where they are given, else with those that lie along the coefficients."""
+        """With the means where they are given, else with those that lie along the coefficients."""
         c = np.array(self.coefficients)
         centres = np.array(self.means) if self.means else float(self.effect) * c / (c @ c)
         return draw_groups(world, count, sizes, tuple(centres - centres[0]), (self.sd,) * len(sizes), centres[0])
 
+    @override
     def analyse(self, data: Groups, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return contrasts.analyse_contrast(data, self.coefficients, self.comparisons, self.level)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         test = self.replace(effect=1.0).test(groups)
         return self.confidence.tested("contrast", "measured", self.effect, test)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"contrast": self.effect, "d": self.effect / self.sd}
 
 
@@ -172,12 +178,13 @@ class Contrast(Cells):
         "conservative."
     )
 
+    @override
     def cells(self, values: Values) -> int:
-        """See `Cells.cells`: as many as there are coefficients."""
+        """As many as there are coefficients."""
         return len(values["coefficients"])
 
+    @override
     def plan(self, values: Values, find: str) -> ContrastPlan:
-        """See `Design.plan`."""
         given = tuple(values["coefficients"])
         _need_contrast(given)
         own = () if find == "effect" else tuple(values.get("means", ()))
@@ -186,15 +193,16 @@ class Contrast(Cells):
         basis = self.basis(values, find)
         return ContrastPlan(**basis, coefficients=given, sd=values["sd"], comparisons=values["comparisons"], means=own)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if "means" not in values or len(values["means"]) != len(values["coefficients"]):
             return values.get("contrast", 0.0)
         worked_out = math.fsum(c * mean for c, mean in zip(values["coefficients"], values["means"], strict=True))
         return stated(values, "contrast", worked_out, "the means make it")
 
+    @override
     def counting(self, values: Values) -> EqualGroups:
-        """See `Design.counting`: groups grow together, in the relative sizes given."""
+        """Groups grow together, in the relative sizes given."""
         cells, weights = self.cells(values), tuple(values.get("weights", ()))
         if weights and len(weights) != cells:
             raise RequestError("weights", f"There are {cells} coefficients but {len(weights)} weights.")
@@ -202,8 +210,9 @@ class Contrast(Cells):
             raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
         return EqualGroups(cells, 2, weights)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`: what does not divide makes the last groups one larger."""
+        """What does not divide makes the last groups one larger."""
         if values.get("n_per_group", 2) < 2:
             raise RequestError("n_per_group", f"n_per_group must be 2 or more, not {values['n_per_group']}.")
         ways = super().given_sizes(values, plan)
@@ -211,8 +220,9 @@ class Contrast(Cells):
             need_total_of_weights(values, 2)
         return ways
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: a value as means along the coefficients."""
+        """A value as means along the coefficients."""
         known = dict(values)
         c = np.array(values.get("coefficients", [-1.0, 0.0, 1.0]))
         if "means" in known and len(known["means"]) == len(c):
@@ -221,20 +231,21 @@ class Contrast(Cells):
             known["means"] = [rounded(float(known["contrast"] * each / (c @ c))) for each in c]
         return known
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`: the means, apart by as much as makes the contrast."""
+        """The means, apart by as much as makes the contrast."""
         if not {"means", "coefficients"} <= values.keys() or len(values["means"]) != len(values["coefficients"]):
             return {}
         now = float(np.dot(values["coefficients"], values["means"]))
         return {"means": from_the_first(values["means"], effect / now)} if now else {}
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         groups = len(values.get("coefficients", ()))
         return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down = is_down(values, find, "contrast")
         made = "means {means}; " if "means" in values and "contrast" not in values and find != "effect" else ""
         value = "" if made else f" of {{contrast}}{or_more(find, down)}"
@@ -245,18 +256,18 @@ class Contrast(Cells):
         looking = looking_for(values, "a contrast above 0", "a contrast below 0")
         return Saying(self.size_words(values, find), effect, f"a {{sides}} t test of the contrast{shared}", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return claim("Σ cⱼ μⱼ", "0", values["sides"], "μⱼ is the mean of group j, cⱼ its coefficient.")
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         error = row("σ ", Root(row("Σ ", Frac("cⱼ²", "nⱼ"))))
         shared = ("α is the study's over the number of comparisons",) if values.get("comparisons", 1) > 1 else ()
         return row("δ = ", Frac("Σ cⱼ μⱼ", error)), "ν = N − k", *shared, power_of_t(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the t test of a planned contrast with the variance pooled over all groups: its statistic follows a "
             "noncentral t distribution with N − k degrees of freedom."

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Field
@@ -82,33 +84,38 @@ class TermsPlan(FPlan):
 
     terms: tuple[FPlan, ...] = ()
 
+    @override
     def power(self, groups: Sizes) -> Any:
-        """See `Plan.power`."""
         return np.min([term.power(groups) for term in self.terms], axis=0)
 
     def weakest(self, groups: Sizes) -> FPlan:
         """The term with the smallest power at these sizes."""
         return min(self.terms, key=lambda term: float(term.power(groups)[0]))
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`: that of the term with the smallest power."""
+        """That of the term with the smallest power."""
         return self.weakest(groups[:, :1]).test(groups)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
-        """See `Plan.draw`: for the term with the smallest power."""
+        """For the term with the smallest power."""
         return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, world, count)
 
+    @override
     def analyse(self, data: Any, way: str = "") -> studies.Found:
-        """See `Plan.analyse`: of the term with the smallest power."""
+        """Of the term with the smallest power."""
         sizes = np.array([values.shape[1] for values in data.values], dtype=float)
         return self.weakest(sizes[:, None]).analyse(data, way)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`: of the smallest effect."""
+        """Of the smallest effect."""
         return min(self.terms, key=lambda term: float(term.effect)).effect_report()
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`: each term's own n and power at the n of all."""
+        """Each term's own n and power at the n of all."""
         return {"terms": [_term_details(term, groups) for term in self.terms]}
 
 
@@ -126,20 +133,22 @@ class CellsPlan(FPlan):
     levels: tuple[int, ...] = ()
     term: tuple[int, ...] = ()
 
+    @override
     def contrasts(self, cells: int) -> Array:
-        """See `FPlan.contrasts`: among the levels of the term's factors, averaged over those of the rest."""
+        """Among the levels of the term's factors, averaged over those of the rest."""
         rows: Array = np.ones((1, 1))
         for factor, count in enumerate(self.levels, start=1):
             own = centred_basis(count, count - 1) if factor in self.term else np.full((1, count), count**-0.5)
             rows = np.asarray(np.kron(rows, own), dtype=float)
         return rows
 
+    @override
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.further_sizes`: the next total that fills all cells equally."""
+        """The next total that fills all cells equally."""
         return {"next_multiple": int(self._filled(groups).sum())} if self._uneven(groups) else {}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if not self._uneven(groups):
             return []
         filled = self._filled(groups)
@@ -223,32 +232,33 @@ class Factorial(Cells):
     )
     approximation = "The calculation is exact where the outcome is normal with equal variances in cells of equal size."
 
+    @override
     def cells(self, values: Values) -> int:
-        """See `Cells.cells`."""
         return math.prod(values["levels"])
 
+    @override
     def plan(self, values: Values, find: str) -> FPlan:
-        """See `Design.plan`."""
         if "terms" in values and find == "n":
             return self._several(values)
         if "terms" in values and "f" not in values and "eta_squared" not in values and find != "effect":
             raise RequestError("terms", "Several terms together can be used to find n only; give one term and its f.")
         return self._one(values, find, _checked_term(values.get("term"), values["levels"]))
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return stated_f(values)
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         if "terms" in values:
             smallest = min(values["terms"], key=lambda record: float(record["f"]))
             return {**effect_in_two_ways(float(smallest["f"])), "term": smallest["term"]}
         known = effect_in_two_ways(stated_f(values))
         return {**known, "terms": [{"term": values.get("term", [1]), "f": known["f"]}]}
 
+    @override
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
-        """See `Design.restate`: of several terms the one tested goes with its f."""
+        """Of several terms the one tested goes with its f."""
         found = super().restate(values, way)
         return {**found, "term": self.in_other_words(values)["term"]} if "terms" in values else found
 
@@ -267,8 +277,9 @@ class Factorial(Cells):
         kept = {name: value for name, value in vars(first).items() if name not in ("levels", "term")}
         return TermsPlan(**kept, terms=tuple(plans))
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`: the factors, and the levels of each."""
+        """The factors, and the levels of each."""
         levels = [int(each) for each in values.get("levels", ())][:MOST_NAMED]
         factors = Naming("factors", "Factors", numbered("factor", len(levels)))
         each = [
@@ -277,8 +288,8 @@ class Factorial(Cells):
         ]
         return (factors, *each) if levels else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         size = self.size_words(values, find)
         shown = f"f = {{f}}{or_more(find)}"
         if "eta_squared" in values and find != "effect":
@@ -290,8 +301,8 @@ class Factorial(Cells):
             effect = f"{_of_term(values.get('term', [1]))} in a {{levels}} design ({shown})"
         return Saying(size, effect, "an analysis of variance")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         term, levels = values.get("term", [1]), list(values.get("levels", ()))
         if "terms" in values or len(term) > 2:
             where = "An interaction effect is what the cell means deviate by beyond the effects of lower order."
@@ -304,12 +315,13 @@ class Factorial(Cells):
         sameness = "μᵢⱼ − μᵢ. − μ.ⱼ + μ.."
         return Claim(f"{sameness} = 0 for all i and j", f"{sameness} ≠ 0 for some i and j", (where,))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 8."""
+        """Cohen (1988), chapter 8."""
         return "λ = f² N,   ν₁ = df of the term,   ν₂ = N − number of cells", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of the term in a factorial analysis of variance with all interactions: "
             "under the planned effect its statistic follows a noncentral F distribution with noncentrality λ = f² · N, "

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -91,15 +93,17 @@ class OneWayPlan(FPlan):
             return self.effect
         return f_of_sizes(self.means, self.sd, groups)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
-        """See `Plan.draw`: with the means where they are given."""
+        """With the means where they are given."""
         if not self.means:
             return super().draw(sizes, world, count)
         effects = tuple(mean - self.means[0] for mean in self.means)
         return means.draw_groups(world, count, sizes, effects, (self.sd,) * len(sizes), self.means[0])
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`: f as for the smallest design."""
+        """F as for the smallest design."""
         if not self.means:
             return super().effect_report()
         f = float(np.ravel(self.effect_at(self.counting.ways(np.array([self.counting.lowest]))[0]))[0])
@@ -169,39 +173,43 @@ class OneWay(Cells):
     )
     approximation = "The calculation is exact where the outcome is normal with equal variances."
 
+    @override
     def plan(self, values: Values, find: str) -> OneWayPlan:
-        """See `Design.plan`."""
         means = () if find == "effect" else tuple(values.get("means", ()))
         groups, sd = self.cells(values), values.get("sd", 1.0)
         if means and len(means) != groups:
             raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")
         return OneWayPlan(**self.basis(values, find), df1=groups - 1, parameters=groups, means=means, sd=sd)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`: of means f as for equal groups, which is what any total counts with."""
+        """Of means f as for equal groups, which is what any total counts with."""
         if "means" not in values:
             return stated_f(values)
         f = f_of_means(values["means"], values["sd"])
         return f if values.get("weights") else stated(values, "f", f, "the means make it")
 
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
-        """See `Design.implied`: as many groups as there are means."""
+        """As many groups as there are means."""
         return {"groups": len(values["means"])} if "means" in values and "sd" in values else {}
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: f as evenly spaced means with an SD of 10."""
+        """F as evenly spaced means with an SD of 10."""
         f = f_of_means(values["means"], values["sd"]) if {"means", "sd"} <= set(values) else stated_f(values)
         groups = int(values.get("groups", 3))
         even = np.arange(groups) - (groups - 1) / 2
         means = [rounded(float(10 * f * step / np.std(even))) for step in even]
         return {**effect_in_two_ways(f), "means": means, "sd": 10.0}
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`."""
         return means_drawn_to(effect, values)
 
+    @override
     def counting(self, values: Values) -> AnyOver | EqualGroups:
-        """See `Design.counting`: in the relative sizes given."""
+        """In the relative sizes given."""
         weights, groups = tuple(values.get("weights", ())), self.cells(values)
         if not weights:
             return super().counting(values)
@@ -213,13 +221,13 @@ class OneWay(Cells):
             raise RequestError("balance", "Weights need balance “groups”: any total has no relative sizes.")
         return EqualGroups(groups, 2, weights)
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         groups = int(values.get("groups", 0))
         return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = f"f = {{f}}{or_more(find)}"
         if "means" in values and find != "effect":
             shown = "{means}; SD {sd}, f = {f}"
@@ -230,17 +238,18 @@ class OneWay(Cells):
         effect = f"a difference in {{mean_outcome}} {between} {name_tokens('groups', groups)} ({shown})"
         return Saying(self.size_words(values, find), effect, "a one-way analysis of variance")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return alike("μ", "group", int(values.get("groups", len(values.get("means", ())))))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 8."""
+        """Cohen (1988), chapter 8."""
         f = row("f = ", Root(row("Σ ", Frac("nⱼ", "N"), " ", Frac("(μⱼ − μ̄)²", "σ²"))))
         return f, "λ = f² N,   ν₁ = k − 1,   ν₂ = N − k", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of a one-way analysis of variance: under the planned means its "
             "statistic follows a noncentral F distribution with k − 1 and N − k degrees of freedom and "

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Choice
@@ -40,23 +42,24 @@ class RepeatedPlan(FPlan):
 
     traits = frozenset({"measured", "arms"})
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; methods of section 4, anova-repeated."""
+        """Methods of section 4, anova-repeated."""
         total = groups.sum(axis=0)
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> cells.Courses:
-        """See `Plan.draw`."""
         assert self.visits is not None
         return cells.draw_courses(world, count, sizes, float(self.effect), self.visits)
 
+    @override
     def analyse(self, data: cells.Courses, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         assert self.visits is not None
         return cells.analyse_courses(data, self.visits, self.level)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if not self.approximate:
             return []
         return [
@@ -201,8 +204,8 @@ class Repeated(Cells):
         "the effect's pattern over time."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> RepeatedPlan:
-        """See `Design.plan`."""
         k, m, rho, epsilon = (values[name] for name in ("groups", "measurements", "correlation", "sphericity"))
         term = values["term"]
         if term != "within" and k < 2:
@@ -237,20 +240,21 @@ class Repeated(Cells):
             visits=cells.Visits(m, rho, epsilon, term),
         )
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         groups, times = int(values.get("groups", 2)), int(values.get("measurements", 2))
         named = (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
         return (*named, Naming("times", "Measurements", numbered("measurement", min(times, MOST_NAMED))))
 
+    @override
     def ways_out(self, values: Values, effect: float) -> list[WayOut]:
-        """See `Design.ways_out`: more measurements of each."""
+        """More measurements of each."""
         more = values["measurements"] + 2
         words = f"Measure each of them {more} times"
         return [*super().ways_out(values, effect), WayOut("more-measurements", words, MORE, {"measurements": more})]
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         size = self.size_words(values, find)
         groups = int(values.get("groups", 2))
         if groups == 1:
@@ -265,8 +269,8 @@ class Repeated(Cells):
             effect = f"a {{term}} {{mean_outcome}} over {over}{among} ({f})"
         return Saying(size, effect, "a repeated-measures analysis of variance")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         if values["term"] == "between":
             return alike("μ", "group, on average over the measurements", int(values["groups"]))
         if values["term"] == "within":
@@ -277,8 +281,8 @@ class Repeated(Cells):
             ("μᵢⱼ is the mean of group i at measurement j, μᵢ. the mean of the group over all measurements.",),
         )
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         if values["term"] == "between":
             inflated = row("λ = ", Frac("f² N m", "1 + (m − 1) ρ"))
             return inflated, "ν₁ = k − 1,   ν₂ = N − k", power_of_f()
@@ -286,8 +290,8 @@ class Repeated(Cells):
         inflated = row("λ = ", Frac("f² N m ε", "1 − ρ"))
         return inflated, f"{first},   ν₂ = (N − k)(m − 1) ε", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of a repeated-measures analysis of variance with equal "
             "correlation among "

@@ -6,6 +6,8 @@ import math
 from dataclasses import replace
 from typing import Any, Self
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.designs.catalogue.clusters.assumptions import FEW_CLUSTERS
@@ -48,12 +50,13 @@ class ClusterPlan(StatisticPlan):
         """The same plan with another clustering."""
         return self.replace(clustering=replace(self.clustering, **changes))
 
+    @override
     def clusters_at(self, groups: Sizes) -> list[int]:
-        """See `Plan.clusters_at`."""
         return [self.clustering.clusters(arm) for arm in groups[:, 0]]
 
+    @override
     def recruited(self, lost: Enrolment, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.recruited`: the clusters, and those of each stratum where these are whole."""
+        """The clusters, and those of each stratum where these are whole."""
         clusters = lost.clusters(self.clusters_at(groups))
         found: dict[str, Any] = {"enrol_clusters": list(clusters)}
         if self.clustering.counts_clusters:
@@ -61,8 +64,8 @@ class ClusterPlan(StatisticPlan):
             found["enrol_strata"] = [[int(each) for each in of] for of in numbers]
         return found
 
+    @override
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.further_sizes`."""
         found: dict[str, Any] = {"clusters": self.clusters_at(groups)}
         if self.clustering.strata and not self.clustering.whole:
             found["strata"] = self.clustering.by_stratum(groups)
@@ -73,8 +76,8 @@ class ClusterPlan(StatisticPlan):
         first, second = (self.clustering.drawn(world.rng, count, arm, world.more) for arm in sizes)
         return first, second
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         found = {**super().details(groups), "design_effect": self.design_effect(groups)}
         if self.clustering.counts_clusters:
             found["strata"] = [self.clustering.numbers(arm) for arm in groups[:, 0]]
@@ -143,12 +146,14 @@ class Clusters(Design):
     group_word = "arm"
     group_words = ("arm 1", "arm 2")
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: while the cluster size is found, only the clusters say how large the study is."""
+        """While the cluster size is found, only the clusters say how large the study is."""
         return super().unused_names(find) | (frozenset({"n"}) if find == "cluster_size" else frozenset())
 
+    @override
     def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:
-        """See `Design.restated`: one cluster an arm is refused with its reason."""
+        """One cluster an arm is refused with its reason."""
         if given.get("clusters") == 1:
             raise RequestError(
                 "clusters",
@@ -166,8 +171,9 @@ class Clusters(Design):
             raise RequestError("strata", "Give one cluster size, or strata of sizes, not both.")
         return Clustering(icc, strata=checked_strata(values["strata"]), whole=values["sizes"] == "whole")
 
+    @override
     def default_choice(self, name: str, values: Values) -> Any:
-        """See `Design.default_choice`: z at sizes that are not whole, t otherwise."""
+        """Z at sizes that are not whole, t otherwise."""
         if name == "distribution":
             return "z" if "strata" in values and values.get("sizes") == "exact" else "t"
         return super().default_choice(name, values)
@@ -179,35 +185,37 @@ class Clusters(Design):
             raise RequestError("distribution", "At exact sizes of strata, which are no whole clusters, the test is z.")
         return found
 
+    @override
     def idle_names(self, values: Values) -> frozenset[str]:
-        """See `Design.idle_names`: strata of whole clusters have no total that could be split."""
+        """Strata of whole clusters have no total that could be split."""
         whole = "strata" in values and values.get("sizes", "whole") == "whole"
         idle = {"n"} if whole else set()
         idle |= {"cluster_capacity"} if "strata" in values else set()
         return super().idle_names(values) | idle
 
+    @override
     def refuse_idle(self, given: Values, find: str) -> None:
-        """See `Design.refuse_idle`."""
         if "n" in given and "n" in self.idle_names(given) and find not in ("n", "cluster_size"):
             raise RequestError(
                 "n", "With strata the size is given as whole clusters of arm 1 (clusters), not as participants (n)."
             )
 
+    @override
     def counting(self, values: Values) -> ByClusters | ByStrata | RealArms:
-        """See `Design.counting`: whole clusters of one size or of several, or real numbers of participants."""
+        """Whole clusters of one size or of several, or real numbers of participants."""
         clustering = self.clustering(values)
         if not clustering.strata:
             return ByClusters(values["ratio"], float(clustering.size))
         return ByStrata(values["ratio"], clustering.kinds) if clustering.whole else RealArms(values["ratio"])
 
+    @override
     def basis(self, values: Values, find: str) -> Basis:
-        """See `Design.basis`."""
         if find == "cluster_size" and "strata" in values:
             raise RequestError("strata", "The cluster size is found for clusters of one size: leave out the strata.")
         return super().basis(values, find)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         assert isinstance(plan, ClusterPlan)
         counting, clustering = plan.counting, plan.clustering
         if isinstance(counting, RealArms):
@@ -230,13 +238,15 @@ class Clusters(Design):
             )
         return counting.splits(values["n"])
 
+    @override
     def enrolment(self, values: Values) -> Enrolment:
-        """See `Design.enrolment`: whole clusters are lost, too, and more clusters can make up for dropout."""
+        """Whole clusters are lost, too, and more clusters can make up for dropout."""
         by_clusters = values.get("dropout_made_up_by") == "clusters"
         return Enrolment(values.get("dropout") or 0.0, values.get("cluster_loss") or 0.0, by_clusters)
 
+    @override
     def remarks_on(self, values: Values) -> list[str]:
-        """See `Design.remarks_on`: clusters that have too few people."""
+        """Clusters that have too few people."""
         most, size, lost = values.get("cluster_capacity"), values.get("cluster_size"), self.enrolment(values)
         if most is None or size is None:
             return []
@@ -249,8 +259,9 @@ class Clusters(Design):
         )
         return [f"{said}{instead}"]
 
+    @override
     def ways_out(self, values: Values, effect: float) -> list[WayOut]:
-        """See `Design.ways_out`: smaller clusters, of which there are more."""
+        """Smaller clusters, of which there are more."""
         size = values.get("cluster_size")
         found = super().ways_out(values, effect)
         if size is not None and size >= 4:
@@ -258,13 +269,14 @@ class Clusters(Design):
             found.append(WayOut("smaller-clusters", words, SMALLER_CLUSTERS, {"cluster_size": math.ceil(size / 2)}))
         return found
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         assert isinstance(plan, ClusterPlan)
         return {"clusters": plan.clustering.clusters(groups[0]), "n": sum(groups)}
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: one size as a single stratum, strata as their mean size."""
+        """One size as a single stratum, strata as their mean size."""
         if "strata" in values:
             strata = checked_strata(values["strata"])
             mean = rounded(1 / sum(s.share / s.mean_size for s in strata))
@@ -275,8 +287,9 @@ class Clusters(Design):
             return {**values, "strata": [{"share": 1, "mean_size": size, "sd_size": scatter}]}
         return dict(values)
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`: both arms, and the strata where there are any."""
+        """Both arms, and the strata where there are any."""
         strata = len(values.get("strata") or ())
         named = (Naming("strata", "Strata", numbered("stratum", strata)),) if 1 < strata <= MOST_NAMED else ()
         return (*super().names(values), *named)

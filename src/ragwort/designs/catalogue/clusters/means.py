@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import (
@@ -55,35 +57,36 @@ class ClusterMeansPlan(ClusterPlan):
     traits = frozenset({"measured", "arms"})
 
     @property
+    @override
     def effect_scale(self) -> float:
-        """See `Plan.effect_scale`."""
         return self.sd
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Donner and Klar (2000), section 5.2."""
+        """Donner and Klar (2000), section 5.2."""
         arms = self.clustering.arms(groups)
         standardised = self.effect / (self.sd * np.sqrt(arms.inverse))
         return NormalTest(standardised) if self.distribution == "z" else TTest(standardised, arms.df)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> clusters.Arms:
-        """See `Plan.draw`."""
         drawn = self.drawn_sizes(sizes, world, count)
         return clusters.draw_measured(world, drawn, float(self.effect), self.sd, self.icc)
 
+    @override
     def analyse(self, data: clusters.Arms, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return clusters.analyse_measured(data, self.sd, self.icc, way or self.distribution, self.level)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         return self.confidence.tested("difference", "measured", self.effect, self.replace(effect=1.0).test(groups))
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"difference": self.effect, "d": self.effect / self.sd}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return self.of_clusters(groups)
 
 
@@ -151,8 +154,8 @@ class ClusterMeans(Clusters):
     }
     approximation = f"The t test is exact for clusters of equal size; z takes the variance as known. {_unequal}"
 
+    @override
     def plan(self, values: Values, find: str) -> ClusterMeansPlan:
-        """See `Design.plan`."""
         return ClusterMeansPlan(
             **self.basis(values, find),
             sd=values["sd"],
@@ -160,19 +163,20 @@ class ClusterMeans(Clusters):
             distribution=self.distribution(values),
         )
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         effect, looking = difference_of_means(values, find), looking_for(values, *OF_VALUES)
         test = "a {sides} {distribution}"
         return Saying(self.size_words(values, find), effect, test, looking, aside=(SPREAD, IN_SDS))
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "μ₁ is the mean with {groups.1}, μ₂ the mean with {groups.2}."
         return claim("μ₂ − μ₁", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Donner and Klar (2000), section 5.2."""
+        """Donner and Klar (2000), section 5.2."""
         parts = row(Frac("1", "n₁"), " + ", Frac("1", "n₂"))
         noncentrality = row("δ = ", Frac("μ₂ − μ₁", row("σ ", Root(row("D (", parts, ")")))))
         effect = "D = 1 + ICC (M − 1)"
@@ -180,8 +184,8 @@ class ClusterMeans(Clusters):
             return effect, row(noncentrality, f",   {DF_IN_SYMBOLS}"), power_of_t(values["sides"])
         return effect, noncentrality, power_of_z(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the comparison of two arms of whole clusters: the variance of independent "
             "participants is multiplied by the design effect 1 + ICC · (M − 1), where M is the cluster size, enlarged "

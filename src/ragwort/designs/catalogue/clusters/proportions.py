@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import (
@@ -62,13 +64,15 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
     clustering: Clustering
     distribution: str
 
+    @override
     def inflated(self, groups: Sizes) -> tuple[Any, Any]:
-        """See `TwoProportionsPlan.inflated`: by the design effect of each arm."""
+        """By the design effect of each arm."""
         arms = self.clustering.arms(groups)
         return arms.people, arms.effects
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Donner and Klar (2000), section 5.3, with t for the few clusters there are."""
+        """Donner and Klar (2000), section 5.3, with t for the few clusters there are."""
         if self.distribution == "z":
             return super().test(groups)
         null, own = self.variances(groups)
@@ -77,28 +81,29 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
             noncentrality, self.clustering.arms(groups).df, spread=spread, mean=self.effect, null_variance=null
         )
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
-        """See `Plan.draw`."""
         drawn, shares = self.drawn_sizes(sizes, world, count), (self.proportion1, float(self.planned))
         return clusters.draw_yes_no(world, drawn, shares, self.icc)
 
+    @override
     def analyse(self, data: Any, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return clusters.analyse_yes_no(data, self.icc, way or self.method, self.distribution, self.level)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         _, own = self.variances(groups)
         each = self.confidence.z if self.distribution == "z" else self.confidence.t(self.clustering.arms(groups).df)
         return self.confidence.around("difference", "points", self.effect, each * np.sqrt(own))
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`: the effect in its own standard errors, whichever test."""
+        """The effect in its own standard errors, whichever test."""
         _, own = self.variances(groups)
         return {**ClusterPlan.details(self, groups), "noncentrality": self.effect / np.sqrt(own)}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         found = [normal_approximation()] if self.distribution == "z" else [General(_NEAR)]
         return [*found, *self.of_clusters(groups)]
 
@@ -183,8 +188,8 @@ class ClusterProportions(Clusters):
         "few clusters."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> ClusterProportionsPlan:
-        """See `Design.plan`."""
         no_difference(values, find)
         return ClusterProportionsPlan(
             **self.basis(values, find),
@@ -194,21 +199,21 @@ class ClusterProportions(Clusters):
             distribution=self.distribution(values),
         )
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return difference_of_proportions(values)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         sizes, looking = self.size_words(values, find), looking_for(values, *OF_SHARES)
         return Saying(sizes, difference_of_shares(values, find), "a {sides} {distribution} ({method})", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return claim("π₂ − π₁", "0", values["sides"], WHERE_SHARES)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         effect, z = "D = 1 + ICC (M − 1)", formulas_of_shares(values["method"], values["sides"], "D ")
         if self.distribution({"sizes": "whole", **values}) == "z":
             return effect, *z
@@ -217,8 +222,8 @@ class ClusterProportions(Clusters):
         noncentrality = row("δ = ", Frac("Δ", Root("V₁")), f",   {DF_IN_SYMBOLS}")
         return effect, *z[:2], noncentrality, power_of_two_t(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         test = self.distribution({"sizes": "whole", **values})
         taken = "" if test == "z" else f" {DF_OF_CLUSTERS}"
         return f"{_METHOD_TEXTS[test, values['method']]} {_INFLATED}{taken}"

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -150,37 +152,39 @@ class CrossoverMeans(WithMargins):
         "treatments."
     )
 
+    @override
     def idle_names(self, values: Values) -> frozenset[str]:
-        """See `Design.idle_names`."""
         other = {"difference", "sd_within", "sd_difference"} if _is_log(values) else {"mean_ratio", "cv"}
         return super().idle_names(values) | other
 
+    @override
     def refuse_idle(self, given: Values, find: str) -> None:
-        """See `Design.refuse_idle`: ratios have margins of their own where none are given."""
+        """Ratios have margins of their own where none are given."""
         usual = _is_log(given) and self.hypothesis(given) == "equivalence" and find != "margin"
         margins = {} if not usual or any(name in given for name in _OF_RATIOS) else _usual()
         other = {"difference", "sd_within", "sd_difference", "mean_ratio", "cv"} & self.idle_names(given)
         super().refuse_idle({n: v for n, v in {**given, **margins}.items() if n not in other}, find)
 
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
-        """See `Design.implied`."""
         found = super().implied(values)
         usual = _is_log(values) and self.hypothesis(values) == "equivalence"
         given = any(name in values for name in _OF_RATIOS)
         return {**_usual(), **found} if usual and not given else found
 
+    @override
     def zero_effect(self, values: Values) -> dict[str, Any]:
-        """See `WithMargins.zero_effect`."""
         return {"mean_ratio": 1.0} if _is_log(values) else {"difference": 0.0}
 
+    @override
     def slightly_worse(self, values: Values) -> dict[str, Any]:
-        """See `WithMargins.slightly_worse`: of a margin that is a ratio, its cube root."""
+        """Of a margin that is a ratio, its cube root."""
         if not _is_log(values):
             return super().slightly_worse(values)
         return {"mean_ratio": values["margin"] ** (1 / 3 if values.get("better") == "lower" else -1 / 3)}
 
+    @override
     def effect_names(self) -> frozenset[str]:
-        """See `Design.effect_names`."""
         return frozenset({"difference", "mean_ratio"})
 
     def plan(self, values: Values, find: str) -> Plan:
@@ -189,29 +193,30 @@ class CrossoverMeans(WithMargins):
         plan = CrossoverPlan(**self.basis(values, find), sd=_spread(values), logs=logs)
         return self.with_margin(plan, _on_logs(values, find) if logs else values, find)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         name = "mean_ratio" if _is_log(values) else "difference"
         if name not in values:
             raise RequestError(name, f"On this scale the effect is {name}, which is missing.")
         return np.log(values[name]) if _is_log(values) else values[name]
 
+    @override
     def counting(self, values: Values) -> ByRatio | AnyTotal:
-        """See `Design.counting`."""
         return AnyTotal(1.0, 2) if values["balance"] == "any" else ByRatio(1.0, 2)
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         return {"n": sum(groups)}
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         if values["n"] < 4:
             raise RequestError("n", f"n must be 4 or more, 2 in each sequence, not {values['n']}.")
         return plan.counting.splits(values["n"])
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: what scatters within participants, in each way of its scale."""
+        """What scatters within participants, in each way of its scale."""
         known = super().in_other_words(values)
         if "sd_within" in known:
             known.setdefault("sd_difference", rounded(known["sd_within"] * 2**0.5))
@@ -221,19 +226,19 @@ class CrossoverMeans(WithMargins):
             known |= {"margin_low": rounded(1 / values["margin"]), "margin_high": values["margin"]}
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         return {"mean_ratio": effect} if _is_log(values) else self.restate({"difference": effect}, way)
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (
             Naming("groups", "Sequences", ("sequence AB", "sequence BA")),
             Naming("conditions", "Treatments", ("the first treatment", "the second treatment")),
         )
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         logs = _is_log(values)
         spread = (("cv",), "CV within {many} {cv}") if logs else (("sd_within",), "SD within {many} {sd_within}")
         if not logs and "sd_within" not in values:
@@ -259,12 +264,13 @@ class CrossoverMeans(WithMargins):
         looking = looking_for(values, "higher values with {conditions.2}", "lower values with {conditions.2}")
         return Saying(sizes, effect, "a {sides} crossover t test", looking, aside=(spread,))
 
+    @override
     def true_effect(self, values: Values, find: str) -> str:
-        """See `WithMargins.true_effect`."""
         return "the true ratio is {mean_ratio}" if _is_log(values) else super().true_effect(values, find)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`: on logarithms, of the ratio of geometric means."""
+        """On logarithms, of the ratio of geometric means."""
         if _is_log(values):
             return _claim_of_ratio(values)
         where = "μ₁ is the mean with {conditions.1}, μ₂ the mean with {conditions.2}."
@@ -272,8 +278,8 @@ class CrossoverMeans(WithMargins):
             return claim("μ₂ − μ₁", "0", values["sides"], where)
         return self.margin_claim(values, "μ₂ − μ₁", where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         within = row("σ ", Root(row(Frac("1", "2"), "(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")))
         logs = ("σ² = ln(1 + CV²)",) if _is_log(values) else ()
         df = "ν = n₁ + n₂ − 2"
@@ -283,8 +289,8 @@ class CrossoverMeans(WithMargins):
         noncentrality = row("δ = ", Frac(self.apart(values, "ln θ" if _is_log(values) else "μ₂ − μ₁"), within))
         return noncentrality, *self.edge_named(values), *logs, df, power_of_t(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         on = ", on the logarithms," if _is_log(values) else ""
         test = (
             f"for the t test of a two-period crossover{on} which compares half the differences between the periods of "

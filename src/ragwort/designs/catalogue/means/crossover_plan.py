@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.precision import Interval
@@ -25,45 +27,48 @@ class CrossoverPlan(EdgedPlan):
     traits = frozenset({"measured", "bounds"})
 
     @property
+    @override
     def effect_scale(self) -> Number:
-        """See `Plan.effect_scale`."""
         return self.sd
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: a ratio that can still be held."""
+        """A ratio that can still be held."""
         end = 690.0 if self.logs else 1e300
         return end if up else -end
 
     @property
+    @override
     def widest_margin(self) -> float:
-        """See `EdgedPlan.widest_margin`."""
         return 690.0 if self.logs else super().widest_margin
 
+    @override
     def test(self, groups: Sizes) -> TTest:
-        """See `StatisticPlan.test`; Jones and Kenward (2014), section 2.11."""
+        """Jones and Kenward (2014), section 2.11."""
         n1, n2 = groups
         return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> crossover.Periods:
-        """See `Plan.draw`."""
         return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
 
+    @override
     def analyse(self, data: crossover.Periods, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return self.from_nothing(crossover.analyse_crossover(data, float(np.ravel(self.edge)[0]), self.level))
 
     @property
+    @override
     def estimated(self) -> str:  # type: ignore[override]  # by scale
-        """See `Plan.estimated`."""
         return "log ratio of means" if self.logs else ""
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the difference, of logarithms where that is the scale."""
+        """The difference, of logarithms where that is the scale."""
         return float(np.ravel(self.difference)[0])
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         test = self.replace(effect=1.0).test(groups)
         if not self.logs:
             return self.confidence.tested("difference", "measured", self.difference, test)
@@ -71,8 +76,8 @@ class CrossoverPlan(EdgedPlan):
         low, high = np.exp(self.difference - reach), np.exp(self.difference + reach)
         return Interval("ratio of means", "ratio", low, high, self.confidence.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         if not self.logs:
             return {"difference": self.difference, **self.margin_report()}
         ratios = {name: np.exp(value) for name, value in self.margin_report().items()}
@@ -83,13 +88,13 @@ class CrossoverPlan(EdgedPlan):
 class CrossoverEquivalence(EquivalencePlan):
     """The same between two margins."""
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         found = super().effect_report()
         logs = self.inner.logs  # type: ignore[attr-defined]  # a `CrossoverPlan`
         return found | {"margin": np.exp(found["margin"])} if logs else found
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`."""
         return float(np.ravel(self.effect)[0])

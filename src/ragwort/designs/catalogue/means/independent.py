@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import agree, stated
@@ -81,12 +83,13 @@ class TwoMeansPlan(EdgedPlan):
     wrong_ways = {"unequal": "Welch's test all the same"}
 
     @property
+    @override
     def effect_scale(self) -> Number:
-        """See `Plan.effect_scale`."""
         return np.hypot(self.sd1, self.sd2)
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; formulas in methods of section 4, two-means."""
+        """Formulas in methods of section 4, two-means."""
         n1, n2 = groups
         part1, part2 = self.sd1**2 / n1, self.sd2**2 / n2
         noncentrality = self.effect / np.sqrt(part1 + part2)
@@ -97,23 +100,23 @@ class TwoMeansPlan(EdgedPlan):
         share1 = part1 / (part1 + part2)
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
-        """See `Plan.draw`."""
         effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
         return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
 
+    @override
     def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         shifted = means.Groups((data.values[0], data.values[1] - self.edge), data.kept)
         found = means.analyse_two_means(shifted, way or self.variance, (self.sd1, self.sd2), self.level)
         return self.from_nothing(found)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         return self.confidence.tested("difference", "measured", self.difference, self.replace(effect=1.0).test(groups))
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         d = self.difference / pooled_sd(self.sd1, self.sd2)
         return {"difference": self.difference, "d": d, **self.margin_report()}
 
@@ -124,8 +127,8 @@ class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
 
     wrong_ways = {"equal": "the pooled t test, as if both groups had one variance"}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         few = min(groups[:, 0]) < _FEW
         welch = "Welch's t test: the degrees of freedom are approximate (Satterthwaite)"
         off = f"{welch}, and with fewer than {_FEW} in a group the power may be off by several points."
@@ -218,14 +221,15 @@ class TwoMeans(WithMargins, TwoGroups):
     }
     approximation = " ".join(accuracies.values())
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: the difference of two means from a mean and its reference."""
+        """The difference of two means from a mean and its reference."""
         if "mean" in values and "mean1" not in values and "difference" not in values:
             return {"mean1": values.get("null_mean", 0.0), "mean2": values["mean"]}
         return {}
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         sd1, sd2 = _spreads(values)
         variance = self.variance(values)
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan
@@ -233,13 +237,14 @@ class TwoMeans(WithMargins, TwoGroups):
         plan = kind(**self.basis(values, find), sd1=sd1, sd2=sd2, variance=variance, base=base)
         return self.with_margin(plan, values, find)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         apart = values["mean2"] - values["mean1"] if "mean1" in values else None
         return stated(values, "difference", apart, "mean2 − mean1 is")
 
+    @override
     def default_choice(self, name: str, values: Values) -> Any:
-        """See `Design.default_choice`: without a word on variances, two SDs mean Welch."""
+        """Without a word on variances, two SDs mean Welch."""
         if name == "variance":
             return "unequal" if "sd1" in values and "sd" not in values else "equal"
         return super().default_choice(name, values)
@@ -256,8 +261,8 @@ class TwoMeans(WithMargins, TwoGroups):
             )
         return variance
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = super().in_other_words(values)
         if "mean1" in known and "mean2" in known:
             known.setdefault("difference", known["mean2"] - known["mean1"])
@@ -270,12 +275,13 @@ class TwoMeans(WithMargins, TwoGroups):
             known["sd1"] = known["sd2"] = known["sd"]
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`: on top of the first mean, which is what is known."""
+        """On top of the first mean, which is what is known."""
         return self.restate({"mean1": values.get("mean1", 0.0), "difference": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         effect = difference_of_means(values, find)
         if "mean1" in values and "difference" not in values and find != "effect":
             effect = "a mean of {mean1} with {groups.1} against {mean2} with {groups.2}"
@@ -289,15 +295,16 @@ class TwoMeans(WithMargins, TwoGroups):
         aside = spread, IN_SDS
         return Saying(self.size_words(values, find), effect, "a {sides} {variance}", looking, aside=aside)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "μ₁ is the mean with {groups.1}, μ₂ the mean with {groups.2}."
         if self.hypothesis(values) != "difference":
             return self.margin_claim(values, "μ₂ − μ₁", where)
         return claim("μ₂ − μ₁", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; for Welch's test Satterthwaite, Biometrics Bulletin 2 (1946), pages 110-114."""
+        """For Welch's test Satterthwaite, Biometrics Bulletin 2 (1946), pages 110-114."""
         part1, part2 = variance_of_mean(1), variance_of_mean(2)
         known = self.scatter_is_known(values)
         pooled = row("σ", Root(row(Frac("1", "n₁"), " + ", Frac("1", "n₂"))))
@@ -309,12 +316,12 @@ class TwoMeans(WithMargins, TwoGroups):
         power = power_of_z(values["sides"]) if known else power_of_t(values["sides"])
         return noncentrality, *self.edge_named(values), *df, power
 
+    @override
     def scatter_is_known(self, values: Values) -> bool:
-        """See `WithMargins.scatter_is_known`."""
         return self.variance(values) == "known"
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         tests = {
             "equal": "the pooled two-sample t test: under the planned difference its statistic follows a noncentral "
             "t distribution with n1 + n2 − 2 degrees of freedom",

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
@@ -45,13 +47,13 @@ class PairsPlan(SingleMeanPlan):
     traits = frozenset({"measured"})
     wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Pairs:  # type: ignore[override]
-        """See `Plan.draw`."""
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
         return means.draw_pairs(world, count, sizes[0], float(self.difference), float(self.reference), scatter)
 
+    @override
     def analyse(self, data: Any, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         if way == "unpaired":
             first, second = (means.moments(each, data.kept) for each in (data.first, data.second))
             apart = second.mean - first.mean - data.reference - self.edge
@@ -159,21 +161,22 @@ class PairedMeans(SingleMean):
     )
     approximation = "The calculation is exact where the differences within pairs are normal."
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: the scatter of two groups; half of it shared within pairs until better is known."""
+        """The scatter of two groups; half of it shared within pairs until better is known."""
         if "sd_difference" in values or not ("sd" in values or {"sd1", "sd2"} <= set(values)):
             return {}
         sds = {"sd1": values.get("sd1", values.get("sd")), "sd2": values.get("sd2", values.get("sd"))}
         return {**sds, "correlation": values.get("correlation", 0.5)}
 
+    @override
     def spread(self, values: Values) -> Number:
-        """See `SingleMean.spread`."""
         if not {"sd1", "sd2", "correlation"} <= set(values):
             return values["sd_difference"]
         return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         spread = self.spread(values)
         scatter = {"sd1": spread, "sd2": spread, "correlation": 0.5}  # as `in_other_words` has it
         if {"sd1", "sd2", "correlation"} <= set(values):
@@ -182,8 +185,8 @@ class PairedMeans(SingleMean):
         plan = PairsPlan(**self.basis(values, find), sd=spread, known=known, reference=reference, **scatter)
         return self.with_margin(plan, values, find)
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = super().in_other_words(values)
         if {"sd1", "sd2", "correlation"} <= set(known):
             known.setdefault("sd_difference", sd_of_differences(known["sd1"], known["sd2"], known["correlation"]))
@@ -192,19 +195,19 @@ class PairedMeans(SingleMean):
             known |= {"sd1": known["sd_difference"], "sd2": known["sd_difference"], "correlation": 0.5}
         return known
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (Naming("conditions", "Conditions", ("the first", "the second condition")),)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "Δ is the mean of the differences within pairs."
         if self.hypothesis(values) != "difference":
             return self.margin_claim(values, "Δ", where)
         return claim("Δ", "0", values["sides"], where)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down = is_down(values, find, "difference")
         effect = f"a mean difference of {{difference}}{or_more(find)} between {{conditions.1}} and {{conditions.2}}"
         if "mean" in values and "difference" not in values and find != "effect":

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -79,35 +81,36 @@ class SingleMeanPlan(EdgedPlan):
     traits = frozenset({"measured", "bounds"})
 
     @property
+    @override
     def effect_scale(self) -> float:
-        """See `Plan.effect_scale`."""
         return self.sd
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), section 2.2.3, with the noncentral t."""
+        """Cohen (1988), section 2.2.3, with the noncentral t."""
         n = groups[0]
         noncentrality = np.sqrt(n) * self.effect / self.sd
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
-        """See `Plan.draw`."""
         centre = world.taken(float(self.difference) / self.sd, (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))
 
+    @override
     def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         found = means.analyse_one_mean(data.values - self.edge, data.kept, self.sd if self.known else None, self.level)
         return self.from_nothing(found)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         return self.confidence.tested(
             "mean difference", "measured", self.difference, self.replace(effect=1.0).test(groups)
         )
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"difference": self.difference, "d": self.difference / self.sd, **self.margin_report()}
 
 
@@ -122,19 +125,19 @@ class SingleMean(WithMargins, OneSample):
         """The SD of what is averaged. Raises `RequestError`."""
         raise NotImplementedError
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
         plan = SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=known, reference=reference)
         return self.with_margin(plan, values, find)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         apart = values["mean"] - values["null_mean"] if "mean" in values else None
         return stated(values, "difference", apart, "mean − null_mean is")
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = super().in_other_words(values)
         null_mean = known.setdefault("null_mean", 0.0)
         if "mean" in known:
@@ -143,12 +146,13 @@ class SingleMean(WithMargins, OneSample):
             known["mean"] = null_mean + known["difference"]
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`: on top of the reference, which is what is known."""
+        """On top of the reference, which is what is known."""
         return self.restate({"null_mean": values.get("null_mean", 0.0), "difference": effect}, way)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         known, df = self.scatter_is_known(values), () if self.scatter_is_known(values) else ("ν = n − 1",)
         if self.hypothesis(values) == "equivalence":
             return *df, *powers_of_equivalence(Frac("σ", Root("n")), known)
@@ -156,12 +160,12 @@ class SingleMean(WithMargins, OneSample):
         power = power_of_z(values["sides"]) if known else power_of_t(values["sides"])
         return noncentrality, *self.edge_named(values), *df, power
 
+    @override
     def scatter_is_known(self, values: Values) -> bool:
-        """See `WithMargins.scatter_is_known`."""
         return bool(values.get("sd_known"))
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         test = (
             "z test with a known standard deviation: under the planned difference its statistic is normal"
             if self.scatter_is_known(values)
@@ -237,23 +241,23 @@ class OneMean(SingleMean):
     )
     approximation = "The calculation is exact where the outcome is normal."
 
+    @override
     def spread(self, values: Values) -> Number:
-        """See `SingleMean.spread`."""
         return values["sd"]
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (Naming("reference", "Reference", ("the reference",)),)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         reference, where = f"{values.get('null_mean', 0.0):g}", "μ is the mean in the population."
         if self.hypothesis(values) != "difference":
             return self.margin_claim(values, "μ" if reference == "0" else f"μ − {reference}", where)
         return claim("μ", reference, values["sides"], where)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down = is_down(values, find, "difference")
         effect = f"a difference of {{difference}}{or_more(find)} from {{reference.1}}"
         if "mean" in values and "difference" not in values and find != "effect":

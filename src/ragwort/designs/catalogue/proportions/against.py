@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.apart import MARGINS_OF_SHARES, both_reject
 from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
@@ -41,42 +43,43 @@ class AgainstPlan(EdgedPlan):
 
     effect_scale = 0.01
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return self.moved.furthest(up)
 
     @property
+    @override
     def widest_margin(self) -> float:
-        """See `EdgedPlan.widest_margin`: the edge must stay inside 0 and 1."""
+        """The edge must stay inside 0 and 1."""
         below, above = self.base - _INSIDE, 1 - self.base - _INSIDE
         if not self.margin_kind:
             return min(below, above)
         return below if (self.margin_kind == "superiority") == (self.sides == "less") else above
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`."""
         return self.moved.test(groups)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
-        """See `Plan.draw`."""
         return self.moved.draw(sizes, world, count)
 
+    @override
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return self.moved.analyse(data, way)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return self.base + float(np.ravel(self.edge)[0])
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         p = self.moved.planned
         return {"proportion": p, "risk_difference": p - self.base, "h": h_of(self.base, p), **self.margin_report()}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return self.moved.notes(groups)
 
 
@@ -87,26 +90,26 @@ class ExactAgainstPlan(CountsPlan, AgainstPlan):
     n_rule: str
 
     @property
+    @override
     def moved(self) -> BinomialPlan:
-        """See `AgainstPlan.moved`."""
         basis = self.alpha, self.target, self.sides, self.effect, self.counting
         return BinomialPlan(*basis, null=self.base + self.edge, n_rule=self.n_rule)
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return self.moved.last_step
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`."""
         return self.moved.actual_alpha(groups)
 
+    @override
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """See `CountsPlan.rejection_limits`."""
         return self.moved.rejection_limits(groups)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`."""
         return self.moved.first_and_steady()
 
 
@@ -117,34 +120,37 @@ class ExactBetweenPlan(CountsPlan, TwoTestsPlan):
     n_rule: str = field(kw_only=True)
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return self.inner.last_step
 
+    @override
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """See `CountsPlan.rejection_limits`: at or above one and at or below the other, though they may cross."""
+        """At or above one and at or below the other, though they may cross."""
         above, below = (side.test(groups) for side in self._sides())
         limits = above.regions(self.alpha, "greater") | below.regions(self.alpha, "less")  # type: ignore[attr-defined]
         return dict(limits)
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`: the larger chance of rejecting both with the proportion on a margin."""
+        """The larger chance of rejecting both with the proportion on a margin."""
         edges = [self.replace(effect=edge).power(groups) for edge in (self.low, self.high)]
         return np.asarray(np.maximum(*edges))
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         limits = {name: float(limit[0]) for name, limit in self.rejection_limits(groups).items()}
         whole = {name.replace(" ", "_"): limit for name, limit in limits.items()}
         shown = {name: None if np.isnan(limit) else int(limit) for name, limit in whole.items()}
         return {**shown, "actual_alpha": float(self.actual_alpha(groups)[0])}
 
+    @override
     def smallest_sizes(self) -> Sizes | None:
-        """See `Plan.smallest_sizes`."""
         return CountsPlan.smallest_sizes(self)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`; the bounds of both tests less 1 bound the power."""
+        """The bounds of both tests less 1 bound the power."""
         sides = [(side.sides, self.inner.base + side.edge) for side in self._sides()]  # type: ignore[attr-defined]
         share = self.inner.base + float(self.effect)  # type: ignore[attr-defined]
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Choice
 from ragwort.designs.catalogue.proportions.common import TwoShares
@@ -41,18 +43,19 @@ class ApartPlan(TwoShares, EdgedPlan):
     """`effect` is the difference of the proportions less the edge."""
 
     @property
+    @override
     def planned(self) -> Number:
-        """See `SharePlan.planned`."""
         return np.clip(self.known + self.difference, 0.0, 1.0)
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: the effect that leaves the planned proportion just inside 0 and 1."""
+        """The effect that leaves the planned proportion just inside 0 and 1."""
         edge = float(np.ravel(self.edge)[0])
         return (1 - self.known) * (1 - 1e-15) - edge if up else -self.known * (1 - 1e-15) - edge
 
     @property
+    @override
     def widest_margin(self) -> float:
-        """See `EdgedPlan.widest_margin`."""
         return 1 - 1e-12
 
     def _own(self, groups: Sizes) -> Array:
@@ -60,8 +63,9 @@ class ApartPlan(TwoShares, EdgedPlan):
         (n1, n2), p1, p2 = groups, self.proportion1, self.planned
         return np.asarray(p1 * (1 - p1) / n1 + p2 * (1 - p2) / n2)
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Farrington and Manning (1990), methods 1 and 3."""
+        """Farrington and Manning (1990), methods 1 and 3."""
         own = np.sqrt(self._own(groups))
         if self.method == "unpooled":
             return NormalTest(self.effect / own)
@@ -70,27 +74,27 @@ class ApartPlan(TwoShares, EdgedPlan):
         on_margin = np.sqrt(held1 * (1 - held1) / n1 + held2 * (1 - held2) / n2)
         return NormalTest(self.effect / on_margin, own / on_margin, mean=self.effect, null_variance=on_margin**2)
 
+    @override
     def better(self, ways: list[Sizes]) -> Sizes:
-        """See `EdgedPlan.better`."""
         if not self.by_error:
             return super().better(ways)
         return min(ways, key=lambda way: float(np.ravel(self._own(way))[0]))
 
+    @override
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return counts.analyse_apart(data, self.method, float(self.edge), self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`."""
         return float(self.difference)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {**super().effect_report(), "risk_difference": self.difference, **self.margin_report()}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         few = min(float(np.ravel(n * share)[0]) for n, p in zip(groups, self._shares(), strict=True) for share in p)
         poor = "here, as fewer than 10 are expected with or without it in a group" if few < 10 else ""
         return [normal_approximation(poor)]

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
@@ -38,8 +40,9 @@ class SharePlan(Plan):
         """The proportion that the effect leads to."""
         return np.clip(self.known + self.effect, 0.0, 1.0)
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: the effect that leaves the planned proportion just inside 0 and 1."""
+        """The effect that leaves the planned proportion just inside 0 and 1."""
         return (1 - self.known) * (1 - 1e-15) if up else -self.known * (1 - 1e-15)
 
 
@@ -54,30 +57,31 @@ class TwoShares(SharePlan):
     traits = frozenset({"arms"})
 
     @property
+    @override
     def known(self) -> float:
-        """See `SharePlan.known`."""
         return self.proportion1
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
-        """See `Plan.draw`."""
         shares = (self.proportion1, float(self.planned))
         return counts.draw_shares(world, count, sizes, shares)
 
+    @override
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return counts.analyse_two_shares(data, self.method, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the difference of the proportions."""
+        """The difference of the proportions."""
         return float(self.effect)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         return self.confidence.newcombe((self.proportion1, self.planned), groups)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         p1, p2 = self.proportion1, self.planned
         return {
             "proportion2": p2,

@@ -7,6 +7,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base import patience
 from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.common import TwoShares
@@ -31,21 +33,22 @@ class FisherPlan(TwoShares, CountsPlan):
     n_rule: str
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return max(self.counting.lowest, self.counting.step_near(_LARGEST))
 
     @property
+    @override
     def step_words(self) -> str:
-        """See `CountsPlan.step_words`."""
         return " in group 1" if self.counting.ways_count == 1 else ""
 
+    @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
         return self._fisher(groups, self.planned)
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`: where both groups have the proportion of group 1."""
+        """Where both groups have the proportion of group 1."""
         return self._fisher(groups, self.proportion1)
 
     def _fisher(self, groups: Sizes, proportion2: Number) -> NDArray[np.float64]:
@@ -57,8 +60,9 @@ class FisherPlan(TwoShares, CountsPlan):
             ]
         ).reshape(n1.shape)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`: size by size, from where a bound that never falls reaches the target."""
+        """Size by size, from where a bound that never falls reaches the target."""
         power, last = self.power_along, self.last_step
         start = self._earliest(last)
         if start is None:
@@ -107,11 +111,11 @@ class FisherPlan(TwoShares, CountsPlan):
         bounds = [[bound_of_power(a, b, p1, p2, alpha, against) for a, b in zip(*way, strict=True)] for way in ways]
         return np.asarray(np.max(np.array(bounds), axis=0))
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         return {"actual_alpha": float(self.actual_alpha(groups)[0])}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         never = float(self.actual_alpha(groups)[0]) == 0.0
         return ["No table of this size is rare enough to reject at this alpha, so power is 0."] if never else []

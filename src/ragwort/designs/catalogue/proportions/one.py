@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import fields, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Choice, method
 from ragwort.designs.catalogue.proportions.against import (
@@ -118,14 +120,15 @@ class OneProportion(WithMargins, OneSample):
     }
     approximation = " ".join(accuracies.values())
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: the first group's proportion as if it were known."""
+        """The first group's proportion as if it were known."""
         if "proportion1" in values and "proportion2" in values:
             return {"null_proportion": values["proportion1"], "proportion": values["proportion2"]}
         return {}
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         if self.hypothesis(values) != "difference":
             return self._against(values, find)
         null = values["null_proportion"]
@@ -160,24 +163,24 @@ class OneProportion(WithMargins, OneSample):
             return ExactBetweenPlan(**own, n_rule=values["n_rule"])
         return plan
 
+    @override
     def zero_effect(self, values: Values) -> dict[str, Any]:
-        """See `WithMargins.zero_effect`."""
         return {"proportion": values["null_proportion"]} if "null_proportion" in values else {}
 
+    @override
     def true_effect(self, values: Values, find: str) -> str:
-        """See `WithMargins.true_effect`."""
         return "the true proportion is {proportion}"
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return values["proportion"] - values["null_proportion"]
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (Naming("reference", "Reference", ("the reference",)),)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion", "{reference.1} of {null_proportion}"
             said = self.margin_saying(values, find, "{n}", *compared)
@@ -187,15 +190,15 @@ class OneProportion(WithMargins, OneSample):
         looking = looking_for(values, "a higher proportion", "a lower proportion")
         return Saying("{n}", effect, "a {sides} {method}", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         reference, where = f"{values['null_proportion']:g}", "π is the proportion in the population."
         if self.hypothesis(values) != "difference":
             return self.margin_claim(values, f"π − {reference}", where)
         return claim("π", reference, values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         sides = values["sides"]
         if self.hypothesis(values) != "difference":
             return formulas_against(values["method"], sides, self.hypothesis(values))
@@ -209,8 +212,8 @@ class OneProportion(WithMargins, OneSample):
         counts = "X is binomial (n, π); c₁ and c₂ are the rejection limits of the exact test under π₀"
         return f"1 − β = {power}", counts
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         methods = {
             "exact": "for the exact binomial test by summing the probabilities of all counts that reject. " + COUNTS_UP,
             "score": "for the score test, with the standard error of the reference proportion "

@@ -6,6 +6,8 @@ import math
 from dataclasses import replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, need_whole, stated
@@ -153,8 +155,8 @@ class PairedProportions(OneSample):
     }
     approximation = " ".join(accuracies.values())
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         values = _with_cells(values)
         by_shares = "proportion1" in values
         if find == "effect" and not by_shares and "proportion10" not in values:
@@ -171,12 +173,13 @@ class PairedProportions(OneSample):
             _need_table(plan, values)
         return plan
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: what the other condition has is what a found effect stands on."""
+        """What the other condition has is what a found effect stands on."""
         return super().unused_names(find) - self.stands_alone
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         values = _with_cells(values)
         if "proportion1" in values and "proportion2" in values:
             return values["proportion2"] - values["proportion1"]
@@ -186,8 +189,9 @@ class PairedProportions(OneSample):
             )
         return values["proportion01"] - values["proportion10"]
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: pairs that agree as often yes as no, where nothing else is said."""
+        """Pairs that agree as often yes as no, where nothing else is said."""
         known = {**_of_cells(values), **values}
         if {"proportion10", "proportion01"} <= set(known):
             p10, p01 = known["proportion10"], known["proportion01"]
@@ -204,24 +208,24 @@ class PairedProportions(OneSample):
         cells = [[three[0], three[1]], [three[2], round(1 - math.fsum(three), 12)]]  # together 1 once rounded
         return {"cells": cells, **known}
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         values = {**_of_cells(values), **values}
         if "proportion1" in values:
             kept: dict[str, Any] = {name: values[name] for name in ("proportion1", "correlation") if name in values}
             return self.restate({**kept, "proportion2": effect}, way)
         return self.restate({"proportion10": values.get("proportion10", 0.1), "proportion01": effect}, way)
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         conditions = Naming("conditions", "Conditions", ("the first", "the second condition"))
         if "cells" not in values:
             return (conditions,)
         firsts = Naming("firsts", "Answers, first", ("first: yes", "first: no"))
         return conditions, firsts, Naming("seconds", "Answers, second", ("second: yes", "second: no"))
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "-"))
         if "proportion1" in values:
             second = "{proportion01}" if find == "effect" else "{proportion2}"
@@ -239,22 +243,22 @@ class PairedProportions(OneSample):
         )
         return Saying("{n}", effect, "a {sides} {method}", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = (
             "π₀₁ is the proportion of pairs discordant in favour of {conditions.2}, π₁₀ in favour of {conditions.1}."
         )
         return claim("π₀₁ − π₁₀", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         if values["method"] == "exact":
             return "1 − β = Σ P(M = m) P(exact binomial test of 1/2 rejects at m)", "M is binomial (n, π₁₀ + π₀₁)"
         apart = "Δ = √n (π₀₁ − π₁₀),   V₀ = π₁₀ + π₀₁,   V₁ = V₀ − (π₀₁ − π₁₀)²"
         return apart, power_of_two_variances(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         if values["method"] == "exact":
             return (
                 "for the exact McNemar test by summing, over the number of discordant pairs, the power of the "

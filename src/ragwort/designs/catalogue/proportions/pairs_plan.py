@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base import patience
 from ragwort.base.lazily import np
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
@@ -48,8 +50,9 @@ class PairedShares(Plan):
         both = p1 * p2 + self.correlation * np.sqrt(np.maximum(p1 * (1 - p1) * p2 * (1 - p2), 0.0))
         return p1 - both, p2 - both
 
+    @override
     def nearest(self, up: bool) -> float | None:
-        """See `Plan.nearest`: also none at all needs cells that are not below 0."""
+        """Also none at all needs cells that are not below 0."""
         if self.correlation is None:
             beyond = 2 * self.proportion10 - 1  # by how much as many pairs the other way would be too many
             return 0.0 if beyond <= 0 else None if up else -beyond
@@ -58,8 +61,9 @@ class PairedShares(Plan):
         there = [effect for effect in np.linspace(0.0, self._end(up), _PLACES) if self.is_possible(effect)]
         return self._edge(float(there[0]), 0.0) if there else None
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: where no cell of the table lies below 0."""
+        """Where no cell of the table lies below 0."""
         if self.correlation is None:
             return max(1 - 2 * self.proportion10, 0.0) if up else -self.proportion10
         near = self.nearest(up)
@@ -82,8 +86,8 @@ class PairedShares(Plan):
         p11 = self.proportion1 - float(p10)
         return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> paired.Table:
-        """See `Plan.draw`."""
         p10, p01 = (float(cell) for cell in self.cells())
         rest = 1 - p10 - p01
         yes = self.proportion1 - p10 if self.correlation is not None else self._yes_twice(rest)
@@ -94,18 +98,19 @@ class PairedShares(Plan):
         return agree / 2 if self.proportion11 is None else min(self.proportion11, agree)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the difference of the proportions."""
+        """The difference of the proportions."""
         return float(self.effect)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         p10, p01 = self.cells()
         error = np.sqrt(np.maximum(p10 + p01 - (p01 - p10) ** 2, 0.0) / groups[0])
         return self.confidence.around("difference", "points", p01 - p10, self.confidence.z * error)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         p10, p01 = self.cells()
         found: dict[str, Number] = {"proportion01": p01, "risk_difference": self.effect}
         if self.correlation is not None:
@@ -122,19 +127,20 @@ class PairedPlan(PairedShares, StatisticPlan):
 
     single = ("correlation",)
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 13.1."""
+        """Fleiss, Levin and Paik (2003), section 13.1."""
         p10, p01 = self.cells()
         apart, both = p01 - p10, p01 + p10
         away, spread = np.sqrt(groups[0] / both) * apart, np.sqrt(np.maximum(both - apart**2, 0.0) / both)
         return NormalTest(away, spread, mean=np.sqrt(groups[0]) * apart, null_variance=both)
 
+    @override
     def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return paired.analyse_table(data, "asymptotic", self.level)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         expected = float(np.ravel(groups[0] * sum(self.cells()))[0])
         poor = f"here: {expected:.3g} discordant pairs are expected" if expected < _FEW else ""
         return [normal_approximation(poor)]
@@ -147,17 +153,18 @@ class ExactPairedPlan(CountsPlan, PairedShares):
     n_rule: str
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return SEARCHED
 
+    @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.power`."""
         p10, p01 = self.cells()
         return self._of(groups, p10 + p01, p01)
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`: with as many pairs that disagree, equally often either way."""
+        """With as many pairs that disagree, equally often either way."""
         p10, p01 = self.cells()
         return self._of(groups, p10 + p01, (p10 + p01) / 2)
 
@@ -167,16 +174,17 @@ class ExactPairedPlan(CountsPlan, PairedShares):
         found = [exact_power(int(size), float(a), float(b), float(self.alpha), self.sides) for size, a, b in rows]
         return np.array(found).reshape(n.shape)
 
+    @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.details`."""
         return {"actual_alpha": float(self.actual_alpha(groups)[0])}
 
+    @override
     def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return paired.analyse_table(data, "exact", self.level)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`: size by size."""
+        """Size by size."""
         first = next((n for n, power in self._along(self.counting.lowest, SEARCHED) if power >= self.target), None)
         if first is None:
             return None
@@ -190,6 +198,6 @@ class ExactPairedPlan(CountsPlan, PairedShares):
             steps = np.arange(start, min(start + _AT_ONCE, last + 1))
             yield from zip(steps.tolist(), self.power_along(steps).tolist(), strict=True)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return []

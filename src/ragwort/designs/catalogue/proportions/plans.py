@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.catalogue.proportions.common import SharePlan
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
@@ -35,30 +37,30 @@ class OneShare(SharePlan):
     method: ClassVar[str]  # by which the sample is tested
 
     @property
+    @override
     def known(self) -> float:
-        """See `SharePlan.known`."""
         return self.null
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
-        """See `Plan.draw`."""
         return counts.draw_shares(world, count, sizes, (float(self.planned),))
 
+    @override
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return counts.analyse_one_share(data, self.null, self.method, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return self.null
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         low, high = self.confidence.wilson(self.planned, groups[0])
         return Interval("proportion", "points", low, high, self.confidence.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         p = self.planned
         return {"proportion": p, "risk_difference": self.effect, "h": h_of(self.null, p)}
 
@@ -69,15 +71,16 @@ class ScorePlan(OneShare, StatisticPlan):
 
     method = "score"
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; methods of section 4, one-proportion."""
+        """Methods of section 4, one-proportion."""
         n, p, p0 = groups[0], self.planned, self.null
         null_sd = np.sqrt(p0 * (1 - p0))
         spread = np.sqrt(p * (1 - p)) / null_sd
         return NormalTest(np.sqrt(n) * self.effect / null_sd, spread, mean=self.effect, null_variance=null_sd**2 / n)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return [General(f"{_METHOD_NAMES[self.method]} is a normal approximation.")]
 
 
@@ -87,8 +90,9 @@ class ArcsinePlan(ScorePlan):
 
     method = "arcsine"
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), chapter 6."""
+        """Cohen (1988), chapter 6."""
         return NormalTest(h_of(self.null, self.planned) * np.sqrt(groups[0]))
 
 
@@ -101,32 +105,33 @@ class BinomialPlan(OneShare, CountsPlan, StatisticPlan):
     method = "exact"
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return _LARGEST
 
+    @override
     def test(self, groups: Sizes) -> BinomialTest:
-        """See `StatisticPlan.test`."""
         return BinomialTest(self.planned, self.null, groups[0])
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`."""
         return np.asarray(self.test(groups).actual_alpha(self.alpha, self.sides))
 
+    @override
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """See `CountsPlan.rejection_limits`."""
         return self.test(groups).regions(self.alpha, self.sides)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`; runs of sizes are ruled out by bounds."""
+        """Runs of sizes are ruled out by bounds."""
 
         p, p0 = float(self.planned), self.null
         return by_bounds(
             self, lambda a, b: least_and_most(a.astype(float), b.astype(float), p, p0, self.alpha, self.sides)
         )
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if all(np.isnan(limit[0]) for limit in self.rejection_limits(groups).values()):
             return ["No count of this sample is rare enough to reject at this alpha, so power is 0."]
         return []

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
@@ -75,8 +77,9 @@ class TrendPlan(StatisticPlan):
     effect_scale = 0.01
     something = "a rise other than 0"
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: until a proportion is 0 or 1."""
+        """Until a proportion is 0 or 1."""
         start = float(np.ravel(self.start)[0])
         both = zip(self.offsets, self.lean, strict=True)
         ends = [((1.0 if (lean > 0) == up else 0.0) - start - offset) / lean for offset, lean in both if lean]
@@ -88,8 +91,9 @@ class TrendPlan(StatisticPlan):
         both = zip(self.offsets, self.lean, strict=True)
         return [np.clip(self.start + offset + lean * np.asarray(self.effect), 0.0, 1.0) for offset, lean in both]
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Armitage, Biometrics 11 (1955), pages 375-386; methods of section 9."""
+        """Armitage, Biometrics 11 (1955), pages 375-386; methods of section 9."""
         total, shares = groups.sum(axis=0), self.shares
         centre = sum(n * s for n, s in zip(groups, self.scores, strict=True)) / total
         mean = sum(n * p for n, p in zip(groups, shares, strict=True)) / total
@@ -99,20 +103,20 @@ class TrendPlan(StatisticPlan):
         slope = sum(weight * p for weight, _, p in parts)
         return NormalTest(slope / np.sqrt(null), np.sqrt(own / null), mean=slope, null_variance=null)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
-        """See `Plan.draw`."""
         return counts.draw_shares(world, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
 
+    @override
     def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return counts.analyse_trend(data, self.scores, self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"slope": self.effect}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         p, n = np.array([np.ravel(each)[0] for each in self.shares]), groups[:, 0]
         few = min(float(n @ p), float(n @ (1 - p))) / len(p)
         return [normal_approximation("here: few are expected with, or without, the event" if few < _FEW else "")]
@@ -174,20 +178,22 @@ class TrendProportions(Cells):
     )
     approximation = "The calculation is a normal approximation, poor where few events, or few non-events, are expected."
 
+    @override
     def cells(self, values: Values) -> int:
-        """See `Cells.cells`."""
         return len(values["proportions"] if "proportions" in values else values.get("scores", (0,) * _FEWEST))
 
+    @override
     def effect_names(self) -> frozenset[str]:
-        """See `Design.effect_names`: where the line starts stays known when its rise is found."""
+        """Where the line starts stays known when its rise is found."""
         return frozenset({"slope", "proportions"})
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: proportions that are given leave no rise to be found."""
+        """Proportions that are given leave no rise to be found."""
         return frozenset({"slope"}) if find == "effect" else super().unused_names(find)
 
+    @override
     def finds_with(self, values: Values) -> tuple[str, ...]:
-        """See `Design.finds_with`."""
         finds = super().finds_with(values)
         return tuple(find for find in finds if find != "effect") if "proportions" in values else finds
 
@@ -210,14 +216,15 @@ class TrendProportions(Cells):
         rest = shares - slope * np.array(scores)
         return TrendPlan(**basis, start=0.0, offsets=tuple(rest.tolist()), lean=scores, scores=scores)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if "proportions" not in values:
             return values.get("slope", 0.0)
         return _slope(values, _scores(values, self.cells(values)))
 
+    @override
     def counting(self, values: Values) -> EqualGroups:
-        """See `Design.counting`: groups grow together, in the relative sizes given."""
+        """Groups grow together, in the relative sizes given."""
         cells, weights = self.cells(values), tuple(values.get("weights", ()))
         if weights and len(weights) != cells:
             raise RequestError("weights", f"There are {cells} groups but {len(weights)} weights.")
@@ -225,8 +232,9 @@ class TrendProportions(Cells):
             raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
         return EqualGroups(cells, 1, weights)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`: what does not divide makes the last groups one larger."""
+        """What does not divide makes the last groups one larger."""
         cells = self.cells(values)
         if "n_per_group" not in values:
             if values["n"] < cells:
@@ -239,8 +247,9 @@ class TrendProportions(Cells):
             raise RequestError("n", f"n is {values['n']}, but n_per_group makes it {total}.")
         return ways
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: proportions as the line nearest to them, a line as proportions."""
+        """Proportions as the line nearest to them, a line as proportions."""
         known = dict(values)
         scores = _scores(values, self.cells(values))
         if "proportions" in known:
@@ -251,13 +260,13 @@ class TrendProportions(Cells):
             known["proportions"] = [rounded(float(np.clip(each, 0.0, 1.0))) for each in line]
         return known
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         groups = self.cells(values)
         return (Naming("groups", "Groups", numbered("group", groups)),) if 1 < groups <= MOST_NAMED else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         down, more = is_down(values, find, "slope"), or_more(find)
         scored = " over the scores {scores}" if "scores" in values else ""
         if "proportions" in values:
@@ -268,12 +277,12 @@ class TrendProportions(Cells):
         looking = looking_for(values, "a rise", "a fall")
         return Saying(self.size_words(values, find), effect, "a {sides} Cochran–Armitage test for trend", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return claim("β", "0", values["sides"], "β is the slope of the proportions over the scores.")
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         means = row("s̄ = ", Frac("Σ nⱼsⱼ", "N"), ",   p̄ = ", Frac("Σ nⱼpⱼ", "N"), ",   Δ = Σ nⱼ(sⱼ − s̄)pⱼ")
         return (
             means,
@@ -282,8 +291,8 @@ class TrendProportions(Cells):
             power_of_two_variances(values["sides"]),
         )
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the test for trend (Cochran and Armitage) as a normal approximation, with the variance of one common "
             "proportion under the null hypothesis and that of the planned ones under the alternative."

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
@@ -59,8 +61,9 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
         mean = (n[0] * p1 + n[1] * p2) / (n[0] + n[1])
         return mean * (1 - mean) * (each1 + each2), own
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Fleiss, Levin and Paik (2003), section 4.2."""
+        """Fleiss, Levin and Paik (2003), section 4.2."""
         (n1, n2), p1, p2 = groups, self.proportion1, self.planned
         if self.method == "arcsine":
             return NormalTest(h_of(p1, p2) * np.sqrt(n1 * n2 / (n1 + n2)))
@@ -69,8 +72,8 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
             return NormalTest(self.effect / np.sqrt(own))
         return NormalTest(self.effect / np.sqrt(null), np.sqrt(own / null), mean=self.effect, null_variance=null)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         p1, p2 = self.proportion1, float(self.planned)
         n1, n2 = groups[0, 0], groups[1, 0]
         fewest = min(n1 * p1, n1 * (1 - p1), n2 * p2, n2 * (1 - p2))
@@ -254,14 +257,15 @@ class TwoProportions(WithMargins, TwoGroups):
     }
     approximation = f"{accuracies['fisher']} {_normal}"
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: a reference that is an estimate is the proportion of a first group."""
+        """A reference that is an estimate is the proportion of a first group."""
         if "proportion" in values and "null_proportion" in values:
             return {"proportion1": values["null_proportion"], "proportion2": values["proportion"]}
         return {}
 
+    @override
     def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`."""
         method = values["method"]
         if self.hypothesis(values) != "difference":
             if method not in METHODS:
@@ -275,12 +279,13 @@ class TwoProportions(WithMargins, TwoGroups):
         own = {**self.basis(values, find), "proportion1": values["proportion1"], "method": values["method"]}
         return FisherPlan(**own, n_rule=values["n_rule"]) if values["method"] == "fisher" else TwoProportionsPlan(**own)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return difference_of_proportions(values)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`; Fisher's test is not done for very large groups."""
+        """Fisher's test is not done for very large groups."""
         ways = super().given_sizes(values, plan)
         if values["method"] == "fisher" and max(float(way.max()) for way in ways) > LARGEST_GROUP:
             raise RequestError(
@@ -290,26 +295,27 @@ class TwoProportions(WithMargins, TwoGroups):
             )
         return ways
 
+    @override
     def zero_effect(self, values: Values) -> dict[str, Any]:
-        """See `WithMargins.zero_effect`."""
         return {"proportion2": values["proportion1"]} if "proportion1" in values else {}
 
+    @override
     def default_choice(self, name: str, values: Values) -> Any:
-        """See `Design.default_choice`: against a margin unpooled."""
+        """Against a margin unpooled."""
         if name == "method" and self.hypothesis(values) != "difference":
             return "unpooled"
         return super().default_choice(name, values)
 
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
-        """See `Design.implied`."""
         return {**super().implied(values), "method": self.default_choice("method", values)}
 
+    @override
     def true_effect(self, values: Values, find: str) -> str:
-        """See `WithMargins.true_effect`."""
         return "the true proportions are {proportion1} and {proportion2}"
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         if self.hypothesis(values) != "difference":
             compared = "the proportion with {groups.2}", "with {groups.1}"
             said = self.margin_saying(values, find, self.size_words(values, find), *compared)
@@ -318,20 +324,20 @@ class TwoProportions(WithMargins, TwoGroups):
         looking = looking_for(values, *OF_SHARES)
         return Saying(self.size_words(values, find), f"{difference_of_shares(values, find)} (h = {{h}})", test, looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         if self.hypothesis(values) != "difference":
             return self.margin_claim(values, "π₂ − π₁", WHERE_SHARES)
         return claim("π₂ − π₁", "0", values["sides"], WHERE_SHARES)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         if self.hypothesis(values) != "difference":
             return formulas_apart(values["method"], values["sides"], self.hypothesis(values))
         return formulas_of_shares(values["method"], values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         if self.hypothesis(values) != "difference":
             return APART_TEXTS[values["method"]] + self.both_words(values)
         return METHOD_TEXTS[values["method"]]

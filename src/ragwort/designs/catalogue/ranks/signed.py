@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -46,12 +48,14 @@ class SignedRankPlan(StatisticPlan):
     effect_scale = 0.2
     traits = frozenset({"measured", "bounds"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: beyond it every difference has one sign."""
+        """Beyond it every difference has one sign."""
         return 8.0 if up else -8.0
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Lehmann (1998), section 4.2; methods of section 8, signed-rank."""
+        """Lehmann (1998), section 4.2; methods of section 8, signed-rank."""
         n, d = groups[0], self.effect
         p1, p2 = special.ndtr(d), special.ndtr(np.sqrt(2) * d)
         p3 = p2 - 2 * special.owens_t(np.sqrt(2) * d, 1 / np.sqrt(3))  # two correlated by one half, both below
@@ -61,23 +65,23 @@ class SignedRankPlan(StatisticPlan):
         own = n * p1 * (1 - p1) + pairs + n * (n - 1) * (n - 2) * (p3 - p2**2)
         return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null, mean=apart, null_variance=null**2)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
-        """See `Plan.draw`."""
         centre = world.taken(float(self.effect), (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample((self.sd or 1.0) * drawn, world.kept(drawn), 0.0)
 
+    @override
     def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return ranks.analyse_signed_ranks(data, self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         difference = {"difference": self.effect * (self.sd or 1.0)}
         return {"d": self.effect, **difference} if self.sd is None else {**difference, "d": self.effect}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         poor = f"with fewer than {_FEW}" if groups[0, 0] < _FEW else ""
         return [normal_approximation(poor, " (for normal differences)")]
 
@@ -140,22 +144,24 @@ class SignedRank(OneSample):
         "15."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> SignedRankPlan:
-        """See `Design.plan`."""
         return SignedRankPlan(**self.basis(values, find), sd=values.get("sd"))
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: the SD is what a found difference stands on."""
+        """The SD is what a found difference stands on."""
         return super().unused_names(find) - {"sd"}
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if "difference" not in values or "sd" not in values:
             return values.get("d", values.get("difference", 0.0))
         return stated(values, "d", values["difference"] / values["sd"], "the difference and the SD make it")
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: d as a difference on an SD of 10."""
+        """D as a difference on an SD of 10."""
         known = dict(values)
         if "difference" in known and "sd" in known:
             known.setdefault("d", rounded(known["difference"] / known["sd"]))
@@ -164,14 +170,14 @@ class SignedRank(OneSample):
             known["difference"] = rounded(known["d"] * known["sd"])
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         if "sd" not in values:
             return self.restate({"d": effect}, way)
         return self.restate({"sd": values["sd"], "difference": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "difference"))
         effect = f"a difference of {{difference}}{more} from the reference"
         if "sd" not in values:
@@ -186,13 +192,13 @@ class SignedRank(OneSample):
             aside=(SPREAD, IN_SDS) if "sd" in values else (),
         )
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "θ is the middle of the values, or of the differences within pairs, less the reference."
         return claim("θ", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         apart = row("Δ = n p₁ + ", Frac("n(n − 1)", "2"), " p₂ − ", Frac("n(n + 1)", "4"))
         shares = "p₁ = Φ(d),   p₂ = Φ(√2 d),   p₃ = Φ₂(√2 d, √2 d; 1/2)"
         null = row("V₀ = ", Frac("n(n + 1)(2n + 1)", "24"))
@@ -200,8 +206,8 @@ class SignedRank(OneSample):
         own = row("V₁ = n p₁(1 − p₁) + ", pairs, " + n(n − 1)(n − 2)(p₃ − p₂²)")
         return shares, apart, null, own, power_of_two_variances(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for Wilcoxon's signed-rank test as a normal approximation: the sum of the positive ranks has its variance "
             "under the null hypothesis and, for normal differences, that under the alternative."

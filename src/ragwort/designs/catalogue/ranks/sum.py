@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import need_whole, stated
@@ -76,14 +78,14 @@ class RankSumPlan(StatisticPlan):
     single = ("kind",)
     traits = frozenset({"arms"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         end = 12.0 if self.kind == "normal" else 0.5 * (1 - 1e-15)
         return end if up else -end
 
     @property
+    @override
     def something(self) -> str:  # type: ignore[override]  # in the words in which it is stated
-        """See `Plan.something`."""
         return "a chance other than 50%" if self.kind == "chance" else "an effect other than 0"
 
     @property
@@ -91,8 +93,9 @@ class RankSumPlan(StatisticPlan):
         """That somebody of group 2 has the larger outcome."""
         return special.ndtr(self.effect / np.sqrt(2)) if self.kind == "normal" else 0.5 + self.effect
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Lehmann (1998), sections 2.1 and 2.3; methods of section 8, rank-sum."""
+        """Lehmann (1998), sections 2.1 and 2.3; methods of section 8, rank-sum."""
         n1, n2 = groups
         null = (n1 + n2 + 1) / (12 * n1 * n2) * self._ties(groups)
         if self.kind == "chance":
@@ -127,38 +130,40 @@ class RankSumPlan(StatisticPlan):
             float(second @ given_second**2) - p**2,
         )
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
-        """See `Plan.draw`: ordered categories, or normal outcomes."""
+        """Ordered categories, or normal outcomes."""
         if self.shares is not None:
             apart = self.effect != 0
             return ranks.draw_ordered(world, count, sizes, self.shares if apart else (self.shares[0], self.shares[0]))
         d = float(self.effect) if self.kind == "normal" else math.sqrt(2) * float(special.ndtri(self.chance))
         return means.draw_groups(world, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
 
+    @override
     def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return ranks.analyse_rank_sum(data, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the probability of superiority."""
+        """The probability of superiority."""
         return float(self.chance)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return 0.5
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         chance = self.chance
         d = self.effect if self.kind == "normal" else np.sqrt(2) * special.ndtri(chance)
         found = {"difference": d * (self.sd or 1.0), "d": d, "probability": chance}
         first = "probability" if self.kind != "normal" else "d" if self.sd is None else "difference"
         return {first: found[first], **found}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         few = float(np.min(groups[:, 0])) < _FEW
         said = [normal_approximation(f"with fewer than {_FEW} in a group" if few else "")]
         if self.kind == "chance":
@@ -244,8 +249,8 @@ class RankSum(TwoGroups):
         "15 in a group."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> RankSumPlan:
-        """See `Design.plan`."""
         shares = _shares_of(values)
         if find == "effect" and shares is not None:
             raise RequestError("proportions1", "From categories no effect can be found: state a d, or an SD.")
@@ -258,13 +263,14 @@ class RankSum(TwoGroups):
         over = find == "effect" and "d" in values
         return RankSumPlan(**self.basis(values, find), kind=kind, sd=values.get("sd"), shares=shares, passed_over=over)
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: an SD, and that d is what is stated, say what is found."""
+        """An SD, and that d is what is stated, say what is found."""
         unused = super().unused_names(find)
         return unused - {"sd", "d", "proportions1", "proportions2"}
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         shares = _shares_of(values)
         if shares is not None:
             first, second = (np.array(each) for each in shares)
@@ -285,8 +291,9 @@ class RankSum(TwoGroups):
             )
         return apart
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: d as a difference on an SD of 10, and as the chance of normal outcomes."""
+        """D as a difference on an SD of 10, and as the chance of normal outcomes."""
         known = dict(values)
         if "difference" in known and "sd" in known:
             known.setdefault("d", rounded(known["difference"] / known["sd"]))
@@ -302,14 +309,14 @@ class RankSum(TwoGroups):
             known.setdefault("proportions2", _in_fifths(known["d"]))
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         if "sd" in values:
             return self.restate({"sd": values["sd"], "difference": effect}, way)
         return self.restate({"d" if "d" in values else "probability": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "difference"))
         between = "between {groups.1} and {groups.2}"
         if "proportions1" in values:
@@ -328,21 +335,21 @@ class RankSum(TwoGroups):
         test = "a {sides} Wilcoxon–Mann–Whitney test"
         return Saying(self.size_words(values, find), effect, test, looking, aside=aside)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "p = P(X < Y) + ½P(X = Y), where X is an outcome with {groups.1} and Y one with {groups.2}."
         return claim("p", "1/2", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         null = row("Δ = p − ", Frac("1", "2"), ",   V₀ = ", Frac("N + 1", "12 n₁ n₂"), "(1 − Σ πⱼ³)")
         own = row("V₁ = ", Frac("ζ₁₁ + (n₁ − 1) ζ₀₁ + (n₂ − 1) ζ₁₀", "n₁ n₂"))
         if "probability" in values and "d" not in values and "sd" not in values:
             return null, "V₁ = V₀", power_of_two_variances(values["sides"])
         return null, own, power_of_two_variances(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the Wilcoxon-Mann-Whitney test as a normal approximation: the share of pairs in which group 2 is the "
             "higher has its variance under the null hypothesis, ties allowed for, and that under the alternative."

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, method
@@ -58,12 +60,12 @@ class OneRatePlan(StatisticPlan):
     something = "a rate other than the reference"
 
     @property
+    @override
     def effect_scale(self) -> Number:
-        """See `Plan.effect_scale`."""
         return self.null / 10
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return float(self.null * _FURTHEST if up else -self.null * (1 - 1e-15))
 
     @property
@@ -71,36 +73,37 @@ class OneRatePlan(StatisticPlan):
         """The planned rate."""
         return np.maximum(self.null + self.effect, 0.0)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         error = np.sqrt(self.rate / (groups[0] * self.exposure))
         return self.confidence.around("rate", "number", self.rate, self.confidence.z * error)
 
+    @override
     def test(self, groups: Sizes) -> Any:
-        """See `StatisticPlan.test`; methods of section 13, one-rate."""
+        """Methods of section 13, one-rate."""
         time = groups[0] * self.exposure
         away, spread = np.sqrt(time / self.null) * self.effect, np.sqrt(self.rate / self.null)
         return NormalTest(away, spread, mean=time * self.effect, null_variance=time * self.null)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.OneGroupsEvents:
-        """See `Plan.draw`."""
         return rates.draw_one_group(world, count, sizes[0], float(self.rate * self.exposure))
 
+    @override
     def analyse(self, data: rates.OneGroupsEvents, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return rates.analyse_one_rate(data, float(self.null), float(self.exposure), self.method, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return float(self.null)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"rate": self.rate, "rate_ratio": self.rate / self.null}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         expected = float(groups[0, 0] * self.exposure * self.null)
         poor = f", and poor here: {expected:.3g} events are expected, fewer than {_FEW}" if expected < _FEW else ""
         said = f"The score test is a normal approximation{poor}."
@@ -116,34 +119,33 @@ class ExactRatePlan(CountsPlan, OneRatePlan):
     method = "exact"
 
     @property
+    @override
     def last_step(self) -> int:
-        """See `Plan.last_step`."""
         return _LARGEST
 
+    @override
     def test(self, groups: Sizes) -> PoissonTest:
-        """See `StatisticPlan.test`."""
         time = groups[0] * self.exposure
         return PoissonTest(time * self.rate, time * self.null)
 
+    @override
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
-        """See `Plan.actual_alpha`."""
         return np.asarray(self.test(groups).actual_alpha(self.alpha, self.sides))
 
+    @override
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
-        """See `CountsPlan.rejection_limits`."""
         return self.test(groups).regions(self.alpha, self.sides)
 
+    @override
     def first_and_steady(self) -> tuple[int, int] | None:
-        """See `CountsPlan.first_and_steady`."""
-
         def bounds(first: Steps, last: Steps) -> Bounds:
             ends = [(time * self.rate, time * self.null) for time in (first * self.exposure, last * self.exposure)]
             return least_and_most(ends[0], ends[1], self.alpha, self.sides)
 
         return by_bounds(self, bounds)
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         if all(np.isnan(limit[0]) for limit in self.rejection_limits(groups).values()):
             return ["No count of events is rare enough to reject at this alpha, so power is 0."]
         return []
@@ -215,36 +217,36 @@ class OneRate(OneSample):
     }
     approximation = " ".join(accuracies.values())
 
+    @override
     def plan(self, values: Values, find: str) -> OneRatePlan:
-        """See `Design.plan`."""
         own = {"null": values["null_rate"], "exposure": values["exposure"]}
         basis = self.basis(values, find)
         if values["method"] == "exact":
             return ExactRatePlan(**basis, **own, n_rule=values["n_rule"])
         return OneRatePlan(**basis, **own)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return values["rate"] - values["null_rate"]
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (Naming("reference", "Reference", ("the reference",)),)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rate"))
         effect = f"a rate of {{rate}}{more} against {{reference.1}} of {{null_rate}}"
         looking, aside = looking_for(values, "more events", "fewer events"), ((), "follow-up {exposure}")
         return Saying("{n}", effect, "a {sides} {method}", looking, aside=(aside,))
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "λ is the rate in the population."
         return claim("λ", number_text(values["null_rate"]), values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         sides = values["sides"]
         if values["method"] == "score":
             return "Δ = n T (λ − λ₀),   V₀ = n T λ₀,   V₁ = n T λ", power_of_two_variances(sides)
@@ -253,8 +255,8 @@ class OneRate(OneSample):
         limits = "c₁ and c₂ are the rejection limits of the exact test under λ₀"
         return f"1 − β = {power}", "X is Poisson (n T λ)", limits
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         if values["method"] == "exact":
             return f"for the exact Poisson test by summing the probabilities of all counts that reject. {COUNTS_UP}"
         return (

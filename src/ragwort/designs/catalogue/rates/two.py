@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence, holding
 from ragwort.designs.agreement import stated
@@ -78,8 +80,9 @@ class TwoRatesPlan(StatisticPlan):
     estimated, estimated_ratio = "log rate ratio", "rate ratio"
     traits = frozenset({"arms"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`; at given sizes see `furthest_at`."""
+        """At given sizes see `furthest_at`."""
         return _FURTHEST if up else -_FURTHEST
 
     def _means(self) -> tuple[float, Number]:
@@ -92,12 +95,13 @@ class TwoRatesPlan(StatisticPlan):
         (n1, n2), (m1, m2) = groups, self._means()
         return (1 / m1 + self.dispersion) / n1 + (1 / m2 + self.dispersion) / n2
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         return self.confidence.through("rate ratio", "ratio", np.exp, self.effect, np.sqrt(self._own(groups)))
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; methods of section 13, two-rates."""
+        """Methods of section 13, two-rates."""
         (n1, n2), (m1, m2) = groups, self._means()
         own = self._own(groups)
         if self.method == "unpooled":
@@ -106,31 +110,33 @@ class TwoRatesPlan(StatisticPlan):
         pooled = (1 / both + self.dispersion) * (1 / n1 + 1 / n2)
         return NormalTest(self.effect / np.sqrt(pooled), np.sqrt(own / pooled), mean=self.effect, null_variance=pooled)
 
+    @override
     def furthest_at(self, groups: Sizes, up: bool) -> float:
-        """See `Plan.furthest_at`: down to one event in group 2, below which the formula's power rises falsely."""
+        """Down to one event in group 2, below which the formula's power rises falsely."""
         lowest = float(-np.log(self.rate1 * self.exposure * groups[1, 0]))
         return _FURTHEST if up else min(lowest, -1e-12)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.Events:
-        """See `Plan.draw`."""
         first, second = self._means()
         return rates.draw_events(world, count, sizes, (first, float(second)), self.dispersion)
 
+    @override
     def analyse(self, data: rates.Events, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return rates.analyse_events(data, self.dispersion, self.method, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the logarithm of the rate ratio."""
+        """The logarithm of the rate ratio."""
         return float(self.effect)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"rate2": self.rate1 * np.exp(self.effect), "rate_ratio": np.exp(np.asarray(self.effect))}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         expected = min(float(np.ravel(n * m)[0]) for n, m in zip(groups, self._means(), strict=True))
         if expected >= _FEW:
             return [normal_approximation()]
@@ -220,20 +226,20 @@ class TwoRates(TwoGroups):
         "The logarithm of the rate ratio is taken to be normal, which is poor under about 10 events a group."
     )
 
+    @override
     def plan(self, values: Values, find: str) -> TwoRatesPlan:
-        """See `Design.plan`."""
         own = {name: values[name] for name in ("rate1", "exposure", "dispersion", "method")}
         return TwoRatesPlan(**self.basis(values, find), **own)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if "rate2" not in values:
             return np.log(values["rate_ratio"])
         ratio = values["rate2"] / values["rate1"]
         return np.log(stated(values, "rate_ratio", ratio, "the two rates make it"))
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = dict(values)
         if "rate2" in known:
             known.setdefault("rate_ratio", rounded(known["rate2"] / known["rate1"]))
@@ -241,12 +247,12 @@ class TwoRates(TwoGroups):
             known["rate2"] = rounded(known["rate_ratio"] * known.get("rate1", 1.0))
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         return self.restate({"rate1": values.get("rate1", 1.0), "rate2": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "rate2"))
         if "rate_ratio" in values and "rate2" not in values and find != "effect":
             effect = "a rate ratio of {rate_ratio}, {groups.2} to {groups.1} with a rate of {rate1}"
@@ -257,13 +263,13 @@ class TwoRates(TwoGroups):
         aside = ((), f"follow-up {{exposure}}{apart}")
         return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking, aside=(aside,))
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "λ₁ is the rate with {groups.1}, λ₂ the rate with {groups.2}."
         return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         first, second = (row("(", Frac("1", f"μ{i}"), " + κ) ", Frac("1", f"n{i}")) for i in "₁₂")
         means = row("Δ = ln(", Frac("λ₂", "λ₁"), "),   μ₁ = λ₁ T,   μ₂ = λ₂ T")
         own = row("V₁ = ", first, " + ", second)
@@ -273,8 +279,8 @@ class TwoRates(TwoGroups):
         pooled = row("V₀ = (", Frac("1", "μ̄"), " + κ)(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")
         return means, own, mean, pooled, power_of_two_variances(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         pooled = "the pooled variance under the null hypothesis and " if values["method"] == "pooled" else ""
         return (
             f"for the test of a rate ratio on the logarithmic scale, with {pooled}the separate variances of the two "

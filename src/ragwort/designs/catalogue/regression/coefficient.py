@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import agree, stated
@@ -33,34 +35,36 @@ class CoefficientPlan(ConditionalPlan):
 
     estimated = "partial correlation"
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; the signed root of the F test with one numerator degree of freedom."""
+        """The signed root of the F test with one numerator degree of freedom."""
         n = groups[0]
         root = np.sign(self.effect) * np.sqrt(abs(np.asarray(self.effect)) * n)
         return TTest(root, n - self.predictors - 1)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
-        """See `Plan.draw`."""
         root = math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, 1, root)
 
+    @override
     def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return relations.analyse_coefficient(data, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the partial correlation."""
+        """The partial correlation."""
         return float(self.effect_report()["partial_r"])
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         partial = self.effect_report()["partial_r"]
         error = 1 / np.sqrt(np.maximum(groups[0] - self.predictors - 2, 1))
         return self.confidence.through("partial correlation", "number", np.tanh, np.arctanh(partial), error)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         size = abs(self.effect)
         return {"f_squared": size, "partial_r": np.copysign(np.sqrt(size / (1 + size)), self.effect)}
 
@@ -168,22 +172,24 @@ class RegressionCoefficient(Model):
     starting = {"partial_r": 0.3, "predictors": 3}
     derived = (Derived("Effect", "f_squared", "f²"), Derived("Sample", "df", "degrees of freedom"))
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: with one predictor the partial correlation is the correlation."""
+        """With one predictor the partial correlation is the correlation."""
         return {"partial_r": values["rho"], "predictors": values.get("predictors", 1)} if "rho" in values else {}
 
+    @override
     def plan(self, values: Values, find: str) -> CoefficientPlan:
-        """See `Design.plan`."""
         if values["predictors"] == 1 and np.any(values["r_squared_predictors"] > 0):
             raise RequestError("r_squared_predictors", "With one predictor there are no others: it must be 0.")
         return CoefficientPlan(**self.basis(values, find), predictors=values["predictors"])
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return _signed_f_squared(values)
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`; a slope is that of standardised predictor and residuals."""
+        """A slope is that of standardised predictor and residuals."""
         signed = _signed_f_squared({"sides": "two", "r_squared_predictors": 0.0, **values})
         size = abs(signed)
         return {
@@ -195,8 +201,9 @@ class RegressionCoefficient(Model):
             "r_squared_predictors": 0.0,
         }
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`: the slope, on the scatter that was stated."""
+        """The slope, on the scatter that was stated."""
         kept = {name: values[name] for name in ("sd_predictor", "sd_residual") if name in values}
         kept["r_squared_predictors"] = values.get("r_squared_predictors", 0.0)
         if "slope" not in values or len(kept) < 3:
@@ -204,16 +211,16 @@ class RegressionCoefficient(Model):
         now = abs(float(_signed_f_squared({**kept, "slope": values["slope"], "sides": "two"})))
         return {"slope": rounded(values["slope"] * math.sqrt(effect / now)), **kept} if now else {}
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         return (
             Naming(
                 "predictor", "Predictor", ("the only predictor" if values.get("predictors") == 1 else "one predictor",)
             ),
         )
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = f"f² = {{f_squared}}{or_more(find)}"
         if "partial_r" in values and find != "effect":
             shown = "partial r = {partial_r}, f² = {f_squared}"
@@ -226,17 +233,17 @@ class RegressionCoefficient(Model):
         looking = looking_for(values, "a positive coefficient", "a negative coefficient")
         return Saying("{n}", effect, "a {sides} t test of its coefficient", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "β is the coefficient of the predictor, the others held."
         return claim("β", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         return row("δ = ±", Root("f² n")), "ν = n − p − 1", power_of_t(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the t test of one regression coefficient: its statistic follows a noncentral t "
             "distribution with n − p − 1 degrees of freedom and noncentrality δ = ±√(f² · n), given the predictors."

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing_extensions import override
+
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import Values
 from ragwort.designs.kinds import StatisticPlan
@@ -47,8 +49,8 @@ class ConditionalPlan(StatisticPlan):
 
     traits = frozenset({"measured"})
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return [CONDITIONAL]
 
 
@@ -63,10 +65,11 @@ class Model(OneSample):
         "little less in small samples."
     )
 
+    @override
     def smallest_n(self, values: Values) -> int:
-        """See `OneSample.smallest_n`: one degree of freedom for the residuals."""
+        """One degree of freedom for the residuals."""
         return int(values["predictors"]) + 2
 
+    @override
     def size_reason(self, values: Values) -> str:
-        """See `OneSample.size_reason`."""
         return f"With {values['predictors']} predictors "

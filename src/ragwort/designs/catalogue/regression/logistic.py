@@ -6,6 +6,8 @@ from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -85,8 +87,9 @@ class LogisticPlan(StatisticPlan):
             return variance_binary(effect, self.base, self.share)
         return variance_normal(effect, self.base)
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`: where Wald's test has most power."""
+        """Where Wald's test has most power."""
         return _most(float(self.base), float(self.share) if self.binary else None, up)
 
     @property
@@ -94,40 +97,42 @@ class LogisticPlan(StatisticPlan):
         """The probability of a yes one SD above the mean, or with the predictor."""
         return special.expit(special.logit(self.base) + self.effect)
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         error = np.sqrt(self.variance(self.effect) / (1 - self.shared) / groups[0])
         return self.confidence.through("odds ratio", "ratio", np.exp, self.effect, error)
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Demidenko (2007), equation 4."""
+        """Demidenko (2007), equation 4."""
         each = self.variance(self.effect) / (1 - self.shared)
         return NormalTest(self.effect * np.sqrt(groups[0] / each))
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> logistic.Explained:
-        """See `Plan.draw`."""
         base, slope = float(special.logit(self.base)), float(self.effect)
         share = float(self.share) if self.binary else None
         return logistic.draw_explained(world, count, sizes[0], base, slope, share, float(self.shared))
 
+    @override
     def analyse(self, data: logistic.Explained, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return logistic.analyse_explained(data, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the log odds ratio."""
+        """The log odds ratio."""
         return float(self.effect)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         ratio, probability = {"odds_ratio": np.exp(np.asarray(self.effect))}, {"probability2": self.planned}
         if not self.binary:
             return ratio
         return {**probability, **ratio} if self.by_probability else {**ratio, **probability}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         rate = self._rate()
         few = min(rate, 1 - rate) * float(groups[0, 0])
         shared = (
@@ -234,32 +239,33 @@ class Logistic(OneSample):
         "predictor."
     )
 
+    @override
     def idle_names(self, values: Values) -> frozenset[str]:
-        """See `Design.idle_names`."""
         if values.get("predictor", "normal") == "binary":
             return frozenset({"probability"})
         return frozenset({"probability1", "probability2", "share"})
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: a second probability says how a found effect is reported."""
+        """A second probability says how a found effect is reported."""
         return super().unused_names(find) - {"probability2"}
 
+    @override
     def plan(self, values: Values, find: str) -> LogisticPlan:
-        """See `Design.plan`."""
         own = {"base": _base(values), "binary": _is_binary(values), "share": values["share"]}
         found = find == "effect" and _is_binary(values) and "probability2" in values
         shared = values["r_squared_predictors"]
         return LogisticPlan(**self.basis(values, find), **own, shared=shared, by_probability=found)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if not _is_binary(values) or "probability2" not in values:
             return np.log(values.get("odds_ratio", 1.0))
         ratio = np.exp(special.logit(values["probability2"]) - special.logit(_base(values)))
         return np.log(stated(values, "odds_ratio", ratio, "the two probabilities make it"))
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = dict(values)
         if not _is_binary(known) or "probability1" not in known:
             return known
@@ -270,14 +276,14 @@ class Logistic(OneSample):
             known["probability2"] = rounded(float(special.expit(odds + np.log(known["odds_ratio"]))))
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`."""
         by_probability = _is_binary(values) and "probability2" in values
         kept = {name: values[name] for name in ("predictor", "probability1") if name in values}
         return self.restate({**kept, "probability2" if by_probability else "odds_ratio": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "odds_ratio"))
         shared = "R² with the others {r_squared_predictors}" if values.get("r_squared_predictors") else ""
         after = f"; {shared}" if shared else ""
@@ -295,12 +301,12 @@ class Logistic(OneSample):
         looking = looking_for(values, "more events", "fewer events")
         return Saying("{n}", effect, "a {sides} Wald test of logistic regression", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return claim("β", "0", values["sides"], "β is the log odds ratio of the predictor in the population.")
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         noncentrality = row("δ = β ", Root(Frac("n (1 − R²)", "V")))
         if _is_binary(values):
             without, own = Frac("1", "(1 − B) p₁(1 − p₁)"), Frac("1", "B p₂(1 − p₂)")
@@ -308,8 +314,8 @@ class Logistic(OneSample):
         moments = "Iⱼ is the mean of Xʲ P(1 − P) over a standard normal X, logit P = logit p + β X"
         return noncentrality, row("V = ", Frac("I₀", "I₀ I₂ − I₁²")), moments, power_of_z(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for Wald's test of one coefficient of a logistic regression as a normal approximation, with the "
             "information that the planned effect leaves about it (Demidenko)."

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -65,21 +67,22 @@ class ModelPlan(ConditionalPlan):
 
     signed = False
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), section 9.2, with noncentrality f² · n."""
+        """Cohen (1988), section 9.2, with noncentrality f² · n."""
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
-        """See `Plan.draw`."""
         root = float(np.sqrt(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, self.tested, root)
 
+    @override
     def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return relations.analyse_terms(data, self.tested, self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"f_squared": self.effect, "r_squared": self.effect / (1 + self.effect)}
 
 
@@ -125,23 +128,24 @@ class RegressionOverall(Model):
         Derived("Sample", "df2", "denominator df"),
     )
 
+    @override
     def borrowed(self, values: Values) -> dict[str, Any]:
-        """See `Design.borrowed`: one predictor that explains what a correlation does."""
+        """One predictor that explains what a correlation does."""
         r = values.get("rho", values.get("partial_r"))
         return {"r_squared": rounded(r**2), "predictors": 1} if r else {}
 
+    @override
     def plan(self, values: Values, find: str) -> ModelPlan:
-        """See `Design.plan`."""
         predictors = values["predictors"]
         return ModelPlan(**self.basis(values, find), tested=predictors, predictors=predictors)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         share = values.get("r_squared")
         return stated(values, "f_squared", None if share is None else share / (1 - share))
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`."""
         known = dict(values)
         if "r_squared" in known:
             known.setdefault("f_squared", rounded(known["r_squared"] / (1 - known["r_squared"])))
@@ -149,8 +153,8 @@ class RegressionOverall(Model):
             known["r_squared"] = rounded(known["f_squared"] / (1 + known["f_squared"]))
         return known
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = f"f² = {{f_squared}}{or_more(find)}"
         if "r_squared" in values and find != "effect":
             shown = "R² = {r_squared}, f² = {f_squared}"
@@ -158,17 +162,18 @@ class RegressionOverall(Model):
         effect = f"an association of {{outcome}} with {{predictors.terms}}{together} ({shown})"
         return Saying("{n}", effect, "the overall F test of a multiple regression")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         return Claim("R² = 0", "R² > 0", ("R² is the share of the variance that all predictors explain together.",))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 9."""
+        """Cohen (1988), chapter 9."""
         f = row("f² = ", Frac("R²", "1 − R²"))
         return f, "λ = f² n,   ν₁ = p,   ν₂ = n − p − 1", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of the whole regression model: its statistic follows a noncentral F "
             "distribution with p and n − p − 1 degrees of freedom and noncentrality λ = f² · n, given the predictors."
@@ -214,33 +219,35 @@ class RegressionAdded(Model):
     starting = {"f_squared": 0.15, "tested": 2, "predictors": 5}
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
 
+    @override
     def plan(self, values: Values, find: str) -> ModelPlan:
-        """See `Design.plan`."""
         tested, predictors = values["tested"], values["predictors"]
         if tested > predictors:
             raise RequestError("tested", f"{tested} terms are tested, but the model has only {predictors} predictors.")
         return ModelPlan(**self.basis(values, find), tested=tested, predictors=predictors)
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return stated(values, "f_squared", _added_f_squared(values))
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`: on top of what the model explains without the tested terms."""
+        """On top of what the model explains without the tested terms."""
         reduced = values.get("r_squared_reduced")
         full = 0.0 if reduced is None else rounded((effect + reduced) / (1 + effect))
         return {} if reduced is None else {"r_squared_full": full, "r_squared_reduced": reduced}
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: f² as what is added to a model that explains nothing."""
+        """F² as what is added to a model that explains nothing."""
         added = _added_f_squared(values)
         if added is not None:
             return {**values, "f_squared": rounded(added)}
         f_squared = values.get("f_squared", 0.0)
         return {**values, "r_squared_full": rounded(f_squared / (1 + f_squared)), "r_squared_reduced": 0.0}
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = f"f² = {{f_squared}}{or_more(find)}"
         if "r_squared_full" in values and find != "effect":
             shown = "R² = {r_squared_full} with, {r_squared_reduced} without, f² = {f_squared}"
@@ -249,18 +256,19 @@ class RegressionAdded(Model):
         effect = f"the effect of {{tested.terms}} ({shown}){'' if alone else ', adjusted for {others}'}"
         return Saying("{n}", effect, f"the F test of the added {'term' if one else 'terms'}")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "ΔR² is the share of the variance that the added terms explain beyond the others."
         return Claim("ΔR² = 0", "ΔR² > 0", (where,))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 9."""
+        """Cohen (1988), chapter 9."""
         f = row("f² = ", Frac("ΔR²", "1 − R²"))
         return f, "λ = f² n,   ν₁ = terms tested,   ν₂ = n − p − 1", power_of_f()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of the terms added to a regression model: its statistic follows a "
             "noncentral F distribution with as many numerator degrees of freedom as terms tested, n − p − 1 "

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.kinds import CalendarPlan, StatisticPlan
 from ragwort.designs.precision import Interval
@@ -41,25 +43,25 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
     traits = frozenset({"arms"})
 
     @property
+    @override
     def has_calendar(self) -> bool:
-        """See `CalendarPlan.has_calendar`."""
         return not self.by_events
 
+    @override
     def hazards(self) -> tuple[float, ...]:
-        """See `CalendarPlan.hazards`."""
         return float(self.hazard1), float(self.hazard1 * np.exp(self.effect))
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return _FURTHEST if up else -_FURTHEST
 
     @property
+    @override
     def counted(self) -> str:
-        """See `Plan.counted`."""
         return "events" if self.by_events else ""
 
+    @override
     def events_expected(self, groups: Sizes) -> Number | None:
-        """See `Plan.events_expected`."""
         return None if self.by_events else self.events(groups)
 
     def events(self, groups: Sizes) -> Number:
@@ -71,45 +73,49 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         one, two = (chance_of_event(each, self.accrual, self.follow_up, self.loss) for each in hazards)
         return n1 * one + n2 * two
 
+    @override
     def interval(self, groups: Sizes) -> Interval:
-        """See `Plan.interval`."""
         n1, n2 = groups
         error = np.sqrt((n1 + n2) ** 2 / (n1 * n2 * self.events(groups)))
         return self.confidence.through("hazard ratio", "ratio", np.exp, self.effect, error)
 
+    @override
     def test(self, groups: Sizes) -> NormalTest:
-        """See `StatisticPlan.test`; Schoenfeld (1981), Freedman (1982)."""
+        """Schoenfeld (1981), Freedman (1982)."""
         n1, n2 = groups
         away = by_schoenfeld if self.method == "schoenfeld" else by_freedman
         return NormalTest(away(self.effect, self.events(groups), n1, n2))
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> simulated.Times:
-        """See `Plan.draw`: where only events are counted, everybody is watched until theirs."""
+        """Where only events are counted, everybody is watched until theirs."""
         hazard = 1.0 if self.by_events else float(self.hazard1)
         watched = (0.0, math.inf, 0.0)
         plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
         return simulated.draw_times(world, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
 
+    @override
     def analyse(self, data: simulated.Times, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return simulated.analyse_times(data, self.level)
 
     @property
+    @override
     def truth(self) -> float:
-        """See `Plan.truth`: the log hazard ratio."""
+        """The log hazard ratio."""
         return float(self.effect)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"hazard_ratio": np.exp(np.asarray(self.effect))}
 
+    @override
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.further_sizes`: the events that are expected, which need not be whole."""
+        """The events that are expected, which need not be whole."""
         expected = float(np.ravel(self.events(groups))[0])
         return {"events": round(expected) if self.by_events else expected}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         expected = float(np.ravel(self.events(groups))[0])
         said = [normal_approximation()]
         if expected < _FEW:

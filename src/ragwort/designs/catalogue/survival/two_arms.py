@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -124,8 +126,9 @@ class Survival(TwoGroups):
         "between Schoenfeld and Freedman."
     )
 
+    @override
     def idle_for(self, values: Values, find: str) -> frozenset[str]:
-        """See `Design.idle_for`: with events alone, people, times and the first arm's hazard have no say.
+        """With events alone, people, times and the first arm's hazard have no say.
 
         People are watched for as long as it takes: of how many is what a number of events does not tell.
         """
@@ -136,12 +139,13 @@ class Survival(TwoGroups):
         first_arm = _FIRST_ARM if "hazard_ratio" in values or find == "effect" else frozenset()
         return _TIMES | first_arm | {"dropout"}
 
+    @override
     def counted(self, values: Values, find: str) -> str:
-        """See `Design.counted`."""
         return "events" if _by_events(values, find) else ""
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: where events are found, no size is given; a time can be of the first arm alone."""
+        """Where events are found, no size is given; a time can be of the first arm alone."""
         unused = super().unused_names(find) - self.stands_alone
         return unused | {"n", "n1", "n2"} if find == "events" else unused
 
@@ -158,22 +162,23 @@ class Survival(TwoGroups):
         times = {"accrual": values["accrual"], "follow_up": follow_up, "loss": values["loss"]}
         return SurvivalPlan(**basis, **own, hazard1=_hazard(values, "1"), **times)
 
+    @override
     def counting(self, values: Values) -> ByRatio | AnyTotal | ByEvents:  # type: ignore[override]  # events, too
-        """See `Design.counting`."""
         return ByEvents(values["ratio"]) if values.get("_by_events") else super().counting(values)
 
+    @override
     def basis(self, values: Values, find: str) -> Any:
-        """See `Design.basis`: events count up where they are what is counted."""
+        """Events count up where they are what is counted."""
         return super().basis({**values, "_by_events": _by_events(values, find)}, find)
 
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        """See `Design.given_sizes`."""
         if isinstance(plan.counting, ByEvents):
             return plan.counting.ways(np.array([values.get("events", 1)]))
         return super().given_sizes(values, plan)
 
+    @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
-        """See `Design.sizes_as_values`."""
         found = super().sizes_as_values(groups, plan)
         assert isinstance(plan, SurvivalPlan)
         events = plan.events(np.array(groups, dtype=float)[:, None])
@@ -186,8 +191,9 @@ class Survival(TwoGroups):
         ratio = _hazard(values, "2") / _hazard(values, "1")
         return np.log(stated(values, "hazard_ratio", ratio, "the two arms make it"))
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: hazards, medians and shares at a time as each other."""
+        """Hazards, medians and shares at a time as each other."""
         known = dict(values)
         hazards = {arm: _known_hazard(known, arm) for arm in "12"}
         if hazards["2"] is None and hazards["1"] is not None and "hazard_ratio" in known:
@@ -202,13 +208,14 @@ class Survival(TwoGroups):
                 known.setdefault(f"hazard{arm}", rounded(hazard))
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`: on top of the first arm."""
+        """On top of the first arm."""
         kept = {name: values[name] for name in _FIRST_ARM if name in values}
         return self.restate({**kept, "hazard_ratio": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "hazard_ratio"))
         effect = f"a hazard ratio of {{hazard_ratio}}{more}, {{groups.2}} to {{groups.1}}"
         against, told = _second_arm(values) if find != "effect" else ("", "")
@@ -230,23 +237,25 @@ class Survival(TwoGroups):
         looking = looking_for(values, "earlier events with {groups.2}", "later events with {groups.2}")
         return Saying(sizes, effect, "a {sides} {method}", looking, aside=aside)
 
+    @override
     def of_recruited(self, values: Values, recruited: int) -> dict[str, Any]:
-        """See `Design.of_recruited`: how many per unit of time, while people are recruited at all."""
+        """How many per unit of time, while people are recruited at all."""
         evenly = not _by_events(values, "") and bool(values.get("accrual"))
         return {"recruited_per_time": recruited / float(values["accrual"])} if evenly else {}
 
+    @override
     def remarks_on(self, values: Values) -> list[str]:
-        """See `Design.remarks_on`: both take people away."""
+        """Both take people away."""
         twice = bool(values.get("loss")) and bool(values.get("dropout"))
         return [COUNTED_TWICE] if twice else []
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "λ₁ is the hazard with {groups.1}, λ₂ the hazard with {groups.2}."
         return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         seen = row("Pⱼ = ", Frac("λⱼ", "hⱼ"), " (1 − ", Frac("exp(−hⱼF) − exp(−hⱼ(A + F))", "hⱼ A"), "),   hⱼ = λⱼ + η")
         events = () if _by_events(values, "") else (seen, "D = n₁P₁ + n₂P₂")
         if values["method"] == "schoenfeld":
@@ -255,8 +264,8 @@ class Survival(TwoGroups):
             away = row("δ = ", Root("r D"), " ", Frac("HR − 1", "1 + r HR"), ",   r = n₂/n₁")
         return *events, away, power_of_z(values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         by = "Schoenfeld" if values["method"] == "schoenfeld" else "Freedman"
         counted = "" if _by_events(values, "") else " expected from exponential event times and uniform accrual"
         return f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."

@@ -6,6 +6,8 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, rounded
@@ -62,16 +64,18 @@ class ChiSquarePlan(StatisticPlan):
     effect_scale = 0.1
     signed = False
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return self.largest_w
 
+    @override
     def test(self, groups: Sizes) -> Test:
-        """See `StatisticPlan.test`; Cohen (1988), section 7.2, with noncentrality w² · n."""
+        """Cohen (1988), section 7.2, with noncentrality w² · n."""
         return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Categories:
-        """See `Plan.draw`: with the proportions planned, drawn out to this w; even ones where none are given."""
+        """With the proportions planned, drawn out to this w; even ones where none are given."""
         return counts.draw_categories(world, count, sizes[0], self.both_shares()[1])
 
     def both_shares(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -83,22 +87,23 @@ class ChiSquarePlan(StatisticPlan):
         shares = np.maximum(null + float(self.effect) * apart, 0.0)
         return null, shares / shares.sum()
 
+    @override
     def analyse(self, data: counts.Categories, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         if self.crossed:
             return counts.analyse_table(data, self.level)
         return counts.analyse_fit(data, self.both_shares()[0].ravel(), self.level)
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"w": self.effect}
 
+    @override
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
-        """See `Plan.further_sizes`: per category or row, where they are planned to be equally large."""
+        """Per category or row, where they are planned to be equally large."""
         return {"per_group": math.ceil(groups[0, 0] / self.even)} if self.even else {}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         found: list[str] = [APPROXIMATE]
         if self.smallest_share * groups[0, 0] < 5:
             expected = number_text(round(self.smallest_share * groups[0, 0], 2))

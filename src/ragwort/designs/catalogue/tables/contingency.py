@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
@@ -85,24 +87,27 @@ class ChiSquareTable(ChiSquare):
     )
     approximation = "The calculation is an approximation for large samples, poor where an expected count is under 5."
 
+    @override
     def effect_names(self) -> frozenset[str]:
-        """See `Design.effect_names`: a table still says how many rows and columns there are."""
+        """A table still says how many rows and columns there are."""
         return frozenset({"w"})
 
+    @override
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
-        """See `Design.restate`: w as a two by two table with equal margins."""
+        """W as a two by two table with equal margins."""
         if "w" not in values or "w" in way.names:
             return w_and_df(self, values)
         more, less = round(0.25 + min(values["w"], 1) / 4, 4), round(0.25 - min(values["w"], 1) / 4, 4)
         return {"table": [[more, less], [less, more]]}
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`: a table of as many rows and columns, with the same margins."""
+        """A table of as many rows and columns, with the same margins."""
         table = table_with(effect, values["table"]) if "table" in values else []
         return {"table": table} if table else {}
 
+    @override
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
-        """See `Design.plan`."""
         if "table" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300).replace(crossed=True)
         table = np.array(values["table"], dtype=float)
@@ -118,8 +123,9 @@ class ChiSquareTable(ChiSquare):
         even = rows if all_alike(table.sum(axis=1)) else 0
         return plan.replace(even=even, crossed=True, null=as_rows(null), planned=as_rows(table))
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`: both variables, and the categories of each."""
+        """Both variables, and the categories of each."""
         table = values.get("table") or [[]]
         rows, columns = min(len(table), MOST_NAMED), min(len(table[0]), MOST_NAMED)
         both = Naming("variables", "Variables, columns first", ("one variable", "the other"))
@@ -131,8 +137,9 @@ class ChiSquareTable(ChiSquare):
             Naming("rows", "Rows", numbered("row", rows)),
         )
 
+    @override
     def parts(self, values: Values, total: int) -> tuple[str, tuple[int, ...]]:
-        """See `Design.parts`: in each row, such as an arm; the largest remainders are rounded up."""
+        """In each row, such as an arm; the largest remainders are rounded up."""
         if "table" not in values:
             return super().parts(values, total)
         exact = np.array(values["table"], dtype=float).sum(axis=1) * total
@@ -141,8 +148,9 @@ class ChiSquareTable(ChiSquare):
         whole[first] += 1
         return "rows", tuple(int(each) for each in whole)
 
+    @override
     def expected_in_words(self, values: Values) -> str:
-        """See `Design.expected_in_words`: the shares of each row, where there are few."""
+        """The shares of each row, where there are few."""
         table = values.get("table") or [[]]
         if len(table) * len(table[0]) > MOST_EXPECTED or not table[0]:
             return ""
@@ -152,8 +160,8 @@ class ChiSquareTable(ChiSquare):
         ]
         return "; ".join(f"{shares} with {{rows.{at}}}" for at, shares in enumerate(rows, start=1))
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         shown = f"w = {{w}}{or_more(find)}"
         if "table" not in values:
             shown = f"{shown}, {degrees(values.get('df'))}"
@@ -161,18 +169,19 @@ class ChiSquareTable(ChiSquare):
             "{n}", f"an association between {{variables.1}} and {{variables.2}} ({shown})", "a chi-square test"
         )
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "πᵢⱼ is the share of a cell in the population, πᵢ. and π.ⱼ are those of its row and its column."
         return Claim("πᵢⱼ = πᵢ. π.ⱼ in every cell", "πᵢⱼ ≠ πᵢ. π.ⱼ in some cell", (where,))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 7."""
+        """Cohen (1988), chapter 7."""
         w = row("w = ", Root(row("Σ ", Frac("(πᵢⱼ − πᵢ. π.ⱼ)²", "πᵢ. π.ⱼ"))))
         return w, "λ = w² n,   ν = (rows − 1)(columns − 1)", power_of_chi_square()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the chi-square test of a contingency table: under the planned proportions its "
             "statistic approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."

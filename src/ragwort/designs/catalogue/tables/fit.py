@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import all_alike, need_whole
@@ -82,26 +84,29 @@ class ChiSquareFit(ChiSquare):
     )
     approximation = "The calculation is an approximation for large samples, poor where an expected count is under 5."
 
+    @override
     def effect_names(self) -> frozenset[str]:
-        """See `Design.effect_names`: the known shares stay known when the effect is found."""
+        """The known shares stay known when the effect is found."""
         return frozenset({"w", "proportions"})
 
+    @override
     def restate(self, values: Values, way: Way) -> dict[str, Any]:
-        """See `Design.restate`: w as two categories of equal known shares."""
+        """W as two categories of equal known shares."""
         if "w" not in values or "w" in way.names:
             return w_and_df(self, values)
         half = min(values["w"], 0.98) / 2
         return {"null_proportions": [0.5, 0.5], "proportions": [round(0.5 + half, 4), round(0.5 - half, 4)]}
 
+    @override
     def drawn_to(self, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.drawn_to`: the known shares are what they are."""
+        """The known shares are what they are."""
         known, shares = values.get("null_proportions"), values.get("proportions")
         if not known or not shares or len(known) != len(shares):
             return {}
         return {"null_proportions": known, "proportions": shares_with(effect, shares, known)}
 
+    @override
     def plan(self, values: Values, find: str) -> ChiSquarePlan:
-        """See `Design.plan`."""
         if "null_proportions" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300)
         null = np.array(values["null_proportions"], dtype=float)
@@ -121,13 +126,13 @@ class ChiSquareFit(ChiSquare):
         even = len(null) if all_alike(null) else 0
         return plan.replace(even=even, null=as_rows(null), planned=as_rows(planned))
 
+    @override
     def names(self, values: Values) -> tuple[Naming, ...]:
-        """See `Design.names`."""
         count = min(len(values.get("null_proportions") or ()), MOST_NAMED)
         return (Naming("categories", "Categories", numbered("category", count)),) if count else ()
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         null, planned = values.get("null_proportions"), values.get("proportions")
         shown = f"w = {{w}}{or_more(find)}"
         if null is None:
@@ -138,18 +143,19 @@ class ChiSquareFit(ChiSquare):
             shown = f"{', '.join(each)}; {shown}"
         return Saying("{n}", f"proportions other than the known ones ({shown})", "a chi-square test of fit")
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "πⱼ is the share of category j in the population, π₀ⱼ its share under the null hypothesis."
         return Claim("πⱼ = π₀ⱼ in every category j", "πⱼ ≠ π₀ⱼ in some category", (where,))
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`; Cohen (1988), chapter 7."""
+        """Cohen (1988), chapter 7."""
         w = row("w = ", Root(row("Σ ", Frac("(πⱼ − π₀ⱼ)²", "π₀ⱼ"))))
         return w, "λ = w² n,   ν = number of categories − 1", power_of_chi_square()
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the chi-square test of goodness of fit: under the planned shares its statistic "
             "approximately follows a noncentral chi-square distribution with noncentrality λ = w² · n."

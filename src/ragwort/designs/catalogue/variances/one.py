@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
@@ -45,34 +47,35 @@ class OneVariancePlan(StatisticPlan):
     effect_scale = 0.1
     traits = frozenset({"measured"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return FURTHEST if up else -FURTHEST
 
+    @override
     def test(self, groups: Sizes) -> OneVarianceTest:
-        """See `StatisticPlan.test`; Armitage, Berry and Matthews (2002), section 5.1."""
+        """Armitage, Berry and Matthews (2002), section 5.1."""
         return OneVarianceTest(np.exp(2 * np.asarray(self.effect)), groups[0] - 1)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
-        """See `Plan.draw`."""
         drawn = world.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
         return means.OneSample(self.null_sd * drawn, world.kept(drawn), 0.0)
 
+    @override
     def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return scatter.analyse_one_variance(data, self.null_sd, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return self.null_sd
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         return {"sd": self.null_sd * np.exp(self.effect), "variance_ratio": np.exp(2 * np.asarray(self.effect))}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return near_one(float(np.exp(2 * self.effect)), self.sides)
 
 
@@ -124,32 +127,32 @@ class OneVariance(OneSample):
     data_assumptions = ("Observations of different participants are independent.", NORMAL)
     approximation = "The calculation is exact where the outcome is normal."
 
+    @override
     def plan(self, values: Values, find: str) -> OneVariancePlan:
-        """See `Design.plan`."""
         return OneVariancePlan(**self.basis(values, find), null_sd=values["null_sd"])
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         return np.log(values["sd"] / values["null_sd"])
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "sd"))
         effect = f"a standard deviation of {{sd}}{more} against one of {{null_sd}}"
         looking = looking_for(values, "a larger variance", "a smaller variance")
         return Saying("{n}", effect, "a {sides} chi-square test of one variance", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "σ is the standard deviation in the population."
         return claim("σ", f"{values['null_sd']:g}", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         return row("ρ = ", Frac("σ²", "σ₀²"), ",   ν = n − 1"), power_of_ratio("χ²", "ν", values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the chi-square test of one variance: under the planned standard deviation its statistic is ρ times a "
             "chi-square with n − 1 degrees of freedom, where ρ is the ratio of the two variances."

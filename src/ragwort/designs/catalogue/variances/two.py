@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
+from typing_extensions import override
+
 from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
@@ -56,37 +58,38 @@ class TwoVariancesPlan(StatisticPlan):
     effect_scale = 0.1
     traits = frozenset({"measured"})
 
+    @override
     def furthest(self, up: bool) -> float:
-        """See `Plan.furthest`."""
         return FURTHEST if up else -FURTHEST
 
+    @override
     def test(self, groups: Sizes) -> TwoVariancesTest:
-        """See `StatisticPlan.test`; Armitage, Berry and Matthews (2002), section 5.1."""
+        """Armitage, Berry and Matthews (2002), section 5.1."""
         n1, n2 = groups
         return TwoVariancesTest(np.exp(2 * np.asarray(self.effect)), n2 - 1, n1 - 1)
 
+    @override
     def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
-        """See `Plan.draw`."""
         sd1 = 1.0 if self.sd1 is None else self.sd1
         return means.draw_groups(world, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
 
+    @override
     def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
-        """See `Plan.analyse`."""
         return scatter.analyse_two_variances(data, self.sd1 or 1.0, self.sd1 is None, self.level)
 
     @property
+    @override
     def nothing(self) -> float:
-        """See `Plan.nothing`."""
         return 1.0 if self.sd1 is None else self.sd1
 
+    @override
     def effect_report(self) -> dict[str, Number]:
-        """See `Plan.effect_report`."""
         ratio = {"variance_ratio": np.exp(2 * np.asarray(self.effect))}
         sd2 = {"sd2": (self.sd1 or 1.0) * np.exp(self.effect)}
         return {**ratio, **sd2} if self.sd1 is None else {**sd2, **ratio}
 
+    @override
     def notes(self, groups: Sizes) -> list[str]:
-        """See `Plan.notes`."""
         return near_one(float(np.exp(2 * self.effect)), self.sides)
 
 
@@ -146,23 +149,25 @@ class TwoVariances(TwoGroups):
     )
     approximation = "The calculation is exact where the outcome is normal in both groups."
 
+    @override
     def plan(self, values: Values, find: str) -> TwoVariancesPlan:
-        """See `Design.plan`."""
         return TwoVariancesPlan(**self.basis(values, find), sd1=values.get("sd1"))
 
+    @override
     def unused_names(self, find: str) -> frozenset[str]:
-        """See `Design.unused_names`: the first SD is what a found second one stands on."""
+        """The first SD is what a found second one stands on."""
         return super().unused_names(find) - {"sd1"}
 
+    @override
     def stated_effect(self, values: Values) -> Number:
-        """See `Design.stated_effect`."""
         if "sd1" not in values or "sd2" not in values:
             return np.log(values.get("variance_ratio", values.get("sd2", 1.0) ** 2)) / 2
         ratio = (values["sd2"] / values["sd1"]) ** 2
         return np.log(stated(values, "variance_ratio", ratio, "the two SDs make it")) / 2
 
+    @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        """See `Design.in_other_words`: a ratio as SDs on top of one of 10."""
+        """A ratio as SDs on top of one of 10."""
         known = dict(values)
         if "sd1" in known and "sd2" in known:
             known.setdefault("variance_ratio", rounded((known["sd2"] / known["sd1"]) ** 2))
@@ -171,14 +176,15 @@ class TwoVariances(TwoGroups):
             known["sd2"] = rounded(first * known["variance_ratio"] ** 0.5)
         return known
 
+    @override
     def effect_as(self, way: Way, effect: float, values: Values) -> dict[str, Any]:
-        """See `Design.effect_as`: on top of the first SD, if that is known; otherwise it is a ratio."""
+        """On top of the first SD, if that is known; otherwise it is a ratio."""
         if "sd1" not in values:
             return self.restate({"variance_ratio": effect}, way)
         return self.restate({"sd1": values["sd1"], "sd2": effect}, way)
 
+    @override
     def saying(self, values: Values, find: str) -> Saying:
-        """See `Design.saying`."""
         more = or_more(find, find == "effect" and is_down(values, find, "sd2"))
         if "sd1" in values:
             effect = (
@@ -190,18 +196,18 @@ class TwoVariances(TwoGroups):
         looking = looking_for(values, "a larger variance with {groups.2}", "a smaller variance with {groups.2}")
         return Saying(self.size_words(values, find), effect, "a {sides} F test of two variances", looking)
 
+    @override
     def claim(self, values: Values) -> Claim:
-        """See `Design.claim`."""
         where = "σ₁ is the standard deviation with {groups.1}, σ₂ the one with {groups.2}."
         return claim("σ₂/σ₁", "1", values["sides"], where)
 
+    @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
-        """See `Design.formulas`."""
         first = row("ρ = ", Frac("σ₂²", "σ₁²"), ",   ν₁ = n₂ − 1,   ν₂ = n₁ − 1")
         return first, power_of_ratio("F", "ν₁, ν₂", values["sides"])
 
+    @override
     def method_text(self, values: Values) -> str:
-        """See `Design.method_text`."""
         return (
             "for the F test of two variances: under the planned variances its statistic is ρ times an F with n2 "
             "− 1 and "
