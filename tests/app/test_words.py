@@ -14,7 +14,7 @@ from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
 from ragwort.rehearsal import edits as sentences
 from ragwort.rehearsal.of_aim import planned_of
-from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.planned import Planned
 from ragwort.study import edits
 from tests.walk import reach
 from tests.walk.actions import ACTIONS

@@ -75,7 +75,7 @@ def test_power_is_what_happens(design: Design, kind: str) -> None:
     simulated = rehearse(stage(of, Departing()), seed=3)
     missed = 0.016 if design.id == "one-proportion" else 0.0  # whole counts, which the normal curve has not
     assert simulated.power == pytest.approx(of.answer.power, abs=4 * simulated.standard_error + missed)
-    none = rehearse(stage(of, Departing(effect="none")), seed=4)
+    none = rehearse(stage(of, Departing(asked={"effect": "none"})), seed=4)
     assert none.power == pytest.approx(float(of.answer.plan.alpha), abs=0.01)
 
 

@@ -46,9 +46,9 @@ def test_another_world_asks_for_another_size() -> None:
     """A difference of 8 needs what a plan for 8 needs; with no effect no size is enough."""
     of = planned(design_named("two-means"), "n", TWO)
     smaller = planned(design_named("two-means"), "n", {**TWO, "difference": 8}).answer.total
-    found = needed(of, Departing(effect=8.0))
+    found = needed(of, Departing(asked={"effect": 8.0}))
     assert found.n == pytest.approx(smaller, rel=0.05)
-    assert needed(of, Departing(effect="none")).n is None
+    assert needed(of, Departing(asked={"effect": "none"})).n is None
 
 
 def test_power_at_several_sizes_lies_on_the_formula() -> None:

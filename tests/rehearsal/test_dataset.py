@@ -51,7 +51,7 @@ def test_the_words_are_those_of_an_analysis_of_the_rows() -> None:
 
 def test_those_who_are_lost_have_no_outcome() -> None:
     """They stay in the table, about as many as asked for; in a file their cell is empty."""
-    data = one_of(STUDY.aim("reaction"), asked=Departing(lost=0.3))
+    data = one_of(STUDY.aim("reaction"), asked=Departing(asked={"lost": 0.3}))
     lost = sum(row[2] is None for row in data.rows)
     assert len(data.rows) == 144  # enrolled
     assert 25 <= lost <= 62

@@ -17,13 +17,13 @@ RNG = np.random.default_rng
 TWO = {"difference": 12, "sd": 24}
 CLUSTERS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
 ANY = {
-    "shape": Departing(shape="lognormal"),
-    "apart": Departing(apart=1.5),
-    "lost": Departing(lost=0.2, related="high"),
-    "idle": Departing(idle=0.2),
-    "effect": Departing(effect="none"),
-    "alike": Departing(alike=0.5),
-    "cv": Departing(cv=0.5),
+    "shape": Departing(asked={"shape": "lognormal"}),
+    "apart": Departing(asked={"apart": 1.5}),
+    "lost": Departing(asked={"lost": 0.2, "related": "high"}),
+    "idle": Departing(asked={"idle": 0.2}),
+    "effect": Departing(asked={"effect": "none"}),
+    "alike": Departing(asked={"alike": 0.5}),
+    "cv": Departing(asked={"cv": 0.5}),
 }
 
 
@@ -34,7 +34,7 @@ def of(design: str, find: str = "n", **given: Any) -> Planned:
 
 def run(plan: Planned, replicates: int = 20_000, **asked: Any) -> Tally:
     """A rehearsal in one world."""
-    return rehearse(stage(plan, read(asked, plan.rehearsed)), replicates, seed=7)
+    return rehearse(stage(plan, read(asked, plan)), replicates, seed=7)
 
 
 @pytest.mark.parametrize(
@@ -124,11 +124,11 @@ def test_loss_that_more_clusters_make_up_for_leaves_smaller_ones() -> None:
     given = {"difference": 5.0, "sd": 10.0, "icc": 0.05, "cluster_size": 20, "dropout": 0.2}
     plan = of("cluster-means", **given, dropout_made_up_by="clusters")
     clusters = plan.answer.n_more["enrol_clusters"]
-    drawn = stage(plan, Departing(lost=0.2))
+    drawn = stage(plan, Departing(asked={"lost": 0.2}))
     assert (drawn.sizes, drawn.more) == (tuple(20 * number for number in clusters), 1.0)
     left = of("cluster-means", "power", **{**given, "cluster_size": 16, "dropout": 0}, clusters=clusters[0]).answer
     assert run(plan, lost=0.2).power == pytest.approx(left.power, abs=0.015)
-    larger = stage(of("cluster-means", **given), Departing(lost=0.2))
+    larger = stage(of("cluster-means", **given), Departing(asked={"lost": 0.2}))
     assert (larger.sizes, larger.more) == (plan.answer.groups, 1.25)
 
 
@@ -170,16 +170,17 @@ def test_cluster_sizes_that_vary_more_cost_power() -> None:
 def test_every_design_takes_a_departure_or_says_why_not(design: Any) -> None:
     """What can be had is rehearsed, and differs from the plan; what cannot is refused with the reason."""
     plan = planned(design, "n", design.starting)
-    there = plan.rehearsed
     before = rehearse(stage(plan, Departing()), 2000)
     for departure in DEPARTURES:
-        asked = ANY.get(departure.name) or Departing(analysis=next(iter(plan.answer.plan.wrong_ways), "forget"))
-        reason = departure.barred(there)
+        asked = ANY.get(departure.name) or Departing(
+            asked={"analysis": next(iter(plan.answer.plan.wrong_ways), "forget")}
+        )
+        reason = departure.barred(plan)
         if reason:
             with pytest.raises(RequestError, match=r"cannot have|can be"):
-                read({departure.fields[0]: getattr(asked, departure.fields[0])}, there)
+                read(asked.asked, plan)
             continue
-        assert in_words(asked, there) != "as planned"
+        assert in_words(asked, plan) != "as planned"
         after = rehearse(stage(plan, asked), 2000)
         assert after != before
         assert after.undone < 100
@@ -205,7 +206,7 @@ def test_worlds_that_cannot_be_had(asked: dict[str, Any], field: str, words: str
     """Which word is wrong, and what would be allowed."""
     plan = of("two-means", **TWO)
     with pytest.raises(RequestError, match=words) as refused:
-        stage(plan, read(asked, plan.rehearsed))
+        stage(plan, read(asked, plan))
     assert refused.value.field == field
 
 
@@ -213,7 +214,7 @@ def test_a_correlation_that_would_be_above_one() -> None:
     """A factor is refused where it leaves what a correlation can be."""
     plan = of("paired-means", difference=5, sd1=10, sd2=10, correlation=0.6)
     with pytest.raises(RequestError, match=r"would be 1\.8"):
-        stage(plan, read({"alike": 3}, plan.rehearsed))
+        stage(plan, read({"alike": 3}, plan))
 
 
 def test_a_study_too_large_to_be_rehearsed() -> None:

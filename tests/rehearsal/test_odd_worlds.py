@@ -12,7 +12,8 @@ from ragwort.demo import sampler_study
 from ragwort.designs import Design, RequestError, all_designs
 from ragwort.rehearsal import rehearse, stage
 from ragwort.rehearsal.dataset import data_set
-from ragwort.rehearsal.departures import SHAPES, read
+from ragwort.rehearsal.departures import read
+from ragwort.rehearsal.departures.outcomes import SHAPES
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import sheet_of
@@ -53,7 +54,7 @@ def test_any_design_in_any_world(aim: Aim, asked: dict[str, Any], seed: int) -> 
             of = planned_of(aim)
             if of.answer.total > PEOPLE:
                 return
-            staged = stage(of, read(asked, of.rehearsed))
+            staged = stage(of, read(asked, of))
         except RequestError as error:
             assert error.message
             return

@@ -60,7 +60,7 @@ def test_power_is_what_happens(design: Design, method: dict[str, Any]) -> None:
 def test_without_an_effect_the_test_rejects_at_alpha(design: Design) -> None:
     """Under the null hypothesis the simulated study rejects as often as the plan says without an effect."""
     of = planned(design, "n", design.starting)
-    rejected = rehearse(stage(of, Departing(effect="none")), seed=5).power
+    rejected = rehearse(stage(of, Departing(asked={"effect": "none"})), seed=5).power
     assert rejected == pytest.approx(float(of.answer.plan.actual_alpha(of.answer.sizes())[0]), abs=0.012)
 
 
@@ -191,7 +191,7 @@ def test_a_weak_study_often_has_the_wrong_sign() -> None:
     there = stage(planned(design_named("two-means"), "power", {"difference": 0.1, "sd": 10, "n": 40}), Departing())
     assert rehearse(there, 40_000).wrong_sign == pytest.approx(0.47, abs=0.05)
     of = planned(design_named("two-means"), "n", {"difference": 5, "sd": 10})
-    nothing = rehearse(stage(of, Departing(effect="none")))
+    nothing = rehearse(stage(of, Departing(asked={"effect": "none"})))
     assert nothing.wrong_sign is None
     assert nothing.exaggeration is None
 
@@ -204,7 +204,7 @@ def test_two_variances_stated_as_a_ratio_are_rehearsed_too() -> None:
     assert simulated.power == pytest.approx(by_ratio.answer.power, abs=4 * simulated.standard_error)
     assert simulated.truth == pytest.approx(2.25)
     by_sds = planned(design, "n", {"sd1": 10.0, "sd2": 15.0})
-    other = rehearse(stage(by_sds, Departing(effect=12.0)), 4000, seed=2)
+    other = rehearse(stage(by_sds, Departing(asked={"effect": 12.0})), 4000, seed=2)
     assert other.truth == pytest.approx(12.0)
     assert other.power < simulated.power - 0.2
 
@@ -214,15 +214,15 @@ def test_a_margin_is_rehearsed_as_one(hypothesis: str) -> None:
     """No difference is the plan, not the absence of an effect; that lies on the margin, and success sizes nothing."""
     values = {"difference": 0.0, "sd": 10.0, "hypothesis": hypothesis, "margin": 5.0}
     of = planned(design_named("two-means"), "n", values)
-    as_planned, nothing = (rehearse(stage(of, Departing(effect=effect)), 4000, 5) for effect in (None, NONE))
+    as_planned, nothing = (rehearse(stage(of, Departing(asked={"effect": effect})), 4000, 5) for effect in (None, NONE))
     assert as_planned.truth == 0
     assert as_planned.coverage == pytest.approx(0.95 if hypothesis == "non-inferiority" else 0.9, abs=0.02)
     assert (as_planned.exaggeration, as_planned.mean_found, as_planned.wrong_sign) == (None, None, None)
     assert estimates_words(as_planned).startswith("Success shows where the effect lies")
     assert abs(nothing.truth) == 5
     assert nothing.power == pytest.approx(float(of.answer.plan.alpha), abs=0.012)
-    assert in_words(Departing(effect=NONE), of.rehearsed) == "truth on the margin"
-    assert "With the truth on the margin the test rejects" in verdict(of, Departing(effect=NONE), nothing)
+    assert in_words(Departing(asked={"effect": NONE}), of) == "truth on the margin"
+    assert "With the truth on the margin the test rejects" in verdict(of, Departing(asked={"effect": NONE}), nothing)
 
 
 @pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)

@@ -12,7 +12,7 @@ from ragwort.rehearsal import edits, rehearse, stage
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.saying import verdict
-from ragwort.rehearsal.sentence import nudged_text, offers, pieces_of, typed_text
+from ragwort.rehearsal.sentence import nudged_text, offers, pieces_of, slot_of_rehearsal, typed_text
 from ragwort.rehearsal.told import tally_from_json
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, departing, title_of, why_not, worlds_of
 from ragwort.study.document.aim import Aim
@@ -102,11 +102,13 @@ def test_an_effect_is_typed_in_the_outcomes_unit_or_as_none() -> None:
 
 def test_steps_and_choices() -> None:
     """The first step departs as people usually fear; choices are those that the design can take."""
-    aim, of = DEMO.aim("reaction"), planned_of(DEMO.aim("reaction"))
-    assert nudged_text(aim, of, World(), "lost", 1) == "15"
-    assert nudged_text(aim, of, World(asked={"lost": 0.15}), "lost", 1) == "16"
-    assert nudged_text(aim, of, World(), "times", 10).replace("\u2009", "") == "100000"
-    assert float(nudged_text(aim, of, World(), "effect", 1)) > 12
+    of = planned_of(DEMO.aim("reaction"))
+    assert nudged_text(of, World(), "lost", 1) == "15"
+    assert nudged_text(of, World(asked={"lost": 0.15}), "lost", 1) == "16"
+    moved = slot_of_rehearsal(DEMO, "times", "reaction", of).moved(10)
+    assert moved is not None
+    assert moved.study.aim("reaction").rehearsing.times == 100_000
+    assert float(nudged_text(of, World(), "effect", 1)) > 12
     assert [value for value, *_ in offers(of, World(), "analysis")] == ["", "unequal"]
     paired = planned_of(DEMO.aim("crossover"))
     assert "bounded" not in [value for value, *_ in offers(paired, World(), "shape")]

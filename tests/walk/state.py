@@ -141,6 +141,9 @@ def _same_size(was: Cells, now: Cells) -> None:
         with QSignalBlocker(now.table):
             for (row, column), text in texts.items():
                 now._set(row, column, text)
+    for row in range(was.table.rowCount()):  # names go with their rows, also where an empty one stands between
+        if was.table.verticalHeaderItem(row) is not None and now.table.verticalHeaderItem(row) is not None:
+            now.table.verticalHeaderItem(row).setText(was.table.verticalHeaderItem(row).text())
     now._fit()
 
 

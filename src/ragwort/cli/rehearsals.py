@@ -82,7 +82,7 @@ def _planned(aim: Aim, worlds: list[Any]) -> tuple[Planned, list[Departing]]:
     from ragwort.rehearsal.of_aim import planned_of
 
     of = planned_of(aim)
-    return of, [read(world, of.rehearsed) for world in worlds]
+    return of, [read(world, of) for world in worlds]
 
 
 def _counted(words: str) -> Any:

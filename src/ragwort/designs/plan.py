@@ -114,6 +114,45 @@ class Plan:
         return 0.0
 
     @property
+    def outcome_sd(self) -> float:
+        """The SD of the first group's outcomes, in the unit of `effect`; 1 where that is stated in SDs."""
+        return 1.0
+
+    @property
+    def stated_means(self) -> tuple[float, ...]:
+        """The means of all groups, where they are stated."""
+        return ()
+
+    @property
+    def comes_in_clusters(self) -> bool:
+        """Whether people come in clusters, whose sizes may vary."""
+        return False
+
+    @property
+    def on_logs(self) -> bool:
+        """Whether the effect is the logarithm of a ratio of means."""
+        return False
+
+    @property
+    def wider_is_easier(self) -> bool:
+        """Whether a wider margin is easier to show."""
+        return True
+
+    def from_edge(self, stated: float) -> float:
+        """The effect as this plan counts it, from the edge of its hypothesis, for one stated from nothing on."""
+        return stated
+
+    def means_at(self, effect: float) -> tuple[float, ...]:
+        """The stated means around their centre as far apart as another effect asks."""
+        means, share = self.stated_means, effect / float(self.effect) if self.effect else 0.0
+        centre = sum(means) / max(len(means), 1)
+        return tuple(centre + share * (mean - centre) for mean in means)
+
+    def rescaled_to(self, effect: float) -> Self:
+        """The plan with another effect; several means and terms keep their pattern."""
+        return self.replace(effect=effect)
+
+    @property
     def level(self) -> studies.Level:
         """Alpha and sides of the test, for a simulated study."""
         return studies.Level(float(self.alpha), self.sides)

@@ -145,14 +145,16 @@ def _with_numbers(study: Study, aim: Aim, picture: str, word: str, text: str, sh
         raise NotWanted(f"--{word} {text}: two numbers are needed, one for each group, as in 120,45.")
     for slot, part in zip(slots, parts, strict=True):
         try:
-            study = _with_number(study, Place(study.aim(aim.id), picture, shown, slot), part)
+            study = _with_number(
+                study, Place(study.aim(aim.id), study.aim(aim.id).steer(picture), shown, slot), picture, part
+            )
         except NumberError as error:
             raise NotWanted(f"--{word} {text}: {error}") from error
     return study
 
 
-def _with_number(study: Study, place: Place, text: str) -> Study:
-    aim_id, picture = place.aim.id, place.picture
+def _with_number(study: Study, place: Place, picture: str, text: str) -> Study:
+    aim_id = place.aim.id
     if place.slot == "pin":
         return edits.put_pin(study, aim_id, picture, axis_of(place.shown, "x").name, read_pin(place, text)).study
     return edits.set_in_picture(study, aim_id, picture, place.slot, typed(place.slot).read(place, text)).study

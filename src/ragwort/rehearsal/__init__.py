@@ -10,7 +10,8 @@ Knows no file and no window.
 
 from ragwort.rehearsal.departures import Departing
 from ragwort.rehearsal.engine import rehearse
-from ragwort.rehearsal.stage import Planned, planned, stage
+from ragwort.rehearsal.planned import Planned, planned
+from ragwort.rehearsal.stage import stage
 from ragwort.rehearsal.tally import Tally
 
 __all__ = ["Departing", "Planned", "Tally", "planned", "rehearse", "stage"]

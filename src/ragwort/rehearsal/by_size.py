@@ -20,7 +20,8 @@ from ragwort.base import patience
 from ragwort.designs.sizes import Sizes
 from ragwort.rehearsal.departures import Departing
 from ragwort.rehearsal.engine import rehearse
-from ragwort.rehearsal.stage import Planned, stage
+from ragwort.rehearsal.planned import Planned
+from ragwort.rehearsal.stage import stage
 from ragwort.rehearsal.tally import Tally
 
 if TYPE_CHECKING:

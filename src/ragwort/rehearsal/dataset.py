@@ -13,7 +13,8 @@ import numpy as np
 from ragwort.designs import StatisticPlan
 from ragwort.designs.refusals import number_text
 from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
-from ragwort.rehearsal.stage import Planned, Stage
+from ragwort.rehearsal.planned import Planned
+from ragwort.rehearsal.stage import Stage
 from ragwort.stats.studies import Found
 from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import cluster_word, names_of
@@ -86,7 +87,7 @@ def _column(of: Planned, aim: Aim, role: str, values: Any) -> list[tuple[str, li
 
 def _has_unit(of: Planned) -> bool:
     """Whether outcomes are in the unit of the study; otherwise in SDs."""
-    return of.rehearsed.primary.kind == "measured" or bool(getattr(of.answer.plan, "means", ()))
+    return of.primary.kind == "measured" or bool(of.plan.stated_means)
 
 
 def _category(aim: Aim, role: str, values: Any) -> tuple[str, list[Cell]]:
@@ -193,7 +194,7 @@ def _from_where(of: Planned, aim: Aim, columns: Mapping[str, Any]) -> str:
     if of.design.takes["measured"][0] == "count":
         return ""
     names = names_of(aim, "groups")
-    stated = "mean1" in of.values or bool(getattr(of.answer.plan, "means", ()))
+    stated = "mean1" in of.values or bool(of.plan.stated_means)
     if "group" not in columns or "outcome" not in columns or stated or _is_yes_no(columns["outcome"]):
         return ""
     first = names[0] if names and not of.values.get("levels") else "the first group"
@@ -224,7 +225,7 @@ def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
 
 
 def _estimated(of: Planned, aim: Aim, estimate: float) -> str:
-    primary = of.rehearsed.primary
+    primary = of.primary
     yes_no, apart = "proportion" in primary.name, of.answer.plan.estimated
     if of.answer.plan.estimated_ratio:
         return f"{of.answer.plan.estimated_ratio} {_short(math.exp(estimate))}"

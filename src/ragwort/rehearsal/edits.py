@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ragwort.rehearsal.departures import NONE
-from ragwort.rehearsal.stage import Planned
-from ragwort.rehearsal.words import SEED, TIMES, words_of
+from ragwort.designs.assumption import Assumption
+from ragwort.rehearsal.departures import Departure, departure_of
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, worlds_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
@@ -17,8 +17,10 @@ from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.words.numbers import NumberError, parse
 
 MOST = 40  # worlds
+TIMES = Assumption("times", "Studies", "count", "Sample", "How many studies are made up.", low=1, high=1_000_000)
+SEED = Assumption("seed", "Seed", "count", "Sample", "Where the randomness begins.", low=0, high=2**53)
+COUNTS = {each.name: each for each in (TIMES, SEED)}
 _AS_PLANNED = ("", "as planned", "planned", "equal", "nobody", "everybody", "everyone")
-_NOTHING = ("none", "no effect", "no effect at all", "nothing", "truth on the margin", "on the margin")
 
 
 @no_edit_of_what_is_gone
@@ -50,20 +52,15 @@ def remove_world(study: Study, aim_id: str, of: Planned, world_id: str) -> Edit:
     return _with(study, aim, aim.rehearsing.changed(worlds=worlds, chosen=""))
 
 
-PLAIN = {"shape": "normal", "related": "random", "analysis": ""}  # each choice where nothing departs
-
-
 @no_edit_of_what_is_gone
 def choose(study: Study, aim_id: str, of: Planned, name: str, value: str) -> Edit:
     """Take a choice of the sentence for the world in view; of a word that is none, as it has moved on, nothing."""
-    if name not in PLAIN:
+    departure, world = departure_of(name, of), chosen_of(study.aim(aim_id), of)
+    word = departure.words(of, world.asked).get(name) if departure is not None else None
+    if departure is None or word is None or word.choices is None:
         return Edit("", study)
-    world = chosen_of(study.aim(aim_id), of)
-    plain = PLAIN[name]
-    asked: dict[str, Any] = {key: each for key, each in world.asked.items() if key != name}
-    if name == "shape":
-        asked = {key: each for key, each in asked.items() if key not in ("size", "low", "high")}
-    asked = asked if value == plain else {**asked, name: value}
+    plain = value == next(iter(word.choices))
+    asked = _asking(departure, world, name, None if plain else value)
     return _of_world(study, aim_id, of, world.readable(name, asked=asked))
 
 
@@ -71,33 +68,36 @@ def choose(study: Study, aim_id: str, of: Planned, name: str, value: str) -> Edi
 def type_word(study: Study, aim_id: str, of: Planned, name: str, text: str) -> Edit:
     """Take a typed word; what cannot be read is kept with the reason, beside the last that could."""
     aim = study.aim(aim_id)
-    if name in (TIMES.name, SEED.name):
-        declared = words_of(of, World())[name].declared
-        return _with(study, aim, aim.rehearsing.typed(name, text, lambda typed: {name: parse(declared, typed, "")}))
-    world, unit = chosen_of(aim, of), aim.words.unit
-    typed = world.typed(name, text, lambda typed: {"asked": _asking(world, name, _read(of, world, name, typed, unit))})
-    return _of_world(study, aim_id, of, typed)
+    if name in COUNTS:
+        return _with(study, aim, aim.rehearsing.typed(name, text, lambda typed: {name: parse(COUNTS[name], typed, "")}))
+    world = chosen_of(aim, of)
+    return _of_world(study, aim_id, of, world.typed(name, text, lambda typed: _read(of, world, name, typed, aim)))
 
 
-def _asking(world: World, name: str, value: Any) -> dict[str, Any]:
-    """What a world asks with another value of a departure; without it where that is None."""
-    asked = {key: each for key, each in world.asked.items() if key != name}
-    if value is not None:
-        return {**asked, name: value}
-    return {key: each for key, each in asked.items() if (name, key) != ("lost", "related")}
+@no_edit_of_what_is_gone
+def set_count(study: Study, aim_id: str, name: str, value: int) -> Edit:
+    """How many studies are made up, or from which seed."""
+    aim = study.aim(aim_id)
+    return _with(study, aim, aim.rehearsing.readable(name, **{name: value}))
 
 
-def _read(of: Planned, world: World, name: str, text: str, unit: str) -> Any:
-    """The value of a typed word; None where it is as planned. Raises `NumberError`."""
-    words = text.strip().lower()
-    if name == "effect" and words in _NOTHING:
-        return NONE
-    if words in _AS_PLANNED:
-        return None
-    slot = words_of(of, world).get(name)
-    if slot is None:
+def _read(of: Planned, world: World, name: str, text: str, aim: Aim) -> dict[str, Any]:
+    """What a typed word lets a world ask. Raises `NumberError`."""
+    departure, words = departure_of(name, of), text.strip().lower()
+    word = departure.words(of, world.asked).get(name) if departure is not None else None
+    if departure is None or word is None:
         raise NumberError("There is nothing to type here.")
-    return parse(slot.declared, text, unit if name == "effect" else "")
+    value = departure.read(words)
+    if value is None and words not in _AS_PLANNED:
+        value = parse(word.declared, text, aim.words.unit if departure.in_unit else "")
+    return {"asked": _asking(departure, world, name, value)}
+
+
+def _asking(departure: Departure, world: World, name: str, value: Any) -> dict[str, Any]:
+    """What a world asks with another value in a slot; without it where that is None."""
+    gone = {name, *departure.goes_with(name, value)}
+    asked = {key: each for key, each in world.asked.items() if key not in gone}
+    return asked if value is None else {**asked, name: value}
 
 
 @no_edit_of_what_is_gone

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import ragwort
 from ragwort.designs import design_named
-from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.rehearsal.told import as_json, digest, tally_as_json
 from ragwort.rehearsal.worlds import departing, title_of

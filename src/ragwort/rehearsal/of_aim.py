@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from ragwort.designs import RequestError, design_named
-from ragwort.rehearsal.stage import Planned, planned
+from ragwort.rehearsal.planned import Planned, planned
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Problem, outcome_of, request_of
 from ragwort.study.words.naming import label_of

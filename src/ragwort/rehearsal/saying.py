@@ -3,27 +3,17 @@
 from __future__ import annotations
 
 from ragwort.designs.refusals import number_text
-from ragwort.rehearsal.departures import Departing, in_words
-from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.study.words.numbers import percent_text
 
-_WHY = (
-    ("analysis", "the analysis is another than the one planned"),
-    ("effect", "the true effect is another than the one planned"),
-    ("lost", "other people are analysed than the plan counts on"),
-    ("idle", "those who take no part dilute the effect"),
-    ("apart", "the formula takes the SDs as planned"),
-    ("alike", "the formula takes the correlation as planned"),
-    ("cv", "the formula takes the cluster sizes as planned"),
-)
-_SHAPED = "the formula takes outcomes as normal"
 _FINE = 0.01  # a difference of power that no one would plan differently for
 
 
 def verdict(of: Planned, asked: Departing, found: Tally) -> str:
     """One or two sentences: agreement of simulation and formula, and why not where there is none."""
-    if asked.effect == "none":
+    if asked["effect"] == NONE:
         return _error_verdict(of, found)
     formula, gap = of.answer.power, found.power - of.answer.power
     low, high = found.interval
@@ -37,14 +27,11 @@ def verdict(of: Planned, asked: Departing, found: Tally) -> str:
 
 
 def _hardly(of: Planned, asked: Departing) -> str:
-    return f"The formula and the rehearsal agree, also with {in_words(asked, of.rehearsed)}."
+    return f"The formula and the rehearsal agree, also with {in_words(asked, of)}."
 
 
 def _reasons(of: Planned, asked: Departing) -> str:
-    plain = Departing()
-    reasons = [why for name, why in _WHY if getattr(asked, name) != getattr(plain, name)]
-    if asked.shape != "normal":
-        reasons.append(_SHAPED)
+    reasons = [each.why for each in DEPARTURES if each.says(asked, of)]
     return ", and ".join(reasons) or "the formula is an approximation here"
 
 

@@ -5,25 +5,20 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Mapping
-from dataclasses import asdict, fields
+from dataclasses import asdict
 from typing import Any
 
 import ragwort
 from ragwort.rehearsal.by_size import Needed
 from ragwort.rehearsal.departures import NONE, Departing, in_words
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.saying import verdict
-from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
 
 
 def asked_as_json(asked: Departing) -> dict[str, Any]:
     """Only what departs."""
-    plain = Departing()
-    return {each.name: getattr(asked, each.name) for each in fields(asked) if _departs(asked, plain, each.name)}
-
-
-def _departs(asked: Departing, plain: Departing, name: str) -> bool:
-    return bool(getattr(asked, name) != getattr(plain, name))
+    return {**({"name": asked.name} if asked.name else {}), **asked.asked}
 
 
 def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str, Any]:
@@ -31,7 +26,7 @@ def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str,
     low, high = found.interval
     return {
         "departures": asked_as_json(asked),
-        "words": in_words(asked, of.rehearsed),
+        "words": in_words(asked, of),
         "replicates": found.replicates,
         "seed": seed,
         "power": found.power,
@@ -53,7 +48,7 @@ def as_json(of: Planned, asked: Departing, found: Tally, seed: int) -> dict[str,
 
 def formula_of(of: Planned, asked: Departing) -> float:
     """What the formula says: the power as planned; without an effect, how often the test rejects all the same."""
-    return float(of.answer.plan.actual_alpha(of.answer.sizes())[0]) if asked.effect == NONE else of.answer.power
+    return float(of.answer.plan.actual_alpha(of.answer.sizes())[0]) if asked["effect"] == NONE else of.answer.power
 
 
 def needed_as_json(found: Needed) -> dict[str, Any]:

@@ -21,8 +21,8 @@ from ragwort.rehearsal import edits
 from ragwort.rehearsal.dataset import DataSet
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.sentence import rehearsal_sentence
-from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, why_not, worlds_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit

@@ -17,7 +17,7 @@ from ragwort.base.patience import heard_by
 from ragwort.rehearsal import Tally, rehearse, stage
 from ragwort.rehearsal.by_size import AtSize, Needed, at_sizes, needed
 from ragwort.rehearsal.dataset import DataSet, data_set
-from ragwort.rehearsal.stage import Planned
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.worlds import departing
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import World

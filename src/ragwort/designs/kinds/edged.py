@@ -43,6 +43,15 @@ class EdgedPlan(StatisticPlan):
     def nothing(self) -> float:
         return float(np.ravel(self.edge)[0])
 
+    @property
+    @override
+    def wider_is_easier(self) -> bool:
+        return self.margin_kind != "superiority"
+
+    @override
+    def from_edge(self, stated: float) -> float:
+        return stated - float(np.ravel(self.edge)[0])
+
     @override
     def better(self, ways: list[Sizes]) -> Sizes:
         """Where the effect or the margin is not known yet, the split with the smaller error."""

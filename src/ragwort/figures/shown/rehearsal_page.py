@@ -17,8 +17,8 @@ from ragwort.figures.shown.rehearsed import (
 from ragwort.figures.shown.shown import Shown
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet, measured_label
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.saying import coverage_words, verdict
-from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.rehearsal.worlds import departing, title_of, why_not
 from ragwort.study.document.aim import Aim
@@ -117,7 +117,7 @@ def estimates_picture(aim: Aim, of: Planned, tally: Tally) -> Shown | None:
     """How the estimates lie; None where no study could be analysed."""
     if not tally.edges:
         return None
-    measured = of.rehearsed.primary.kind == "measured" and not of.answer.plan.estimated
+    measured = of.primary.kind == "measured" and not of.answer.plan.estimated
     unit, scale = aim.words.unit if measured else "", 1.0
     if "proportion" in of.answer.primary:
         unit, scale = ("points" if of.answer.plan.estimated else "%"), 100.0
@@ -130,14 +130,14 @@ def _estimated(of: Planned) -> str:
     plan = of.answer.plan
     if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated_ratio or plan.estimated or "proportion"
-    label = of.rehearsed.primary.label
+    label = of.primary.label
     return label[:1].lower() + label[1:]
 
 
 def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
     if tally.truth == tally.nothing:
         return "truth on the margin" if tally.margin else "no true effect"
-    primary = of.rehearsed.primary
+    primary = of.primary
     if "proportion" in primary.name:
         points = decimals_text(100 * tally.truth, 1).removesuffix(".0")
         whole = f"true {_estimated(of)} {percent_text(tally.truth)}"

@@ -13,8 +13,8 @@ from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet
+from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.saying import estimates_words
-from ragwort.rehearsal.stage import Planned
 from ragwort.rehearsal.tally import BARS, P_BARS, Tally
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text
 

@@ -82,7 +82,7 @@ def two_tests_of(answer: Answer, effect_label: str) -> TwoTests:
     x = np.linspace(min(centres) - _AWAY * max(errors), max(centres) + _AWAY * max(errors), POINTS)
     hills = [_hill(x, centre, error) for centre, error in zip(centres, errors, strict=True)]
     margins, limits = (plan.low, plan.high), scatter.limits
-    logs = bool(getattr(plan.inner, "logs", False))
+    logs = plan.inner.on_logs
     if logs:  # the estimate is normal on logarithms, and read as a ratio
         x = np.exp(x)
         hills = [hill / x for hill in hills]

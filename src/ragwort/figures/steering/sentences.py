@@ -67,35 +67,35 @@ def picture_sentence(picture: str, aim: Aim, answer: Answer, shown: Shown) -> Se
     steering, fault = SENTENCES.get(picture), aim.steer(picture).first_fault
     if steering is None:
         return None
-    slot = partial(slot_of_picture, steering=steering, aim_id=aim.id, answer=answer, shown=shown)
+    slot = partial(slot_of_picture, steering=steering, aim=aim, answer=answer, shown=shown)
     return Sentence(steering.pieces(aim, answer, shown), slot, fault, bool(fault))
 
 
-def slot_of_picture(study: Study, name: str, steering: Steering, aim_id: str, answer: Answer, shown: Shown) -> Slot:
-    """What can be done to a word of a picture as it is shown; `GONE` where its aim, or a pin, is gone."""
-    aim = aim_in(study, aim_id)
-    picture, key = steering.picture, f"steer {aim_id} {steering.picture} {name}"
-    if aim is None or (name.startswith("pin_") and int(name.removeprefix("pin_")) >= len(aim.steer(picture).pins)):
+def slot_of_picture(study: Study, name: str, steering: Steering, aim: Aim, answer: Answer, shown: Shown) -> Slot:
+    """What can be done to a word of a picture as it is shown of an aim; `GONE` where its aim, or a pin, is gone."""
+    now, picture = aim_in(study, aim.id), steering.picture
+    if now is None or (name.startswith("pin_") and int(name.removeprefix("pin_")) >= len(now.steer(picture).pins)):
         return GONE
+    key = f"steer {aim.id} {picture} {name}"
     if name in steering.labels:
 
         def choose(value: str) -> Edit:
             changes = steering.chosen(aim, answer, shown, name, value)
-            return edits.choose_for_picture(study, aim_id, picture, changes)
+            return edits.choose_for_picture(study, aim.id, picture, changes)
 
         return Slot(steering.labels[name], choose, choices=steering.offers(aim, answer, shown, name), key=key)
-    return _typed_slot(study, Place(aim, picture, shown, name), key)
+    return _typed_slot(study, Place(aim, now.steer(picture), shown, name), picture, key)
 
 
-def _typed_slot(study: Study, place: Place, key: str) -> Slot:
+def _typed_slot(study: Study, place: Place, picture: str, key: str) -> Slot:
     word, aim, name = typed(place.slot), place.aim, place.slot
 
     def write(text: str) -> Edit:
-        return edits.type_in_picture(study, aim.id, place.picture, name, text, partial(word.read, place))
+        return edits.type_in_picture(study, aim.id, picture, name, text, partial(word.read, place))
 
     def nudge(steps: int) -> Edit | None:
         changes = word.moved(place, steps) if word.moved is not None else None
-        return None if changes is None else edits.set_in_picture(study, aim.id, place.picture, name, changes)
+        return None if changes is None else edits.set_in_picture(study, aim.id, picture, name, changes)
 
     text = place.steer.draft_of(name) or word.text(aim, place.shown, name)
     return Slot(word.label(name), write, text, key=key, nudge=nudge if word.moved is not None else None)

@@ -30,17 +30,12 @@ Changes = dict[str, Any]  # of what a picture is asked to show
 
 @dataclass(frozen=True)
 class Place:
-    """A word of the sentence of a picture of an aim."""
+    """A word of the sentence of a picture of an aim, and what the picture is asked to show by now."""
 
     aim: Aim
-    picture: str
+    steer: Steer
     shown: Shown
     slot: str
-
-    @property
-    def steer(self) -> Steer:
-        """What the picture is asked to show."""
-        return self.aim.steer(self.picture)
 
 
 @dataclass(frozen=True)

@@ -90,6 +90,10 @@ class Rehearsing(Typed):
     number: int = Field(1, ge=1, description="Which of the studies is looked at.")
     kept: tuple[Rehearsed, ...] = Field((), max_length=40)
 
+    def count(self, name: str) -> int:
+        """How often (`times`), or from which `seed`."""
+        return self.times if name == "times" else self.seed
+
 
 class SheetPlan(Typed):
     """What the collection sheet of an aim is like, and how people are allocated. What is empty follows the design."""

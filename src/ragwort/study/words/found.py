@@ -97,7 +97,7 @@ def _upwards(answer: Answer) -> bool:
     if isinstance(plan, EquivalencePlan) and answer.find == "effect":
         return float(plan.effect) < (plan.low + plan.high) / 2
     if answer.find == "margin":
-        return getattr(plan, "margin_kind", "") != "superiority"
+        return plan.wider_is_easier
     if answer.find == "effect":
         return float(plan.effect) >= 0
     return answer.find != "icc"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Self
 
 from typing_extensions import override
 
@@ -75,6 +75,20 @@ class AncovaPlan(FPlan):
     means: tuple[float, ...] = ()  # empty where only f is stated
 
     traits = frozenset({"measured", "arms"})
+
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
+    def stated_means(self) -> tuple[float, ...]:
+        return self.means
+
+    @override
+    def rescaled_to(self, effect: float) -> Self:
+        return self.replace(effect=effect, means=self.means_at(effect))
 
     @override
     def test(self, groups: Sizes) -> FTest:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Self
 
 from typing_extensions import override
 
@@ -78,6 +78,20 @@ class ContrastPlan(StatisticPlan):
     means: tuple[float, ...] = ()
 
     traits = frozenset({"measured", "bounds"})
+
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
+    def stated_means(self) -> tuple[float, ...]:
+        return self.means
+
+    @override
+    def rescaled_to(self, effect: float) -> Self:
+        return self.replace(effect=effect, means=self.means_at(effect))
 
     @property
     @override

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Self
 
 from typing_extensions import override
 
@@ -83,6 +83,12 @@ class TermsPlan(FPlan):
     """Several terms at once: power is the smallest of theirs."""
 
     terms: tuple[FPlan, ...] = ()
+
+    @override
+    def rescaled_to(self, effect: float) -> Self:
+        share = effect / float(self.effect) if self.effect else 0.0
+        terms = tuple(term.replace(effect=share * float(term.effect)) for term in self.terms)
+        return self.replace(effect=effect, terms=terms)
 
     @override
     def power(self, groups: Sizes) -> Any:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Self
 
 from typing_extensions import override
 
@@ -86,6 +86,20 @@ class OneWayPlan(FPlan):
 
     means: tuple[float, ...] = ()
     sd: float = 1.0
+
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
+    def stated_means(self) -> tuple[float, ...]:
+        return self.means
+
+    @override
+    def rescaled_to(self, effect: float) -> Self:
+        return self.replace(effect=effect, means=self.means_at(effect))
 
     def effect_at(self, groups: Sizes) -> Number:
         """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""

@@ -50,6 +50,11 @@ class ClusterPlan(StatisticPlan):
         """The same plan with another clustering."""
         return self.replace(clustering=replace(self.clustering, **changes))
 
+    @property
+    @override
+    def comes_in_clusters(self) -> bool:
+        return True
+
     @override
     def clusters_at(self, groups: Sizes) -> list[int]:
         return [self.clustering.clusters(arm) for arm in groups[:, 0]]

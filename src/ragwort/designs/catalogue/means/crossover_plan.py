@@ -28,6 +28,16 @@ class CrossoverPlan(EdgedPlan):
 
     @property
     @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
+    def on_logs(self) -> bool:
+        return self.logs
+
+    @property
+    @override
     def effect_scale(self) -> Number:
         return self.sd
 
@@ -91,8 +101,7 @@ class CrossoverEquivalence(EquivalencePlan):
     @override
     def effect_report(self) -> dict[str, Number]:
         found = super().effect_report()
-        logs = self.inner.logs  # type: ignore[attr-defined]  # a `CrossoverPlan`
-        return found | {"margin": np.exp(found["margin"])} if logs else found
+        return found | {"margin": np.exp(found["margin"])} if self.inner.on_logs else found
 
     @property
     @override

@@ -80,6 +80,12 @@ class TwoMeansPlan(EdgedPlan):
     base: Number = 0.0  # the mean of the first group, where it is known
 
     traits = frozenset({"measured", "bounds", "arms"})
+
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return float(self.sd1)
+
     wrong_ways = {"unequal": "Welch's test all the same"}
 
     @property

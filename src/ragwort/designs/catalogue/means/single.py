@@ -82,6 +82,11 @@ class SingleMeanPlan(EdgedPlan):
 
     @property
     @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
     def effect_scale(self) -> float:
         return self.sd
 

@@ -48,6 +48,11 @@ class SignedRankPlan(StatisticPlan):
     effect_scale = 0.2
     traits = frozenset({"measured", "bounds"})
 
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return 1.0 if self.sd is None else float(self.sd)
+
     @override
     def furthest(self, up: bool) -> float:
         """Beyond it every difference has one sign."""
