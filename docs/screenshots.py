@@ -10,6 +10,14 @@ import tempfile
 from collections.abc import Callable
 from pathlib import Path
 
+from ragwort.app.choose.chooser import Chooser
+from ragwort.app.grid.page import GridPage
+from ragwort.app.rehearse.page import RehearsePage
+from ragwort.app.report.page import ReportPage
+from ragwort.app.sheet.page import SheetPage
+from ragwort.app.sources.evidence_panel import EvidencePanel
+from ragwort.app.sources.ways_panel import WaysPanel
+
 os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).parents[1] / 'tests' / 'screen.json'}")
 
 from PySide6.QtCore import QEventLoop, QSettings, QTimer
@@ -85,24 +93,24 @@ def bench_split(window: Window) -> None:
 def grid(window: Window) -> None:
     """The demo's combinations, a row picked."""
     window.show_page("Grid")
-    while window.grid_page.busy or window.grid_page.results is None:
+    while window.pages.of(GridPage).busy or window.pages.of(GridPage).results is None:
         wait(50)
-    window.grid_page.table.selectRow(4)
+    window.pages.of(GridPage).table.selectRow(4)
 
 
 def bench_ways(window: Window) -> None:
     """Less can be had than is needed."""
     for name, text in (("costs", "150"), ("budget", "18 000"), ("currency", "€"), ("centres", "4"), ("per_month", "5")):
         window.session.do(edits.type_resource(window.session.study, name, text))
-    window.bench.show_ways()
-    while window.bench.ways.jobs.busy:
+    window.bench.show_panel("ways")
+    while window.bench.right.of(WaysPanel).jobs.busy:
         wait(50)
 
 
 def rehearse(window: Window) -> None:
     """SDs apart, all worlds done."""
     window.show_page("Rehearse")
-    page = window.rehearse_page
+    page = window.pages.of(RehearsePage)
     while page.busy:
         wait(50)
     page.table.setCurrentCell(2, 0)
@@ -117,7 +125,7 @@ def sheet(window: Window) -> None:
         changed = own.changed(sheet=own.sheet.changed(**{name: value}))
         window.session.do(Edit("changing the sheet", window.session.study.with_aim(changed)))
     window.show_page("Sheet")
-    while window.sheet_page.busy or window.sheet_page.sheet is None:
+    while window.pages.of(SheetPage).busy or window.pages.of(SheetPage).sheet is None:
         wait(50)
 
 
@@ -125,16 +133,16 @@ def choose(window: Window) -> None:
     """Three questions answered, two designs side by side."""
     window.choose()
     for question, value in (("measured", "number"), ("compared", "two"), ("same", "twice")):
-        window.chooser.options[question, value].click()
-    for entry in window.chooser.entries:
+        window.pages.of(Chooser).options[question, value].click()
+    for entry in window.pages.of(Chooser).entries:
         if entry.id in ("two-means", "paired-means"):
             entry.beside.click()
 
 
 def evidence(window: Window) -> None:
     """The effect from the means and SDs of an earlier study."""
-    window.bench.show_evidence()
-    panel = window.bench.evidence
+    window.bench.show_panel("evidence")
+    panel = window.bench.right.of(EvidencePanel)
     panel.buttons["means"].click()
     texts = {"mean1": "412", "mean2": "396", "sd1": "24", "sd2": "26", "n1": "30", "n2": "30"}
     for name, text in texts.items():
@@ -144,9 +152,9 @@ def evidence(window: Window) -> None:
 
 def pilot(window: Window) -> None:
     """The demo's pilot file, some rows kept."""
-    window.bench.show_evidence()
-    page = window.bench.evidence.pilot
-    window.bench.evidence.choose_named("pilot")
+    window.bench.show_panel("evidence")
+    page = window.bench.right.of(EvidencePanel).pilot
+    window.bench.right.of(EvidencePanel).choose_named("pilot")
     page.file.read_demo()
     while page.last is None or page.file.jobs.busy:
         wait(50)
@@ -156,7 +164,7 @@ def progress(window: Window) -> None:
     """A study half way."""
     session = window.session
     session.do(edits.set_so_far(session.study, session.aim_id, (41, 38)))
-    window.bench.show_progress()
+    window.bench.show_panel("progress")
 
 
 def guide(window: Window) -> None:
@@ -170,7 +178,7 @@ def guide(window: Window) -> None:
 def report_preview(window: Window) -> None:
     """The report page, once its preview is there."""
     window.show_page("Report")
-    while not window.report_page.state.text().startswith("This is what"):
+    while not window.pages.of(ReportPage).state.text().startswith("This is what"):
         wait(100)
 
 

@@ -95,10 +95,10 @@ def test_levels_of_any_letters_make_a_workbook_that_opens(levels: str, kind: str
             if name.endswith(".xml"):
                 ElementTree.fromstring(archive.read(name))
     if kind == "xlsx":
-        assert _offered(out) == {row[1].value for row in load_workbook(out)["Sheet"].iter_rows(min_row=2)}
+        assert offered(out) == {row[1].value for row in load_workbook(out)["Sheet"].iter_rows(min_row=2)}
 
 
-def _offered(out: Path) -> set[str]:
+def offered(out: Path) -> set[str]:
     """What the drop-down of the second column offers."""
     book = load_workbook(out)
     checks = [each for each in book["Sheet"].data_validations.dataValidation if each.type == "list"]

@@ -53,7 +53,7 @@ def clean_paper(monkeypatch: pytest.MonkeyPatch) -> None:
 
     def checked(canvas: app_canvas.Canvas, draw: object) -> None:
         drawn(canvas, draw)
-        axes = canvas._axes
+        axes = canvas.axes
         assert not [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists]
 
     monkeypatch.setattr(app_canvas.Canvas, "_paint_and_remove", checked)
@@ -101,7 +101,7 @@ def _put_on_the_style() -> None:
 
 
 def _close(window: Window) -> None:
-    window._finish_threads()
+    window.finish_threads()
     window.exports.jobs.finish()
     window.session.open(Study(), None)
     window.close()
@@ -196,7 +196,7 @@ def wait_until(condition: Callable[[], bool], most: float = 60) -> None:
 def settle(window: Window) -> None:
     """Wait for answers and pictures that take time."""
     picture = window.bench.picture
-    wait_until(lambda: not (window.session.answers.busy or picture.busy or picture.canvas._settle.isActive()))
+    wait_until(lambda: not (window.session.answers.busy or picture.busy))
 
 
 def retype(widget: QWidget, text: str, enter: bool = True) -> None:

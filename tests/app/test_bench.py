@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 
+from ragwort.app.choose.chooser import Chooser
 from ragwort.app.kit.theme import Theme
 from ragwort.app.session.live_text import SYMBOLS, LiveText
 from ragwort.app.session.token import Token
@@ -33,7 +34,7 @@ def token(window: Window, name: str) -> Token:
 
 def fault(window: Window, name: str) -> str:
     """The message in a row; empty where none is shown."""
-    shown = window.bench.ledger.row(name)._fault
+    shown = window.bench.ledger.row(name).fault_line
     return shown.text() if shown.isVisible() else ""
 
 
@@ -112,7 +113,7 @@ def test_escape_brings_the_last_good_value_back(window: Window) -> None:
 def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
     """Ten million participants; one participant; a name of 210 letters; an emoji for a unit."""
     link_power = window.bench.ledger.row("power")
-    QTest.mouseClick(link_power._flower, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(link_power.flower, Qt.MouseButton.LeftButton)
     type_into(window, "n", "10000000")
     assert "With 10\u2009000\u2009000 staff" in sentence(window)
     type_into(window, "n", "1")
@@ -129,7 +130,7 @@ def test_extreme_sizes_and_long_names_freeze_nothing(window: Window) -> None:
 def test_the_flower_moves_by_click_in_the_ledger(window: Window) -> None:
     """The power is found, the size becomes given and can be typed."""
     row = window.bench.ledger.row("power")
-    QTest.mouseClick(row._flower, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(row.flower, Qt.MouseButton.LeftButton)
     assert window.session.aim.find == "power"
     assert row.editor.isReadOnly()
     assert row.editor.text() == "80.1"
@@ -225,9 +226,9 @@ def test_pictures_change_by_tab_and_read_under_the_pointer(window: Window) -> No
     canvas = window.bench.picture.canvas
     point = canvas.point_at()
     QTest.mouseMove(canvas, QPoint(round(point.x()) - 60, round(point.y()) + 40))
-    reading = canvas._reading(point)
+    reading = canvas.reading_at(point)
     assert "64 per group, 80.1" in reading.words
-    next(b for b in window.bench.picture._group.buttons() if b.text() == "Errors").click()
+    next(b for b in window.bench.picture.tabs.buttons() if b.text() == "Errors").click()
     settle(window)
     assert isinstance(canvas.picture, Errors)
     assert "Values beyond ±1.98" in window.bench.picture.says.whole()
@@ -263,11 +264,11 @@ def test_range_source_and_note_are_kept(window: Window) -> None:
     assert detail.title.whole() == "Standard deviation  σ"
     assert "vary around their group's mean" in detail.help.text()
     retype(detail.source, "register of 2025")
-    retype(row._range, "18 - 30")
+    retype(row.range_line, "18 - 30")
     entry = window.session.aim.entry("sd")
     assert (entry.low, entry.high, entry.source) == (18, 30, "register of 2025")
-    assert row._remark.whole() == "from register of 2025"
-    retype(row._range, "30 to 18")
+    assert row.remark_line.whole() == "from register of 2025"
+    retype(row.range_line, "30 to 18")
     assert "from the lower to the higher" in fault(window, "sd")
     assert window.session.aim.entry("sd").low == 18
 
@@ -291,7 +292,7 @@ def test_an_empty_study_says_where_to_start(open_window: MakeWindow) -> None:
     ways = {each.text(): each for each in window.bench.invitation.findChildren(QPushButton)}
     assert all(each.isVisible() for each in ways.values())
     QTest.mouseClick(ways["Choose a design"], Qt.MouseButton.LeftButton)
-    assert window.pages.currentWidget() is window.chooser
+    assert window.pages.currentWidget() is window.pages.of(Chooser)
     window.show_page("Bench")
     QTest.mouseClick(ways["Open the demo study"], Qt.MouseButton.LeftButton)
     assert len(window.aims.cards) == 4
@@ -389,12 +390,12 @@ def test_an_example_is_kept_by_enter_or_a_click(open_window: MakeWindow) -> None
     window.aims.add()
     settle(window)
     row = window.bench.ledger.row("difference")
-    assert row._example.isVisible()
+    assert row.example_link.isVisible()
     assert "Difference and standard deviation are examples" in sentence(window)
     assert "example values are not confirmed" in window.aims.study_needs.set_by.text()
     row.editor.setFocus()
     QTest.keyClick(row.editor, Qt.Key.Key_Return)
-    assert not row._example.isVisible()
+    assert not row.example_link.isVisible()
     assert "Standard deviation is an example" in sentence(window)
     QTest.mouseClick(token(window, "sd"), Qt.MouseButton.LeftButton)
     QTest.keyClick(window.bench.sentence.findChild(QLineEdit, "tokenEditor"), Qt.Key.Key_Return)
@@ -407,17 +408,17 @@ def test_an_example_is_kept_by_enter_or_a_click(open_window: MakeWindow) -> None
 
 def test_a_finished_study_is_spoken_of_in_the_past(window: Window) -> None:
     """By a command; with what its power does not tell, and what to ask instead."""
-    window._actions["study.find-power"].trigger()
-    window._actions["study.finished"].trigger()
+    window.by_id["study.find-power"].trigger()
+    window.by_id["study.finished"].trigger()
     settle(window)
     assert "had 80.1% power to detect" in sentence(window)
     assert "says nothing new about its own power: ask instead what effect these 128 staff" in sentence(window)
-    QTest.mouseClick(window.bench.sentence._instead, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(window.bench.sentence.instead, Qt.MouseButton.LeftButton)
     settle(window)
-    assert not window.bench.sentence._instead.isVisible()
+    assert not window.bench.sentence.instead.isVisible()
     assert sentence(window).startswith("128 staff (64 per group) could have shown a difference of 12.1 ms or more")
     assert "In full 12.0" in token(window, "difference").toolTip()
-    window._actions["study.finished"].trigger()
+    window.by_id["study.finished"].trigger()
     assert "can show a difference" in sentence(window)
 
 
@@ -428,7 +429,7 @@ def test_no_line_of_the_sentence_ends_in_a_symbol_whose_value_goes_after_it(wind
         window.session.select(aim.id)
         for width in range(560, 1300, 37):
             view.resize(width, view.height())
-            for line in view._broken(view._size)[:-1]:
+            for line in view.lines_of(view.letter_size)[:-1]:
                 assert line[-1].text.lstrip("(") not in SYMBOLS, (aim.name, width)
 
 
@@ -492,7 +493,7 @@ def test_the_whole_picture_is_seen_in_a_small_window(open_window: MakeWindow, de
     aim = edits.new_aim(design_named(design), "Aim 1")
     window = open_window(Study(aims=(aim,)))
     window.resize(1014, 600)
-    for row in window.bench.ledger._rows[:4]:
+    for row in window.bench.ledger.rows[:4]:
         row.editor.setFocus()
         QApplication.processEvents()
         canvas = window.bench.picture.canvas
@@ -527,8 +528,8 @@ def test_a_sentence_shown_while_another_is_being_shown_is_the_one_that_stays(
     made = lambda word, count: [Piece("value", f"{word}{at}", f"{word}{at}") for at in range(count)]  # noqa: E731
     text.then = made("newer", newer)
     text.show_pieces(made("old", first))
-    assert [token.piece.text for token in text._tokens] == [f"newer{at}" for at in range(newer)]
-    assert [piece.text for piece in text._pieces] == [f"newer{at}" for at in range(newer)]
+    assert [token.piece.text for token in text.tokens] == [f"newer{at}" for at in range(newer)]
+    assert [piece.text for piece in text.pieces] == [f"newer{at}" for at in range(newer)]
     text.deleteLater()
 
 
@@ -538,7 +539,7 @@ def test_what_stays_known_while_the_effect_is_found_has_its_row(window: Window, 
     window.aims.add(design_named(design))
     window.session.do(edits.move_flower(window.session.study, window.session.aim_id, "effect"))
     settle(window)
-    rows = {row.assumption.name: row for row in window.bench.ledger._rows}
+    rows = {row.assumption.name: row for row in window.bench.ledger.rows}
     assert {"w", known} <= rows.keys()
     assert "df" not in rows
     assert rows[known].editor.text()
@@ -559,7 +560,7 @@ def test_a_picture_fills_the_page_and_goes_back(window: Window) -> None:
     assert not bench.is_filled
     assert all(view.isVisible() for view in (bench.ledger, bench.sentence, bench.shelf, bench.detail))
     QTest.keyClick(window, Qt.Key.Key_F9)
-    bench.show_ways()
+    bench.show_panel("ways")
     settle(window)
     assert bench.ledger.isVisible()
 

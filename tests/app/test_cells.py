@@ -34,7 +34,7 @@ def values(window: Window, name: str) -> object:
 
 def fault(window: Window, name: str) -> str:
     """The message in a row."""
-    return window.bench.ledger.row(name)._fault.text()
+    return window.bench.ledger.row(name).fault_line.text()
 
 
 @pytest.fixture
@@ -78,10 +78,10 @@ def test_shares_that_do_not_add_up_are_rescaled_on_request(table: Window) -> Non
     assert "must be from 0 to 1" in fault(table, "table")
     cells.paste("0.6\t0.4\t0.2\n0.2\t0.4\t0.2")
     row = table.bench.ledger.row("table")
-    assert row._rescale.isVisible()
-    QTest.mouseClick(row._rescale, Qt.MouseButton.LeftButton)
+    assert row.rescale_link.isVisible()
+    QTest.mouseClick(row.rescale_link, Qt.MouseButton.LeftButton)
     assert values(table, "table") == [[0.3, 0.2, 0.1], [0.1, 0.2, 0.1]]
-    assert not row._rescale.isVisible()
+    assert not row.rescale_link.isVisible()
     assert cells.table.item(0, 0).text() == "0.3"
     table.session.undo()
     assert values(table, "table")[0][0] == 0.6
@@ -89,7 +89,7 @@ def test_shares_that_do_not_add_up_are_rescaled_on_request(table: Window) -> Non
     strata = cells_of(table, "strata")
     strata.table.setCurrentCell(0, 0)
     strata.paste("50%\t8\t2")
-    QTest.mouseClick(table.bench.ledger.row("strata")._rescale, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(table.bench.ledger.row("strata").rescale_link, Qt.MouseButton.LeftButton)
     assert sum(row["share"] for row in values(table, "strata")) == pytest.approx(1, abs=1e-12)
     assert "Recruit" in table.bench.sentence.text()
     assert fault(table, "strata") == ""
@@ -133,7 +133,7 @@ def test_rows_and_columns_come_and_go(table: Window) -> None:
     assert (cells.table.rowCount(), cells.table.columnCount()) == (1, 1)
     cells.table.setCurrentCell(0, 0)
     QTest.keyClick(cells.table, Qt.Key.Key_Delete)
-    assert cells._cell(0, 0) == ""
+    assert cells.text_at(0, 0) == ""
     assert fault(table, "table")
 
 
@@ -141,7 +141,7 @@ def test_enter_goes_down_and_opens_a_row_after_the_last(window: Window) -> None:
     """Group means, one below the other; a column of a spreadsheet and a row of it are both taken."""
     window.session.select("kinds")
     row = window.bench.ledger.row("means")
-    row._flip_cells()
+    row.flip_cells()
     assert row.cells.isVisible()
     assert not row.editor.isVisible()
     type_cell(row.cells, 2, 0, "399")
@@ -179,7 +179,7 @@ def test_strata_need_three_values_in_each_row(window: Window) -> None:
     cells.table.setCurrentCell(0, 0)
     cells.paste("50%\t10\t2\n50%\t20\t")
     assert fault(window, "strata").startswith("A cell of strata of cluster sizes is empty: type a number")
-    window.bench.ledger.row("strata")._flip_cells()
+    window.bench.ledger.row("strata").flip_cells()
     editor = window.bench.ledger.row("strata").editor
     editor.setText("")
     QTest.keyClicks(editor, "50% 10 2; 50% 20")
@@ -192,7 +192,7 @@ def test_a_ledger_is_as_high_at_first_as_after_an_edit(window: Window) -> None:
         window.session.select(aim.id)
         settle(window)
         ledger = window.bench.ledger
-        ledger._shape = None  # built anew
+        ledger.built_for = None  # built anew
         window.session.changed.emit()
         settle(window)
         first = ledger.widget().sizeHint().height()
@@ -294,8 +294,8 @@ def test_pairs_are_stated_as_a_two_by_two_that_adds_up(open_window: MakeWindow) 
     cells.table.setCurrentCell(0, 0)
     cells.paste("34\t12\n9\t45")
     settle(window)
-    assert "add up to 100" in row._fault.text()
-    QTest.mouseClick(row._rescale, Qt.MouseButton.LeftButton)
+    assert "add up to 100" in row.fault_line.text()
+    QTest.mouseClick(row.rescale_link, Qt.MouseButton.LeftButton)
     settle(window)
     assert values(window, "cells") == [[0.34, 0.12], [0.09, 0.45]]
     assert "between 9% of pairs" in window.bench.sentence.text()
@@ -345,7 +345,7 @@ def test_a_line_is_as_wide_as_it_is_shown_beside_its_link(window: Window) -> Non
     type_into(window, "table", "0.12 0.2 0.18; 0.22 0.18 0.1")
     row = window.bench.ledger.row("table")
     assert row.cells.isVisible()
-    row._flip_cells()
+    row.flip_cells()
     wide = row.editor.width()
     window.session.changed.emit()
     assert row.editor.width() == wide

@@ -7,7 +7,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QScrollArea
 
-from ragwort.app.choose.chooser import Entry
+from ragwort.app.choose.chooser import Chooser, Entry
 from ragwort.app.shell.window import Window
 
 from .conftest import MakeWindow, retype, settle, wait_until, without_pictures
@@ -59,12 +59,12 @@ IDEAS = [
 
 def entries(window: Window) -> list[Entry]:
     """The designs listed, in order."""
-    return [entry for entry in window.chooser.entries if entry.isVisible()]
+    return [entry for entry in window.pages.of(Chooser).entries if entry.isVisible()]
 
 
 def click(window: Window, question: str, value: str) -> None:
     """Click an answer."""
-    QTest.mouseClick(window.chooser.options[question, value], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(window.pages.of(Chooser).options[question, value], Qt.MouseButton.LeftButton)
 
 
 @pytest.fixture
@@ -125,8 +125,8 @@ def test_guards_and_empty_searches_say_what_to_do(choosing: Window) -> None:
 
 def compared(window: Window) -> str:
     """What is said of two designs, once it is there."""
-    wait_until(lambda: not window.chooser.jobs.busy)
-    return str(window.chooser.compared.text())
+    wait_until(lambda: not window.pages.of(Chooser).jobs.busy)
+    return str(window.pages.of(Chooser).compared.text())
 
 
 def test_two_designs_side_by_side(choosing: Window) -> None:
@@ -142,9 +142,9 @@ def test_two_designs_side_by_side(choosing: Window) -> None:
         "pairs 0.5" in words
     )
     assert "Two independent means asks for 128 participants; paired means asks for 34 pairs." in words
-    chooser._pair_up("correlation")
+    chooser.pair_up("correlation")
     assert chooser.pair == ["paired-means", "correlation"]
-    chooser._pair_up("correlation")
+    chooser.pair_up("correlation")
     assert "choose a second design" in chooser.compared.text()
 
 
@@ -153,7 +153,7 @@ def test_a_slow_exact_test_stands_beside_the_others_when_it_is_there(choosing: W
     choosing.session.select("sleepy")
     settle(choosing)
     for name in ("two-proportions", "one-proportion"):
-        choosing.chooser._pair_up(name)
+        choosing.chooser.pair_up(name)
     assert choosing.chooser.compared.text() == "Working out both …"
     words = compared(choosing)
     assert "Two independent proportions\n186 participants\n" in words
@@ -196,6 +196,6 @@ def test_a_changed_design_always_has_an_answer(choosing: Window) -> None:
 def test_words_keep_their_width_whether_or_not_they_can_be_scrolled(window: Window) -> None:
     """Otherwise a question breaks into one line more because of the bar that is there because of that line."""
     window.choose()
-    for area in window.chooser.findChildren(QScrollArea):
+    for area in window.pages.of(Chooser).findChildren(QScrollArea):
         assert area.verticalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOn
         assert area.verticalScrollBar().isVisible()

@@ -28,7 +28,7 @@ def opened(window: Window) -> EvidencePanel:
     QTest.mouseClick(
         next(each for each in links if each.text() == "from evidence" and each.isVisible()), Qt.MouseButton.LeftButton
     )
-    return window.bench.evidence
+    return window.bench.right.of(EvidencePanel)
 
 
 def fill(panel: EvidencePanel, route: str, **texts: str) -> None:
@@ -42,7 +42,7 @@ def fill(panel: EvidencePanel, route: str, **texts: str) -> None:
 
 def wait_for(panel: EvidencePanel) -> None:
     """Until the pilot file is read and summarised."""
-    wait_until(lambda: not (panel.pilot.file.jobs.busy or panel.pilot.conditions._pause.isActive()))
+    wait_until(lambda: not panel.busy)
 
 
 DATA = {"mean1": "412", "mean2": "396", "sd1": "24", "sd2": "26", "n1": "30", "n2": "30"}
@@ -57,10 +57,10 @@ def test_clusters_of_a_stratum_are_typed_in_place_of_its_share(window: Window) -
     link = next(each for each in ledger.findChildren(QPushButton) if each.text() == "type the clusters")
     ledger.ensureWidgetVisible(link)
     QTest.mouseClick(link, Qt.MouseButton.LeftButton)
-    panel = window.bench.evidence
+    panel = window.bench.right.of(EvidencePanel)
     cells = panel.editors["kinds"]
     assert isinstance(cells, Cells)
-    assert [[cells._cell(row, column) for column in range(3)] for row in range(3)] == [
+    assert [[cells.text_at(row, column) for column in range(3)] for row in range(3)] == [
         ["2", "8", "2"],
         ["2", "18", "4"],
         ["1", "34", "9"],
@@ -124,7 +124,7 @@ def test_the_open_panel_follows_the_study_s_words(window: Window) -> None:
     fill(panel, "means", **DATA)
     for unit in ("s", "ms"):
         window.session.do(edits.set_words(window.session.study, "reaction", unit=unit))
-        assert panel._units["mean1"].text() == unit
+        assert panel.units["mean1"].text() == unit
         assert f"16 {unit}" in plain(panel.result.text())
 
 
@@ -172,7 +172,7 @@ def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Pa
 
 def cut(panel: EvidencePanel) -> list[str]:
     """Inputs that reach beyond what is seen."""
-    room, body = panel._scroll.viewport().width(), panel._scroll.widget()
+    room, body = panel.scroll.viewport().width(), panel.scroll.widget()
     return [name for name, each in panel.editors.items() if each.mapTo(body, each.rect().topRight()).x() > room]
 
 
@@ -299,7 +299,7 @@ def test_what_was_said_of_a_file_that_cannot_be_read_is_gone_with_the_study(wind
     wait_for(panel)
     assert "There is no file" in panel.pilot.fault.text()
     assert not panel.pilot.fault.isHidden()
-    window.bench.show_evidence()
+    window.bench.show_panel("evidence")
     assert panel.pilot.fault.isHidden()
     assert "no file" not in panel.pilot.file.state.whole()
 
@@ -343,10 +343,10 @@ def test_a_condition_half_typed_may_lose_its_design(window: Window, answers: dic
     page = open_pilot(panel, tmp_path / "pilot.csv", answers)
     QTest.mouseClick(page.conditions.add_link, Qt.MouseButton.LeftButton)
     QTest.keyClicks(page.conditions.lines[0][3], "3")
-    assert page.conditions._pause.isActive()
+    assert page.conditions.pause.isActive()
     window.session.select(next(aim.id for aim in window.session.study.aims if aim.design == "regression-added"))
     opened(window)
-    assert not page._ways
+    assert not page.ways
     wait_for(panel)
 
 

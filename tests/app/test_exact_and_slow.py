@@ -117,7 +117,7 @@ def test_typing_on_gives_up_the_answer_before(fisher: Window) -> None:
     """Only the last of several quick edits is worked out."""
     for percent in ("42", "43", "36"):
         type_into(fisher, "proportion2", percent)
-    assert len(fisher.session.answers._jobs) <= 1
+    assert len(fisher.session.answers.under_way) <= 1
     settle(fisher)
     assert "and 36% with brighter" in fisher.bench.sentence.text()
     assert isinstance(fisher.session.outcome(fisher.session.aim), Answer)
@@ -148,7 +148,7 @@ def test_whole_clusters_in_the_window(window: Window) -> None:
 def test_strata_are_typed_and_broken_down(window: Window) -> None:
     """The strata stand in cells; what follows from them adds up below; words are the study's own."""
     window.session.select("errors")
-    shown = window.bench.ledger._breakdown
+    shown = window.bench.ledger.breakdown
     assert shown.isVisible()
     assert "brighter: wards" in shown.text()
     assert "whole wards" not in shown.text()  # they are whole
@@ -159,7 +159,7 @@ def test_strata_are_typed_and_broken_down(window: Window) -> None:
     assert "in units of different sizes" in window.bench.sentence.text()
     window.session.do(edits.choose_way(window.session.study, "errors", design_named("cluster-means").ways[1][0]))
     assert "in units of 16.59" in window.bench.sentence.text()
-    assert shown is not window.bench.ledger._breakdown or not shown.isVisible()
+    assert shown is not window.bench.ledger.breakdown or not shown.isVisible()
 
 
 def test_a_slow_picture_of_an_edit_taken_back_never_comes(window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

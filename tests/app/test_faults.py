@@ -22,6 +22,7 @@ from pytestqt.qtbot import QtBot
 
 from ragwort.app.bench.ledger import rows_of
 from ragwort.app.kit.widgets import Elided, discard
+from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
@@ -48,9 +49,9 @@ def test_a_hover_over_the_picture_in_hand_paints_no_more_than_it_says(window: Wi
     QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=QPoint(20, 20))
     for over in range(-40, 41, 4):
         QTest.mouseMove(canvas, at + QPoint(0, over))
-        if canvas._hover is not None:
+        if canvas.hover is not None:
             break
-    assert canvas._hover is not None
+    assert canvas.hover is not None
     after = canvas.grab().toImage()
     places = [(x, y) for x in range(3, before.width(), 9) for y in range(3, before.height(), 9)]
     changed = sum(before.pixel(x, y) != after.pixel(x, y) for x, y in places)
@@ -59,11 +60,11 @@ def test_a_hover_over_the_picture_in_hand_paints_no_more_than_it_says(window: Wi
 
 def test_a_value_keeps_its_size_after_a_visit_to_another_page(window: Window) -> None:
     """Typed in the sentence, then the Report and back."""
-    value = next(token for token in window.bench.sentence._tokens if token.piece.name == "difference")
+    value = next(token for token in window.bench.sentence.tokens if token.piece.name == "difference")
     value.setFocus()
     QTest.keyClicks(value, "1")
-    QTest.keyClicks(value._editor, "0")
-    QTest.keyPress(value._editor, Qt.Key.Key_Return)
+    QTest.keyClicks(value.editor, "0")
+    QTest.keyPress(value.editor, Qt.Key.Key_Return)
     settle(window)
     value.clearFocus()
     before = value.grab().toImage()
@@ -96,12 +97,12 @@ def test_a_paste_of_nothing_changes_nothing(open_window: MakeWindow, what: str) 
 def test_an_editor_that_nobody_typed_into_goes_when_it_is_left(window: Window) -> None:
     """Of an aim's name and of a value in the sentence."""
     window.aims.start_renaming("reaction")
-    value = next(token for token in window.bench.sentence._tokens if token.piece.name == "sd")
+    value = next(token for token in window.bench.sentence.tokens if token.piece.name == "sd")
     value.setFocus()
     QTest.keyClick(value, Qt.Key.Key_F2)
-    assert value._editor is not None
+    assert value.editor is not None
     window.bench.picture.canvas.setFocus()
-    assert value._editor is None
+    assert value.editor is None
     assert not any(each.isVisible() for each in window.findChildren(QLineEdit, "nameEdit"))
 
 
@@ -136,10 +137,10 @@ def test_the_other_ways_follow_the_flower(window: Window) -> None:
     row = window.bench.ledger.row("difference")
 
     def offered() -> set[str]:
-        return {way.label for way in window.bench.ledger._offered or ()}
+        return {way.label for way in window.bench.ledger.offered or ()}
 
     assert "two means" in offered()
-    window._actions["study.find-effect"].trigger()
+    window.by_id["study.find-effect"].trigger()
     assert "two means" not in offered()
     assert window.bench.ledger.row("difference") is row
 
@@ -180,7 +181,7 @@ def test_a_window_fits_its_screen(remembered: Remembered, tmp_path: Path, monkey
     window = make_window(sampler_study(), None, remembered, Recovery(tmp_path))
     assert window.width() <= 1024
     assert window.height() <= 640
-    window._finish_threads()
+    window.finish_threads()
     window.session.close()
     window.deleteLater()
 
@@ -220,20 +221,20 @@ def test_a_report_left_before_its_pictures_were_drawn_is_drawn_when_it_is_seen_a
     """The words come first: leaving in that moment must not leave the pictures blank for good."""
     window = open_window(sampler_study().changed(aims=sampler_study().aims[:4]))
     window.show_page("Report")
-    page = window._report_page()
-    qtbot.waitUntil(lambda: page._made_for is not None, timeout=120_000)
+    page = window.pages.of(ReportPage)
+    qtbot.waitUntil(lambda: page.made_for is not None, timeout=120_000)
     assert page.state.text() != "This is what is exported."
     window.show_page("Bench")
     window.show_page("Report")
     qtbot.waitUntil(lambda: page.state.text() == "This is what is exported.", timeout=120_000)
-    assert len(page._images) == len({id(picture) for picture in page._pictures})
+    assert len(page.images) == len({id(picture) for picture in page.pictures})
 
 
 def test_an_explanation_is_shown_whole_where_there_is_little_room(window: Window, qtbot: QtBot) -> None:
     """Of every assumption of the aim in view; the links beside the title are not cut either."""
     window.resize(910, 712)
     detail = window.bench.detail
-    text, links = detail.help, (detail._flip, detail._guide)
+    text, links = detail.help, (detail.flip_link, detail.guide_link)
     for assumption in design_named(window.session.aim.design).assumptions:
         detail.show_assumption(assumption.name)
         qtbot.waitUntil(lambda: text.height() >= text.heightForWidth(text.width()), timeout=120_000)
@@ -263,16 +264,16 @@ def test_the_dragged_point_s_label_covers_no_name_of_a_scenario(window: Window) 
     start = canvas.point_at().toPoint()
     QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
     names, labels = [], []
-    room_for = Room._put
+    room_for = Room.put
 
     def put(room: Room, text: Text, box: Box | None) -> Artist:
         labels.append(box)
         return room_for(room, text, box)
 
-    with mock.patch.object(Room, "_put", put):
+    with mock.patch.object(Room, "put", put):
         for step in range(0, 160, 8):
             QTest.mouseMove(canvas, start + QPoint(step, step // 3))
-            names = canvas._names
+            names = canvas.names
     QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start)
     assert names and labels
     assert not [box for box in labels if box is not None and any(box.overlaps(name) for name in names)]

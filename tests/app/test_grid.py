@@ -38,16 +38,16 @@ def opened(window: Window) -> GridPage:
     """The page, at rest."""
     window.show_page("Grid")
     rest(window)
-    return window.grid_page
+    return window.pages.of(GridPage)
 
 
 def rest(window: Window) -> None:
     settle(window)
-    wait_until(lambda: not window.grid_page.busy and not window.grid_page.view.canvas._settle.isActive())
+    wait_until(lambda: not window.pages.of(GridPage).busy)
 
 
 def token(page: GridPage, name: str) -> Token:
-    return next(each for each in page.sentence._tokens if each.piece.name == name)
+    return next(each for each in page.sentence.tokens if each.piece.name == name)
 
 
 def pick(window: Window, page: GridPage, name: str, words: str) -> None:
@@ -83,7 +83,7 @@ def test_a_grid_is_asked_in_its_sentence(open_window: MakeWindow) -> None:
     editor = page.sentence.findChild(QLineEdit, "tokenEditor")
     retype(editor, "8 to 10 by", enter=False)
     rest(window)
-    assert "Say the step, as in “8 to 10 by 2”" in page.sentence._remark
+    assert "Say the step, as in “8 to 10 by 2”" in page.sentence.sentence.remark
     assert page.view.canvas.stale
     QTest.keyClicks(editor, " 2")
     rest(window)
@@ -121,8 +121,8 @@ def test_rows_are_the_cores_sorted_and_filtered(open_window: MakeWindow) -> None
     retype(page.condition, "joy > 3")
     rest(window)
     assert page.condition_fault.text().startswith("There is no column “joy”: there is SD, difference, d, staff")
-    page._columns.menu().aboutToShow.emit()
-    next(action for action in page._columns.menu().actions() if action.text() == "per group").trigger()
+    page.columns_link.menu().aboutToShow.emit()
+    next(action for action in page.columns_link.menu().actions() if action.text() == "per group").trigger()
     rest(window)
     assert page.table.isColumnHidden(4)
     assert window.session.aim.grid.hidden == ("each",)
@@ -140,7 +140,7 @@ def test_a_row_is_kept_or_taken_to_the_bench(open_window: MakeWindow) -> None:
     assert page.table.current_row() == 0
     QTest.mouseClick(page.take, LEFT)
     rest(window)
-    assert window._page == "Bench"
+    assert window.pages.name == "Bench"
     assert window.session.aim.values()["sd"] == 20.0
     opened(window)
     assert page.table.rows.place_of_own() == 0
@@ -171,7 +171,7 @@ def test_the_chart_shows_what_its_sentence_says(
     page = opened(window)
     assert page.view.sentence.accessibleName() == "Staff against difference, a line for each SD."
     assert page.view.chart.point == (12.0, 128.0)
-    word = next(each for each in page.view.sentence._tokens if each.piece.name == "y")
+    word = next(each for each in page.view.sentence.tokens if each.piece.name == "y")
     word.chosen.emit("enrol")
     rest(window)
     assert page.view.chart.point == (12.0, 144.0)
@@ -277,7 +277,7 @@ def test_rows_are_laid_out_as_a_cross_table(open_window: MakeWindow) -> None:
 def test_what_was_chosen_for_another_aim_is_no_choice(window: Window) -> None:
     """A menu that stayed open while another aim was picked names what that one may not have."""
     page = opened(window)
-    differs = next(each for each in page.sentence._tokens if each.piece.name.startswith("name"))
+    differs = next(each for each in page.sentence.tokens if each.piece.name.startswith("name"))
     window.session.select("age")
     rest(window)
     before = window.session.study

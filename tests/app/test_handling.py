@@ -136,7 +136,7 @@ def test_the_menu_has_what_the_pointer_can(window: Window) -> None:
     run(window, "view.read")
     settle(window)
     assert steer(window).pins[0].at == 64
-    window.bench.picture.handling._show_menu(QPoint(40, 40), 0, 64.0)
+    window.bench.picture.handling.show_menu(QPoint(40, 40), 0, 64.0)
     menu = canvas.findChild(QMenu)
     titles = [action.text() for action in menu.actions()]
     assert titles[:2] == ["Name this reading…", "Remove this reading"]
@@ -180,7 +180,7 @@ def test_words_are_typed_over_in_place(window: Window) -> None:
 
 def _within(canvas: Canvas, part: str) -> QPoint:
     """A place that belongs to the words, whatever the size of the canvas."""
-    area = canvas._area()
+    area = canvas.area()
     places = {"x": (area.center().x(), canvas.height() - 4), "y": (6, area.center().y()), "title": (area.left() + 9, 3)}
     return QPointF(*places[part]).toPoint()
 
@@ -189,9 +189,9 @@ def test_the_size_for_which_it_is_taken_out_is_kept(window: Window) -> None:
     """Chosen in the menu of ways out, with the page as the usual one."""
     canvas_of(window)
     view = window.bench.picture
-    view._check_size()
-    assert [action.data() for action in view._sizes.actions() if action.isChecked()] == ["page"]
-    view._sizes.actions()[2].trigger()
+    view.check_size()
+    assert [action.data() for action in view.sizes.actions() if action.isChecked()] == ["page"]
+    view.sizes.actions()[2].trigger()
     settle(window)
     assert steer(window).size == "slide"
 
@@ -235,7 +235,7 @@ def test_shift_and_an_arrow_read_along_the_curve(window: Window, monkeypatch: py
     for _ in range(3):
         QTest.keyClick(canvas, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
     assert len(set(said)) == 3
-    assert canvas._hover is not None
-    assert canvas._hover.words == said[-1]
+    assert canvas.hover is not None
+    assert canvas.hover.words == said[-1]
     assert window.session.aim.entry("power").value == 0.8
     assert "through the target 80%" in canvas.accessibleDescription()

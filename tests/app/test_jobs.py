@@ -45,7 +45,7 @@ def test_a_newer_job_takes_the_place_of_an_older_one(jobs: Jobs, qtbot: QtBot) -
     jobs.start(lambda _: "new", seen.append, pytest.fail)
     go_on.set()
     qtbot.waitUntil(lambda: seen == ["new"])
-    jobs._pool.waitForDone()
+    jobs.pool.waitForDone()
     QApplication.processEvents()
     assert seen == ["new"]
 

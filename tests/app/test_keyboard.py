@@ -23,7 +23,7 @@ from .conftest import retype, settle, type_into, wait_until
 def test_tab_walks_through_sentence_ledger_and_shelf(window: Window) -> None:
     """The values of the sentence, the rows of the ledger, the picture and the cards are all on the way."""
     window.activateWindow()
-    window.bench.sentence._tokens[0].setFocus()
+    window.bench.sentence.tokens[0].setFocus()
     seen = set()
     for _ in range(120):
         focused = QApplication.focusWidget()
@@ -71,7 +71,7 @@ def test_a_nudge_at_the_bound_shows_what_is_meant(window: Window) -> None:
 
 def test_space_moves_the_flower(window: Window) -> None:
     """On the ring before a row."""
-    flower = window.bench.ledger.row("difference")._flower
+    flower = window.bench.ledger.row("difference").flower
     flower.setFocus()
     QTest.keyClick(flower, Qt.Key.Key_Space)
     assert window.session.aim.find == "effect"
@@ -123,7 +123,7 @@ def test_pages_and_the_picture_have_keys(window: Window, answers: dict[str, obje
     keys = [getattr(Qt.Key, f"Key_{number}") for number in range(len(PAGES), 0, -1)]
     for key, page in zip(keys, reversed(PAGES), strict=True):
         QTest.keyClick(window, key, Qt.KeyboardModifier.AltModifier)
-        assert window._page == page
+        assert window.pages.name == page
     both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
     QApplication.clipboard().clear()
     QTest.keyClick(window, Qt.Key.Key_G, both)
@@ -145,7 +145,7 @@ def test_the_session_managers_word_keeps_unsaved_work(window: Window, tmp_path: 
 
     type_into(window, "sd", "31", enter=False)
     endings = Endings(QApplication.instance(), window)
-    endings._keep(Manager())
+    endings.keep(Manager())
     endings.forget()
     assert hints == [QSessionManager.RestartHint.RestartIfRunning]
     (copy,) = (tmp_path / "recovery").glob("*.ragwort*")
@@ -201,7 +201,7 @@ def test_undo_while_typing_in_the_sentence(window: Window) -> None:
     """The editor over a word closes, and what was typed there is gone."""
     window.activateWindow()
     before = window.session.study
-    token = next(each for each in window.bench.sentence._tokens if each.piece.name == "sd")
+    token = next(each for each in window.bench.sentence.tokens if each.piece.name == "sd")
     token.setFocus()
     QTest.keyClicks(token, "3")
     QTest.keyClicks(QApplication.focusWidget(), "1")

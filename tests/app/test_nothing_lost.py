@@ -177,7 +177,7 @@ def test_a_change_on_disk_is_told_when_the_window_comes_back(
 def test_half_typed_values_are_in_the_study_at_every_moment(window: Window) -> None:
     """Ledger, sentence, range, limit, names, title: whatever happens next, the keystrokes so far are kept."""
     row = window.bench.ledger.row("sd")
-    for field, text in ((row.editor, "x2"), (row._range, "20 to"), (window.aims.study_needs.limit, "o24")):
+    for field, text in ((row.editor, "x2"), (row.range_line, "20 to"), (window.aims.study_needs.limit, "o24")):
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)
@@ -197,24 +197,24 @@ def test_half_typed_values_are_in_the_study_at_every_moment(window: Window) -> N
 def test_a_draft_comes_back_after_a_crash(window: Window, open_window: MakeWindow, tmp_path: Path) -> None:
     """Shown where it was typed, with its fault; the last good value is still there."""
     row = window.bench.ledger.row("sd")
-    for field, text in ((row.editor, "x2"), (row._range, "20 to")):
+    for field, text in ((row.editor, "x2"), (row.range_line, "20 to")):
         field.setFocus()
         field.selectAll()
         QTest.keyClicks(field, text)
     again = open_window(left_behind(tmp_path / "left", window.session.study).study)
     row = again.bench.ledger.row("sd")
-    assert (row.editor.text(), row._range.text()) == ("x2", "20 to")
-    assert "is not a number" in row._fault.text()
+    assert (row.editor.text(), row.range_line.text()) == ("x2", "20 to")
+    assert "is not a number" in row.fault_line.text()
     QTest.keyPress(row.editor, Qt.Key.Key_Escape)
     assert row.editor.text() == "24"
-    assert "two numbers" in row._fault.text()
+    assert "two numbers" in row.fault_line.text()
 
 
 def test_each_keystroke_in_the_sentence_counts_and_all_are_undone_at_once(window: Window) -> None:
     """As in the ledger: answer, ledger, picture; Escape brings back what stood there."""
     token = window.bench.sentence.findChild(QLineEdit, "tokenEditor")
     assert token is None
-    value = next(t for t in window.bench.sentence._tokens if t.piece.name == "difference")
+    value = next(t for t in window.bench.sentence.tokens if t.piece.name == "difference")
     value.setFocus()
     QTest.keyClicks(value, "1")
     editor = window.bench.sentence.findChild(QLineEdit, "tokenEditor")
@@ -222,11 +222,11 @@ def test_each_keystroke_in_the_sentence_counts_and_all_are_undone_at_once(window
     assert window.bench.ledger.row("difference").editor.text() == "16"
     assert "so that 74 (" in window.bench.sentence.text()
     QTest.keyPress(editor, Qt.Key.Key_Return)
-    window._actions["edit.undo"].trigger()
+    window.by_id["edit.undo"].trigger()
     assert "difference of 12 ms" in window.bench.sentence.text()
     value.setFocus()
     QTest.keyClicks(value, "9")
-    QTest.keyPress(value._editor, Qt.Key.Key_Escape)
+    QTest.keyPress(value.editor, Qt.Key.Key_Escape)
     assert "difference of 12 ms" in window.bench.sentence.text()
     assert window.session.history.undo_label == ""
 
@@ -248,9 +248,9 @@ def test_an_aim_that_nothing_can_be_made_of_is_told_and_the_rest_works(open_wind
             window.show_page(page)
         assert says in window.bench.sentence.text()
     window.session.select(window.session.study.aims[0].id)
-    assert not window._actions["study.keep"].isEnabled()
+    assert not window.by_id["study.keep"].isEnabled()
     report_bytes(window.session.study, "html")
-    window._actions["study.delete-aim"].trigger()
+    window.by_id["study.delete-aim"].trigger()
     assert len(window.session.study.aims) == len(sampler_study().aims) - 1
 
 

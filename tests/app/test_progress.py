@@ -21,20 +21,20 @@ def opened(window: Window) -> ProgressPanel:
     links = window.bench.ledger.findChildren(QPushButton)
     asked = next(each for each in links if each.text().startswith("how far along") and each.isVisible())
     QTest.mouseClick(asked, Qt.MouseButton.LeftButton)
-    assert window.bench.right.currentWidget() is window.bench.progress
-    return window.bench.progress
+    assert window.bench.right.currentWidget() is window.bench.right.of(ProgressPanel)
+    return window.bench.right.of(ProgressPanel)
 
 
 def wait_for(panel: ProgressPanel) -> None:
     """Until the file is read and counted."""
-    wait_until(lambda: not (panel.file.jobs.busy or panel.conditions._pause.isActive()))
+    wait_until(lambda: not panel.busy)
 
 
 def shown(panel: ProgressPanel) -> list[tuple[str, str, str]]:
     """Needed, so far and still needed, as on screen."""
     return [
         (needed.text(), editor.text(), more.text())
-        for editor, (needed, more, _) in zip(panel.editors, panel._cells, strict=True)
+        for editor, (needed, more, _) in zip(panel.editors, panel.figures, strict=True)
     ]
 
 

@@ -18,8 +18,8 @@ from tests.app.conftest import retype, settle
 
 
 def opened(window: Window) -> ProtocolPanel:
-    window.bench.show_protocol()
-    return window.bench.protocol
+    window.bench.show_panel("protocol")
+    return window.bench.right.of(ProtocolPanel)
 
 
 def test_statements_are_typed_and_stand_in_the_report(window: Window, tmp_path: Path) -> None:

@@ -26,18 +26,18 @@ def page(window: Window) -> RehearsePage:
     """The page in view, with what it rehearses worked out."""
     window.show_page("Rehearse")
     done(window)
-    return window.rehearse_page
+    return window.pages.of(RehearsePage)
 
 
 def done(window: Window) -> None:
     """Wait until nothing is rehearsed any more."""
     settle(window)
-    wait_until(lambda: not window.rehearse_page.busy)
+    wait_until(lambda: not window.pages.of(RehearsePage).busy)
 
 
 def token(page: RehearsePage, name: str) -> Token:
     """A word of the sentence."""
-    return next(each for each in page.sentence._tokens if each.piece.name == name)
+    return next(each for each in page.sentence.tokens if each.piece.name == name)
 
 
 def type_over(page: RehearsePage, window: Window, name: str, text: str) -> None:
@@ -45,7 +45,7 @@ def type_over(page: RehearsePage, window: Window, name: str, text: str) -> None:
     word = token(page, name)
     word.setFocus()
     QTest.keyClick(word, Qt.Key.Key_Return)
-    editor = word._editor
+    editor = word.editor
     assert editor is not None
     retype(editor, text)
     done(window)
@@ -86,7 +86,7 @@ def test_a_world_is_typed_undone_and_saved(
     other = open_window(read_study(path))
     other.show_page("Rehearse")
     done(other)
-    assert cell(other.rehearse_page, rows, 0) == "40% lost"
+    assert cell(other.pages.of(RehearsePage), rows, 0) == "40% lost"
 
 
 def test_a_word_that_cannot_be_read_shows_a_dash_and_why(page: RehearsePage, window: Window) -> None:
@@ -164,7 +164,7 @@ def test_a_long_rehearsal_is_stopped_and_keeps_what_is_done(page: RehearsePage, 
     chosen = lambda: page.running.done(*page_world(page, window))  # noqa: E731
     qtbot.waitUntil(lambda: (tally := chosen().tally) is not None and 0 < tally.replicates < 1_000_000, timeout=30_000)
     page.refresh()  # as an edit asks for, a moment before somebody stops it
-    assert page._wait.isActive()
+    assert page.wait.isActive()
     QTest.mouseClick(page.stop, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: not page.busy)
     assert page.stop.text() == "Go on"
@@ -178,7 +178,7 @@ def test_a_long_rehearsal_is_stopped_and_keeps_what_is_done(page: RehearsePage, 
 
 def page_world(page: RehearsePage, window: Window) -> tuple[object, object]:
     """The aim and the world in view."""
-    wanted = page._wanted()
+    wanted = page.wanted()
     assert wanted is not None
     return wanted.aim, wanted.worlds[0]
 
@@ -188,8 +188,8 @@ def type_over_soon(page: RehearsePage, name: str, text: str) -> None:
     word = token(page, name)
     word.setFocus()
     QTest.keyClick(word, Qt.Key.Key_Return)
-    assert word._editor is not None
-    retype(word._editor, text)
+    assert word.editor is not None
+    retype(word.editor, text)
 
 
 def test_an_aim_without_an_answer_and_no_aim_say_so(page: RehearsePage, window: Window) -> None:
@@ -241,23 +241,23 @@ def test_a_row_half_in_view_comes_into_it_when_it_is_pressed(qtbot: QtBot) -> No
 def test_a_halted_rehearsal_does_not_say_that_it_makes_up_a_study(page: RehearsePage, window: Window) -> None:
     """Also where an edit had it wait a moment just before somebody stopped it."""
     settle(window)
-    wanted = page._wanted()
+    wanted = page.wanted()
     assert wanted is not None
-    page.running._done.clear()
-    page._show()
+    page.running.known.clear()
+    page.show_all()
     assert "Making up" in page.one_words.text()
-    page._halted = page._key(wanted)
-    page._wait.start()
-    page._show()
+    page.halted = page.key_of(wanted)
+    page.wait.start()
+    page.show_all()
     assert "Making up" not in page.one_words.text()
-    wait_until(lambda: not page._wait.isActive())
+    wait_until(lambda: not page.wait.isActive())
     assert "Making up" not in page.one_words.text()
 
 
 def test_no_study_is_made_up_of_a_world_that_cannot_be(page: RehearsePage, window: Window) -> None:
     """Even while others are rehearsed nothing is said to come."""
     type_over(page, window, "apart", "2x")
-    page._wait.start()
-    page._show()
+    page.wait.start()
+    page.show_all()
     assert page.busy
     assert page.one_words.text() == ""

@@ -10,6 +10,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
+from ragwort.app.report.page import ReportPage
 from ragwort.app.report.sections import SectionsView
 from ragwort.app.shell.window import Window
 from ragwort.study import edits
@@ -21,14 +22,14 @@ from .conftest import wait_until
 def sections(window: Window) -> SectionsView:
     """The view, reached by a click on its tab."""
     window.show_page("Report")
-    side = window.report_page.side
+    side = window.pages.of(ReportPage).side
     QTest.mouseClick(side.tabs[1], Qt.MouseButton.LeftButton)
     assert side.sections.isVisible()
     return side.sections
 
 
 def preview(window: Window) -> str:
-    return window.report_page.preview.toPlainText()
+    return window.pages.of(ReportPage).preview.toPlainText()
 
 
 def test_a_section_is_left_out_and_put_back(sections: SectionsView, window: Window) -> None:
@@ -108,8 +109,8 @@ def test_a_click_beside_the_sections_leaves_the_picked_one_marked(sections: Sect
 
 def test_the_preview_opens_at_the_aim_in_view(sections: SectionsView, window: Window) -> None:
     """And goes there when another is chosen; what is typed does not move it."""
-    page = window.report_page
-    wait_until(lambda: "References" in preview(window) and not page._jobs.busy)
+    page = window.pages.of(ReportPage)
+    wait_until(lambda: "References" in preview(window) and not page.busy)
 
     def at_the_top() -> str:
         """The line at the upper edge of what is in view, and those below."""
@@ -122,7 +123,7 @@ def test_the_preview_opens_at_the_aim_in_view(sections: SectionsView, window: Wi
     wait_until(lambda: "Three kinds of lighting" in at_the_top())
     place = page.preview.verticalScrollBar().value()
     window.session.do(edits.type_value(window.session.study, "kinds", "alpha", "0.04"))
-    wait_until(lambda: "4% significance level" in preview(window) and not page._jobs.busy)
+    wait_until(lambda: "4% significance level" in preview(window) and not page.busy)
     assert abs(page.preview.verticalScrollBar().value() - place) < 200
 
 
@@ -132,7 +133,7 @@ def test_a_checklist_is_exported_of_the_edition_that_is_chosen(
     """From the menu of the link beside the kinds of file; what is written can be opened."""
     window.show_page("Report")
     answers["save"] = tmp_path / "list.docx"
-    side = window.report_page.side
+    side = window.pages.of(ReportPage).side
     QTest.mouseClick(side.checklist, Qt.MouseButton.LeftButton)
     menu = side.checklists
     assert menu.isVisible()
@@ -147,7 +148,7 @@ def test_a_checklist_is_exported_of_the_edition_that_is_chosen(
 def test_the_checklist_that_fits_the_kind_of_study_is_marked(window: Window) -> None:
     """Of a randomised trial; none while nothing is stated."""
     window.show_page("Report")
-    side = window.report_page.side
+    side = window.pages.of(ReportPage).side
     window.session.do(edits.state(window.session.study, "kind", "randomised"))
     QTest.mouseClick(side.checklist, Qt.MouseButton.LeftButton)
     side.checklists.close()

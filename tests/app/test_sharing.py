@@ -17,15 +17,15 @@ from .conftest import retype, settle, type_into, wait_until
 @pytest.fixture
 def panel(window: Window) -> SharingPanel:
     """The panel, opened over the picture."""
-    window.bench.show_sharing()
+    window.bench.show_panel("sharing")
     done(window)
-    return window.bench.sharing
+    return window.bench.right.of(SharingPanel)
 
 
 def done(window: Window) -> None:
     """Wait until the chances are there."""
     settle(window)
-    wait_until(lambda: not window.bench.sharing.jobs.busy)
+    wait_until(lambda: not window.bench.right.of(SharingPanel).jobs.busy)
 
 
 def choose(panel: SharingPanel, window: Window, name: str, words: str) -> None:
@@ -35,7 +35,7 @@ def choose(panel: SharingPanel, window: Window, name: str, words: str) -> None:
         place = panel.table.visualItemRect(panel.table.item(row, 1)).center()
         QTest.mouseClick(panel.table.viewport(), Qt.MouseButton.LeftButton, pos=place)
     else:
-        word = next(each for each in panel.sentence._tokens if each.piece.name == name)
+        word = next(each for each in panel.sentence.tokens if each.piece.name == name)
         QTest.mouseClick(word, Qt.MouseButton.LeftButton)
     menu = QApplication.activePopupWidget()
     assert isinstance(menu, QMenu)
@@ -82,11 +82,11 @@ def test_an_alpha_typed_under_a_plan_is_refused_with_the_reason(panel: SharingPa
 def test_the_studys_alpha_is_typed(panel: SharingPanel, window: Window) -> None:
     """And what cannot be read says why."""
     choose(panel, window, "plan", "in fixed order")
-    word = next(each for each in panel.sentence._tokens if each.piece.name == "alpha")
+    word = next(each for each in panel.sentence.tokens if each.piece.name == "alpha")
     word.setFocus()
     QTest.keyClick(word, Qt.Key.Key_Return)
-    assert word._editor is not None
-    retype(word._editor, "0.02")
+    assert word.editor is not None
+    retype(word.editor, "0.02")
     done(window)
     assert cell(panel, 0, 2) == "0.02"
     assert window.session.study.family.alpha == 0.02
@@ -97,9 +97,9 @@ def test_another_study_of_the_same_numbers_has_its_own_powers(window: Window, pa
     study = window.session.study
     first = study.aims[0]
     window.session.open(study.changed(aims=(first,)), None)
-    window.bench.show_sharing()
+    window.bench.show_panel("sharing")
     done(window)
     window.session.open(study.changed(aims=(first.changed(id="another"),)), None)
-    window.bench.show_sharing()
+    window.bench.show_panel("sharing")
     done(window)
     assert cell(panel, 0, 6).endswith("%")

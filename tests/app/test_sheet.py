@@ -22,28 +22,28 @@ def page(window: Window) -> SheetPage:
     """The page in view, its sheet made."""
     window.show_page("Sheet")
     done(window)
-    return window.sheet_page
+    return window.pages.of(SheetPage)
 
 
 def done(window: Window) -> None:
     """Wait until the sheet is made."""
     settle(window)
-    wait_until(lambda: not window.sheet_page.busy)
+    wait_until(lambda: not window.pages.of(SheetPage).busy)
 
 
 def type_over(page: SheetPage, window: Window, name: str, text: str) -> None:
     """Type a word key by key, and leave it."""
-    word = next(each for each in page.sentence._tokens if each.piece.name == name)
+    word = next(each for each in page.sentence.tokens if each.piece.name == name)
     word.setFocus()
     QTest.keyClick(word, Qt.Key.Key_Return)
-    assert word._editor is not None
-    retype(word._editor, text)
+    assert word.editor is not None
+    retype(word.editor, text)
     done(window)
 
 
 def choose(page: SheetPage, window: Window, name: str, words: str) -> None:
     """Choose in the list of a word, as by a click."""
-    word = next(each for each in page.sentence._tokens if each.piece.name == name)
+    word = next(each for each in page.sentence.tokens if each.piece.name == name)
     QTest.mouseClick(word, Qt.MouseButton.LeftButton)
     menu = QApplication.activePopupWidget()
     assert isinstance(menu, QMenu)

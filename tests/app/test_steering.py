@@ -29,7 +29,7 @@ def shown(window: Window, picture: str) -> str:
 
 def token(window: Window, slot: str) -> Token:
     """A word of the sentence."""
-    return next(each for each in window.bench.picture.steering._tokens if each.piece.name == slot)
+    return next(each for each in window.bench.picture.steering.tokens if each.piece.name == slot)
 
 
 def pick(window: Window, slot: str, words: str) -> None:
@@ -57,7 +57,7 @@ def test_another_picture_is_shown_while_a_word_is_typed(window: Window) -> None:
 def test_a_list_that_is_open_goes_with_its_word(window: Window) -> None:
     """Nothing can be picked of a picture that is not there any more."""
     shown(window, "Curve")
-    word = next(each for each in window.bench.picture.steering._tokens if each.piece.kind == "choice")
+    word = next(each for each in window.bench.picture.steering.tokens if each.piece.kind == "choice")
     QTest.mouseClick(word, Qt.MouseButton.LeftButton)
     menu = QApplication.activePopupWidget()
     assert isinstance(menu, QMenu)
@@ -78,7 +78,7 @@ def test_a_map_is_steered_saved_and_taken_back(window: Window, open_window: Make
     editor = steering.findChild(QLineEdit, "tokenEditor")
     QTest.keyClicks(editor, "x")
     settle(window)
-    assert "is not a number" in steering._remark
+    assert "is not a number" in steering.sentence.remark
     assert window.session.aim.steer("Map").ends == {"x_low": 3.0}
     QTest.keyClick(editor, Qt.Key.Key_Backspace)
     QTest.keyClick(editor, Qt.Key.Key_Return)
@@ -181,11 +181,11 @@ def test_a_sentence_is_painted_anew_when_its_words_move(window: Window) -> None:
     painted: list[bool] = []
     for act in (lambda: QTest.keyClick(token, Qt.Key.Key_F2), lambda: open_editor_in(sentence).done.emit()):
         settle(window)
-        before = [at for at, _ in sentence._words]
+        before = [at for at, _ in sentence.words_at]
         sentence.update = lambda: painted.append(True)  # type: ignore[method-assign]
         painted.clear()
         act()
-        moved = [at for at, _ in sentence._words] != before
+        moved = [at for at, _ in sentence.words_at] != before
         assert moved
         assert painted
 
@@ -199,11 +199,11 @@ def test_the_words_of_a_picture_come_before_it_with_tab(window: Window) -> None:
     """However late they were made: all the words in reading order, then the picture."""
     for picture in ("Curve", "Map"):
         shown(window, picture)
-        window.bench.picture._export.setFocus()
+        window.bench.picture.export_link.setFocus()
         passed: list[QWidget] = []
         while (focus := QApplication.focusWidget()) is not window.bench.picture.canvas:
             assert focus is not None
             assert len(passed) < 20
             passed.append(focus)
             QTest.keyClick(focus, Qt.Key.Key_Tab)
-        assert passed[1:] == window.bench.picture.steering._tokens
+        assert passed[1:] == window.bench.picture.steering.tokens

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QLineEdit, QMenu, QPushButto
 
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
+from ragwort.app.sources.compare_panel import ComparePanel
 from ragwort.app.sources.ways_panel import WaysPanel
 from ragwort.designs import design_named
 from ragwort.study import edits
@@ -24,17 +25,17 @@ def opened(window: Window) -> WaysPanel:
     """By the link under the limit."""
     QTest.mouseClick(window.aims.study_needs.ways, LEFT)
     rest(window)
-    return window.bench.ways
+    return window.bench.right.of(WaysPanel)
 
 
 def rest(window: Window) -> None:
     settle(window)
-    wait_until(lambda: not window.bench.ways.jobs.busy)
+    wait_until(lambda: not window.bench.right.of(WaysPanel).jobs.busy)
 
 
 def read(panel: WaysPanel) -> list[str]:
     """What stands in the list, card by card."""
-    cards = [[each.text() for each in card.findChildren(QLabel)] for card in panel._cards]
+    cards = [[each.text() for each in card.findChildren(QLabel)] for card in panel.cards]
     return [" / ".join(texts).replace("\u00a0", " ") for texts in cards]
 
 
@@ -53,7 +54,7 @@ def test_ways_out_are_told_and_kept(window: Window) -> None:
     assert cards[2].startswith("Test one side only / 114 staff to be recruited, 30 fewer")
     assert all(len(card.split(" / ")) == 3 for card in cards)
     before = window.session.aim.entries
-    QTest.mouseClick(panel._cards[2].findChild(QPushButton), LEFT)
+    QTest.mouseClick(panel.cards[2].findChild(QPushButton), LEFT)
     rest(window)
     assert window.session.aim.entries == before
     kept = window.session.aim.scenarios[-1]
@@ -74,7 +75,7 @@ def test_the_panel_follows_the_aim_and_says_why_it_is_empty(window: Window) -> N
     window.session.do(edits.move_flower(window.session.study, "alertness", "power"))
     rest(window)
     assert panel.says.text().startswith("Ways out are worked out for an aim that finds its sample size.")
-    assert panel._cards == []
+    assert panel.cards == []
     retype(window.aims.study_needs.limit, "")
     rest(window)
     assert panel.says.text().startswith("Nothing limits this aim yet.")
@@ -86,7 +87,7 @@ def test_scenarios_side_by_side(window: Window, answers: dict[str, object], tmp_
     side = next(each for each in window.bench.shelf.findChildren(QPushButton) if each.text() == "Side by side")
     QTest.mouseClick(side, LEFT)
     settle(window)
-    panel, table = window.bench.compare, window.bench.compare.table
+    panel, table = window.bench.right.of(ComparePanel), window.bench.right.of(ComparePanel).table
     heads = [table.horizontalHeaderItem(at).text() for at in range(table.columnCount())]
     assert heads == ["Now", "Cautious SD", "Difference 10 ms", "Power 90%"]
     assert table.item(1, 1).text().replace("\u00a0", " ") == "28 ms"
@@ -156,9 +157,9 @@ def type_word(panel: WaysPanel, name: str, text: str) -> None:
 
 def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None:
     """The foot counts it, the shelf and the heading name it; a note is typed into its cell."""
-    window.bench.show_compare()
+    window.bench.show_panel("compare")
     settle(window)
-    panel = window.bench.compare
+    panel = window.bench.right.of(ComparePanel)
     assert window.aims.study_needs.set_by.whole().startswith("228 staff, 2 groups: 8 aims")
     window.session.do(edits.set_value(window.session.study, "reaction", "difference", 8))
     window.session.do(edits.keep_scenario(window.session.study, "reaction", "Eight"))
@@ -183,9 +184,9 @@ def test_a_scenario_is_planned_on_and_noted_side_by_side(window: Window) -> None
 
 def test_scenarios_side_by_side_take_the_inks_of_another_theme(window: Window) -> None:
     """Each cell has its own."""
-    window.bench.show_compare()
+    window.bench.show_panel("compare")
     settle(window)
-    table = window.bench.compare.table
+    table = window.bench.right.of(ComparePanel).table
     before = table.item(0, 0).foreground().color().name()
     window.set_theme("dark" if window.theme.colours.name == "light" else "light")
     settle(window)

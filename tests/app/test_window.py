@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 from ragwort.app.kit.theme import flower_svg, make_theme
 from ragwort.app.picture.canvas import Canvas
 from ragwort.app.report import page as report_pages
+from ragwort.app.report.page import ReportPage
 from ragwort.app.shell import main
 from ragwort.app.shell.opening import FirstWords, words_in
 from ragwort.app.shell.settings import Remembered
@@ -36,25 +37,25 @@ def test_a_newcomers_first_quarter_of_an_hour(
     from pypdf import PdfReader
 
     type_into(window, "difference", "9")
-    window._actions["study.find-power"].trigger()
+    window.by_id["study.find-power"].trigger()
     type_into(window, "n", "180")
-    window._actions["study.keep"].trigger()
+    window.by_id["study.keep"].trigger()
     QTest.keyPress(window.findChild(QLineEdit, "nameEdit"), Qt.Key.Key_Return)
     type_into(window, "sd", "40")
-    assert window._actions["edit.undo"].text() == "Undo changing standard deviation"
-    window._actions["edit.undo"].trigger()
+    assert window.by_id["edit.undo"].text() == "Undo changing standard deviation"
+    window.by_id["edit.undo"].trigger()
     said = window.bench.sentence.text()
     assert "With 180 staff (90 per group), a two-sided t test at alpha 0.05 has 70.6% power to detect" in said
     assert "a difference of 9 ms" in said
     answers["save"] = tmp_path / "night.ragwort"
-    window._actions["file.save"].trigger()
+    window.by_id["file.save"].trigger()
     assert not window.session.unsaved
     assert "saved" in window.status.whole()
     again = open_window(read_study(tmp_path / "night.ragwort"), tmp_path / "night.ragwort")
     assert again.bench.sentence.text() == said
     assert again.bench.shelf.cards[-1].title.startswith("Difference 9 ms")
     answers["save"] = tmp_path / "night.pdf"
-    again._actions["file.report-pdf"].trigger()
+    again.by_id["file.report-pdf"].trigger()
     qtbot.waitUntil(lambda: "The report is in" in again.notice.text.text(), timeout=120_000)
     text = " ".join(page.extract_text() for page in PdfReader(tmp_path / "night.pdf").pages)
     assert "180 in total" in " ".join(text.replace("\u00a0", " ").split())
@@ -65,7 +66,7 @@ def test_every_command_is_in_a_menu_once_and_runs_from_the_finder(window: Window
     shortcuts = [each.shortcut for each in window.commands if each.shortcut]
     assert len(set(shortcuts)) == len(shortcuts)
     assert len({each.id for each in window.commands}) == len(window.commands)
-    window._actions["view.finder"].trigger()
+    window.by_id["view.finder"].trigger()
     assert window.finder.isVisible()
     QTest.keyClicks(window.finder.search, "detectable")
     assert window.finder.list.count() == 1
@@ -114,7 +115,7 @@ def test_nothing_leaves_the_window_at_any_size(window: Window, size: tuple[int, 
     window.resize(*size)
     settle(window)
     assert (window.width(), window.height()) == size
-    for widget in [*window.bench.sentence._tokens, *window.findChildren(QPushButton)]:
+    for widget in [*window.bench.sentence.tokens, *window.findChildren(QPushButton)]:
         if widget.isVisible() and not window.bench.shelf.isAncestorOf(widget):
             right = widget.mapTo(window, widget.rect().topRight()).x()
             assert right <= window.width(), widget.objectName()
@@ -126,7 +127,7 @@ def test_a_damaged_file_is_said_and_the_study_stays(window: Window, tmp_path: Pa
     bad = tmp_path / "bad.ragwort"
     bad.write_text("{")
     answers["open"] = bad
-    window._actions["file.open"].trigger()
+    window.by_id["file.open"].trigger()
     assert "bad.ragwort is damaged or not a Ragwort study" in window.notice.text.text()
     assert window.session.study == sampler_study()
 
@@ -138,10 +139,10 @@ def test_unsaved_work_is_never_lost_silently(window: Window, tmp_path: Path, ans
     write_study(sampler_study().changed(title="Other"), other)
     answers["open"] = other
     type_into(window, "sd", "30")
-    window._actions["file.open"].trigger()
+    window.by_id["file.open"].trigger()
     assert window.session.study.title == "Night-shift lighting"
     answers["unsaved"] = "discard"
-    window._actions["file.open"].trigger()
+    window.by_id["file.open"].trigger()
     assert window.session.study.title == "Other"
     assert window.remembered.recent == [other]
     type_into(window, "sd", "30")
@@ -156,7 +157,7 @@ def test_a_save_that_fails_is_said(window: Window, answers: dict[str, object]) -
     """Nothing is lost, and the reason is shown."""
     type_into(window, "sd", "30")
     answers["save"] = Path("/proc/none/night.ragwort")
-    window._actions["file.save"].trigger()
+    window.by_id["file.save"].trigger()
     assert "cannot be written" in window.notice.text.text()
     assert window.session.unsaved
 
@@ -166,21 +167,21 @@ def test_an_edit_that_is_taken_back_while_the_preview_is_written_leaves_nothing_
 ) -> None:
     """The words of the edit do not stay in the preview."""
     window.show_page("Report")
-    page = window.report_page
-    qtbot.waitUntil(lambda: page._made_for is not None, timeout=20_000)
-    let_go, written, real = threading.Event(), threading.Event(), report_pages._written
+    page = window.pages.of(ReportPage)
+    qtbot.waitUntil(lambda: page.made_for is not None, timeout=20_000)
+    let_go, written, real = threading.Event(), threading.Event(), report_pages.written
 
     def slowly(study: Study, width: int) -> object:
         written.set()
         let_go.wait(10)
         return real(study, width)
 
-    monkeypatch.setattr(report_pages, "_written", slowly)
+    monkeypatch.setattr(report_pages, "written", slowly)
     window.session.do(edits.set_study(window.session.study, background="Half a thought"), joined="type background")
     qtbot.waitUntil(written.is_set)
     window.session.undo()
     let_go.set()
-    qtbot.waitUntil(lambda: not page._jobs.busy and not page._timer.isActive(), timeout=20_000)
+    qtbot.waitUntil(lambda: not page.busy, timeout=20_000)
     assert "Half a thought" not in page.preview.toPlainText()
 
 
@@ -189,15 +190,15 @@ def test_the_three_statements_are_copied_with_one_click(window: Window) -> None:
     window.show_page("Report")
     window.session.select("sleepy")
     assert window.session.aim is not None
-    for link, length in zip(window.report_page.statements, LENGTHS, strict=True):
+    for link, length in zip(window.pages.of(ReportPage).statements, LENGTHS, strict=True):
         QTest.mouseClick(link, Qt.MouseButton.LeftButton)
         assert QApplication.clipboard().text() == statement_of(window.session.aim, length)
 
 
 def test_the_report_page_follows_the_study(window: Window, qtbot: QtBot) -> None:
     """The preview is made off the interface thread and shows the newest edit; title and background are edited there."""
-    page = window.report_page
-    next(b for b in window._tabs.buttons() if b.text() == "Report").click()
+    page = window.pages.of(ReportPage)
+    next(b for b in window.tabs.buttons() if b.text() == "Report").click()
     qtbot.waitUntil(lambda: "64 staff per group (128 in total)" in shown(page.preview), timeout=120_000)
     page.title.setFocus()
     page.title.selectAll()
@@ -239,17 +240,17 @@ def test_a_job_that_is_cancelled_writes_nothing(window: Window, answers: dict, t
 
 def test_new_demo_about_and_explanations(window: Window, answers: dict[str, object]) -> None:
     """The remaining commands do what they say."""
-    window._actions["file.new"].trigger()
+    window.by_id["file.new"].trigger()
     assert window.session.study.title == "Untitled study"
-    window._actions["file.demo"].trigger()
+    window.by_id["file.demo"].trigger()
     assert window.session.study == demo_study()
-    window._actions["help.about"].trigger()
+    window.by_id["help.about"].trigger()
     assert "Ragwort 0.1.0" in str(answers["told"])
     window.bench.ledger.row("sd").editor.setFocus()
     assert window.bench.detail.help.isVisible()
-    window._actions["view.explain"].trigger()
+    window.by_id["view.explain"].trigger()
     assert not window.bench.detail.help.isVisible()
-    window._actions["edit.copy-sentence"].trigger()
+    window.by_id["edit.copy-sentence"].trigger()
     assert QApplication.clipboard().text().startswith("Recruit 144 staff so that 128 (")
 
 
@@ -290,7 +291,7 @@ class Seen(QObject):
         if event.type() == QEvent.Type.Show and isinstance(of, QWidget) and of.isWindow() and of is not self.window:
             self.windows.append(of)
         if event.type() == QEvent.Type.Paint and isinstance(of, Canvas) and of.window() is self.window:
-            self.sizes |= set() if of._image.isNull() else {of._image.size().toTuple()}
+            self.sizes |= set() if of.image.isNull() else {of.image.size().toTuple()}
         return False
 
 
@@ -305,12 +306,12 @@ def test_the_words_of_a_study_are_there_before_the_rest(
     monkeypatch.setattr(main, "Remembered", lambda: remembered)
     monkeypatch.setattr(main, "recovery_folder", lambda: tmp_path / "recovery")
     monkeypatch.setattr(main, "sys", SimpleNamespace(excepthook=None))
-    start = main._Start(QApplication.instance(), path, False)
+    start = main.Start(QApplication.instance(), path, False)
     start.begin(words)
     assert "Night-shift lighting" in start.window.windowTitle()
-    assert not start.window._taken
+    assert not start.window.taken
     seen = Seen(start.window)
-    qtbot.waitUntil(lambda: start.window._taken, timeout=120_000)
+    qtbot.waitUntil(lambda: start.window.taken, timeout=120_000)
     assert start.error is None
     assert "144 staff so that 128" in start.window.bench.sentence.text()
     assert seen.windows == [], "a part of the window was shown before it was in its place"
@@ -341,7 +342,7 @@ def test_what_the_study_needs_stands_on_one_line(open_window: MakeWindow) -> Non
 
 def test_an_example_is_found_by_a_name_of_its_test(window: Window) -> None:
     """The list of examples, narrowed by what Choose knows a design by, opens a study of its own."""
-    window._actions["file.examples"].trigger()
+    window.by_id["file.examples"].trigger()
     finder = window.finder
     every = finder.list.count()
     assert every >= len(all_designs())

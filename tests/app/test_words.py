@@ -43,12 +43,12 @@ def _with_limits(window: Window) -> None:
     session = window.session
     session.do(edits.set_study(session.study, limit=100))
     window.show_page("Bench")
-    window.bench.show_ways()
+    window.bench.show_panel("ways")
 
 
 def _with_sharing(window: Window) -> None:
     window.show_page("Bench")
-    window._actions["study.sharing"].trigger()
+    window.by_id["study.sharing"].trigger()
 
 
 PLACES: dict[str, Place] = {

@@ -220,7 +220,7 @@ def undo_or_redo(walk: Walk) -> str:
     """Some steps of either."""
     which = walk.rng.choice(("edit.undo", "edit.undo", "edit.redo"))
     for _ in range(walk.rng.choice((1, 1, 1, 2, 5))):
-        walk.send(walk.window._actions[which].trigger)
+        walk.send(walk.window.by_id[which].trigger)
     return which
 
 
@@ -269,7 +269,7 @@ def export_something(walk: Walk) -> str:
     """Any export that can be had, of whatever page is in view; what it writes is opened again by the engine."""
     exports = [each for each in walk.window.enabled_commands() if "xport" in each.title() or "ave" in each.title()]
     chosen = walk.rng.choice(exports)
-    walk.send(walk.window._actions[chosen.id].trigger)
+    walk.send(walk.window.by_id[chosen.id].trigger)
     return f"export {chosen.id}"
 
 
@@ -277,7 +277,7 @@ def export_something(walk: Walk) -> str:
 def run_a_command(walk: Walk) -> str:
     """Any that can be used now."""
     chosen = walk.rng.choice([each for each in walk.window.enabled_commands() if each.id not in LEFT_OUT])
-    walk.send(walk.window._actions[chosen.id].trigger)
+    walk.send(walk.window.by_id[chosen.id].trigger)
     return f"command {chosen.id}"
 
 

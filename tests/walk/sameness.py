@@ -11,10 +11,13 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication, QLineEdit, QTableWidget, QTextEdit, QWidget
 from shiboken6 import isValid
 
+from ragwort.app.grid.page import GridPage
+from ragwort.app.rehearse.page import RehearsePage
+from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.main import make_window
 from ragwort.app.shell.settings import Remembered
 from ragwort.app.shell.window import Window
-from ragwort.app.sources.file_columns import Conditions
+from ragwort.app.sources.progress_panel import ProgressPanel
 from ragwort.study.document.recovery import Recovery
 from tests.walk.state import take_over
 
@@ -28,35 +31,11 @@ _PATIENCE = 60  # seconds that somebody waits for a rehearsal of very many peopl
 
 def busy(window: Window) -> list[str]:
     """What is still being worked out, drawn or looked up."""
-    bench, chooser, report = window.bench, window._chooser.made, window._report_page.made
-    panels = [panel for panel in (bench._evidence.made, bench._progress.made) if panel is not None]
-    files = [panel.pilot.file if panel.objectName() == "evidence" else panel.file for panel in panels]
-    timers = [bench.picture.canvas._settle, bench.picture._overdue]
-    timers += [each._pause for panel in panels for each in panel.findChildren(Conditions)]
-    jobs = [window.exports.jobs, *(file.jobs for file in files), *([chooser.jobs] if chooser is not None else [])]
-    making = report is not None and report._shown and (report._timer.isActive() or report._jobs.busy)
-    jobs += [panel.made.jobs for panel in (bench._ways, bench._sharing) if panel.made is not None]
-    grid = window._grid_page.made
-    if grid is not None:
-        timers.append(grid.view.canvas._settle)
-    rehearsal = window._rehearse_page.made
-    if rehearsal is not None:
-        timers.append(rehearsal.pictures.canvas._settle)
+    report, moving = window.pages.made_of(ReportPage), QAbstractAnimation.State.Running
     if report is not None:
         report.preview.document().size()  # long documents are laid out bit by bit: now all of it
-    sheet, moving = window._sheet_page.made, QAbstractAnimation.State.Running
-    waiting = {
-        "answers": window.session.answers.busy,
-        "picture": bench.picture.busy or (bench.picture.isVisible() and not bench.picture.ready),
-        "report": making,
-        "grid": grid is not None and grid.busy,
-        "rehearsal": rehearsal is not None and rehearsal.busy,
-        "sheet": sheet is not None and sheet.busy,
-        "timers": any(timer.isActive() for timer in timers),
-        "jobs": any(job.busy for job in jobs),
-        "animations": any(each.state() == moving for each in window.findChildren(QAbstractAnimation)),
-    }
-    return [name for name, waits in waiting.items() if waits]
+    moves = any(each.state() == moving for each in window.findChildren(QAbstractAnimation))
+    return [*window.busy, *(["animations"] if moves else [])]
 
 
 def settle(window: Window, most: float = 120) -> None:
@@ -86,9 +65,9 @@ def park(window: Window) -> None:
     if window.help.guide is not None:
         window.help.guide.hide()
     _stop_what_takes_long(window)
-    progress = window.bench._progress.made
+    progress = window.bench.right.made_of(ProgressPanel)
     if progress is not None:
-        progress._forget_file()  # what is open there, and what was said of it, belongs to no study
+        progress.forget_file()  # what is open there, and what was said of it, belongs to no study
     unhover(window)
     for text in window.findChildren(QTextEdit):
         cursor = text.textCursor()  # marked text stays marked when it is left, as it does everywhere
@@ -109,24 +88,24 @@ def _stop_what_takes_long(window: Window) -> None:
 
 
 def _stop_rehearsing(window: Window) -> None:
-    page = window._rehearse_page.made
+    page = window.pages.made_of(RehearsePage)
     if page is not None and page.running.busy:
-        page._stop_or_go_on()
+        page.stop_or_go_on()
 
 
 def _half_rehearsed(window: Window) -> bool:
     """Whether a rehearsal is in view that was stopped on its way."""
-    page = window._rehearse_page.made
+    page = window.pages.made_of(RehearsePage)
     return page is not None and page.isVisible() and page.stop.isVisible() and not page.running.busy
 
 
 def unhover(window: Window) -> None:
     """The pointer is nowhere."""
     QApplication.sendEvent(window.bench.picture.canvas, QEvent(QEvent.Type.Leave))
-    if window._grid_page.made is not None:
-        QApplication.sendEvent(window.grid_page.view.canvas, QEvent(QEvent.Type.Leave))
-    if window._rehearse_page.made is not None:
-        QApplication.sendEvent(window.rehearse_page.pictures.canvas, QEvent(QEvent.Type.Leave))
+    if window.pages.made_of(GridPage) is not None:
+        QApplication.sendEvent(window.pages.of(GridPage).view.canvas, QEvent(QEvent.Type.Leave))
+    if window.pages.made_of(RehearsePage) is not None:
+        QApplication.sendEvent(window.pages.of(RehearsePage).pictures.canvas, QEvent(QEvent.Type.Leave))
     for widget in [each for each in [window, *window.findChildren(QWidget)] if each.underMouse()]:
         if isValid(widget):  # leaving one may have deleted another
             widget.setAttribute(Qt.WidgetAttribute.WA_UnderMouse, False)
@@ -140,9 +119,9 @@ def fresh(window: Window, folder: Path) -> Window:
     remembered.theme, remembered.explaining = window.remembered.theme, window.remembered.explaining
     session = window.session
     made = make_window(session.study, session.path, remembered, Recovery(folder / "fresh"), session.digest)
-    made.session._noticed_digest = session._noticed_digest
-    made.session._saved, made.session.saved_at = session._saved, session.saved_at
-    made.session.answers._stopped = set(session.answers._stopped)
+    made.session.noticed_digest = session.noticed_digest
+    made.session.saved, made.session.saved_at = session.saved, session.saved_at
+    made.session.answers.stopped = set(session.answers.stopped)
     made.session.select(session.aim_id)
     made.resize(window.size())
     made.show()
@@ -156,8 +135,8 @@ def fresh(window: Window, folder: Path) -> Window:
 
 def close(window: Window) -> None:
     """Without a question."""
-    window._finish_threads()
-    window.session._saved = window.session.study
+    window.finish_threads()
+    window.session.saved = window.session.study
     window.close()
     window.deleteLater()
 

@@ -12,6 +12,7 @@ from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QAbstractScrollArea
 
 from ragwort.app.bench.ledger import Ledger
+from ragwort.app.choose.chooser import Chooser
 from ragwort.app.grid.page import GridPage
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.plain_text import PlainText
@@ -21,6 +22,7 @@ from ragwort.app.report.page import ReportPage
 from ragwort.app.shell.window import Window
 from ragwort.app.sources.evidence_panel import EvidencePanel
 from ragwort.app.sources.pilot_page import PilotPage
+from ragwort.app.sources.protocol_panel import ProtocolPanel
 from ragwort.pilot.filters import WITHOUT_VALUE
 
 
@@ -34,20 +36,20 @@ def take_over(old: Window, new: Window) -> Callable[[], None]:
     new.bench.detail.row = old.bench.detail.row
     new.bench.detail.show_assumption(old.bench.detail.name)
     _panels(old, new)
-    if old._page == "Grid":
-        _grid(old.grid_page, new.grid_page)
-    if old._page == "Rehearse":
-        _rehearse(old.rehearse_page, new.rehearse_page)
-    if old._page == "Report":
-        _report(old.report_page, new.report_page)
+    if old.pages.name == "Grid":
+        _grid(old.pages.of(GridPage), new.pages.of(GridPage))
+    if old.pages.name == "Rehearse":
+        _rehearse(old.pages.of(RehearsePage), new.pages.of(RehearsePage))
+    if old.pages.name == "Report":
+        _report(old.pages.of(ReportPage), new.pages.of(ReportPage))
     return lambda: _at_rest(old, new)
 
 
 def _at_rest(old: Window, new: Window) -> None:
     """What the new window's own work would undo."""
     _scroll(old, new)
-    if old._page == "Report" and old.report_page.state.text().endswith(" is on the clipboard."):
-        new.report_page.state.setText(old.report_page.state.text())
+    if old.pages.name == "Report" and old.pages.of(ReportPage).state.text().endswith(" is on the clipboard."):
+        new.pages.of(ReportPage).state.setText(old.pages.of(ReportPage).state.text())
 
 
 def _report(old: ReportPage, new: ReportPage) -> None:
@@ -56,9 +58,9 @@ def _report(old: ReportPage, new: ReportPage) -> None:
 
 
 def _pages(old: Window, new: Window) -> None:
-    new.show_page(old._page)
-    if old._page == "Choose":
-        was, now = old.chooser, new.chooser
+    new.show_page(old.pages.name)
+    if old.pages.name == "Choose":
+        was, now = old.pages.of(Chooser), new.pages.of(Chooser)
         now.aim_id, now.answers, now.pair = was.aim_id, dict(was.answers), list(was.pair)
         now.search.setText(was.search.text())
         now.refresh()
@@ -67,11 +69,11 @@ def _pages(old: Window, new: Window) -> None:
 def _grid(old: GridPage, new: GridPage) -> None:
     """Rows that were worked out before an edit, their order, the row that is picked, the room of each part."""
     new.results = old.results
-    new.file._open, new.file._made = old.file._open, old.file._made
+    new.file.opened, new.file.taken = old.file.opened, old.file.taken
     new.halves.restoreState(old.halves.saveState())
     new.refresh()
     if not old.file_fault.isHidden():
-        new._say_of_file(old.file_fault.text())
+        new.say_of_file(old.file_fault.text())
     header = old.table.horizontalHeader()
     new.table.horizontalHeader().setSortIndicator(header.sortIndicatorSection(), header.sortIndicatorOrder())
     for at in range(header.count()):
@@ -83,8 +85,8 @@ def _grid(old: GridPage, new: GridPage) -> None:
 
 def _rehearse(old: RehearsePage, new: RehearsePage) -> None:
     """What was worked out (and how long it took), which picture, what somebody stopped, the room of each part."""
-    new.running._done = old.running._done
-    new._halted = old._halted
+    new.running.known = old.running.known
+    new.halted = old.halted
     new.halves.restoreState(old.halves.saveState())
     new.pictures.show_tab(old.pictures.name)
     new.pictures.as_table = old.pictures.as_table
@@ -114,7 +116,7 @@ def _areas(window: Window) -> dict[tuple[str, ...], QAbstractScrollArea]:
 
 def _picture(old: PictureView, new: PictureView) -> None:
     new.name = old.name
-    for was, now in zip(old._group.buttons(), new._group.buttons(), strict=True):
+    for was, now in zip(old.tabs.buttons(), new.tabs.buttons(), strict=True):
         now.setVisible(not was.isHidden())
         now.setChecked(was.isChecked())
     new.canvas.picture = old.canvas.picture
@@ -126,7 +128,7 @@ def _picture(old: PictureView, new: PictureView) -> None:
 
 
 def _ledger(old: Ledger, new: Ledger) -> None:
-    for was, now in zip(old._rows, new._rows, strict=True):
+    for was, now in zip(old.rows, new.rows, strict=True):
         if was.cells is not None:
             now.show_cells(not was.cells.isHidden())
             _same_size(was.cells, now.cells)
@@ -140,11 +142,11 @@ def _same_size(was: Cells, now: Cells) -> None:
     if [text for text in texts.values() if text] == [text for text in _texts(now).values() if text]:
         with QSignalBlocker(now.table):
             for (row, column), text in texts.items():
-                now._set(row, column, text)
+                now.set_text(row, column, text)
     for row in range(was.table.rowCount()):  # names go with their rows, also where an empty one stands between
         if was.table.verticalHeaderItem(row) is not None and now.table.verticalHeaderItem(row) is not None:
             now.table.verticalHeaderItem(row).setText(was.table.verticalHeaderItem(row).text())
-    now._fit()
+    now.fit()
 
 
 def _texts(cells: Cells) -> dict[tuple[int, int], str]:
@@ -155,23 +157,15 @@ def _texts(cells: Cells) -> dict[tuple[int, int], str]:
 
 def _panels(old: Window, new: Window) -> None:
     shown = old.bench.right.currentWidget()
-    if shown is old.bench._evidence.made:
-        new.bench.show_evidence()
-        _evidence(old.bench.evidence, new.bench.evidence)
-    elif shown is old.bench._progress.made:
-        new.bench.show_progress()
-    elif shown is old.bench._ways.made:
-        new.bench.show_ways()
-    elif shown is old.bench._compare.made:
-        new.bench.show_compare()
-    elif shown is old.bench._sharing.made:
-        new.bench.show_sharing()
-    elif shown is old.bench._protocol.made:
-        new.bench.show_protocol()
-        new.bench.protocol.signer.setText(old.bench.protocol.signer.text())  # no part of the study until it is signed
-        new.bench.protocol.day.setText(old.bench.protocol.day.text())
-    elif shown is old.bench._coverage.made:
-        new.bench.show_coverage()
+    key = next((key for key, panel in old.bench.right.made.items() if panel is shown), "")
+    if key:
+        new.bench.show_panel(key)
+    if key == "evidence":
+        _evidence(old.bench.right.of(EvidencePanel), new.bench.right.of(EvidencePanel))
+    if key == "protocol":  # no part of the study until it is signed
+        was, now = old.bench.right.of(ProtocolPanel), new.bench.right.of(ProtocolPanel)
+        now.signer.setText(was.signer.text())
+        now.day.setText(was.day.text())
 
 
 def _evidence(old: EvidencePanel, new: EvidencePanel) -> None:
@@ -193,7 +187,7 @@ def _pilot(old: PilotPage, new: PilotPage) -> None:
         return
     new.file.show_data(old.data)
     new.way.setCurrentIndex(old.way.currentIndex())
-    new._way_chosen()
+    new.show_way()
     for each in old.conditions.filters():
         new.conditions.add()
         _, column, relation, value = new.conditions.lines[-1]
@@ -201,9 +195,9 @@ def _pilot(old: PilotPage, new: PilotPage) -> None:
         relation.setCurrentText(each.relation)
         value.setText(each.value)
         value.setVisible(each.relation not in WITHOUT_VALUE)
-    new._look(old.roles.choices())
+    new.look(old.roles.choices())
     if not old.fault.isHidden() and old.last is not None and not old.last.fault:
         new.file.jobs.finish()  # of another file, which could not be read
-        new._seen(new._ways[new.way.currentIndex()], old.last, old.conditions.filters())
+        new.take_read(new.ways[new.way.currentIndex()], old.last, old.conditions.filters())
         new.fault.setText(old.fault.text())
         new.fault.show()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from ragwort.app.bench.bench import Bench
 from ragwort.app.kit.command import Command
@@ -25,6 +26,9 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
 
         return showing
 
+    def panel(key: str) -> Callable[[], None]:
+        return shown(partial(bench.show_panel, key))
+
     def has_aim() -> bool:
         return session.aim is not None
 
@@ -39,13 +43,17 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
         *_planned_on(session, has_aim),
         *_finds(session),
         Command(
-            "study.evidence", "Study", evidence, shown(bench.show_evidence), enabled=lambda: _can_have_evidence(session)
+            "study.evidence",
+            "Study",
+            evidence,
+            panel("evidence"),
+            enabled=lambda: _can_have_evidence(session),
         ),
-        Command("study.progress", "Study", "How far along are we?", shown(bench.show_progress), enabled=has_aim),
-        Command("study.compare", "Study", "Scenarios side by side", shown(bench.show_compare), enabled=has_aim),
-        Command("study.coverage", "Study", "What guidelines ask for", shown(bench.show_coverage), enabled=has_aim),
-        Command("study.protocol", "Study", "What the protocol says, and signing off", shown(bench.show_protocol)),
-        Command("study.sharing", "Study", "How the aims share the error", shown(bench.show_sharing), enabled=has_aim),
+        Command("study.progress", "Study", "How far along are we?", panel("progress"), enabled=has_aim),
+        Command("study.compare", "Study", "Scenarios side by side", panel("compare"), enabled=has_aim),
+        Command("study.coverage", "Study", "What guidelines ask for", panel("coverage"), enabled=has_aim),
+        Command("study.protocol", "Study", "What the protocol says, and signing off", panel("protocol")),
+        Command("study.sharing", "Study", "How the aims share the error", panel("sharing"), enabled=has_aim),
         Command("view.fill", "View", "Let the picture fill the page", shown(bench.fill_with_picture), "F9", has_aim),
         *_pictures(bench),
     ]

@@ -70,15 +70,15 @@ class Detail(QFrame):
         top = QHBoxLayout()
         self.title = Elided(name="strong")
         top.addWidget(self.title, 1)
-        self._flip = link("Words of this aim", self._flip_over, "smallLink")
-        top.addWidget(self._flip)
+        self.flip_link = link("Words of this aim", self._flip_over, "smallLink")
+        top.addWidget(self.flip_link)
         self._rows = {row: link(row, lambda row=row: self.open_row(row), "smallLink") for row in ROWS}
         for opener in self._rows.values():
             opener.setCheckable(True)
             top.addWidget(opener)
         top.addSpacing(theme.px(10))
-        self._guide = link("About this design", self.guide_asked.emit, "smallLink")
-        top.addWidget(self._guide)
+        self.guide_link = link("About this design", self.guide_asked.emit, "smallLink")
+        top.addWidget(self.guide_link)
         column.addLayout(top)
         self.stack = QStackedWidget()
         self.stack.addWidget(self._words_page())
@@ -209,8 +209,8 @@ class Detail(QFrame):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         narrow = self.width() < self.theme.px(NARROW)
-        self._flip.setText("Words" if narrow else "Words of this aim")
-        self._guide.setText("Design" if narrow else "About this design")
+        self.flip_link.setText("Words" if narrow else "Words of this aim")
+        self.guide_link.setText("Design" if narrow else "About this design")
 
     def _flip_over(self) -> None:
         self.show_words()
@@ -228,7 +228,7 @@ class Detail(QFrame):
         design = design_named(aim.design)
         known = {assumption.name: assumption for assumption in design.assumptions}
         about = known.get(self.name)
-        self._flip.setVisible(about is not None)
+        self.flip_link.setVisible(about is not None)
         for row, opener in self._rows.items():
             opener.setVisible(about is None and (row == "Words" or bool(namings_of(aim))))
             opener.setChecked(row == self.row)

@@ -49,12 +49,12 @@ class Ledger(QScrollArea):
         # Room for the bar is always kept: otherwise labels wrap once it is there, and because they do it stays.
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._shape: object = None
-        self._rows: list[Row] = []
+        self.built_for: object = None
+        self.rows: list[Row] = []
         self._derived: dict[str, Wrapped] = {}
         self._links: dict[str, QVBoxLayout] = {}  # by group: the other ways to state it, line by line
-        self._offered: list[Way] | None = None
-        self._breakdown: QLabel | None = None
+        self.offered: list[Way] | None = None
+        self.breakdown: QLabel | None = None
         self._kinds: QPushButton | None = None
         self._evidence: QPushButton | None = None
         session.changed.connect(self.refresh)
@@ -62,24 +62,24 @@ class Ledger(QScrollArea):
 
     def row(self, name: str) -> Row:
         """The row of an assumption. Raises `KeyError`."""
-        return {row.assumption.name: row for row in self._rows}[name]
+        return {row.assumption.name: row for row in self.rows}[name]
 
     def refresh(self) -> None:
         """Show the session's aim; rows are rebuilt only where the aim has others."""
         aim = self.session.aim
         if aim is None:
-            self._rows, self._derived, self._shape = [], {}, None
-            self._breakdown = self._evidence = self._kinds = None
+            self.rows, self._derived, self.built_for = [], {}, None
+            self.breakdown = self._evidence = self._kinds = None
             self.setWidget(QWidget())
             return
         design = design_named(aim.design)
         names = rows_of(design, aim)
-        if self._shape != (design.id, names):
-            self._shape = (design.id, names)
+        if self.built_for != (design.id, names):
+            self.built_for = (design.id, names)
             self._build(design, aim, names)
         self._offer(design, offered_ways(design, aim, names))
         outcome = self.session.outcome(aim)
-        for row in self._rows:
+        for row in self.rows:
             row.show_state(aim, outcome)
         if self._evidence is not None:
             self._evidence.setVisible(aim.find != "effect")
@@ -87,8 +87,8 @@ class Ledger(QScrollArea):
         self._show_derived(design, outcome)  # hides what has nothing to show, the links of the breakdown among it
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
-        self._rows, self._derived, self._breakdown, self._evidence, self._kinds = [], {}, None, None, None
-        self._links, self._offered = {}, None
+        self.rows, self._derived, self.breakdown, self._evidence, self._kinds = [], {}, None, None, None
+        self._links, self.offered = {}, None
         finds = {design.unknown_of(find, aim.values()): find for find in design.finds}
         body = QWidget()
         self.setWidget(body)  # before it is filled: what is moved later is styled anew in full
@@ -100,11 +100,11 @@ class Ledger(QScrollArea):
             rows = [name for name in names if design.assumption(name).group == group]
             if not rows:
                 continue
-            column.addWidget(self._heading(group, first=not self._rows))
+            column.addWidget(self._heading(group, first=not self.rows))
             for name in rows:
                 row = Row(self.session, self.theme, design.assumption(name), finds.get(name, ""))
                 row.focused.connect(self.focused)
-                self._rows.append(row)
+                self.rows.append(row)
                 column.addWidget(row)
             column.addWidget(self._tail(design, group))
         column.addStretch(1)
@@ -144,10 +144,10 @@ class Ledger(QScrollArea):
             button.setToolTip("What each group has so far, and how many more it needs.")
             beside.addWidget(button, 0, Qt.AlignmentFlag.AlignRight)
         if group == "Structure":
-            self._breakdown = label("", "breakdown")
-            self._breakdown.setTextFormat(Qt.TextFormat.RichText)
-            self._breakdown.setWordWrap(True)
-            column.addWidget(self._breakdown)
+            self.breakdown = label("", "breakdown")
+            self.breakdown.setTextFormat(Qt.TextFormat.RichText)
+            self.breakdown.setWordWrap(True)
+            column.addWidget(self.breakdown)
             self._kinds = link("type the clusters", self.kinds_asked.emit, "smallLink")
             self._kinds.setToolTip("How many clusters there are of each kind, in place of their shares of participants")
             column.addWidget(self._kinds, 0, Qt.AlignmentFlag.AlignRight)
@@ -159,9 +159,9 @@ class Ledger(QScrollArea):
 
     def _offer(self, design: Design, ways: list[Way]) -> None:
         """A link for each other way to state something; rows stay as they are."""
-        if ways == self._offered:
+        if ways == self.offered:
             return
-        self._offered = ways
+        self.offered = ways
         for group, box in self._links.items():
             _clear(box)
             links = [self._way_link(way) for way in ways if design.assumption(way.names[0]).group == group]
@@ -176,18 +176,18 @@ class Ledger(QScrollArea):
         self.session.do(edits.choose_way(self.session.study, self.session.aim_id, way))
 
     def _show_breakdown(self, aim: Aim, outcome: Outcome) -> None:
-        if self._breakdown is None or self._kinds is None:
+        if self.breakdown is None or self._kinds is None:
             return
-        self._kinds.setVisible(any(row.assumption.name == "strata" for row in self._rows))
+        self._kinds.setVisible(any(row.assumption.name == "strata" for row in self.rows))
         table = breakdown_of(aim, outcome) if isinstance(outcome, Answer) else None
-        self._breakdown.setVisible(table is not None)
+        self.breakdown.setVisible(table is not None)
         if table is not None:
-            self._breakdown.setText(breakdown_html(table))
-            self._breakdown.parentWidget().show()
+            self.breakdown.setText(breakdown_html(table))
+            self.breakdown.parentWidget().show()
 
     def _show_derived(self, design: Design, outcome: Outcome) -> None:
         for group, shown in self._derived.items():
-            text = derived_text(design, group, outcome, {row.assumption.name for row in self._rows})
+            text = derived_text(design, group, outcome, {row.assumption.name for row in self.rows})
             shown.set_text(text)
             shown.setVisible(bool(text))
             tail = shown.parentWidget()

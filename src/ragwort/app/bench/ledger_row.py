@@ -58,8 +58,8 @@ class Row(QWidget):
         grid.setHorizontalSpacing(theme.px(2))
         grid.setVerticalSpacing(0)
         grid.setColumnStretch(1, 1)
-        self._flower = self._flower_button()
-        grid.addWidget(self._flower, 0, 0)
+        self.flower = self._flower_button()
+        grid.addWidget(self.flower, 0, 0)
         self.label = Wrapped(assumption.label)
         grid.addWidget(self.label, 0, 1)
         self.editor = self._choice() if assumption.chosen else self._line()
@@ -76,34 +76,36 @@ class Row(QWidget):
         elif self.assumption.named:
             self._fill_number(grid)
             self._unit.hide()
-            self._range.hide()
+            self.range_line.hide()
             self.editor.setFixedWidth(self.theme.px(180))
             self.editor.setToolTip("A number, or names that are counted: age, ward (4 levels), age × ward")
             grid.addWidget(self.editor, 0, 2, 1, 3)
         else:
             self._fill_number(grid)
             if self.assumption.name in UNRANGED:  # chosen, not uncertain
-                policy = self._range.sizePolicy()
+                policy = self.range_line.sizePolicy()
                 policy.setRetainSizeWhenHidden(True)  # the value stays in its column
-                self._range.setSizePolicy(policy)
-                self._range.hide()
+                self.range_line.setSizePolicy(policy)
+                self.range_line.hide()
 
     def _build_foot(self, grid: QGridLayout) -> None:
         """What stands below: where the value comes from, what is wrong with it, what can be done with one click."""
-        self._remark = Elided(name="quiet")
-        self._remark.setContentsMargins(0, 0, 0, self.theme.px(4))
-        self._fault = label("", "fault")
-        self._fault.setWordWrap(True)
-        self._example = link("example · keep it", self._confirm, "smallLink", flush=True)
-        self._example.setToolTip("Nobody has decided on this value yet: type your own, or keep it (Enter does, too)")
-        self._example.hide()
-        self._rescale = self._rescale_link()
-        self._rescale.hide()
+        self.remark_line = Elided(name="quiet")
+        self.remark_line.setContentsMargins(0, 0, 0, self.theme.px(4))
+        self.fault_line = label("", "fault")
+        self.fault_line.setWordWrap(True)
+        self.example_link = link("example · keep it", self._confirm, "smallLink", flush=True)
+        self.example_link.setToolTip(
+            "Nobody has decided on this value yet: type your own, or keep it (Enter does, too)"
+        )
+        self.example_link.hide()
+        self.rescale_link = self._rescale_link()
+        self.rescale_link.hide()
         right, left = Qt.AlignmentFlag.AlignRight, Qt.AlignmentFlag.AlignLeft
-        grid.addWidget(self._remark, 2, 1, 1, 4)
-        grid.addWidget(self._example, 5, 1, 1, 4, left)
-        grid.addWidget(self._fault, 3, 1, 1, 4)
-        grid.addWidget(self._rescale, 4, 1, 1, 4, right)
+        grid.addWidget(self.remark_line, 2, 1, 1, 4)
+        grid.addWidget(self.example_link, 5, 1, 1, 4, left)
+        grid.addWidget(self.fault_line, 3, 1, 1, 4)
+        grid.addWidget(self.rescale_link, 4, 1, 1, 4, right)
         offers = offers_link(self.session, self.assumption)
         if offers is not None:
             grid.addWidget(offers, 5, 1, 1, 4, right)
@@ -152,27 +154,27 @@ class Row(QWidget):
     @property
     def range_field(self) -> QLineEdit | None:
         """Where the plausible range is typed; None where it cannot be now."""
-        field = getattr(self, "_range", None)
+        field = getattr(self, "range_line", None)
         return field if field is not None and field.isVisible() and not field.isReadOnly() else None
 
     def _fill_number(self, grid: QGridLayout) -> None:
         self._unit = Elided(name="quiet")
         self._unit.setFixedWidth(self.theme.px(36))
-        self._range = QLineEdit()
-        self._range.setObjectName("range")
-        self._range.setFixedWidth(self.theme.px(70))
-        self._range.setAlignment(Qt.AlignmentFlag.AlignRight)
-        make_live(self._range, self.session, self._range_edit)
-        self._range.installEventFilter(self)
+        self.range_line = QLineEdit()
+        self.range_line.setObjectName("range")
+        self.range_line.setFixedWidth(self.theme.px(70))
+        self.range_line.setAlignment(Qt.AlignmentFlag.AlignRight)
+        make_live(self.range_line, self.session, self._range_edit)
+        self.range_line.installEventFilter(self)
         grid.addWidget(self.editor, 0, 2)
         grid.addWidget(self._unit, 0, 3)
-        grid.addWidget(self._range, 0, 4)
+        grid.addWidget(self.range_line, 0, 4)
 
     def _fill_several(self, grid: QGridLayout) -> None:
         """One line to type in, and a grid below: at once for tables, on demand for lists."""
         self._fill_number(grid)
         self._unit.hide()
-        self._range.hide()
+        self.range_line.hide()
         self.editor.setFixedWidth(self.theme.px(_LIST_WIDE))
         line = QWidget()
         box = QHBoxLayout(line)
@@ -180,7 +182,7 @@ class Row(QWidget):
         box.setSpacing(0)
         box.addStretch(1)
         box.addWidget(self.editor)
-        self._in_cells = link("cells", self._flip_cells, "smallLink")
+        self._in_cells = link("cells", self.flip_cells, "smallLink")
         box.addWidget(self._in_cells)
         grid.addWidget(line, 0, 2, 1, 3)
         self.cells = Cells(self.theme, self.assumption)
@@ -199,7 +201,7 @@ class Row(QWidget):
         self._in_cells.setAccessibleName(f"{self.assumption.label} {self._in_cells.text()}")
         self._fit_list()
 
-    def _flip_cells(self) -> None:
+    def flip_cells(self) -> None:
         self.show_cells(self.cells.isHidden())
 
     # --- showing ---
@@ -213,27 +215,27 @@ class Row(QWidget):
         self.label.set_text(text)
         self.editor.setAccessibleName(text)
         self._show_background()
-        if isinstance(self._flower, FlowerButton):
-            self._flower.setChecked(self._found)
-            self._flower.setAccessibleName(f"{text} is found" if self._found else f"Find {text}")
-            self._flower.setToolTip(self._flower.accessibleName())
+        if isinstance(self.flower, FlowerButton):
+            self.flower.setChecked(self._found)
+            self.flower.setAccessibleName(f"{text} is found" if self._found else f"Find {text}")
+            self.flower.setToolTip(self.flower.accessibleName())
         if self.assumption.chosen:
             self._show_choice(aim)
         else:
             self._show_number(aim, outcome)
         wrong = isinstance(outcome, Problem) and outcome.field == name
         fault = outcome.message if wrong else entry.drafts[RANGE].fault if RANGE in entry.drafts else ""
-        self._fault.setText(fault)
-        self._fault.setVisible(bool(fault))
+        self.fault_line.setText(fault)
+        self.fault_line.setVisible(bool(fault))
         can_rescale = wrong and not entry.fault and edits.rescaled(self.assumption, entry.value) is not None
-        self._rescale.setVisible(can_rescale)
+        self.rescale_link.setVisible(can_rescale)
         counted = f"that is {entry.value}" if entry.terms else ""
         parts = [counted, names_of_numbers(self.assumption, aim), source_words(aim, self.assumption)]
         remark = ", ".join(part for part in parts if part) if not self._found else ""
-        self._remark.set_text(remark)
-        self._remark.setVisible(bool(remark))
-        self._example.setVisible(entry.example and not self._found)
-        self._example.setAccessibleName(f"{text}: an example value. Keep it")
+        self.remark_line.set_text(remark)
+        self.remark_line.setVisible(bool(remark))
+        self.example_link.setVisible(entry.example and not self._found)
+        self.example_link.setAccessibleName(f"{text}: an example value. Keep it")
         restyle(
             self.editor, found=self._found, fault=wrong and not self._found, example=entry.example and not self._found
         )
@@ -257,11 +259,11 @@ class Row(QWidget):
         if self._found and self.assumption.name == "n" and isinstance(outcome, Answer):
             self._show_groups(outcome)
         else:
-            self._range.setReadOnly(self._found)
+            self.range_line.setReadOnly(self._found)
             typed = entry.draft_of(RANGE) or range_text(self.assumption, entry.low, entry.high)
-            show_in(self._range, "" if self._found else typed)
-            self._range.setToolTip("The plausible range, as in 8 to 16")
-        self._range.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
+            show_in(self.range_line, "" if self._found else typed)
+            self.range_line.setToolTip("The plausible range, as in 8 to 16")
+        self.range_line.setAccessibleName(f"Plausible range of {self.editor.accessibleName()}")
         self.editor.setReadOnly(self._found)
         typing = self.editor.hasFocus() and self.editor.isModified()
         if (self._found or not typing) and self.editor.text() != text:
@@ -280,10 +282,10 @@ class Row(QWidget):
         self.editor.setFixedWidth(min(most, max(self.theme.px(_LIST_WIDE), self.editor.width_for(self.editor.text()))))
 
     def _show_groups(self, answer: Answer) -> None:
-        self._range.setReadOnly(True)
-        self._range.setText(groups_text(answer.groups))
-        self._range.setToolTip(" + ".join(count_text(size) for size in answer.groups))
-        self._range.setCursorPosition(0)
+        self.range_line.setReadOnly(True)
+        self.range_line.setText(groups_text(answer.groups))
+        self.range_line.setToolTip(" + ".join(count_text(size) for size in answer.groups))
+        self.range_line.setCursorPosition(0)
 
     def _found_text(self, outcome: Outcome) -> str:
         if isinstance(outcome, Pending):

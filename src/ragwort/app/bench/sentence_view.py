@@ -20,9 +20,9 @@ class SentenceView(LiveSentence):
 
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "sentence", LARGE)
-        self._instead = link("Ask that", self._ask_effect, "smallLink")
-        self._instead.setAccessibleName("Ask what effect the study could have shown")
-        self.add_link(self._instead)
+        self.instead = link("Ask that", self._ask_effect, "smallLink")
+        self.instead.setAccessibleName("Ask what effect the study could have shown")
+        self.add_link(self.instead)
         session.changed.connect(self.refresh)
         self.refresh()
 
@@ -32,7 +32,7 @@ class SentenceView(LiveSentence):
         told = Sentence([Piece("text", session.trouble or _NO_AIM)])
         sentence = told if aim is None else aim_sentence(aim, session.outcome(aim))
         asks_power = aim is not None and aim.finished and aim.find == "power"
-        self._instead.setVisible(asks_power and not sentence.fault)
+        self.instead.setVisible(asks_power and not sentence.fault)
         self.show_sentence(sentence)
 
     def _ask_effect(self) -> None:

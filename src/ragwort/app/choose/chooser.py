@@ -23,9 +23,9 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.choose.compared import Compared
-from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
+from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
 from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
@@ -94,17 +94,17 @@ class Entry(QFrame):
         self.beside.setAccessibleName(f"Side by side: {design.title}")
 
 
-class Chooser(QWidget):
+class Chooser(Page):
     """The whole page. `done` says that the Bench is wanted."""
 
-    done = Signal()
+    key = "Choose"
+
+    done = Signal(str)  # for which aim; empty for a new one
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
+        super().__init__(session, theme)
         self.answers: dict[str, str] = {}
         self.pair: list[str] = []
-        self.jobs = Jobs(self)
         self.aim_id = ""  # whose design is in doubt; empty for a new aim
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -225,7 +225,7 @@ class Chooser(QWidget):
             self.answers[question] = value
         self.refresh()
 
-    def _pair_up(self, design_id: str) -> None:
+    def pair_up(self, design_id: str) -> None:
         if design_id in self.pair:
             self.pair.remove(design_id)
         else:
@@ -240,7 +240,7 @@ class Chooser(QWidget):
             claim = self.answers.get("claim", "")
             aim = edits.aim_beside(self.session.study, self.session.aim, design, claim)
             self.session.do(edits.add_aim(self.session.study, aim), then_show=aim.id)
-        self.done.emit()
+        self.done.emit(self.aim_id)
 
     def _aim_may_be_gone(self) -> None:
         if self.aim_id and all(aim.id != self.aim_id for aim in self.session.study.aims):
@@ -290,7 +290,7 @@ class Chooser(QWidget):
         while len(self.entries) < len(found):
             entry = Entry(self.theme)
             entry.wanted.connect(self._use)
-            entry.paired.connect(self._pair_up)
+            entry.paired.connect(self.pair_up)
             self.entries.append(entry)
             self._entries_box.insertWidget(len(self.entries) - 1, entry)
         for at, entry in enumerate(self.entries):
@@ -315,10 +315,6 @@ class Chooser(QWidget):
         """The values of the aim in doubt or in view, else those that the design starts from."""
         aim = self._aim() or self.session.aim
         return aim.values() if aim is not None else dict(design.starting)
-
-    def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
-        self.jobs.finish()
 
 
 def _lacking(fit: Fit, words: tuple[str, ...]) -> Fit:

@@ -38,8 +38,8 @@ class FileRows(QObject):
         super().__init__(parent)
         self.session, self._window = session, parent
         self.jobs = Jobs(self)
-        self._open: _Open | None = None
-        self._made: tuple[Aim, FromFile] | None = None  # what was asked, and of which aim
+        self.opened: _Open | None = None
+        self.taken: tuple[Aim, FromFile] | None = None  # what was asked, and of which aim
 
     def ask(self) -> None:
         """Ask for a file, and read it."""
@@ -62,7 +62,7 @@ class FileRows(QObject):
         self.jobs.start(lambda _: work(), lambda made: self._take(aim, *made), self._say_why)
 
     def _take(self, aim: Aim, opened: _Open, found: FromFile) -> None:
-        self._open, self._made = opened, (aim, found)
+        self.opened, self.taken = opened, (aim, found)
         self.changed.emit()
 
     def _say_why(self, error: Exception) -> None:
@@ -72,30 +72,30 @@ class FileRows(QObject):
     def leave(self) -> None:
         """Have no file open."""
         self.jobs.cancel()
-        self._open = self._made = None
+        self.opened = self.taken = None
         self.changed.emit()
 
     def match(self, name: str, heading: str) -> None:
         """Let another column hold an assumption; an empty one leaves it out."""
-        if self._open is None:
+        if self.opened is None:
             return
-        others = {each: column for each, column in self._open.matches.items() if each != name}
+        others = {each: column for each, column in self.opened.matches.items() if each != name}
         matches = {**others, **({name: heading} if heading else {})}
-        self._open = _Open(self._open.aim_id, self._open.table, matches)
+        self.opened = _Open(self.opened.aim_id, self.opened.table, matches)
         self._read_again()
 
     def found(self) -> FromFile | None:
         """What the open file asks of the aim in view; None where none is open. An edit of the aim makes it anew."""
         aim = self.session.aim
-        if self._open is None or aim is None or self._open.aim_id != aim.id or self._made is None:
+        if self.opened is None or aim is None or self.opened.aim_id != aim.id or self.taken is None:
             return None
-        before, found = self._made
+        before, found = self.taken
         if (before.entries, before.find, before.grid.find) != (aim.entries, aim.find, aim.grid.find):
             self._read_again()
         return found
 
     def _read_again(self) -> None:
-        aim, opened = self.session.aim, self._open
+        aim, opened = self.session.aim, self.opened
         if aim is None or opened is None or self.jobs.busy:
             return
         outcome = self.session.outcome(aim)

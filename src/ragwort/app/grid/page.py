@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from typing_extensions import override
 
 from ragwort.app.grid.chart_view import ChartView
 from ragwort.app.grid.cross_view import CrossView
@@ -25,10 +26,11 @@ from ragwort.app.grid.from_file import FileRows
 from ragwort.app.grid.menus import ways_out
 from ragwort.app.grid.sentence import GridSentence
 from ragwort.app.grid.table_view import TableView
-from ragwort.app.kit.jobs import Jobs, Ticket
+from ragwort.app.kit.jobs import Ticket
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, Wrapped, hairline, link
 from ragwort.app.session.live import make_live, show_in
+from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
 from ragwort.figures.drawing import prepare
 from ragwort.grid import edits
@@ -46,7 +48,6 @@ from ragwort.study.results.resources import limits_of
 from ragwort.study.words.numbers import count_text
 
 AT_ONCE = 5_000  # combinations that are worked out without being asked to
-DELAY = 120  # ms after the last edit until the grid is worked out
 EVERY = 0.15  # seconds between two looks at a grid that grows
 EMPTY = (
     "A grid answers many guesses at once: choose in the sentence above what differs from row to row, and type its "
@@ -54,8 +55,10 @@ EMPTY = (
 )
 
 
-class GridPage(QWidget):
+class GridPage(Page):
     """What the aim's grid asks, worked out while the page is in view."""
+
+    key = "Grid"
 
     rows_wanted = Signal(str)  # as which kind of file
     chart_wanted = Signal(str)
@@ -63,23 +66,18 @@ class GridPage(QWidget):
     _came = Signal(object, object)  # the ticket of a run, and what it has so far
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
-        self._jobs = Jobs(self)
+        super().__init__(session, theme)
         self._came.connect(self._show_more)
         self._run: Ticket | None = None
         self._pace, self._latest = Pace(), Latest(asked_of)
-        self._shown = False
         self.results: Results | None = None
-        self._wait = QTimer(self, singleShot=True, interval=DELAY)
-        self._wait.timeout.connect(self.work_out)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         self.sentence = GridSentence(session, theme)
         self.file = FileRows(session, self)
         self.file.changed.connect(self._file_changed)
-        self.file.failed.connect(self._say_of_file)
+        self.file.failed.connect(self.say_of_file)
         self.sentence.file_asked.connect(self.file.ask)
         self.sentence.file_left.connect(self.file.leave)
         self.sentence.column_chosen.connect(self.file.match)
@@ -123,9 +121,9 @@ class GridPage(QWidget):
         top.addWidget(self.condition, 1)
         self.laid_out = link("", self._lay_out)
         top.addWidget(self.laid_out)
-        self._columns = self._menu_link("Columns", QMenu(self))
-        self._columns.menu().aboutToShow.connect(self._fill_columns)
-        top.addWidget(self._columns)
+        self.columns_link = self._menu_link("Columns", QMenu(self))
+        self.columns_link.menu().aboutToShow.connect(self._fill_columns)
+        top.addWidget(self.columns_link)
         top.addWidget(self._menu_link("Export", ways_out(self, self.rows_wanted.emit, self.chart_wanted.emit)))
         column.addLayout(top)
         self.condition_fault = Wrapped("", "fault")
@@ -158,7 +156,7 @@ class GridPage(QWidget):
         return made
 
     def _fill_columns(self) -> None:
-        menu = self._columns.menu()
+        menu = self.columns_link.menu()
         menu.clear()
         aim = self.session.aim
         for column in self.table.rows.columns:
@@ -169,25 +167,30 @@ class GridPage(QWidget):
 
     # --- showing ---
 
+    @override
     def set_shown(self, shown: bool) -> None:
-        """Work while the page is in view."""
-        self._shown = shown
         if shown:
             prepare()
-            self.refresh()
-        else:
-            self._wait.stop()
-            self._stop()
+        super().set_shown(shown)
 
+    @override
+    def halt(self) -> None:
+        super().halt()
+        self._run = None
+
+    @override
     def finish(self) -> None:
-        """Stop, and wait until no thread works any more: for closing the window."""
         self.file.jobs.finish()
-        self._wait.stop()
-        self._jobs.finish()
+        super().finish()
 
+    @override
+    def begin(self) -> None:
+        self.work_out()
+
+    @override
     def refresh(self) -> None:
         """Show the session's aim; what its grid asks is worked out soon, if that does not take long."""
-        if not self._shown:
+        if not self.shown:
             return
         aim = self.session.aim
         self.sentence.setVisible(aim is not None)
@@ -205,7 +208,7 @@ class GridPage(QWidget):
             if self.results is not None and self.results.asked.aim.id != aim.id:
                 self.results = None
             if asked.count <= AT_ONCE:
-                self._wait.start()
+                self.wait.start()
         self._show_results()
 
     def _file_changed(self) -> None:
@@ -290,7 +293,7 @@ class GridPage(QWidget):
         after = self.results if self._is_of(asked) else None
         self._pace = Pace(after)
         run = partial(self._work, asked, after)
-        self._jobs.start(run, lambda _: self._show_row_links(), self._failed)
+        self.jobs.start(run, lambda _: self._show_row_links())
         self._show_row_links()
 
     def _work(self, asked: Asked, after: Results | None, ticket: Ticket) -> None:
@@ -312,25 +315,21 @@ class GridPage(QWidget):
             self._show_sentence(aim, self._asked(aim))
         self._show_results()
 
-    @staticmethod
-    def _failed(error: Exception) -> None:
-        raise error
-
     def _stop(self) -> None:
-        self._jobs.cancel()
+        self.jobs.cancel()
         self._run = None
 
     def _stop_or_go_on(self) -> None:
-        if self._jobs.busy:
+        if self.jobs.busy:
             self._stop()
             self._show_row_links()
         else:
             self.work_out()
 
     @property
+    @override
     def busy(self) -> bool:
-        """Whether a grid is being worked out, or will be in a moment."""
-        return self._jobs.busy or self._wait.isActive() or self.file.jobs.busy
+        return super().busy or self.file.jobs.busy or self.view.canvas.busy
 
     def _show_row_links(self) -> None:
         row = self._current_row()
@@ -339,17 +338,17 @@ class GridPage(QWidget):
         aim = self.session.aim
         asked = self._asked(aim) if aim is not None else ""
         whole = self.results is not None and self.results.complete and isinstance(asked, Asked) and self._is_of(asked)
-        self.stop.setVisible(isinstance(asked, Asked) and not whole and not self._wait.isActive())
+        self.stop.setVisible(isinstance(asked, Asked) and not whole and not self.wait.isActive())
         begun = self.results is not None and self.results.done > 0 and isinstance(asked, Asked) and self._is_of(asked)
-        self.stop.setText("Stop" if self._jobs.busy else "Go on" if begun else "Work them out")
+        self.stop.setText("Stop" if self.jobs.busy else "Go on" if begun else "Work them out")
         self.note.set_text(self._note())
 
     def _note(self) -> str:
-        if self._stale() and not self._wait.isActive() and not self._jobs.busy:
+        if self._stale() and not self.wait.isActive() and not self.jobs.busy:
             return "Out of date: the aim or the sentence has changed since."
         if self.results is None:
             return ""
-        if self._jobs.busy and (left := self._pace.says(self.results)):
+        if self.jobs.busy and (left := self._pace.says(self.results)):
             return left
         shown, count = self.table.rows.rowCount(), self.results.asked.count
         some = f"{count_text(shown)} of {count_text(count)} rows. " if shown < count else ""
@@ -389,7 +388,7 @@ class GridPage(QWidget):
     def _edit_condition(self, text: str) -> Edit:
         return edits.type_condition(self.session.study, self.session.aim_id, text)
 
-    def _say_of_file(self, message: str) -> None:
+    def say_of_file(self, message: str) -> None:
         """Why a file cannot be read; it stands there until another is, or another aim comes into view."""
         self._fault_of = self.session.aim_id
         self.file_fault.setText(message)

@@ -106,7 +106,7 @@ class Cells(QWidget):
         if self.assumption.kind == "table":
             for at in range(self.table.columnCount()):
                 self._show_name(self.table.setHorizontalHeaderItem, at, columns)
-        self._fit()
+        self.fit()
 
     def _show_name(self, put: Callable[[int, QTableWidgetItem], None], at: int, names: Sequence[str]) -> None:
         item = QTableWidgetItem(names[at] if at < len(names) else f"{at + 1}")
@@ -171,9 +171,9 @@ class Cells(QWidget):
             for at, row in enumerate(rows):
                 for column in range(width):
                     text = row[column] if column < len(row) else ""
-                    self._set(at, column, "" if text == EMPTY_CELL else text)
+                    self.set_text(at, column, "" if text == EMPTY_CELL else text)
             self._name_columns()
-        self._fit()
+        self.fit()
 
     def show_blank(self, rows: int, columns: int) -> None:
         """Empty cells to type into."""
@@ -182,7 +182,7 @@ class Cells(QWidget):
             self.table.setRowCount(rows)
             self.table.setColumnCount(columns)
             self._name_columns()
-        self._fit()
+        self.fit()
 
     def _parted(self, text: str) -> list[list[str]]:
         if self.assumption.kind == "list":
@@ -190,12 +190,12 @@ class Cells(QWidget):
         joined = re.sub(r"\s+%", "%", text)
         return [row.split() for row in re.split(r"[;\n|]", joined) if row.strip()]
 
-    def _set(self, row: int, column: int, text: str) -> None:
+    def set_text(self, row: int, column: int, text: str) -> None:
         item = QTableWidgetItem(text)
         item.setTextAlignment(Qt.AlignmentFlag.AlignCenter)
         self.table.setItem(row, column, item)
 
-    def _fit(self) -> None:
+    def fit(self) -> None:
         """As high as its rows: the ledger scrolls, not the grid."""
         head = self.table.horizontalHeader()
         head.setSectionResizeMode(QHeaderView.ResizeMode.Stretch)  # again, or a column taken out leaves a gap
@@ -220,7 +220,7 @@ class Cells(QWidget):
 
     # --- edits ---
 
-    def _cell(self, row: int, column: int) -> str:
+    def text_at(self, row: int, column: int) -> str:
         item = self.table.item(row, column)
         return re.sub(r"\s+", "", item.text()) if item is not None else ""
 
@@ -231,7 +231,7 @@ class Cells(QWidget):
     def _filled_rows(self) -> list[list[str]]:
         """All rows up to the last with anything in it: one emptied among others keeps its place, and its name."""
         columns = range(self.table.columnCount())
-        rows = [[self._cell(row, column) for column in columns] for row in range(self.table.rowCount())]
+        rows = [[self.text_at(row, column) for column in columns] for row in range(self.table.rowCount())]
         while rows and not any(rows[-1]):
             rows.pop()
         return rows
@@ -242,7 +242,7 @@ class Cells(QWidget):
             return
         at = self.table.currentRow() + 1 if self.table.currentRow() >= 0 else self.table.rowCount()
         self.table.insertRow(at)
-        self._fit()
+        self.fit()
         self.table.setCurrentCell(at, 0)
         self.table.setFocus()
 
@@ -251,20 +251,20 @@ class Cells(QWidget):
         if self.table.rowCount() > 1 and not self._is_of_one_size():
             at = self.table.currentRow()
             self.table.removeRow(at if at >= 0 else self.table.rowCount() - 1)
-            self._fit()
+            self.fit()
             self._send()
 
     def add_column(self) -> None:
         """An empty column at the right."""
         self.table.insertColumn(self.table.columnCount())
-        self._fit()
+        self.fit()
 
     def remove_column(self) -> None:
         """Take out the column in hand, the last one where none is; one column always stays."""
         if self.table.columnCount() > 1:
             at = self.table.currentColumn()
             self.table.removeColumn(at if at >= 0 else self.table.columnCount() - 1)
-            self._fit()
+            self.fit()
             self._send()
 
     def paste(self, text: str) -> None:
@@ -282,14 +282,14 @@ class Cells(QWidget):
                 self.table.setColumnCount(max(self.table.columnCount(), left + widest))
             for at, row in enumerate(rows):
                 for over, cell in enumerate(row[: self.table.columnCount() - left]):
-                    self._set(top + at, left + over, cell.strip())
-        self._fit()
+                    self.set_text(top + at, left + over, cell.strip())
+        self.fit()
         self._send()
 
     def copy(self) -> None:
         """All cells on the clipboard, as a spreadsheet takes them."""
         rows, columns = range(self.table.rowCount()), range(self.table.columnCount())
-        lines = ["\t".join(self._cell(row, column) for column in columns) for row in rows]
+        lines = ["\t".join(self.text_at(row, column) for column in columns) for row in rows]
         QGuiApplication.clipboard().setText("\n".join(lines))
 
     def _clear(self) -> None:
@@ -302,7 +302,7 @@ class Cells(QWidget):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() == QEvent.Type.Resize:
-            self._fit()  # narrower columns may need higher titles
+            self.fit()  # narrower columns may need higher titles
         if event.type() == QEvent.Type.FocusIn:
             self.focused.emit()
             if self.table.currentRow() < 0:

@@ -59,6 +59,11 @@ class _Job(QRunnable):
         self._signals.done.emit(self.ticket, result)
 
 
+def raised(error: Exception) -> None:
+    """A fault of ours: whoever looks after the interface thread tells of it."""
+    raise error
+
+
 class Jobs(QObject):
     """Runs one job at a time; a new one takes the place of the old, whose result is dropped."""
 
@@ -67,8 +72,8 @@ class Jobs(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self.pool = QThreadPool(self)
+        self.pool.setMaxThreadCount(1)
         sys.setswitchinterval(GIVE_WAY)
         self._signals = _Signals()
         self._signals.done.connect(self._done)
@@ -87,14 +92,14 @@ class Jobs(QObject):
         self,
         work: Callable[[Ticket], Any],
         then: Callable[[Any], None],
-        wrong: Callable[[Exception], None],
+        wrong: Callable[[Exception], None] = raised,
     ) -> None:
         """Run `work` off this thread; `then` or `wrong` are called here with its result or exception."""
         self.cancel()
         job = _Job(work, self._signals)
         self._ticket, self._then, self._wrong = job.ticket, then, wrong
         self.busy_changed.emit(True)
-        self._pool.start(job)
+        self.pool.start(job)
 
     def cancel(self) -> None:
         """Drop the job under way, if any."""
@@ -106,7 +111,7 @@ class Jobs(QObject):
     def finish(self) -> None:
         """Cancel, and wait until no thread works any more: for closing the window."""
         self.cancel()
-        self._pool.waitForDone()
+        self.pool.waitForDone()
 
     @Slot(object, object)
     def _done(self, ticket: Ticket, result: Any) -> None:

@@ -78,17 +78,17 @@ class Canvas(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.picture: Picture | None = None
         self.stale, self._waiting = "", False
-        self._image = QImage()
+        self.image = QImage()
         self._figure: Figure | None = None
-        self._axes: Axes | None = None
+        self.axes: Axes | None = None
         self._keys: dict[str, object] = {}  # what each layer was made for
         self._layers: dict[str, Any] = {}
-        self._names: list[Box] = []  # where kept scenarios have theirs
+        self.names: list[Box] = []  # where kept scenarios have theirs
         self._held: Held | None = None
         self._read_at: float | None = None  # where the keys read
-        self._hover: Reading | None = None  # x and y in pixels
-        self._settle = QTimer(self, singleShot=True, interval=SETTLE)
-        self._settle.timeout.connect(self._draw_properly)
+        self.hover: Reading | None = None  # x and y in pixels
+        self.settling = QTimer(self, singleShot=True, interval=SETTLE)
+        self.settling.timeout.connect(self._draw_properly)
 
     def show_picture(
         self, picture: Picture | None, stale: str = "", dragging: bool = False, waiting: bool = False
@@ -104,24 +104,29 @@ class Canvas(QWidget):
             if not dragging:
                 self.setAccessibleName(picture.words_for("caption"))
                 self.setAccessibleDescription(described(picture))
-                self._settle.start()
-        self._hover, self._read_at = None, None
+                self.settling.start()
+        self.hover, self._read_at = None, None
         self.update()
+
+    @property
+    def busy(self) -> bool:
+        """Whether labels are yet to find their places."""
+        return self.settling.isActive()
 
     def forget(self) -> None:
         """Show nothing."""
-        self.picture, self.stale, self._image = None, "", QImage()
+        self.picture, self.stale, self.image = None, "", QImage()
         self.update()
 
     def _draw_quickly(self) -> None:
         if self._has_room():
             self._keep_backgrounds()
-            self._draw_over(self._layers["kept"], partial(self._drawing.live, names=self._names))
+            self._draw_over(self._layers["kept"], partial(self._drawing.live, names=self.names))
 
     def _draw_properly(self) -> None:
         if self._has_room():
             self._keep_backgrounds()
-            self._names = self._add_named()
+            self.names = self._add_named()
             self._draw_over(self._layers["scale"], self._drawing.marks)
 
     @property
@@ -141,9 +146,9 @@ class Canvas(QWidget):
 
     def _paint_and_remove(self, draw: Any) -> None:
         """Draw marks on the bitmap."""
-        marks = draw(self._axes, self.picture, self._look())
+        marks = draw(self.axes, self.picture, self._look())
         for mark in marks:
-            self._axes.draw_artist(mark)
+            self.axes.draw_artist(mark)
         for mark in marks:
             mark.remove()
 
@@ -163,7 +168,7 @@ class Canvas(QWidget):
         below = "empty"
         for layer, draw in (("sheet", draw_sheet), ("scale", self._drawing.scale), ("kept", self._drawing.kept)):
             if keys[layer] != self._keys.get(layer):
-                self._names = []
+                self.names = []
                 self._add_layer(layer, below, draw)
             below = layer
         self._keys = keys
@@ -174,8 +179,8 @@ class Canvas(QWidget):
 
         dots, width, height = 100 * self.devicePixelRatioF(), self.width() / 100, self.height() / 100
         if self._figure is None:
-            self._figure, self._axes = new_figure(width, height, self._look(), dots, in_window=True)
-            self._axes.set_axis_off()
+            self._figure, self.axes = new_figure(width, height, self._look(), dots, in_window=True)
+            self.axes.set_axis_off()
         self._figure.set_dpi(dots)
         self._figure.set_size_inches(width, height)
         self._figure.set_facecolor(self.theme.colours.paper)
@@ -190,8 +195,8 @@ class Canvas(QWidget):
         from ragwort.figures.drawing import boxes_of_texts
 
         marks: list[Any] = []
-        if self._axes is not None and self.picture is not None:
-            marks = self._drawing.kept_and_named(self._axes, self.picture, self._look())
+        if self.axes is not None and self.picture is not None:
+            marks = self._drawing.kept_and_named(self.axes, self.picture, self._look())
         boxes = boxes_of_texts(marks)
         self._add_layer("kept", "scale", lambda *_: marks)
         return boxes
@@ -206,30 +211,30 @@ class Canvas(QWidget):
         height, width = buffer.shape[:2]
         image = QImage(buffer, width, height, QImage.Format.Format_RGBA8888)
         image.setDevicePixelRatio(self.devicePixelRatioF())
-        self._image = image.copy()
+        self.image = image.copy()
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self._settle.start()
+        self.settling.start()
 
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
         if event.type() == QEvent.Type.PaletteChange:
-            self._settle.start()
+            self.settling.start()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         if not self._painted:
             self._painted = True
             QTimer.singleShot(0, self, self.painted_first.emit)
         painter = QPainter(self)
-        if not self._image.isNull():
+        if not self.image.isNull():
             painter.setOpacity(0.32 if self.stale else 1.0)
-            painter.drawImage(QPointF(0, 0), self._image)
+            painter.drawImage(QPointF(0, 0), self.image)
             painter.setOpacity(1.0)
         if self.stale:
             paint_message(painter, self.theme, self.rect(), self.stale, "quiet" if self._waiting else "brick")
-        elif self._hover is not None:
-            paint_reading(painter, self.theme, self.rect(), self._hover)
+        elif self.hover is not None:
+            paint_reading(painter, self.theme, self.rect(), self.hover)
         if self.hasFocus():
             paint_focus(painter, self.theme, self.rect())
 
@@ -238,17 +243,17 @@ class Canvas(QWidget):
     def data_at(self, at: QPointF) -> tuple[float, float]:
         """The place of a pixel of the widget, in the units of the axes."""
         dots = self.devicePixelRatioF()
-        x, y = self._axes.transData.inverted().transform((at.x() * dots, (self.height() - at.y()) * dots))
+        x, y = self.axes.transData.inverted().transform((at.x() * dots, (self.height() - at.y()) * dots))
         return float(x), float(y)
 
     def pixel_at(self, place: tuple[float, float]) -> QPointF:
         """The pixel of the widget at a place of the axes."""
-        x, y = self._axes.transData.transform(place) / self.devicePixelRatioF()
+        x, y = self.axes.transData.transform(place) / self.devicePixelRatioF()
         return QPointF(x, self.height() - y)
 
     def point_at(self) -> QPointF | None:
         """Where the design's point is, in the widget's pixels."""
-        if self.picture is None or self.picture.handle is None or self._axes is None or self.stale:
+        if self.picture is None or self.picture.handle is None or self.axes is None or self.stale:
             return None
         return self.pixel_at(self.picture.handle)
 
@@ -260,26 +265,26 @@ class Canvas(QWidget):
 
     def flag_at(self, at: QPointF) -> int:
         """The pin whose pole or dot is there; -1 where none is."""
-        if self.picture is None or self._axes is None or self.stale:
+        if self.picture is None or self.axes is None or self.stale:
             return -1
         for flag in self.picture.flags:
-            foot = self.pixel_at((flag.x, self._axes.get_ylim()[0]))
+            foot = self.pixel_at((flag.x, self.axes.get_ylim()[0]))
             top = foot.y() if math.isnan(flag.y) else self.pixel_at((flag.x, flag.y)).y()
             reach = self.theme.px(7)
             if abs(at.x() - foot.x()) < reach and top - reach <= at.y() <= foot.y() + 2 * reach:
                 return flag.number
         return -1
 
-    def _area(self) -> QRectF:
+    def area(self) -> QRectF:
         """Where the axes are, in pixels of the widget."""
-        box, dots = self._axes.get_window_extent(), self.devicePixelRatioF()
+        box, dots = self.axes.get_window_extent(), self.devicePixelRatioF()
         return QRectF(box.x0 / dots, self.height() - box.y1 / dots, box.width / dots, box.height / dots)
 
     def zone_at(self, at: QPointF) -> str:
         """What lies there: `paper`, `axis` (the numbers below), the words `x`, `y` or `title`; nothing without axes."""
-        if self.picture is None or self._axes is None or self.stale:
+        if self.picture is None or self.axes is None or self.stale:
             return ""
-        area, row = self._area(), 2 * TEXT_POINTS * self.theme.scale
+        area, row = self.area(), 2 * TEXT_POINTS * self.theme.scale
         if area.contains(at):
             return "paper"
         if at.y() > area.bottom() + row:
@@ -290,7 +295,7 @@ class Canvas(QWidget):
 
     def place_of(self, part: str) -> QPoint:
         """The middle of the words `x`, `y`, `title` or `caption`, in pixels of the widget."""
-        area, height = self._area() if self._axes is not None else QRectF(self.rect()), self.height()
+        area, height = self.area() if self.axes is not None else QRectF(self.rect()), self.height()
         middle = {"x": (area.center().x(), height - 14), "y": (0, area.center().y()), "title": (area.left(), 10)}
         return QPointF(*middle.get(part, (area.left(), height))).toPoint()
 
@@ -303,13 +308,13 @@ class Canvas(QWidget):
                 self.setCursor(self._held.cursor)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        if self._held is not None and self._axes is not None:
+        if self._held is not None and self.axes is not None:
             self._held.move(event.position())
-            self._hover = None
+            self.hover = None
             return
         near = self.near_point(event.position()) or self.flag_at(event.position()) >= 0
         self.setCursor(Qt.CursorShape.OpenHandCursor if near else Qt.CursorShape.ArrowCursor)
-        self._hover = None if near else self._reading(event.position())
+        self.hover = None if near else self.reading_at(event.position())
         self.update()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -338,11 +343,11 @@ class Canvas(QWidget):
         event.accept()
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:
-        if self.picture is None or self._axes is None or self.stale:
+        if self.picture is None or self.axes is None or self.stale:
             return
         at = QPointF(event.pos())
         if event.reason() == QContextMenuEvent.Reason.Keyboard:
-            at = self.point_at() or self._area().center()
+            at = self.point_at() or self.area().center()
             self.menu_asked.emit(
                 at.toPoint(), self.picture.flags[0].number if self.picture.flags else -1, self.data_at(at)[0]
             )
@@ -350,7 +355,7 @@ class Canvas(QWidget):
         self.menu_asked.emit(at.toPoint(), self.flag_at(at), self.data_at(at)[0])
 
     def leaveEvent(self, event: QEvent) -> None:
-        self._hover = None
+        self.hover = None
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -369,7 +374,7 @@ class Canvas(QWidget):
 
     def read_on(self, steps: int) -> None:
         """Walk along what is shown and say what is read there; from the design's point at first."""
-        if self.picture is None or self._axes is None or self.stale:
+        if self.picture is None or self.axes is None or self.stale:
             return
         readings = self.picture.walk()
         if not readings:
@@ -379,13 +384,13 @@ class Canvas(QWidget):
         found = readings[min(max(nearest + steps, 0), len(readings) - 1)]
         self._read_at = found.x
         place = self.pixel_at((found.x, found.y))
-        self._hover = Reading(place.x(), place.y(), found.words)
+        self.hover = Reading(place.x(), place.y(), found.words)
         say(self, found.words)
         self.update()
 
-    def _reading(self, at: QPointF) -> Reading | None:
+    def reading_at(self, at: QPointF) -> Reading | None:
         """What is read under the pointer, at its pixel."""
-        if self.picture is None or self._axes is None or self.stale:
+        if self.picture is None or self.axes is None or self.stale:
             return None
         (x, y), (right, above) = self.data_at(at), self.data_at(at + QPointF(1, -1))
         found = self.picture.reading(Pointer(x, y, (right - x, above - y)))
@@ -396,4 +401,4 @@ class Canvas(QWidget):
 
     def bitmap(self) -> QPixmap:
         """What is shown, for the clipboard."""
-        return QPixmap.fromImage(self._image)
+        return QPixmap.fromImage(self.image)

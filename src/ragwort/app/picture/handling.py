@@ -54,7 +54,7 @@ class Handling(QObject):
         canvas.pin_dragged.connect(self._drag_pin)
         canvas.pin_dropped.connect(self._drop_pin)
         canvas.words_asked.connect(self.ask_words)
-        canvas.menu_asked.connect(self._show_menu)
+        canvas.menu_asked.connect(self.show_menu)
 
     def _now(self) -> tuple[Aim, Shown] | None:
         aim, shown = self.session.aim, self.canvas.picture
@@ -217,7 +217,7 @@ class Handling(QObject):
 
     # --- the menu ---
 
-    def _show_menu(self, at: QPoint, flag: int, x: float) -> None:
+    def show_menu(self, at: QPoint, flag: int, x: float) -> None:
         now = self._now()
         if now is None:
             return

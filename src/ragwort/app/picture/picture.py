@@ -51,12 +51,12 @@ class PictureView(QWidget):
         self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
         self._loading = Jobs(self)
         self._working = Jobs(self)  # pictures that take time
-        self._overdue = QTimer(self, singleShot=True, interval=OVERDUE)
-        self._overdue.timeout.connect(self._mark_old)
+        self.overdue = QTimer(self, singleShot=True, interval=OVERDUE)
+        self.overdue.timeout.connect(self._mark_old)
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(26), theme.px(8), theme.px(18), theme.px(8))
         column.setSpacing(theme.px(2))
-        column.addLayout(self._tabs())
+        column.addLayout(self._tab_line())
         self.steering = SteeringView(session, theme)
         column.addWidget(self.steering)
         self.canvas = Canvas(theme)
@@ -83,12 +83,12 @@ class PictureView(QWidget):
         session.changed.connect(self.refresh)
         self.refresh()
 
-    def _tabs(self) -> QHBoxLayout:
+    def _tab_line(self) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(0)
         row.setContentsMargins(self.theme.px(4), 0, 0, 0)
         self._tab_row = QHBoxLayout(spacing=self.theme.px(20))
-        self._group = QButtonGroup(self)
+        self.tabs = QButtonGroup(self)
         for name in PICTURES:
             tab = Tab(name, checkable=True, checked=name == self.name)
             tab.pressed_twice.connect(self.fill_asked)
@@ -97,46 +97,46 @@ class PictureView(QWidget):
             tab.setAccessibleName(f"Picture {name}")
             tab.setCursor(Qt.CursorShape.PointingHandCursor)
             tab.clicked.connect(lambda _=False, name=name: self.show_tab(name))
-            self._group.addButton(tab)
+            self.tabs.addButton(tab)
             self._tab_row.addWidget(tab)
         row.addLayout(self._tab_row)
         row.addStretch(1)
         self._copy = link("Copy", self.copy)
         row.addWidget(self._copy)
         row.addSpacing(self.theme.px(10))
-        self._export = link("Export", lambda: None)
-        self._export.setMenu(self._ways_out())
-        self._export.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
-        row.addWidget(self._export)
+        self.export_link = link("Export", lambda: None)
+        self.export_link.setMenu(self._ways_out())
+        self.export_link.setStyleSheet("QPushButton::menu-indicator { image: none; width: 0; }")
+        row.addWidget(self.export_link)
         return row
 
     def _ways_out(self) -> QMenu:
-        menu = QMenu(self._export)
+        menu = QMenu(self.export_link)
         for kind in FORMATS:
             title = "Data as CSV…" if kind == "csv" else f"Picture as {kind.upper()}…"
             menu.addAction(title, lambda kind=kind: self.export_asked.emit(kind))
         menu.addAction("Copy the picture", self.copy)
         menu.addSeparator()
-        self._sizes = QActionGroup(menu)
+        self.sizes = QActionGroup(menu)
         for name, size in SIZES.items():
             action = menu.addAction(f"For a {size.words}", lambda name=name: self.handling.set_size(name))
             action.setCheckable(True)
             action.setData(name)
-            self._sizes.addAction(action)
-        menu.aboutToShow.connect(self._check_size)
+            self.sizes.addAction(action)
+        menu.aboutToShow.connect(self.check_size)
         return menu
 
-    def _check_size(self) -> None:
+    def check_size(self) -> None:
         aim = self.session.aim
         now = (aim.steer(self.name).size if aim is not None else "") or USUAL
-        for action in self._sizes.actions():
+        for action in self.sizes.actions():
             action.setChecked(action.data() == now)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         narrow = self.width() < self.theme.px(NARROW)
         self._copy.setVisible(not narrow)  # the menu of ways out has it too
         self._tab_row.setSpacing(self.theme.px(5 if narrow else 20))
-        for tab in self._group.buttons():
+        for tab in self.tabs.buttons():
             restyle(tab, narrow=narrow)  # smaller letters: seven tabs are never cut
 
     def _load(self) -> None:
@@ -158,14 +158,14 @@ class PictureView(QWidget):
     def finish(self) -> None:
         """Wait until no thread works any more: for closing the window."""
         self._loading.finish()
-        self._overdue.stop()
+        self.overdue.stop()
         self._working.finish()
 
     def show_tab(self, name: str) -> None:
         """Bring another picture into view."""
         self.handling.take_words()
         self.name, self._shown_for = name, None
-        for tab in self._group.buttons():
+        for tab in self.tabs.buttons():
             tab.setChecked(tab.text() == name)
         self.canvas.forget()
         self.steering.forget()
@@ -232,7 +232,7 @@ class PictureView(QWidget):
         self.says.set_text(dict(picture.texts).get("caption") or picture.foot)
 
     def _give_up(self) -> None:
-        self._overdue.stop()
+        self.overdue.stop()
         self._working.cancel()
 
     def _draw_later(self, aim: Aim, answer: Answer) -> None:
@@ -242,13 +242,13 @@ class PictureView(QWidget):
             self._give_up()  # of what came in between, and is on its way
             self._show(self.canvas.picture, aim, answer, wanted)
             return
-        self._overdue.start()
+        self.overdue.start()
         kind = self._kind(aim)
 
         def show(picture: Picture, took: float) -> None:
             if took < PATIENCE:
                 self._slow.discard(kind)  # no time after all: the next of its kind is waited for
-            self._overdue.stop()
+            self.overdue.stop()
             self._show(picture, aim, answer, wanted)
 
         def start() -> None:
@@ -256,7 +256,7 @@ class PictureView(QWidget):
             self._working.start(lambda ticket: _timed(draw, ticket), lambda made: show(*made), self._drawing_failed)
 
         def show_rough(picture: Picture) -> None:
-            self._overdue.stop()
+            self.overdue.stop()
             self._show(picture, aim, answer)
             self.says.set_text(ROUGH)
             start()
@@ -273,8 +273,8 @@ class PictureView(QWidget):
 
     @property
     def busy(self) -> bool:
-        """Whether a picture is being worked out."""
-        return self._working.busy
+        """Whether a picture is being worked out, or its labels put in order."""
+        return self._working.busy or self.overdue.isActive() or self.canvas.busy
 
     @staticmethod
     def _drawing_failed(error: Exception) -> None:
@@ -283,14 +283,14 @@ class PictureView(QWidget):
     def _show_tabs(self, answer: Answer) -> None:
         """The tabs of the pictures that there are of this answer; another is taken where the one in view is not."""
         names = pictures_for(answer)
-        for tab in self._group.buttons():
+        for tab in self.tabs.buttons():
             tab.setVisible(tab.text() in names)
         if self.name not in names:
             self.name = names[0]
             self._shown_for = None
             self.canvas.forget()
             self.steering.forget()
-        for tab in self._group.buttons():
+        for tab in self.tabs.buttons():
             tab.setChecked(tab.text() == self.name)
 
     def _show_stop(self, outcome: Outcome) -> None:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QEvent, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QSplitter, QStackedLayout, QVBoxLayout, QWidget
+from typing_extensions import override
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
@@ -13,6 +14,7 @@ from ragwort.app.rehearse.pictures import RehearsalPictures
 from ragwort.app.rehearse.running import Done, Running, Wanted, key_of_world
 from ragwort.app.rehearse.worlds_table import WorldsTable
 from ragwort.app.session.live_sentence import LiveSentence
+from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
 from ragwort.designs import RequestError
 from ragwort.figures.drawing import prepare
@@ -30,23 +32,21 @@ from ragwort.study.document.pages import World
 from ragwort.study.results.outcome import Pending
 from ragwort.study.words.numbers import count_text
 
-DELAY = 150  # ms after the last edit until the study is rehearsed
 EMPTY = "There is no aim to rehearse yet: add one on the page Bench."
 
 
-class RehearsePage(QWidget):
+class RehearsePage(Page):
     """What the aim's rehearsal asks, worked out while the page is in view."""
+
+    key = "Rehearse"
 
     data_wanted = Signal(str)  # as which kind of file
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
+        super().__init__(session, theme)
         self.running = Running(self)
-        self.running.grown.connect(self._show)
-        self._shown, self._halted = False, ""
-        self._wait = QTimer(self, singleShot=True, interval=DELAY)
-        self._wait.timeout.connect(self._begin)
+        self.running.grown.connect(self.show_all)
+        self.shown, self.halted = False, ""
         self._planned: tuple[Aim, Planned | str] | None = None  # asked for with every step of a rehearsal
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -93,7 +93,7 @@ class RehearsePage(QWidget):
         links.setSpacing(px(12))
         self.add = link("+ another departure", self._add, "smallLink")
         self.remove = link("remove", self._remove, "smallLink")
-        self.stop = link("Stop", self._stop_or_go_on, "smallLink")
+        self.stop = link("Stop", self.stop_or_go_on, "smallLink")
         for each in (self.add, self.remove):
             links.addWidget(each)
         links.addStretch(1)
@@ -130,52 +130,55 @@ class RehearsePage(QWidget):
     def changeEvent(self, event: QEvent) -> None:
         """The table's inks are the theme's."""
         super().changeEvent(event)
-        if event.type() == QEvent.Type.PaletteChange and self._shown:
-            self._show()
+        if event.type() == QEvent.Type.PaletteChange and self.shown:
+            self.show_all()
 
+    @override
     def set_shown(self, shown: bool) -> None:
-        """Work while the page is in view."""
-        self._shown = shown
         if shown:
             prepare()
-            self.refresh()
-        else:
-            self._wait.stop()
-            self.running.stop()
+        super().set_shown(shown)
 
+    @override
+    def halt(self) -> None:
+        super().halt()
+        self.running.stop()
+
+    @override
     def finish(self) -> None:
-        """Stop, and wait until no thread works any more: for closing the window."""
-        self._wait.stop()
+        self.wait.stop()
         self.running.finish()
 
     @property
+    @override
     def busy(self) -> bool:
-        """Whether something is being worked out, or will be in a moment."""
-        return self._wait.isActive() or self.running.busy
+        return self.wait.isActive() or self.running.busy or self.pictures.canvas.busy
 
+    @override
     def refresh(self) -> None:
         """Show the session's aim; what is missing is worked out soon."""
-        if not self._shown:
+        if not self.shown:
             return
-        wanted = self._wanted()
+        wanted = self.wanted()
         if wanted is None:
             self.running.stop()
-        self._show()
+        self.show_all()
         if wanted is not None and self.running.is_missing(wanted) and not self._is_halted(wanted):
-            self._wait.start()
+            self.wait.start()
             self._show_links()
 
-    def _begin(self) -> None:
-        wanted = self._wanted()
+    @override
+    def begin(self) -> None:
+        wanted = self.wanted()
         if wanted is not None and not self._is_halted(wanted):
             self.running.want(wanted)
             self._show_links()
         else:
-            self._show()  # nothing comes that would be waited for
+            self.show_all()  # nothing comes that would be waited for
 
     def _is_halted(self, wanted: Wanted) -> bool:
         """Whether somebody has stopped just this."""
-        return self._halted == self._key(wanted)
+        return self.halted == self.key_of(wanted)
 
     def planned(self) -> Planned | str:
         """What the aim plans, or why there is nothing to rehearse."""
@@ -189,7 +192,7 @@ class RehearsePage(QWidget):
             self._planned = aim, _planned(aim)
         return self._planned[1]
 
-    def _wanted(self) -> Wanted | None:
+    def wanted(self) -> Wanted | None:
         aim, of = self.session.aim, self.planned()
         if aim is None or isinstance(of, str):
             return None
@@ -202,14 +205,14 @@ class RehearsePage(QWidget):
 
     def _comes(self) -> bool:
         """Whether a study is being made up, or will be in a moment: of a world that cannot be none is."""
-        wanted = self._wanted()
+        wanted = self.wanted()
         asked = wanted is not None and wanted.number > 0 and not self._is_halted(wanted)
         return asked and wanted is not None and self.running.is_missing(wanted)
 
-    def _key(self, wanted: Wanted) -> str:
+    def key_of(self, wanted: Wanted) -> str:
         return "|".join([*(key_of_world(wanted.aim, each) for each in wanted.worlds), f"{wanted.by_size}"])
 
-    def _show(self) -> None:
+    def show_all(self) -> None:
         aim, of = self.session.aim, self.planned()
         self.sentence.setVisible(aim is not None and not isinstance(of, str))
         if aim is None or isinstance(of, str):
@@ -256,9 +259,9 @@ class RehearsePage(QWidget):
         aim, of = self.session.aim, self.planned()
         if aim is None or isinstance(of, str):
             return
-        wanted = self._wanted()
+        wanted = self.wanted()
         missing = wanted is not None and self.running.is_missing(wanted)
-        self.stop.setVisible(missing and not self._wait.isActive())
+        self.stop.setVisible(missing and not self.wait.isActive())
         self.stop.setText("Stop" if self.running.busy else "Go on")
         self.remove.setVisible(chosen_of(aim, of).id != PLANNED)
         complete = any(self.running.done(aim, each).tally is not None for each in worlds_of(aim, of))
@@ -291,17 +294,17 @@ class RehearsePage(QWidget):
         if aim is not None and isinstance(of, Planned):
             self._do(edits.remove_world, of, chosen_of(aim, of).id)
 
-    def _stop_or_go_on(self) -> None:
-        wanted = self._wanted()
+    def stop_or_go_on(self) -> None:
+        wanted = self.wanted()
         if wanted is None:
             return
         if self.running.busy:
-            self._halted = self._key(wanted)
+            self.halted = self.key_of(wanted)
             self.running.stop()
         else:
-            self._halted = ""
+            self.halted = ""
             self.running.want(wanted)
-        self._show()
+        self.show_all()
 
     def _step(self, by: int) -> None:
         aim = self.session.aim
@@ -313,7 +316,7 @@ class RehearsePage(QWidget):
         if not self.pictures.as_table:
             self.pictures.show_tab("One study")
         self.pictures.as_table = not self.pictures.as_table
-        self._show()
+        self.show_all()
 
     def _keep(self) -> None:
         aim, of = self.session.aim, self.planned()

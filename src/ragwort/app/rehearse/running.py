@@ -67,14 +67,14 @@ class Running(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.jobs = Jobs(self)
-        self._done: OrderedDict[str, Done] = OrderedDict()
+        self.known: OrderedDict[str, Done] = OrderedDict()
         self._ticket: Ticket | None = None
         self._came.connect(self._take)
         self._wanted: Wanted | None = None
 
     def done(self, aim: Aim, world: World) -> Done:
         """What is known so far."""
-        return self._done.get(key_of_world(aim, world), Done())
+        return self.known.get(key_of_world(aim, world), Done())
 
     @property
     def busy(self) -> bool:
@@ -89,7 +89,7 @@ class Running(QObject):
         if not self._missing(wanted):
             self.jobs.cancel()
             return
-        self.jobs.start(partial(self._work, wanted), lambda _: self.grown.emit(), self._failed)
+        self.jobs.start(partial(self._work, wanted), lambda _: self.grown.emit())
 
     def stop(self) -> None:
         """Give up; what is done stays, and what is still on its way comes too late."""
@@ -127,21 +127,17 @@ class Running(QObject):
     def _take(self, ticket: Ticket, key: str, what: object) -> None:
         if ticket is not self._ticket:
             return
-        done = self._done.setdefault(key, Done())
-        self._done.move_to_end(key)
+        done = self.known.setdefault(key, Done())
+        self.known.move_to_end(key)
         if isinstance(what, DataSet):
             done.data = {what.number: what}
         elif isinstance(what, tuple) and isinstance(what[0], Needed):
             done.needed, done.sizes = what
         elif isinstance(what, tuple):
             done.tally, done.complete, done.seconds = what
-        while len(self._done) > _KEPT:
-            self._done.popitem(last=False)
+        while len(self.known) > _KEPT:
+            self.known.popitem(last=False)
         self.grown.emit()
-
-    @staticmethod
-    def _failed(error: Exception) -> None:
-        raise error
 
 
 def _same(first: Wanted, second: Wanted) -> bool:

@@ -9,11 +9,12 @@ from hashlib import sha256
 from PySide6.QtCore import Qt, QTimer, QUrl, Signal
 from PySide6.QtGui import QGuiApplication, QImage, QResizeEvent, QTextDocument
 from PySide6.QtWidgets import QHBoxLayout, QTextBrowser, QVBoxLayout, QWidget
+from typing_extensions import override
 
-from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import hairline, label, scroll_to
 from ragwort.app.report.side import ReportSide
+from ragwort.app.session.page import DELAY, Page
 from ragwort.app.session.session import Session
 from ragwort.figures.paper import HEIGHT, WIDTH
 from ragwort.figures.pictures import Picture
@@ -26,27 +27,22 @@ from ragwort.study.sharing.family import role_told
 from ragwort.study.words.numbers import count_text
 from ragwort.study.words.protocol import taken_in
 
-DELAY = 250  # ms after the last edit until the preview is made anew
 
-
-class ReportPage(QWidget):
+class ReportPage(Page):
     """A live preview; made off the interface thread while the page is in view."""
+
+    key = "Report"
 
     export_asked = Signal(str)
     checklist_asked = Signal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
-        self._jobs = Jobs(self)
-        self._shown = False
-        self._pictures: list[Picture] = []
+        super().__init__(session, theme)
+        self.pictures: list[Picture] = []
         self._all = 0  # how many pictures there are, drawn here or not
-        self._images: dict[bytes, QImage] = {}  # those that have been drawn
-        self._made_for: tuple[Study, int] | None = None  # and how wide its page is
+        self.images: dict[bytes, QImage] = {}  # those that have been drawn
+        self.made_for: tuple[Study, int] | None = None  # and how wide its page is
         self._looked_at = ""  # the aim at which the preview was opened last
-        self._timer = QTimer(self, singleShot=True, interval=DELAY)
-        self._timer.timeout.connect(self._start)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -87,40 +83,32 @@ class ReportPage(QWidget):
 
     # --- showing ---
 
-    def set_shown(self, shown: bool) -> None:
-        """Make previews only while the page is in view."""
-        self._shown = shown
-        if shown:
-            self.refresh()
-        else:
-            if self._timer.isActive() or self._jobs.busy:
-                self._made_for = None  # what is shown is old, or lacks pictures
-            self._timer.stop()
-            self._jobs.cancel()
+    @override
+    def halt(self) -> None:
+        if self.busy:
+            self.made_for = None  # what is shown is old, or lacks pictures
+        super().halt()
 
-    def finish(self) -> None:
-        """Stop, and wait until no thread works any more: for closing the window."""
-        self._timer.stop()
-        self._jobs.finish()
-
+    @override
     def refresh(self) -> None:
         """Show the session's study, soon."""
         self.side.refresh()
-        if self._shown and self._made_for is not None and self._looked_at != self.session.aim_id:
+        if self.shown and self.made_for is not None and self._looked_at != self.session.aim_id:
             self._look_at_aim()
-        if self._shown and (self.session.study, self._page_width()) != self._made_for:
+        if self.shown and (self.session.study, self._page_width()) != self.made_for:
             self.state.setText("Bringing the preview up to date …")
-            self._timer.start(DELAY if self._made_for is not None else 0)
+            self.wait.start(DELAY if self.made_for is not None else 0)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         QTimer.singleShot(0, self, self.refresh)  # once the page has its width
 
-    def _start(self) -> None:
+    @override
+    def begin(self) -> None:
         study, width = self.session.study, self._page_width()
-        if self._made_for is None and len(study.aims) > 1 and self.session.aim is not None:
+        if self.made_for is None and len(study.aims) > 1 and self.session.aim is not None:
             begun = study.changed(aims=(self.session.aim,))  # what is looked at first, and then the whole
             begin = partial(self._begin, study, width)
-            self._jobs.start(lambda _: _written(begun, width)[0], begin, self._failed)
+            self.jobs.start(lambda _: written(begun, width)[0], begin, self._failed)
         else:
             self._write(study, width)
 
@@ -129,7 +117,7 @@ class ReportPage(QWidget):
         self._write(study, width)
 
     def _write(self, study: Study, width: int) -> None:
-        self._jobs.start(lambda _: _written(study, width), lambda made: self._show(study, width, *made), self._failed)
+        self.jobs.start(lambda _: written(study, width), lambda made: self._show(study, width, *made), self._failed)
 
     def _page_width(self) -> int:
         return max(
@@ -142,13 +130,13 @@ class ReportPage(QWidget):
         pictures = document.pictures()[:MOST_DRAWN]
         self.preview.document().clear()
         for number in range(len(pictures)):
-            self._put(number, self._images.get(_key(pictures[number])) or _blank())
+            self._put(number, self.images.get(_key(pictures[number])) or _blank())
         self.preview.setHtml(html)
         scroll_to(self.preview, place)
         if self._looked_at != self.session.aim_id:
             self._look_at_aim()
-        self._made_for = (study, width)
-        self._pictures, self._all = pictures, len(document.pictures())
+        self.made_for = (study, width)
+        self.pictures, self._all = pictures, len(document.pictures())
         first = document.pictures_of(_place_of(study, self.session.aim_id))
         self._draw_next([number for number in sorted(range(len(pictures)), key=lambda at: at not in first)])
         self.refresh()  # an edit that was taken back while this was written left nothing to be made, until now
@@ -164,23 +152,23 @@ class ReportPage(QWidget):
 
     def _draw_next(self, numbers: list[int]) -> None:
         """Draw one picture elsewhere, and then the next; one that was drawn before is at hand."""
-        wanted = [number for number in numbers if _key(self._pictures[number]) not in self._images]
+        wanted = [number for number in numbers if _key(self.pictures[number]) not in self.images]
         if not wanted:
-            kept = [_key(picture) for picture in self._pictures]
-            self._images = {key: self._images[key] for key in kept}
-            self.state.setText(_what_is_shown(len(self._pictures), self._all))
+            kept = [_key(picture) for picture in self.pictures]
+            self.images = {key: self.images[key] for key in kept}
+            self.state.setText(_what_is_shown(len(self.pictures), self._all))
             return
-        self.state.setText(f"Drawing the pictures: {len(self._pictures) - len(wanted)} of {len(self._pictures)} …")
+        self.state.setText(f"Drawing the pictures: {len(self.pictures) - len(wanted)} of {len(self.pictures)} …")
         number = wanted[0]
-        picture = self._pictures[number]
+        picture = self.pictures[number]
 
         def show(image: QImage) -> None:
-            self._images[_key(picture)] = image
+            self.images[_key(picture)] = image
             self._put(number, image)
             self.preview.viewport().update()
             self._draw_next(wanted[1:])
 
-        self._jobs.start(lambda _: _drawn(picture), show, self._failed)
+        self.jobs.start(lambda _: _drawn(picture), show, self._failed)
 
     def _put(self, number: int, image: QImage) -> None:
         place = QUrl(PICTURE.format(number))
@@ -204,7 +192,7 @@ def _what_is_shown(drawn: int, pictures: int) -> str:
     return "This is what is exported."
 
 
-def _written(study: Study, width: int) -> tuple[str, Document]:
+def written(study: Study, width: int) -> tuple[str, Document]:
     """The preview's HTML and the document that it shows; runs off the interface thread."""
     from ragwort.report import report_of
 

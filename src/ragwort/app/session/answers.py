@@ -43,11 +43,11 @@ class Answers(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="answers")
-        self._jobs: dict[str, _Job] = {}
+        self.under_way: dict[str, _Job] = {}
         self._asked: set[str] = set()
-        self._stopped: set[str] = set()
+        self.stopped: set[str] = set()
         self._failed: dict[str, BaseException] = {}
-        self._known: dict[tuple[str, str], tuple[Aim, Setting | None, Answer]] = {}
+        self.known: dict[tuple[str, str], tuple[Aim, Setting | None, Answer]] = {}
         self._last: dict[tuple[str, str], Answer] = {}
         self._done.connect(self._one_done, Qt.ConnectionType.QueuedConnection)
         self._tidy = QTimer(self, singleShot=True, interval=0)
@@ -56,12 +56,12 @@ class Answers(QObject):
     @property
     def busy(self) -> bool:
         """Whether anything is being worked out."""
-        return bool(self._jobs)
+        return bool(self.under_way)
 
     def outcome(self, aim: Aim, setting: Setting | None = None, patient: bool = False) -> Outcome:
         """The outcome as it stands: an answer, a problem, or one that is being worked out."""
         slot = (aim.id, getattr(setting, "id", ""))
-        known = self._known.get(slot)
+        known = self.known.get(slot)
         if known is not None and known[0] is aim and known[1] is setting:
             return known[2]  # the same object: nothing of it can have changed
         found: Outcome = at_hand(aim, setting, PATIENCE if patient else LITTLE_PATIENCE)
@@ -69,7 +69,7 @@ class Answers(QObject):
             found = self._begun(slot, aim, setting)
         if isinstance(found, Answer):
             self._last[slot] = found
-            self._known[slot] = (aim, setting, found)
+            self.known[slot] = (aim, setting, found)
         return replace(found, last=self._last_like(slot, aim, setting)) if isinstance(found, Pending) else found
 
     def _last_like(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Answer | None:
@@ -80,18 +80,18 @@ class Answers(QObject):
 
     def _begun(self, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> Outcome:
         key = key_of(aim, setting)
-        if key in self._stopped:
+        if key in self.stopped:
             return Halted()
         if key in self._failed:
             raise self._failed.pop(key)
         self._asked.add(key)
         self._tidy.start()
-        if key not in self._jobs:
+        if key not in self.under_way:
             self._start(key, slot, aim, setting)
         return at_hand(aim, setting)
 
     def _start(self, key: str, slot: tuple[str, str], aim: Aim, setting: Setting | None) -> None:
-        for other, job in list(self._jobs.items()):
+        for other, job in list(self.under_way.items()):
             if job.slot == slot:
                 self._drop(other)
         job = _Job(slot, aim.id)
@@ -114,38 +114,38 @@ class Answers(QObject):
                 self._failed[key] = error
             self._done.emit(key)
 
-        self._jobs[key] = job
+        self.under_way[key] = job
         job.future = self._pool.submit(work)
 
     @Slot(str)
     def _one_done(self, key: str) -> None:
-        if self._jobs.pop(key, None) is not None:
+        if self.under_way.pop(key, None) is not None:
             self.arrived.emit()
 
     def _give_up_unasked(self) -> None:
-        for key in [key for key in self._jobs if key not in self._asked]:
+        for key in [key for key in self.under_way if key not in self._asked]:
             self._drop(key)
         self._asked.clear()
 
     def _drop(self, key: str) -> None:
-        self._jobs.pop(key).give_up()
+        self.under_way.pop(key).give_up()
 
     # --- what users do ---
 
     def stop(self) -> None:
         """Give up what is being worked out; what was asked for says so."""
-        self._stopped |= set(self._jobs)
-        for key in list(self._jobs):
+        self.stopped |= set(self.under_way)
+        for key in list(self.under_way):
             self._drop(key)
         self.arrived.emit()
 
     def start_again(self) -> None:
         """Work out what was given up."""
-        self._stopped.clear()
+        self.stopped.clear()
         self.arrived.emit()
 
     def finish(self) -> None:
         """Give up, and wait until no thread works any more: for closing the window."""
-        for key in list(self._jobs):
+        for key in list(self.under_way):
             self._drop(key)
         self._pool.shutdown(wait=True, cancel_futures=True)

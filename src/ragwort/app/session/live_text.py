@@ -64,14 +64,14 @@ class LiveText(QWidget):
     def __init__(self, theme: Theme, letters: Letters = LARGE) -> None:
         super().__init__()
         self.theme, self.letters = theme, letters
-        self._pieces: list[Piece] = []
+        self.pieces: list[Piece] = []
         self._remark, self._fault = "", False
-        self._tokens: list[Token] = []
-        self._words: list[tuple[QPointF, str]] = []
+        self.tokens: list[Token] = []
+        self.words_at: list[tuple[QPointF, str]] = []
         self._remark_at = QPointF()
         self._laid_out: object = None  # for what
         self._turn = 0  # how often a sentence was shown
-        self._size = letters.sizes[0][0]
+        self.letter_size = letters.sizes[0][0]
 
     def wire(self, token: Token) -> None:
         """Connect a new token."""
@@ -88,7 +88,7 @@ class LiveText(QWidget):
             return
         theme = self.theme
         wants = (pieces, remark, fault, self.width(), theme.scale, theme.colours.name, self.shows_below())
-        if wants != self._laid_out or any(token.typing for token in self._tokens):
+        if wants != self._laid_out or any(token.typing for token in self.tokens):
             self._laid_out = wants
             self._lay_out()
 
@@ -99,20 +99,20 @@ class LiveText(QWidget):
         shows the sentence anew, with more tokens or fewer, before this goes on.
         """
         wanted = [piece for piece in pieces if piece.kind in LIVE]
-        for going in self._tokens[len(wanted) :]:
+        for going in self.tokens[len(wanted) :]:
             going.stop_typing()
         if turn == self._turn:
-            self._pieces, self._remark, self._fault = pieces, remark, fault
-        while turn == self._turn and len(self._tokens) > len(wanted):
-            discard(self._tokens.pop())
-        while turn == self._turn and len(self._tokens) < len(wanted):
+            self.pieces, self._remark, self._fault = pieces, remark, fault
+        while turn == self._turn and len(self.tokens) > len(wanted):
+            discard(self.tokens.pop())
+        while turn == self._turn and len(self.tokens) < len(wanted):
             self._add_token(turn)
         for place, piece in enumerate(wanted):
             if turn == self._turn:
-                self.dress(self._tokens[place], piece)
+                self.dress(self.tokens[place], piece)
         if turn != self._turn:  # the one that was being made ready then has taken on a piece that is old
-            newer = [piece for piece in self._pieces if piece.kind in LIVE]
-            for token, piece in zip(self._tokens, newer, strict=False):
+            newer = [piece for piece in self.pieces if piece.kind in LIVE]
+            for token, piece in zip(self.tokens, newer, strict=False):
                 self.dress(token, piece)
         return turn == self._turn
 
@@ -123,13 +123,13 @@ class LiveText(QWidget):
     def _add_token(self, turn: int) -> None:
         token = self._new_token()
         if turn == self._turn:
-            self._tokens.append(token)
+            self.tokens.append(token)
         else:
             discard(token)
 
     def _new_token(self) -> Token:
         token = Token(self, self.theme)
-        self.setTabOrder(self._tokens[-1] if self._tokens else self._focused_before(), token)
+        self.setTabOrder(self.tokens[-1] if self.tokens else self._focused_before(), token)
         token.resized.connect(self._lay_out)
         self.wire(token)
         token.show()
@@ -153,13 +153,13 @@ class LiveText(QWidget):
     def _lay_out(self) -> None:
         """Break the sentence into lines; a long one is set smaller before it takes a fourth line."""
         for size, most in self.letters.sizes:
-            lines = self._broken(size)
+            lines = self.lines_of(size)
             if len(lines) <= most:
                 break
         self._place(lines, size)
         self.update()  # words may stand elsewhere now
 
-    def _broken(self, size: float) -> list[list[_Run]]:
+    def lines_of(self, size: float) -> list[list[_Run]]:
         room = max(200, self.width() - 2 * self.theme.px(self.letters.margins[0]))
         space = self.theme.width(" ", size, _WEIGHT)
         lines: list[list[_Run]] = [[]]
@@ -178,7 +178,7 @@ class LiveText(QWidget):
         """Runs that stay together on a line: a token with the punctuation that touches it, a symbol with its value."""
         chunks: list[list[_Run]] = []
         glued = False
-        for index, piece in enumerate(self._pieces):
+        for index, piece in enumerate(self.pieces):
             if piece.kind in ("text", "derived"):
                 words = piece.text.replace("\u00a0", "\u2007").split(" ")
                 for position, word in enumerate(words):
@@ -209,27 +209,27 @@ class LiveText(QWidget):
         return self.theme.width(shown, size, *_weight_of(piece))
 
     def _token_width(self, index: int, shown: str, size: float) -> float:
-        piece = self._pieces[index]
+        piece = self.pieces[index]
         width = self._width_of(piece, shown, size)
         if piece.found:
             return width + self.theme.px(size) * 0.82 + self.theme.px(17)
         return max(width + 3, self._token_of(index).width_of_editor())
 
     def _token_of(self, index: int) -> Token:
-        return self._tokens[sum(piece.kind in LIVE for piece in self._pieces[:index])]
+        return self.tokens[sum(piece.kind in LIVE for piece in self.pieces[:index])]
 
     def _place(self, lines: list[list[_Run]], size: float) -> None:
         plain = QFontMetricsF(self.theme.font(size, _WEIGHT))
         height = self.theme.px(size * 1.52)
         left, top = float(self.theme.px(self.letters.margins[0])), float(self.theme.px(self.letters.margins[1]))
-        self._size, self._words = size, []
+        self.letter_size, self.words_at = size, []
         for number, line in enumerate(lines):
             x, y = left, top + number * height
             baseline = y + (height + plain.ascent() - plain.descent()) / 2
             for position, run in enumerate(line):
                 x += self.theme.width(" ", size, _WEIGHT) if run.space and position else 0.0
                 if run.piece < 0:
-                    self._words.append((QPointF(x, baseline), run.text))
+                    self.words_at.append((QPointF(x, baseline), run.text))
                 else:
                     self._place_token(self._token_of(run.piece), run, size, QRectF(x, y + 2, run.width, height - 4))
                 x += run.width
@@ -250,13 +250,13 @@ class LiveText(QWidget):
         return bottom
 
     def _place_token(self, token: Token, run: _Run, size: float, place: QRectF) -> None:
-        token.place(self._token_font(self._pieces[run.piece], size), run.text, place.toAlignedRect())
+        token.place(self._token_font(self.pieces[run.piece], size), run.text, place.toAlignedRect())
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.setFont(self.theme.font(self._size, _WEIGHT))
+        painter.setFont(self.theme.font(self.letter_size, _WEIGHT))
         painter.setPen(self.theme.colour("ink"))
-        for at, word in self._words:
+        for at, word in self.words_at:
             painter.drawText(at, word)
         painter.setFont(self.theme.font(13.5))
         painter.setPen(self.theme.colour("brick" if self._fault else "quiet"))

@@ -42,8 +42,8 @@ class Session(QObject):
         self.history = History(study)
         self.path = path
         self.digest = digest or (digest_on_disk(path) if path is not None else "")
-        self._noticed_digest = ""
-        self._saved: Study | None = study
+        self.noticed_digest = ""
+        self.saved: Study | None = study
         self.saved_at = ""
         self.aim_id = study.aims[0].id if study.aims else ""
 
@@ -78,7 +78,7 @@ class Session(QObject):
     @property
     def unsaved(self) -> bool:
         """Whether there is anything that the file does not hold."""
-        return self.study is not self._saved and self.study != self._saved
+        return self.study is not self.saved and self.study != self.saved
 
     # --- what users do ---
 
@@ -151,7 +151,7 @@ class Session(QObject):
     def restore(self, recovered: Recovered) -> None:
         """Show work left behind; its copy goes once there is another of our own."""
         self._start(recovered.study, recovered.path, recovered.digest)
-        self._saved = None
+        self.saved = None
         if self.keep_copy():
             recovered.discard()
         self.changed.emit()
@@ -167,8 +167,8 @@ class Session(QObject):
         if self.path is None:
             return False
         now = digest_on_disk(self.path)
-        news = bool(now) and now not in (self.digest, self._noticed_digest)
-        self._noticed_digest = now
+        news = bool(now) and now not in (self.digest, self.noticed_digest)
+        self.noticed_digest = now
         return news
 
     def save(self, path: Path) -> bool:
@@ -179,7 +179,7 @@ class Session(QObject):
         except FileError as error:
             self.noticed.emit(str(error))
             return False
-        self.path, self._saved = path, self.study
+        self.path, self.saved = path, self.study
         self.saved_at = datetime.now().strftime("%H:%M")
         self._copy_timer.stop()
         self._recovery.clear()

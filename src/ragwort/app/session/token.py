@@ -48,13 +48,13 @@ class Token(QWidget):
         self.nudges = False  # whether arrows and dragging move its value
         self._press: QPoint | None = None
         self._dragged = 0
-        self._editor: PassingEdit | None = None
+        self.editor: PassingEdit | None = None
         self._font = theme.body  # kept here: a style sheet takes a widget's own font away when it is shown again
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
 
     def show_piece(self, piece: Piece, label: str) -> None:
         """Take over what is to be shown; `label` is the accessible name."""
-        if self._editor is not None and piece.name != self.piece.name:
+        if self.editor is not None and piece.name != self.piece.name:
             self.stop_typing()
         if piece.name != self.piece.name:
             close_menus(self)
@@ -180,7 +180,7 @@ class Token(QWidget):
         editor.setFont(self._font)
         if select:
             editor.selectAll()
-        self._editor = editor
+        self.editor = editor
         self.resized.emit()
         editor.textEdited.connect(self.typed)
         editor.textEdited.connect(lambda _: self.resized.emit())
@@ -199,25 +199,25 @@ class Token(QWidget):
     @property
     def typing(self) -> bool:
         """Whether something is being typed over it."""
-        return self._editor is not None
+        return self.editor is not None
 
     def width_of_editor(self) -> int:
         """The room that what is being typed takes; 0 while nothing is."""
-        if self._editor is None:
+        if self.editor is None:
             return 0
-        typed = QFontMetricsF(self._font).horizontalAdvance(self._editor.text())
+        typed = QFontMetricsF(self._font).horizontalAdvance(self.editor.text())
         return max(int(typed) + self.theme.px(30), self.theme.px(60))
 
     def _place_editor(self) -> None:
-        if self._editor is not None:
+        if self.editor is not None:
             place = self.geometry().adjusted(0, -2, 0, 2)
             place.setRight(min(place.right(), self.parentWidget().width() - 1))
-            self._editor.setGeometry(place)
+            self.editor.setGeometry(place)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        if watched is not self._editor or not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
+        if watched is not self.editor or not isinstance(event, QKeyEvent) or event.type() != QEvent.Type.KeyPress:
             return False
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self._editor.isModified():
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.editor.isModified():
             self.confirmed.emit()
         if event.key() == Qt.Key.Key_Escape:
             self._close_editor(keep=False)
@@ -229,7 +229,7 @@ class Token(QWidget):
         self._close_editor(keep=True)
 
     def _close_editor(self, keep: bool) -> None:
-        editor, self._editor = self._editor, None
+        editor, self.editor = self.editor, None
         if editor is not None:
             had_focus = editor.hasFocus()
             editor.removeEventFilter(self)

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, QTimer, Signal, SignalInstance
+from PySide6.QtCore import Qt, Signal, SignalInstance
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QStackedLayout, QVBoxLayout, QWidget
+from typing_extensions import override
 
-from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.table import CalmTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.session.live_sentence import LiveSentence
+from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
 from ragwort.sheet.allocation import SheetError
@@ -21,28 +22,24 @@ from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Pending
 
-DELAY = 120  # ms after the last edit until the sheet is made
 MOST_SHOWN = 500  # rows
 EMPTY = "There is no aim to collect data for yet: add one on the page Bench."
 
 
-class SheetPage(QWidget):
+class SheetPage(Page):
     """The sheet of the aim in view, made while the page is."""
+
+    key = "Sheet"
 
     sheet_wanted = Signal(str)  # as which kind of file
     list_wanted = Signal(str)
     labels_wanted = Signal()
 
     def __init__(self, session: Session, theme: Theme) -> None:
-        super().__init__()
-        self.session, self.theme = session, theme
+        super().__init__(session, theme)
         self.sheet: Sheet | None = None
         self._fault = ""
         self._made_for: tuple[Study | None, str] = (None, "")
-        self._shown = False
-        self._jobs = Jobs(self)
-        self._wait = QTimer(self, singleShot=True, interval=DELAY)
-        self._wait.timeout.connect(self._make)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -124,39 +121,21 @@ class SheetPage(QWidget):
 
     # --- showing ---
 
-    def set_shown(self, shown: bool) -> None:
-        """Make sheets while the page is in view."""
-        self._shown = shown
-        if shown:
-            self.refresh()
-        else:
-            self._wait.stop()
-            self._jobs.cancel()
-
-    def finish(self) -> None:
-        """Stop, and wait until no thread works any more: for closing the window."""
-        self._wait.stop()
-        self._jobs.finish()
-
-    @property
-    def busy(self) -> bool:
-        """Whether a sheet is being made, or will be in a moment."""
-        return self._wait.isActive() or self._jobs.busy
-
+    @override
     def refresh(self) -> None:
         """Show the session's aim; its sheet is made soon."""
-        if not self._shown:
+        if not self.shown:
             return
         of = self.wanted()
         self.sentence.setVisible(isinstance(of, Wanted))
         if isinstance(of, str):
-            self._jobs.cancel()
+            self.jobs.cancel()
             self.empty.setText(of)
             self._stack.setCurrentIndex(0)
             return
         self._stack.setCurrentIndex(1)
         if self._made_for != self._now():
-            self._wait.start()
+            self.wait.start()
         self._show(of)
 
     def wanted(self) -> Wanted | str:
@@ -173,22 +152,19 @@ class SheetPage(QWidget):
     def _now(self) -> tuple[Study | None, str]:
         return self.session.study, self.session.aim_id
 
-    def _make(self) -> None:
+    @override
+    def begin(self) -> None:
         study, aim = self.session.study, self.session.aim
         if aim is None or isinstance(self.wanted(), str):
             return
         now = self._now()
-        self._jobs.start(lambda _: _made(study, aim), lambda made: self._take(now, made), self._failed)
+        self.jobs.start(lambda _: _made(study, aim), lambda made: self._take(now, made))
 
     def _take(self, made_for: tuple[Study | None, str], made: Sheet | SheetError) -> None:
         self._made_for = made_for
         self.sheet = made if isinstance(made, Sheet) else None
         self._fault = "" if isinstance(made, Sheet) else str(made)
         self.refresh()
-
-    @staticmethod
-    def _failed(error: Exception) -> None:
-        raise error
 
     def _show(self, of: Wanted) -> None:
         current = self._made_for == self._now()

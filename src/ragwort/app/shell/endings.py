@@ -26,14 +26,14 @@ class Endings:
         self._wakeup_before = signal.set_wakeup_fd(self._tell.fileno())  # Qt's loop does not return to Python by itself
         self._notifier = QSocketNotifier(self._told.fileno(), QSocketNotifier.Type.Read)
         self._notifier.activated.connect(self._end)
-        application.commitDataRequest.connect(self._keep)
+        application.commitDataRequest.connect(self.keep)
 
     def _end(self) -> None:
         self._notifier.setEnabled(False)
         self._window.leave()
         self._application.exit(0)  # quit() would ask the window first
 
-    def _keep(self, manager: QSessionManager) -> None:
+    def keep(self, manager: QSessionManager) -> None:
         """The session may end: what is unsaved is kept, and the window stays until it is closed."""
         manager.setRestartHint(QSessionManager.RestartHint.RestartIfRunning)
         self._window.leave_editor()

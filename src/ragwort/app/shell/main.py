@@ -68,7 +68,7 @@ def spare_what_stays() -> None:
     gc.set_threshold(young, middle, 5 * middle)
 
 
-class _Start:
+class Start:
     """One start: the window is painted first, filled then; what goes wrong in filling it is raised by `run`."""
 
     def __init__(self, application: QApplication, file: Path | None, demo: bool) -> None:
@@ -132,7 +132,7 @@ def run(file: Path | None, demo: bool = False) -> int:
     application = the_application() if QApplication.instance() else QApplication(sys.argv[:1])
     application.setApplicationName("Ragwort")
     application.setStyle("Fusion")
-    start = _Start(application, file, demo)
+    start = Start(application, file, demo)
     start.begin(words or FirstWords())
     try:
         status = application.exec()

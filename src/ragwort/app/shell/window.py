@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QCoreApplication, QEvent, QSize, Qt, QTimer
@@ -16,38 +14,30 @@ from PySide6.QtWidgets import (
     QMenu,
     QMenuBar,
     QPushButton,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from ragwort.app.kit import theme as themes
 from ragwort.app.kit.command import Command
-from ragwort.app.kit.later import Later
 from ragwort.app.kit.notice import Notice
 from ragwort.app.kit.widgets import Elided, PassingEdit
-from ragwort.app.shell import make
 from ragwort.app.shell.finder import Finder
 from ragwort.app.shell.fitting import fit_the_screen
 from ragwort.app.shell.help import Help
 from ragwort.app.shell.opening import FirstWords, Opening
+from ragwort.app.shell.pages import PAGES, Pages
 from ragwort.app.shell.settings import Remembered
 from ragwort.files.log import fault_of_ours
 
 if TYPE_CHECKING:  # what takes time to load is imported once the window has been painted
     from ragwort.app.bench.bench import Bench
-    from ragwort.app.choose.chooser import Chooser
-    from ragwort.app.grid.page import GridPage
-    from ragwort.app.rehearse.page import RehearsePage
-    from ragwort.app.report.page import ReportPage
     from ragwort.app.session.session import Session
-    from ragwort.app.sheet.page import SheetPage
     from ragwort.app.shell.aims_panel import AimsPanel
     from ragwort.app.shell.exports import Exports
     from ragwort.app.shell.studies import Studies
 
 MENUS = ("File", "Edit", "Study", "View", "Help")
-PAGES = ("Bench", "Grid", "Rehearse", "Report", "Sheet", "Choose")
 DESIGNED_AT = (1280, 800)
 SMALLEST = (900, 560)
 
@@ -64,9 +54,8 @@ class Window(QMainWindow):
     def __init__(self, remembered: Remembered, words: FirstWords | None = None) -> None:
         super().__init__()
         self.remembered = remembered
-        self._actions: dict[str, QAction] = {}
-        self._page = PAGES[0]
-        self._taken = False
+        self.by_id: dict[str, QAction] = {}
+        self.taken = False
         self.theme = themes.make_theme(self._wants_dark())
         themes.put_on(self.theme, self._wants_dark(), themes.the_application())
         icon = QPixmap()
@@ -84,7 +73,7 @@ class Window(QMainWindow):
         """Fill the window with everything about an open study."""
         self.session = session
         self._build()
-        self._taken = True
+        self.taken = True
         session.changed.connect(self._show_state)
         session.noticed.connect(self.say)
         self._show_state()
@@ -115,11 +104,10 @@ class Window(QMainWindow):
         column.addLayout(middle, 1)
         self.aims = AimsPanel(self.session, self.theme)
         middle.addWidget(self.aims)
-        self.pages = QStackedWidget()
+        self.pages = Pages(self)
         middle.addWidget(self.pages, 1)
         self.aims.limit_refused.connect(self.say)
-        self.bench = Bench(self.session, self.theme, self.pages)
-        self.bench.detail.set_explaining(self.remembered.explaining)
+        self.bench = self.pages.of(Bench)
         self.studies = Studies(self, self.session, self.remembered, self.notice, self.leave_editor)
         self.studies.opened.connect(lambda: self.show_page("Bench"))
         self.help = Help(self, self.theme, self.session)
@@ -129,11 +117,6 @@ class Window(QMainWindow):
         self.bench.picture.export_asked.connect(self.exports.picture)
         self.bench.comparison_asked.connect(self.exports.comparison)
         self.bench.detail.guide_asked.connect(self.help.show_design)
-        self._report_page, self._chooser = Later(self._make_report_page), Later(self._make_chooser)
-        self._grid_page = Later(partial(make.grid_page, self))
-        self._rehearse_page = Later(partial(make.rehearse_page, self))
-        self._sheet_page = Later(partial(make.sheet_page, self))
-        self.pages.addWidget(self.bench)
         self.aims.choose_asked.connect(self.choose)
         self.aims.ways_asked.connect(self._show_ways)
         self._add_actions()
@@ -141,49 +124,7 @@ class Window(QMainWindow):
         column.addWidget(self._bottom())
         self.finder = Finder(self, self.theme, self.enabled_commands)
         self.studies.examples_asked.connect(lambda: self.finder.open("examples "))
-        self.show_page(self._page)
-
-    @property
-    def report_page(self) -> ReportPage:
-        """The page of the write-up."""
-        return self._report_page()
-
-    @property
-    def chooser(self) -> Chooser:
-        """The page for choosing a design."""
-        return self._chooser()
-
-    def _make_report_page(self) -> ReportPage:
-        from ragwort.app.report.page import ReportPage
-
-        page = ReportPage(self.session, self.theme)
-        page.export_asked.connect(self.exports.report)
-        page.checklist_asked.connect(self.exports.checklist)
-        self.pages.addWidget(page)
-        return page
-
-    @property
-    def grid_page(self) -> GridPage:
-        """The page of many combinations."""
-        return self._grid_page()
-
-    @property
-    def sheet_page(self) -> SheetPage:
-        """The page Sheet."""
-        return self._sheet_page()
-
-    @property
-    def rehearse_page(self) -> RehearsePage:
-        """The page Rehearse, made when it is first asked for."""
-        return self._rehearse_page()
-
-    def _make_chooser(self) -> Chooser:
-        from ragwort.app.choose.chooser import Chooser
-
-        page = Chooser(self.session, self.theme)
-        page.done.connect(self._chosen)
-        self.pages.addWidget(page)
-        return page
+        self.show_page(self.pages.name)
 
     def _top(self) -> QWidget:
         top = QFrame()
@@ -210,7 +151,7 @@ class Window(QMainWindow):
         for each in (each for each in self.commands if each.menu == name):
             if each.separated:
                 menu.addSeparator()
-            menu.addAction(self._actions[each.id])
+            menu.addAction(self.by_id[each.id])
             if each.id == "file.open":
                 self._recent = menu.addMenu("Open recent")
                 self._recent.aboutToShow.connect(self._fill_recent)
@@ -224,7 +165,7 @@ class Window(QMainWindow):
             action.triggered.connect(lambda _=False, each=each: each.run())
             if each.shortcut:
                 action.setShortcut(QKeySequence(each.shortcut))
-            self._actions[each.id] = action
+            self.by_id[each.id] = action
             self.addAction(action)
 
     def _bottom(self) -> QWidget:
@@ -234,13 +175,13 @@ class Window(QMainWindow):
         row = QHBoxLayout(bottom)
         row.setContentsMargins(self.theme.px(16), 0, self.theme.px(18), 0)
         row.setSpacing(self.theme.px(4))
-        self._tabs = QButtonGroup(self)
+        self.tabs = QButtonGroup(self)
         for name in PAGES:
             tab = QPushButton(name, checkable=True)
             tab.setObjectName("pageTab")
             tab.setAccessibleName(f"Page {name}")
             tab.clicked.connect(lambda _=False, name=name: self.show_page(name))
-            self._tabs.addButton(tab)
+            self.tabs.addButton(tab)
             row.addWidget(tab)
         self.status = Elided(name="quiet")
         self.status.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
@@ -257,8 +198,8 @@ class Window(QMainWindow):
 
     def _name_actions(self) -> None:
         for each in self.commands:
-            self._actions[each.id].setText(each.title())
-            self._actions[each.id].setEnabled(each.enabled())
+            self.by_id[each.id].setText(each.title())
+            self.by_id[each.id].setEnabled(each.enabled())
 
     def _gathered(self) -> list[Command]:
         """Every command once, in the order of the menus."""
@@ -273,7 +214,7 @@ class Window(QMainWindow):
             Command("study.add-aim", "Study", "Add an aim", self.choose, "Ctrl+Shift+N"),
             *aims_commands.commands_of(self.aims, self.session),
             Command("view.finder", "View", "Search commands", lambda: self.finder.open(), "Ctrl+K"),
-            *view_commands.pages(PAGES, self.show_page),
+            *view_commands.pages(list(PAGES), self.show_page),
             *bench_commands.commands_of(self.bench, self.session, lambda: self.show_page("Bench")),
             Command("study.ways-out", "Study", "What fits the study's limit", self._show_ways, enabled=self._has_aim),
             Command("study.doubt", "Study", "Is this the right design?", self._doubt, enabled=self._has_aim),
@@ -290,7 +231,7 @@ class Window(QMainWindow):
 
     def _show_ways(self) -> None:
         self.show_page("Bench")
-        self.bench.show_ways()
+        self.bench.show_panel("ways")
 
     def _doubt(self) -> None:
         self.choose(self.session.aim_id)
@@ -305,22 +246,9 @@ class Window(QMainWindow):
     def show_page(self, name: str) -> None:
         """Bring a page into view."""
         self.leave_editor()
-        self._page = name
-        pages: dict[str, Callable[[], QWidget]] = {
-            "Bench": lambda: self.bench,
-            "Grid": self._grid_page,
-            "Rehearse": self._rehearse_page,
-            "Sheet": self._sheet_page,
-            "Report": self._report_page,
-            "Choose": self._chooser,
-        }
-        page = pages[name]()
-        self.pages.setCurrentWidget(page)
-        for tab in self._tabs.buttons():
+        self.pages.bring(name)
+        for tab in self.tabs.buttons():
             tab.setChecked(tab.text() == name)
-        for later in (self._report_page, self._grid_page, self._rehearse_page, self._sheet_page):
-            if later.made is not None:
-                later.made.set_shown(pages[name] is later)
 
     def leave_editor(self) -> None:
         """Take over what stands in the field with the focus."""
@@ -342,20 +270,22 @@ class Window(QMainWindow):
     def _wants_dark(self) -> bool:
         return {"dark": True, "light": False}.get(self.remembered.theme, themes.desktop_is_dark())
 
-    def _finish_threads(self) -> None:
-        self.bench.picture.finish()
-        self.bench.finish()
-        later = (self._chooser, self._report_page, self._grid_page, self._rehearse_page, self._sheet_page)
-        for page in (each.made for each in later):
-            if page is not None:
-                page.finish()
+    def finish_threads(self) -> None:
+        self.pages.finish()
         self.exports.jobs.finish()
+
+    @property
+    def busy(self) -> list[str]:
+        """What is still being worked out or written; the names of the pages that are at work."""
+        working = {"answers": self.session.answers.busy, "files": self.exports.jobs.busy}
+        working |= {name: page.busy for name, page in self.pages.made.items()}
+        return [name for name, works in working.items() if works]
 
     def leave(self) -> None:
         """Go at once, without a question: what is half typed and unsaved is kept for the next start."""
         self.leave_editor()
         self.session.leave()
-        self._finish_threads()
+        self.finish_threads()
 
     def tell_fault(self, error: BaseException) -> None:
         """An exception that nobody foresaw: logged, and said; the window stays."""
@@ -368,29 +298,31 @@ class Window(QMainWindow):
 
     def choose(self, aim_id: str = "") -> None:
         """The page for choosing a design: for a new aim, or to doubt that of an aim."""
-        self.show_page("Choose")
-        self.chooser.start(aim_id)
+        from ragwort.app.choose.chooser import Chooser
 
-    def _chosen(self) -> None:
-        fresh = not self.chooser.aim_id
+        self.show_page("Choose")
+        self.pages.of(Chooser).start(aim_id)
+
+    def design_chosen(self, aim_id: str) -> None:
+        """A design was chosen: for the aim that was in doubt, or for a new one, which wants a name."""
         self.show_page("Bench")
-        if fresh:
+        if not aim_id:
             self.aims.start_renaming(self.session.aim_id)
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if not self._taken:
+        if not self.taken:
             return
         if not self.studies.may_leave():
             event.ignore()
             return
         self.remembered.geometry = self.saveGeometry()
-        self._finish_threads()
+        self.finish_threads()
         self.session.close()
         event.accept()
 
     def changeEvent(self, event: QEvent) -> None:
         super().changeEvent(event)
-        if self._taken and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+        if self.taken and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
             self.studies.look_at_disk()
 
     def showEvent(self, event: QShowEvent) -> None:

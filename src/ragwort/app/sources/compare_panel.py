@@ -23,6 +23,8 @@ _ROW, _WIDEST = 27, 240  # px
 class ComparePanel(SidePanel):
     """Opened from the shelf."""
 
+    key = "compare"
+
     export_asked = Signal()
 
     def __init__(self, session: Session, theme: Theme) -> None:

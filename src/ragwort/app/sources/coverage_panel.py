@@ -19,6 +19,8 @@ _INTRO = "Checked is only whether something stands there, not whether it is righ
 class CoveragePanel(SidePanel):
     """Opened from the menu over the picture."""
 
+    key = "coverage"
+
     field_wanted = Signal(str)
 
     def __init__(self, session: Session, theme: Theme) -> None:

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from typing_extensions import override
 
 from ragwort.app.kit.cells import Cells
 from ragwort.app.kit.plain_text import PlainText
@@ -46,13 +47,15 @@ SAME_DATA = "Judging the power of a finished study by the effect that it found i
 class EvidencePanel(SidePanel):
     """Opened from the ledger over the picture."""
 
+    key = "evidence"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "evidence", "Source of the effect")
         self.route: Route | None = None
         self.in_pilot = False
         self.editors: dict[str, QWidget] = {}
         self._labels: dict[str, QLabel] = {}
-        self._units: dict[str, QLabel] = {}
+        self.units: dict[str, QLabel] = {}
         self.buttons: dict[str, QPushButton] = {}
         self.typed: dict[str, dict[str, str]] = {}  # by route: nothing typed is lost on the way to another
         self._aim_id = ""
@@ -88,10 +91,10 @@ class EvidencePanel(SidePanel):
         self.pilot = PilotPage(self.theme)
         self.pilot.found.connect(self._from_pilot)
         self.pilot.lost.connect(self._nothing_from_pilot)
-        self._scroll, pilot = scrolled(), scrolled()
+        self.entries, pilot = scrolled(), scrolled()
         pilot.setWidget(self.pilot)
         self._pages = QStackedWidget()
-        self._pages.addWidget(self._scroll)
+        self._pages.addWidget(self.entries)
         self._pages.addWidget(pilot)
         column.addWidget(self._pages, 1)
         self.result, self.interval, self.fault = label("", "found"), label("", "quiet"), label("", "fault")
@@ -196,18 +199,18 @@ class EvidencePanel(SidePanel):
     def choose(self, route: Route) -> None:
         """Ask for the inputs of a route."""
         self._turn_to(route.name, in_pilot=False)
-        self.route, self.editors, self._units = route, {}, {}
+        self.route, self.editors, self.units = route, {}, {}
         body = QWidget()
         grid = form_grid(body, self.theme)
         self._ask(route, route.inputs, grid)
-        self._scroll.setWidget(body)
+        self.entries.setWidget(body)
         self.refresh()
         next(iter(self.editors.values())).setFocus()
 
     def choose_pilot(self) -> None:
         """Ask for a pilot file."""
         self._turn_to("pilot", in_pilot=True)
-        self.route, self.editors, self._units = None, {}, {}
+        self.route, self.editors, self.units = None, {}, {}
         self.refresh()
         if self.pilot.data is not None:
             self.pilot.tell()
@@ -240,7 +243,7 @@ class EvidencePanel(SidePanel):
                     grid.addWidget(editor, row, 1, 1, 2, Qt.AlignmentFlag.AlignLeft)
                 else:
                     grid.addWidget(editor, row, 1, 1, 2 if asked.several else 1)
-                    unit = self._units[asked.name] = label("", "quiet")
+                    unit = self.units[asked.name] = label("", "quiet")
                     grid.addWidget(unit, row, 2)
             row += 1
         file = texts.get(PILOT_FILE, "")
@@ -326,9 +329,14 @@ class EvidencePanel(SidePanel):
             self.route = None
             self.refresh()
 
+    @override
     def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
         self.pilot.file.finish()
+
+    @property
+    @override
+    def busy(self) -> bool:
+        return self.pilot.file.jobs.busy or self.pilot.conditions.pause.isActive()
 
     def _typed(self, name: str, text: str) -> None:
         if self.route is None:
@@ -388,8 +396,8 @@ class EvidencePanel(SidePanel):
         for asked in (each for each in asked_for if each.name in self.editors):
             self._labels[asked.name].setText(asked.label)
             self.editors[asked.name].setAccessibleName(asked.label)
-            if asked.name in self._units:
-                self._units[asked.name].setText(unit_text(asked, aim.words.unit))
+            if asked.name in self.units:
+                self.units[asked.name].setText(unit_text(asked, aim.words.unit))
 
     def _take(self, lower: bool) -> None:
         if self.route is None or self.session.aim is None:

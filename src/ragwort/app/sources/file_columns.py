@@ -122,8 +122,8 @@ class Conditions(QWidget):
         self.theme = theme
         self.lines: list[tuple[QWidget, Box, Box, QLineEdit]] = []
         self._names: list[str] = []
-        self._pause = QTimer(self, singleShot=True, interval=PAUSE)
-        self._pause.timeout.connect(self.changed.emit)
+        self.pause = QTimer(self, singleShot=True, interval=PAUSE)
+        self.pause.timeout.connect(self.changed.emit)
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(theme.px(4))
@@ -153,9 +153,9 @@ class Conditions(QWidget):
         value.setAccessibleName("Value of the condition")
         value.setPlaceholderText("value")
         value.setMinimumWidth(self.theme.px(56))
-        column.activated.connect(lambda _: self._pause.start())
+        column.activated.connect(lambda _: self.pause.start())
         relation.activated.connect(lambda _: self._relation_chosen(relation, value))
-        value.textEdited.connect(lambda _: self._pause.start())
+        value.textEdited.connect(lambda _: self.pause.start())
         row.addWidget(label("only rows where", "quiet"))
         for widget, stretch in ((column, 3), (relation, 2), (value, 3)):
             row.addWidget(widget, stretch)
@@ -168,14 +168,14 @@ class Conditions(QWidget):
 
     def _relation_chosen(self, relation: Box, value: QLineEdit) -> None:
         value.setVisible(relation.currentText() not in WITHOUT_VALUE)
-        self._pause.start()
+        self.pause.start()
 
     def offer(self, values: Mapping[str, Sequence[str]]) -> None:
         """Complete what is typed from the values that a column has."""
         for _, column, _, value in self.lines:
             completer = QCompleter(list(values.get(column.currentText(), ())), value)
             completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
-            completer.activated.connect(lambda _: self._pause.start())
+            completer.activated.connect(lambda _: self.pause.start())
             value.setCompleter(completer)
 
     def _remove(self, line: QWidget) -> None:

@@ -64,7 +64,7 @@ class PilotPage(QWidget):
         super().__init__()
         self.theme = theme
         self.last: Read | None = None
-        self._ways: list[tuple[Route, Reading]] = []
+        self.ways: list[tuple[Route, Reading]] = []
         self._names: dict[str, Any] = {}
         self._used: tuple[str, ...] = ()  # the files that values in use came from, as their sources name them
         self.file = DataFile(theme)  # for the panel to place
@@ -113,7 +113,7 @@ class PilotPage(QWidget):
         self.preview.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column.addWidget(self.preview)
         self.way = Box(self.theme, "How the file is read")
-        self.way.activated.connect(lambda _: self._way_chosen())
+        self.way.activated.connect(lambda _: self.show_way())
         row = QHBoxLayout()
         row.setSpacing(self.theme.px(8))
         self._way_label = label("Take from it", "quiet")
@@ -140,15 +140,15 @@ class PilotPage(QWidget):
             self._forget_other_files()
         self._names = dict(zip(("first", "second"), groups, strict=False))
         ways = [(route, READINGS[name]) for route in routes for name in route.readings]
-        if ways == self._ways:
+        if ways == self.ways:
             return  # as it was left
-        self._ways = ways
+        self.ways = ways
         self.way.clear()
-        self.way.addItems([_way_text(route, reading) for route, reading in self._ways])
+        self.way.addItems([_way_text(route, reading) for route, reading in self.ways])
         for widget in (self.way, self._way_label):
-            widget.setVisible(len(self._ways) > 1)
+            widget.setVisible(len(self.ways) > 1)
         if self.data is not None:
-            self._way_chosen()
+            self.show_way()
 
     def _forget_other_files(self) -> None:
         """Say no more of a file that could not be read: whoever opens the panel anew has not asked for it."""
@@ -204,7 +204,7 @@ class PilotPage(QWidget):
         self._show_preview(data)
         self.conditions.reset(data.columns)
         self.body.show()
-        self._way_chosen()
+        self.show_way()
 
     def _show_preview(self, data: Data) -> None:
         columns = data.columns[:PREVIEW_COLUMNS]
@@ -227,32 +227,32 @@ class PilotPage(QWidget):
 
     # --- what is read out of it ---
 
-    def _way_chosen(self) -> None:
-        if self.data is not None and self._ways:
-            self.roles.ask(self._ways[self.way.currentIndex()][1].roles, self.data.columns)
-            self._look(dict(self._names))
+    def show_way(self) -> None:
+        if self.data is not None and self.ways:
+            self.roles.ask(self.ways[self.way.currentIndex()][1].roles, self.data.columns)
+            self.look(dict(self._names))
 
     def refresh(self) -> None:
         """Read again what is chosen now."""
-        self._look(self.roles.choices())
+        self.look(self.roles.choices())
 
-    def _look(self, made: dict[str, Any]) -> None:
+    def look(self, made: dict[str, Any]) -> None:
         data = self.data
-        if data is None or not self._ways:  # a condition typed just before another design came into view
+        if data is None or not self.ways:  # a condition typed just before another design came into view
             return
-        way, filters = self._ways[self.way.currentIndex()], self.conditions.filters()
+        way, filters = self.ways[self.way.currentIndex()], self.conditions.filters()
         self.file.jobs.start(
             lambda ticket: _read(ticket, data, way[1], made, filters),
-            lambda read: self._seen(way, read, filters),
+            lambda read: self.take_read(way, read, filters),
             self.file.fail,
         )
 
     def tell(self) -> None:
         """Say again what was found; a look under way will say so itself."""
         if self.last is not None and not self.file.jobs.busy:
-            self._tell(self._ways[self.way.currentIndex()], self.last, self.conditions.filters())
+            self._tell(self.ways[self.way.currentIndex()], self.last, self.conditions.filters())
 
-    def _seen(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:
+    def take_read(self, way: tuple[Route, Reading], read: Read, filters: tuple[Filter, ...]) -> None:
         self.last = read
         if read.choices:
             self.roles.show_choices(read.choices, read.values)

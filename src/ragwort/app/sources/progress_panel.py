@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from typing_extensions import override
 
 from ragwort.app.kit.jobs import Ticket
 from ragwort.app.kit.theme import Theme
@@ -48,6 +49,8 @@ class Counted:
 class ProgressPanel(SidePanel):
     """Opened from the ledger over the picture."""
 
+    key = "progress"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "progress", "How far along are we?")
         self.editors: list[QLineEdit] = []
@@ -56,7 +59,7 @@ class ProgressPanel(SidePanel):
         self._names: tuple[str, ...] = ()  # whose groups are in the table
         self._groups: dict[str, int] = {}
         self._of_file = ""  # what is wrong with the file
-        self._cells: list[tuple[QLabel, QLabel, QProgressBar]] = []
+        self.figures: list[tuple[QLabel, QLabel, QProgressBar]] = []
         self._in_file = label("", "quiet")
         self.column.addWidget(scrolled(self._body()), 1)
         session.changed.connect(self.refresh)
@@ -110,9 +113,14 @@ class ProgressPanel(SidePanel):
     def showEvent(self, event: QShowEvent) -> None:
         self._show_aim()
 
+    @override
     def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
         self.file.finish()
+
+    @property
+    @override
+    def busy(self) -> bool:
+        return self.file.jobs.busy or self.conditions.pause.isActive()
 
     # --- the table ---
 
@@ -141,7 +149,7 @@ class ProgressPanel(SidePanel):
         names = tuple(stage.name for stage in progress.stages)
         if (aim.id, names) != (self._aim_id, self._names):
             self._aim_id, self._names = aim.id, names
-            self._forget_file()
+            self.forget_file()
             self._build()
         self._show(progress, aim.so_far or SoFar())
         self.says.setText("\n".join(progress.says))
@@ -149,7 +157,7 @@ class ProgressPanel(SidePanel):
         self.source.set_text(f"counted in {source}" if source else "")
         self.source.setVisible(bool(source))
 
-    def _forget_file(self) -> None:
+    def forget_file(self) -> None:
         """A file is counted for the aim for which it was opened: another aim's counts change by its own file only."""
         self.file.forget()
         for widget in (self._choices, self._in_file, *self.boxes):
@@ -169,7 +177,7 @@ class ProgressPanel(SidePanel):
         self._in_file = label("in the file", "quiet")
         self._in_file.hide()
         grid.addWidget(self._in_file, 0, 5)
-        self.editors, self.boxes, self._cells = [], [], []
+        self.editors, self.boxes, self.figures = [], [], []
         for group, name in enumerate(self._names):
             self._add_row(grid, group, name)
         grid.setColumnStretch(4, 1)
@@ -199,11 +207,11 @@ class ProgressPanel(SidePanel):
             grid.addWidget(widget, group + 1, at)
         self.editors.append(editor)
         self.boxes.append(box)
-        self._cells.append((needed, more, bar))
+        self.figures.append((needed, more, bar))
 
     def _show(self, progress: Progress, so_far: SoFar) -> None:
         self._say_fault(so_far.first_fault or self._of_file)
-        shown = zip(progress.stages, self.editors, self._cells, strict=True)
+        shown = zip(progress.stages, self.editors, self.figures, strict=True)
         for group, (stage, editor, (needed, more, bar)) in enumerate(shown):
             needed.setText(count_text(stage.needed))
             more.setText(count_text(stage.more) if stage.more else "enough")

@@ -28,6 +28,8 @@ _INTRO = (
 class ProtocolPanel(SidePanel):
     """Opened from the menu over the picture."""
 
+    key = "protocol"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "protocol", "What the protocol says")
         self.column.addWidget(Wrapped(_INTRO, "quiet"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QMenu, QVBoxLayout, QWidget
+from typing_extensions import override
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.table import CalmTable
@@ -27,6 +28,8 @@ _ROLE = 1  # the column of roles
 class SharingPanel(SidePanel):
     """Opened from the menu over the picture."""
 
+    key = "sharing"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "sharingPanel", "How the aims share the error")
         self.jobs = Jobs(self)
@@ -47,9 +50,14 @@ class SharingPanel(SidePanel):
         self.column.addWidget(scrolled(body), 1)
         session.changed.connect(self.refresh)
 
+    @override
     def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
         self.jobs.finish()
+
+    @property
+    @override
+    def busy(self) -> bool:
+        return self.jobs.busy
 
     def refresh(self) -> None:
         """Show what has changed; chances are worked out beside."""
@@ -65,7 +73,7 @@ class SharingPanel(SidePanel):
             asked,
         )
         if len(asked) == len(found) and (self._known is None or self._known[0] != key):
-            self.jobs.start(lambda _: (key, sharing.together_of(study, found)), self._take, self._failed)
+            self.jobs.start(lambda _: (key, sharing.together_of(study, found)), self._take)
         known = self._known[1] if self._known is not None and self._known[0] == key else None
         self.sentence.show_sentence(sharing_sentence(study))
         self.table.show_rows(*sharing.rows_of(study, found, known))
@@ -99,7 +107,3 @@ class SharingPanel(SidePanel):
     def _take(self, made: tuple[object, sharing.Together | None]) -> None:
         self._known = made
         self.refresh()
-
-    @staticmethod
-    def _failed(error: Exception) -> None:
-        raise error

@@ -5,7 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from typing_extensions import override
 
+from ragwort.app.kit.stack import View
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, link
 from ragwort.app.session.session import Session
@@ -13,7 +15,7 @@ from ragwort.app.session.session import Session
 NARROW = 420  # a panel less wide has a short way back
 
 
-class SidePanel(QWidget):
+class SidePanel(View):
     """Opened over the picture; `closed` gives the picture back. What is in it goes into `column`."""
 
     closed = Signal()
@@ -32,15 +34,12 @@ class SidePanel(QWidget):
         top.addWidget(self._back)
         self.column.addLayout(top)
 
+    @override
     def open(self) -> None:
-        """Show the aim in view."""
         self.refresh()
 
     def refresh(self) -> None:
         """Show what has changed."""
-
-    def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
 
     def showEvent(self, event: QShowEvent) -> None:
         self.refresh()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from typing_extensions import override
 
 from ragwort.app.kit.jobs import Jobs
 from ragwort.app.kit.theme import Theme
@@ -28,6 +29,8 @@ OTHER = "Ways out are worked out for an aim that finds its sample size."
 class WaysPanel(SidePanel):
     """Opened from the aims panel over the picture."""
 
+    key = "ways"
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "ways", "What fits the study")
         self.jobs = Jobs(self)
@@ -47,13 +50,18 @@ class WaysPanel(SidePanel):
         self._list.setContentsMargins(0, 0, theme.px(8), 0)
         self._list.setSpacing(theme.px(10))
         self._list.addStretch(1)
-        self._cards: list[QWidget] = []
+        self.cards: list[QWidget] = []
         self.column.addWidget(scrolled(body), 1)
         session.changed.connect(self.refresh)
 
+    @override
     def finish(self) -> None:
-        """Wait until no thread works any more: for closing the window."""
         self.jobs.finish()
+
+    @property
+    @override
+    def busy(self) -> bool:
+        return self.jobs.busy
 
     def refresh(self) -> None:
         """Work out again what has changed."""
@@ -80,24 +88,19 @@ class WaysPanel(SidePanel):
             self.jobs.start(
                 lambda _: (ways_out if over else room)(aim, outcome, limit, partial(limit_of, study, aim)),
                 lambda outs: self._show(aim, outs, said_of(aim, outcome, limit, outs)),
-                self._failed,
             )
-
-    @staticmethod
-    def _failed(error: Exception) -> None:
-        raise error
 
     def _show(self, aim: Aim, outs: list[Out], says: str) -> None:
         self.outs = outs
         self.says.setText(says)
-        while self._cards:
-            card = self._cards.pop()
+        while self.cards:
+            card = self.cards.pop()
             self._list.removeWidget(card)
             discard(card)
         for at, out in enumerate(outs):
             card = self._card(aim, out)
             self._list.insertWidget(at, card)
-            self._cards.append(card)
+            self.cards.append(card)
 
     def _card(self, aim: Aim, out: Out) -> QWidget:
         card = QFrame()

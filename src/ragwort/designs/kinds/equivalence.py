@@ -167,14 +167,14 @@ class EquivalencePlan(Plan):
 class TwoTestsPlan(EquivalencePlan):
     """The same where the error depends on the effect: the powers of both one-sided tests less 1."""
 
-    def _sides(self) -> tuple[EdgedPlan, EdgedPlan]:
+    def on_sides(self) -> tuple[EdgedPlan, EdgedPlan]:
         above = self.inner.replace(sides="greater", edge=self.low, effect=self.effect - self.low, alpha=self.alpha)
         below = self.inner.replace(sides="less", edge=self.high, effect=self.effect - self.high, alpha=self.alpha)
         return above, below
 
     @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        above, below = self._sides()
+        above, below = self.on_sides()
         return np.asarray(np.maximum(above.power(groups) + below.power(groups) - 1, 0.0))
 
     @override
@@ -183,11 +183,11 @@ class TwoTestsPlan(EquivalencePlan):
         near = 1e-6 * (self.high - self.low)  # of a margin, on which a test has nothing to measure its error by
         low, high = (self.replace(effect=edge) for edge in (self.low, self.high))
         planned = self.replace(effect=min(max(float(self.effect), self.low + near), self.high - near))
-        if not all(isinstance(side.test(groups), NormalTest) for side in planned._sides()):
+        if not all(isinstance(side.test(groups), NormalTest) for side in planned.on_sides()):
             return None
-        (above, own), (below, _) = (_errors(side, groups) for side in planned._sides())
+        (above, own), (below, _) = (_errors(side, groups) for side in planned.on_sides())
         critical = float(np.ravel(self.details(groups)["critical_value"])[0])
-        on_low, on_high = _errors(low._sides()[1], groups)[1], _errors(high._sides()[0], groups)[1]
+        on_low, on_high = _errors(low.on_sides()[1], groups)[1], _errors(high.on_sides()[0], groups)[1]
         return Scatter(on_low, on_high, own, (self.low + critical * above, self.high - critical * below))
 
     @override
@@ -198,7 +198,7 @@ class TwoTestsPlan(EquivalencePlan):
 
     @override
     def details(self, groups: Sizes) -> dict[str, Any]:
-        return {"critical_value": self._sides()[0].test(groups).critical_value(self.alpha, "greater")}
+        return {"critical_value": self.on_sides()[0].test(groups).critical_value(self.alpha, "greater")}
 
 
 def _errors(side: EdgedPlan, groups: Sizes) -> tuple[float, float]:

@@ -81,7 +81,7 @@ class Room:
         free = free or shifted[-1:]
         alone = [box for box in free if not any(box.overlaps(name) for name in self._names)]
         clear = [box for box in alone if not box.holds_any(self._obstacles)]
-        return self._put(text, (clear or alone or free)[0])
+        return self.put(text, (clear or alone or free)[0])
 
     def _shifted(self, box: Box) -> Box:
         """The same as far to the left as the picture ends."""
@@ -93,19 +93,19 @@ class Room:
         own = self._curves[id(series)]
         rivals = [line for line in self._curves.values() if line is not own]
         box = place(own, extent(text), rivals, self._obstacles, self._taken, self._area, at_end=series.own)
-        return [self._put(text, box)] if box is not None else self._led(own, text)
+        return [self.put(text, box)] if box is not None else self._led(own, text)
 
     def _led(self, own: Any, text: Text) -> list[Artist]:
         """A label in free space with a thin line to its curve."""
         found = place_away(own, extent(text), self._obstacles, self._taken, self._area)
         if found is None:
-            return [self._put(text, None)]
+            return [self.put(text, None)]
         box, anchor = found
         ends = np.array([[box.left - 3, (box.bottom + box.top) / 2], anchor])
         self._obstacles = np.concatenate([self._obstacles, dense(ends)])
         x, y = self._axes.transAxes.inverted().transform(ends).T
         style: dict[str, Any] = {"color": text.get_color(), "linewidth": 0.7, "transform": self._axes.transAxes}
-        return [line(self._axes, x, y, **style), self._put(text, box)]
+        return [line(self._axes, x, y, **style), self.put(text, box)]
 
     def near(self, point: tuple[float, float], text: Text) -> list[Artist]:
         """Beside a mark on the curve, else led to it by a line, else not at all."""
@@ -121,10 +121,10 @@ class Room:
         for left, bottom in spots:
             box = Box(left, bottom, left + width, bottom + height)
             if box.inside(self._area) and is_free(box, self._obstacles, self._taken):
-                return [self._put(text, box)]
+                return [self.put(text, box)]
         return self._led(np.array([[x, y], [x, y]]), text)
 
-    def _put(self, text: Text, box: Box | None) -> Artist:
+    def put(self, text: Text, box: Box | None) -> Artist:
         if box is None:
             text.set_visible(False)
         else:

@@ -132,7 +132,7 @@ class Map(Shown):
 
 
 @dataclass(frozen=True)
-class _Drawn:
+class Drawn:
     """What a map is worked out from."""
 
     aim: Aim
@@ -158,7 +158,7 @@ def map_of(
     design = design_named(aim.design)
     values, _ = values_in_force(design, "power", values_for(aim, answer, "power"))
     per_group = answer.plan.counting.equal_groups > 1
-    drawn = _Drawn(aim, answer, design, values, per_group, ROUGH if rough else DRAGGED if steady else PLACES)
+    drawn = Drawn(aim, answer, design, values, per_group, ROUGH if rough else DRAGGED if steady else PLACES)
     first, second = _chosen(drawn)
     x = _axis(drawn, "x", first, None if kept is None else kept.x, steady)
     y = _axis(drawn, "y", second, None if kept is None else kept.y, steady)
@@ -174,7 +174,7 @@ def map_of(
         at_x=at_x,
         at_y=at_y,
         z=z,
-        contours=_contours(at_x, at_y, z, target),
+        contours=contours(at_x, at_y, z, target),
         point=point,
         point_label="",
         named=(),
@@ -189,14 +189,14 @@ def map_of(
     return _with_words(drawn, made)
 
 
-def _with_words(drawn: _Drawn, made: Map) -> Map:
+def _with_words(drawn: Drawn, made: Map) -> Map:
     where = made.words_at(*made.point)
     power = reached_text(drawn.answer)
     says = f"Power is {power} at {where}; each line joins designs of equal power.".replace("\u00a0", " ")
     return replace(made, point_label=f"{where}: {power}", named=_scenarios(drawn, made), says=says)
 
 
-def _chosen(drawn: _Drawn) -> tuple[str, str]:
+def _chosen(drawn: Drawn) -> tuple[str, str]:
     """What runs across and up: as asked for, otherwise the effect and the sample size."""
     names, steer = axes_of(drawn.aim, drawn.values), drawn.aim.steer("Map")
     x = steer.x if steer.x in names else names[0]
@@ -204,7 +204,7 @@ def _chosen(drawn: _Drawn) -> tuple[str, str]:
     return x, y
 
 
-def _axis(drawn: _Drawn, slot: str, name: str, kept: Axis | None, steady: bool) -> Axis:
+def _axis(drawn: Drawn, slot: str, name: str, kept: Axis | None, steady: bool) -> Axis:
     if name == SIZE:
         made = size_axis(drawn.aim, drawn.answer, drawn.per_group, kept, steady)
     else:
@@ -212,28 +212,28 @@ def _axis(drawn: _Drawn, slot: str, name: str, kept: Axis | None, steady: bool) 
     return with_typed_ends(made, drawn.aim.steer("Map"), slot)
 
 
-def _place(drawn: _Drawn, axis: Axis) -> float:
+def _place(drawn: Drawn, axis: Axis) -> float:
     if axis.name == SIZE:
         return size_of(drawn.answer, drawn.per_group)
     return float(drawn.values[axis.name]) * axis.scale
 
 
-def _grid(drawn: _Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
+def _grid(drawn: Drawn, x: Axis, y: Axis) -> tuple[NDArray[Any], NDArray[Any], NDArray[Any]]:
     """Values along both axes, and the power at each of them (rows along y)."""
     if y.name == SIZE:
         at_x = _values_along(drawn, x, drawn.places)
-        at_y, rows = _over_sizes(drawn, x, y, at_x)
+        at_y, rows = over_sizes(drawn, x, y, at_x)
         return at_x, at_y, rows.T
     if x.name == SIZE:
         at_y = _values_along(drawn, y, drawn.places)
-        at_x, rows = _over_sizes(drawn, y, x, at_y)
+        at_x, rows = over_sizes(drawn, y, x, at_y)
         return at_x, at_y, rows
     at_x, at_y = (_values_along(drawn, axis, drawn.places) for axis in (x, y))
     columns = {x.name: np.tile(at_x, len(at_y)) / x.scale, y.name: np.repeat(at_y, len(at_x)) / y.scale}
     return at_x, at_y, powers(drawn.design, drawn.values, columns).reshape(len(at_y), len(at_x))
 
 
-def _values_along(drawn: _Drawn, axis: Axis, most: int) -> NDArray[np.float64]:
+def _values_along(drawn: Drawn, axis: Axis, most: int) -> NDArray[np.float64]:
     """Values of an assumption at which power is worked out: whole ones where it counts, and two at the least."""
     at = np.linspace(*axis.ends, most)
     if drawn.design.assumption(axis.name).kind != "count":
@@ -242,7 +242,7 @@ def _values_along(drawn: _Drawn, axis: Axis, most: int) -> NDArray[np.float64]:
     return whole if len(whole) > 1 else np.array([whole[0], whole[0] + 1])
 
 
-def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:
+def over_sizes(drawn: Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64]) -> tuple[NDArray[Any], NDArray[Any]]:
     """Sample sizes, and the power at each value (rows) and each of them."""
     plan = drawn.answer.plan
     low, last = (step_at(plan, end, drawn.per_group) for end in sizes.ends)
@@ -259,7 +259,7 @@ def _over_sizes(drawn: _Drawn, values: Axis, sizes: Axis, at: NDArray[np.float64
     return found, rows if rows.shape == none.shape else none  # where no value can be had, no sizes were asked for
 
 
-def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
+def _basis(drawn: Drawn, x: Axis, y: Axis) -> str:
     """The axes, and every value that has a say in the powers over them."""
     sizes = {name for way in drawn.design.sizes for name in way.names} if SIZE in (x.name, y.name) else set()
     free = {x.name, y.name, "power", "dropout", *sizes}
@@ -267,7 +267,7 @@ def _basis(drawn: _Drawn, x: Axis, y: Axis) -> str:
     return repr((drawn.design.id, x.name, x.ends, y.name, y.ends, drawn.per_group, fixed))
 
 
-def _contours(
+def contours(
     at_x: NDArray[np.float64], at_y: NDArray[np.float64], z: NDArray[np.float64], target: float | None
 ) -> tuple[Contour, ...]:
     lines = contour_generator(at_x, at_y, np.ma.masked_invalid(z))
@@ -280,12 +280,12 @@ def _contours(
     return tuple(each for each in found if each.pieces)
 
 
-def _largest(drawn: _Drawn, limit: int) -> float:
+def _largest(drawn: Drawn, limit: int) -> float:
     """The largest sample size of which no more are to be enrolled than can be had."""
     return largest_size(drawn.answer, drawn.design.enrolment(drawn.values), limit, drawn.per_group)
 
 
-def _scenarios(drawn: _Drawn, made: Map) -> tuple[tuple[float, float, str], ...]:
+def _scenarios(drawn: Drawn, made: Map) -> tuple[tuple[float, float, str], ...]:
     """The kept scenarios that differ from the aim in nothing that the map does not show."""
     found = []
     for kept in drawn.aim.scenarios:
@@ -298,17 +298,17 @@ def _scenarios(drawn: _Drawn, made: Map) -> tuple[tuple[float, float, str], ...]
     return tuple(found)
 
 
-def _place_of(drawn: _Drawn, made: Map, kept: Setting, answer: Answer) -> tuple[float, float] | None:
+def _place_of(drawn: Drawn, made: Map, kept: Setting, answer: Answer) -> tuple[float, float] | None:
     there = drawn.aim.changed(find=kept.find, entries=kept.entries)
     values, _ = values_in_force(drawn.design, "power", values_for(there, answer, "power"))
     shown = {made.x.name, made.y.name, "power", "dropout", *_sizes_if_shown(drawn, made)}
     if any(values.get(name) != drawn.values.get(name) for name in {*values, *drawn.values} - shown):
         return None
-    other = _Drawn(there, answer, drawn.design, values, drawn.per_group)
+    other = Drawn(there, answer, drawn.design, values, drawn.per_group)
     return _place(other, made.x), _place(other, made.y)
 
 
-def _sizes_if_shown(drawn: _Drawn, made: Map) -> set[str]:
+def _sizes_if_shown(drawn: Drawn, made: Map) -> set[str]:
     if SIZE not in (made.x.name, made.y.name):
         return set()
     return {name for way in drawn.design.sizes for name in way.names}

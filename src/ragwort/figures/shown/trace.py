@@ -107,7 +107,7 @@ class Trace(Shown):
             x, y = float(line.x[nearest]), float(line.y[nearest])
             away = abs(y - at.y) / at.per_pixel[1]
             if math.isfinite(y) and away < NEAR and (best is None or away < best[0]):
-                words = f"{self._at(x)}: {line.words[nearest]}"
+                words = f"{self.at_place(x)}: {line.words[nearest]}"
                 best = (away, Reading(x, y, words if len(self.lines) == 1 else f"{line.label}, {words}"))
         return None if best is None else best[1]
 
@@ -116,11 +116,11 @@ class Trace(Shown):
         """Along the aim's own line, with what is not found too."""
         own, low = self.lines[0], self.y_ends[0]
         return [
-            Reading(float(x), float(y) if math.isfinite(y) else low, f"{self._at(x)}: {words}")
+            Reading(float(x), float(y) if math.isfinite(y) else low, f"{self.at_place(x)}: {words}")
             for x, y, words in zip(own.x, own.y, own.words, strict=True)
         ]
 
-    def _at(self, x: float) -> str:
+    def at_place(self, x: float) -> str:
         return self.x.text(x, self.place)
 
     @override
@@ -188,7 +188,7 @@ def family_of(aim: Aim, find: str, steer: Steer) -> tuple[float, ...]:
 
 
 @dataclass(frozen=True)
-class _Drawn:
+class Drawn:
     """What a trace is worked out from."""
 
     aim: Aim
@@ -206,7 +206,7 @@ def trace_of(
     """What `steer` asks for (see `asked`), around an answer; with `rough` at few places."""
     design, found = design_named(aim.design), Found(steer.y, aim)
     per_group = answer.plan.counting.equal_groups > 1
-    drawn = _Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group, FEW if rough else POINTS)
+    drawn = Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group, FEW if rough else POINTS)
     axis = with_typed_ends(_axis(drawn, steer.x, kept, steady), aim.steer(CURVE), "x")
     basis = _basis(drawn, axis, steer)
     same = kept is not None and kept.basis == basis
@@ -235,7 +235,7 @@ def trace_of(
 
 def found_at(aim: Aim, answer: Answer, trace: Trace, value: float) -> tuple[float, Outcome]:
     """What is found at one value of the axis, and where on it that stands."""
-    drawn = _Drawn(
+    drawn = Drawn(
         aim,
         answer,
         design_named(aim.design),
@@ -250,7 +250,7 @@ def found_at(aim: Aim, answer: Answer, trace: Trace, value: float) -> tuple[floa
     return float(x), find_many(drawn.design, trace.find, drawn.values, columns).outcome(0)
 
 
-def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
+def _basis(drawn: Drawn, axis: Axis, steer: Steer) -> str:
     """The axes, and every value that has a say in the lines."""
     sizes = {name for way in drawn.design.sizes for name in way.names} if axis.name == SIZE else set()
     fixed = sorted((name, repr(value)) for name, value in drawn.values.items() if name not in {axis.name, *sizes})
@@ -272,7 +272,7 @@ def _basis(drawn: _Drawn, axis: Axis, steer: Steer) -> str:
     )
 
 
-def _lines(drawn: _Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
+def _lines(drawn: Drawn, axis: Axis, steer: Steer) -> tuple[Line, ...]:
     x, columns = _places(drawn, axis)
     own = _line(drawn, x, columns, {}, "now", own=True)
     lines = [own, *_family(drawn, x, columns, steer)]
@@ -291,34 +291,34 @@ def _holds(kept: Trace, y: float, steady: bool) -> bool:
 
 def _said(made: Trace) -> Trace:
     own = made.lines[0]
-    text = f"{made.point_label or 'Nothing'} at {made._at(made.point[0])}"
+    text = f"{made.point_label or 'Nothing'} at {made.at_place(made.point[0])}"
     nothing = np.flatnonzero(np.isnan(own.y))
     if nothing.size:
-        text += f"; nothing is found at {made._at(own.x[nothing[0]])}: {own.words[nothing[0]]}"
+        text += f"; nothing is found at {made.at_place(own.x[nothing[0]])}: {own.words[nothing[0]]}"
     else:
-        text += f"; {own.words[0]} at {made._at(own.x[0])}, {own.words[-1]} at {made._at(own.x[-1])}."
+        text += f"; {own.words[0]} at {made.at_place(own.x[0])}, {own.words[-1]} at {made.at_place(own.x[-1])}."
     return replace(made, says=(text[:1].upper() + text[1:]).replace("\u00a0", " "))
 
 
-def _axis(drawn: _Drawn, name: str, kept: Trace | None, steady: bool) -> Axis:
+def _axis(drawn: Drawn, name: str, kept: Trace | None, steady: bool) -> Axis:
     old = None if kept is None else kept.x
     if name == SIZE:
         return size_axis(drawn.aim, drawn.answer, drawn.per_group, old, steady)
     return value_axis(drawn.aim, name, _value(drawn, name), old, steady)
 
 
-def _value(drawn: _Drawn, name: str) -> float:
+def _value(drawn: Drawn, name: str) -> float:
     known = {**drawn.design.implied(drawn.values), **drawn.values}
     return float(known.get(name, drawn.design.assumption(name).default))
 
 
-def _own_place(drawn: _Drawn, axis: Axis) -> float:
+def _own_place(drawn: Drawn, axis: Axis) -> float:
     if axis.name == SIZE:
         return size_of(drawn.answer, drawn.per_group)
     return _value(drawn, axis.name) * axis.scale
 
 
-def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
+def _places(drawn: Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
     """Places along the axis, and the values that they stand for."""
     if axis.name == SIZE:
         return _sizes(drawn, axis)
@@ -329,12 +329,12 @@ def _places(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, N
     return at, {axis.name: np.array([float(f"{each:.12g}") for each in at / axis.scale])}
 
 
-def _sizes(drawn: _Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
+def _sizes(drawn: Drawn, axis: Axis) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
     first, last = (step_at(drawn.answer.plan, end, drawn.per_group) for end in axis.ends)
     return _at_steps(drawn, np.unique(np.linspace(first, max(last, first + 1), drawn.points).astype(np.int64)))
 
 
-def _at_steps(drawn: _Drawn, steps: NDArray[np.int64]) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
+def _at_steps(drawn: Drawn, steps: NDArray[np.int64]) -> tuple[NDArray[np.float64], dict[str, NDArray[np.float64]]]:
     plan, stated = drawn.answer.plan, []
     for step in steps:
         sizes = plan.counting.ways(np.array([step]))[0][:, 0]
@@ -344,7 +344,7 @@ def _at_steps(drawn: _Drawn, steps: NDArray[np.int64]) -> tuple[NDArray[np.float
     return x_at(plan, steps, drawn.per_group), columns
 
 
-def _line(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, always: Values, label: str, own: bool) -> Line:
+def _line(drawn: Drawn, x: NDArray[np.float64], columns: Columns, always: Values, label: str, own: bool) -> Line:
     found = find_many(drawn.design, drawn.found.find, {**drawn.values, **always}, columns)
     outcomes = [found.outcome(row) for row in range(len(x))]
     said = drawn.found
@@ -353,7 +353,7 @@ def _line(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, always: Value
     return Line(label, x, y, words, own)
 
 
-def _family(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, steer: Steer) -> list[Line]:
+def _family(drawn: Drawn, x: NDArray[np.float64], columns: Columns, steer: Steer) -> list[Line]:
     """A line for each value of a further assumption."""
     if steer.family == SIDES:
         sides, label = other_sides(drawn.answer)
@@ -366,7 +366,7 @@ def _family(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, steer: Stee
     return found
 
 
-def _scenarios(drawn: _Drawn, x: NDArray[np.float64], columns: Columns, axis: Axis) -> list[Line]:
+def _scenarios(drawn: Drawn, x: NDArray[np.float64], columns: Columns, axis: Axis) -> list[Line]:
     """The kept scenarios, each a line of its own unless it differs along the axis alone."""
     found = []
     for kept in drawn.aim.scenarios:

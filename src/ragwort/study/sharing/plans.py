@@ -21,7 +21,6 @@ from ragwort.study.words.numbers import percent_text
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-PLANS: dict[str, SharingPlan] = {}
 Joint = tuple[float, float, tuple[float, ...]]  # the chances that all, some and each of the aims succeed
 
 
@@ -190,6 +189,6 @@ class Fallback(ByWeights):
         return found
 
 
-for _plan in (SharingPlan(), EqualParts(), ByWeights(), Holm(), Hochberg(), FixedOrder(), Fallback()):
-    PLANS[_plan.name] = _plan
+_ALL = (SharingPlan(), EqualParts(), ByWeights(), Holm(), Hochberg(), FixedOrder(), Fallback())
+PLANS: dict[str, SharingPlan] = {plan.name: plan for plan in _ALL}
 ALONE = PLANS[""]

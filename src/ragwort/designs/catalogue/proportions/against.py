@@ -127,7 +127,7 @@ class ExactBetweenPlan(CountsPlan, TwoTestsPlan):
     @override
     def rejection_limits(self, groups: Sizes) -> dict[str, NDArray[np.float64]]:
         """At or above one and at or below the other, though they may cross."""
-        above, below = (side.test(groups) for side in self._sides())
+        above, below = (side.test(groups) for side in self.on_sides())
         limits = above.regions(self.alpha, "greater") | below.regions(self.alpha, "less")  # type: ignore[attr-defined]
         return dict(limits)
 
@@ -151,7 +151,7 @@ class ExactBetweenPlan(CountsPlan, TwoTestsPlan):
     @override
     def first_and_steady(self) -> tuple[int, int] | None:
         """The bounds of both tests less 1 bound the power."""
-        sides = [(side.sides, self.inner.base + side.edge) for side in self._sides()]  # type: ignore[attr-defined]
+        sides = [(side.sides, self.inner.base + side.edge) for side in self.on_sides()]  # type: ignore[attr-defined]
         share = self.inner.base + float(self.effect)  # type: ignore[attr-defined]
 
         def bounds(first: Steps, last: Steps) -> Bounds:
