@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
+FOLDERS = (ROOT, ROOT / "src" / "ragwort", ROOT / "src" / "ragwort" / "app")
 PAGE = (ROOT / "docs" / "architecture.md").read_text()
 
 
@@ -25,6 +26,8 @@ def test_files_that_the_pages_name_are_there() -> None:
         gone = [
             each
             for each in named
-            if not any((folder / each).exists() for folder in (ROOT, ROOT / "src" / "ragwort", ROOT / "src/ragwort/app"))
+            if not any(
+                (folder / each).exists() for folder in (ROOT, ROOT / "src" / "ragwort", ROOT / "src/ragwort/app")
+            )
         ]
         assert not gone

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QWidget
 from ragwort.app.picture.canvas import Canvas
 from ragwort.app.session.session import Session
 from ragwort.figures.shown.shown import Shown
-from ragwort.figures.steering.framing import axes_shown, moved, zoomed
+from ragwort.figures.steering.framing import moved, zoomed
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
@@ -71,7 +71,7 @@ class Handling(QObject):
         """Nearer, or (below 0) further off, about the design's point."""
         now = self._now()
         if now is not None and now[1].zooms:
-            middle = [sum(axis.ends) / 2 for axis in axes_shown(now[1]).values()]
+            middle = [sum(axis.ends) / 2 for axis in now[1].axes().values()]
             x, y = now[1].handle or (middle[0], middle[-1])
             self._zoom(x, y, notches)
 
@@ -84,7 +84,7 @@ class Handling(QObject):
         aim, shown = now
         if not ends:
             return
-        shows = {slot: axis.name for slot, axis in axes_shown(shown).items()}
+        shows = {slot: axis.name for slot, axis in shown.axes().items()}
         edit = edits.set_ends(self.session.study, aim.id, self.name, ends, shows)
         (self.session.scrub if drag else self.session.do)(edit, joined=f"{how} {aim.id} {self.name}")
 
@@ -112,7 +112,7 @@ class Handling(QObject):
         if now is None or not now[1].pinned:
             return
         aim, shown = now
-        axis = axes_shown(shown)["x"]
+        axis = shown.axes()["x"]
         at = x if x is not None else (shown.handle or (sum(axis.ends) / 2, 0.0))[0]
         value = _round(at, axis.ends) / axis.scale
         self.session.do(edits.put_pin(self.session.study, aim.id, self.name, axis.name, value))
@@ -120,7 +120,7 @@ class Handling(QObject):
     def _drag_pin(self, number: int, x: float) -> None:
         now = self._now()
         if now is not None and number < len(now[0].steer(self.name).pins):
-            axis = axes_shown(now[1])["x"]
+            axis = now[1].axes()["x"]
             at = _round(min(max(x, axis.ends[0]), axis.ends[1]), axis.ends) / axis.scale
             moved = edits.change_pin(self.session.study, now[0].id, self.name, number, at=at)
             self.session.scrub(moved, joined=_drag_of(number, now[0]))

@@ -22,8 +22,6 @@ from ragwort.base.patience import Late, heard_by, within
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
 from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
-from ragwort.figures.shown.drivers import Drivers
-from ragwort.figures.shown.spread import Spread
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
 from ragwort.study.results.outcome import PATIENCE, Halted, Outcome, Pending
@@ -228,7 +226,7 @@ class PictureView(QWidget):
         self.steering.show_for(self.name, aim, answer, picture)
         self.handling.name = self.name
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
-        self.plausible.setVisible(isinstance(picture, Drivers | Spread) and picture.supposed)
+        self.plausible.setVisible(picture.supposed)
         self.says.set_text(dict(picture.texts).get("caption") or picture.foot)
 
     def _give_up(self) -> None:

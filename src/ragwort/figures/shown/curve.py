@@ -13,7 +13,8 @@ from typing_extensions import override
 from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, Plan
 from ragwort.figures.scales.axes import SIZE, Axis, axis_end, size_of, step_at, with_typed_ends, words_of_sizes, x_at
-from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
+from ragwort.figures.shown.on_axes import OnAxes
+from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Seen, SeenLine, Texts
 from ragwort.study.document.aim import Aim
 from ragwort.study.edits.pictures import WITHOUT
 from ragwort.study.results.outcome import outcome_of
@@ -43,7 +44,7 @@ class Series:
 
 
 @dataclass(frozen=True)
-class Curve(Shown):
+class Curve(OnAxes):
     """What the picture Curve shows."""
 
     moves: ClassVar[str] = "x"
@@ -74,6 +75,11 @@ class Curve(Shown):
     @override
     def handle(self) -> tuple[float, float]:
         return self.point
+
+    @override
+    def seen(self) -> Seen:
+        lines = [SeenLine(each.label, each.x, 100 * each.power) for each in self.series]
+        return Seen(lines, None if self.target is None else 100 * self.target, "%")
 
     @override
     def frame(self) -> tuple[object, ...]:

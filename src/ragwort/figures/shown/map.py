@@ -29,7 +29,8 @@ from ragwort.figures.scales.axes import (
     words_of_sizes,
     x_at,
 )
-from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
+from ragwort.figures.shown.on_axes import OnAxes
+from ragwort.figures.shown.shown import Pointer, Reading, Seen, Texts, number_seen
 from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.whatif import values_for
@@ -54,7 +55,7 @@ class Contour:
 
 
 @dataclass(frozen=True)
-class Map(Shown):
+class Map(OnAxes):
     """What the picture Map shows. `z` is the power in 0..1, rows along y; NaN where there is none."""
 
     moves: ClassVar[str] = "xy"
@@ -91,6 +92,16 @@ class Map(Shown):
     @override
     def handle(self) -> tuple[float, float]:
         return self.point
+
+    @override
+    def axes(self) -> dict[str, Axis]:
+        return {"x": self.x, "y": self.y}
+
+    @override
+    def seen(self) -> Seen:
+        found = [_seen_contour(contour) for contour in self.contours]
+        others = [f"{name} lies on it" for *_, name in self.named]
+        return Seen(others=[f"Across {self.x.label}, up {self.y.label}", *found, *others])
 
     @override
     def frame(self) -> tuple[object, ...]:
@@ -141,6 +152,17 @@ class Drawn:
     values: Mapping[str, Any]  # under which power is asked for
     per_group: bool
     places: int = PLACES
+
+
+def _seen_contour(contour: Contour) -> str:
+    piece = max(contour.pieces, key=len)
+    (left, bottom), (right, top) = piece[0], piece[-1]
+    if left > right:
+        left, bottom, right, top = right, top, left, bottom
+    target = ", the target," if contour.target else ""
+    start, end = (f"{number_seen(x)} across and {number_seen(y)} up" for x, y in ((left, bottom), (right, top)))
+    ends = f"from {start} to {end}"
+    return f"The line of {contour.label}{target} goes {ends}"
 
 
 def map_of(

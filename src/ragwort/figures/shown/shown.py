@@ -2,8 +2,20 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import ClassVar
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, ClassVar
+
+from ragwort.study.words.numbers import MINUS
+
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    from ragwort.designs import Answer
+    from ragwort.figures.scales.axes import Axis
+    from ragwort.study.document.aim import Aim
 
 
 @dataclass(frozen=True)
@@ -48,6 +60,39 @@ class Beyond:
 Texts = tuple[tuple[str, str], ...]
 
 
+@dataclass(frozen=True)
+class Moved:
+    """Where the design goes as its point is moved: values of assumptions, a step of its sizes; nowhere if empty."""
+
+    values: Mapping[str, float] = field(default_factory=dict)
+    step: int | None = None
+
+
+@dataclass(frozen=True)
+class SeenLine:
+    """A line as the eye sees it: where it goes."""
+
+    label: str
+    x: NDArray[np.float64]
+    y: NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What the eye sees of a picture: its lines, the height that is asked for, whatever else lies in it."""
+
+    lines: Sequence[SeenLine] = ()
+    target: float | None = None
+    unit: str = ""
+    others: Sequence[str] = ()
+
+
+def number_seen(value: float) -> str:
+    """A number as it is read off a picture."""
+    rounded = f"{value:.3g}" if abs(value) < 1000 else f"{value:.0f}"
+    return (rounded if math.isfinite(value) else "nothing").replace("-", MINUS)
+
+
 class Shown:
     """A picture as plain data. Pictures with equal keys of a layer (see `Drawing`) look the same in it."""
 
@@ -56,6 +101,7 @@ class Shown:
     pinned: ClassVar[bool] = False  # whether it takes pins
     flags: tuple[Flag, ...] = ()
     texts: Texts = ()  # the user's own title, x, y and caption
+    supposed: bool = False  # whether it rests on what is only supposed, as nobody has said what is plausible
     x_label: str  # what the scale below means
     says: str  # the picture in one line of text
 
@@ -98,6 +144,22 @@ class Shown:
     def walk(self) -> list[Reading]:
         """What is read from left to right, for those who go by the keys."""
         return []
+
+    def moved_to(self, aim: Aim, answer: Answer, to: tuple[float, float]) -> Moved:
+        """The design with its point dragged there."""
+        return Moved()
+
+    def moved_by(self, aim: Aim, answer: Answer, by: tuple[int, int]) -> Moved:
+        """The design with its point some steps across and up, by the arrow keys."""
+        return Moved()
+
+    def axes(self) -> dict[str, Axis]:
+        """The axes that can be framed otherwise, by slot."""
+        return {}
+
+    def seen(self) -> Seen:
+        """What the eye sees of it, for those who do not."""
+        return Seen()
 
     def rows(self) -> list[list[object]]:
         """The data behind the picture: a heading row, and the rest."""

@@ -13,7 +13,7 @@ from typing_extensions import override
 
 from ragwort.base import patience
 from ragwort.designs import Answer, CountsPlan, design_named
-from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
+from ragwort.figures.shown.shown import Moved, Pointer, Reading, Seen, SeenLine, Shown, Texts
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Steer
 from ragwort.study.results.outcome import Problem, Settled, to_enrol, values_with_defaults
@@ -24,6 +24,7 @@ from ragwort.study.words.numbers import count_text, with_unit
 from ragwort.study.words.sentence import people
 
 SPLIT = "Split"
+_DOUBLINGS = 0.1  # that an arrow key moves a split
 RATIO = "ratio"
 ASKED = ("n", "power", "cost")  # what can run up
 WORDS = {"n": "sample size", "power": "power", "cost": "cost"}
@@ -75,6 +76,18 @@ class Split(Shown):
     @override
     def handle(self) -> tuple[float, float] | None:
         return self.point if math.isfinite(self.point[1]) else None
+
+    @override
+    def moved_to(self, aim: Aim, answer: Answer, to: tuple[float, float]) -> Moved:
+        return _resplit(aim, answer, to[0])
+
+    @override
+    def moved_by(self, aim: Aim, answer: Answer, by: tuple[int, int]) -> Moved:
+        return _resplit(aim, answer, place_of(ratio_at(self.point[0])) + by[0] * _DOUBLINGS)
+
+    @override
+    def seen(self) -> Seen:
+        return Seen([SeenLine(self.y_label, *self.line)])
 
     @property
     def line(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -305,3 +318,13 @@ def _says(made: Split) -> str:
     if made.best is not None:
         text += f"; {made.best_label}"
     return f"{text}.".replace("\u00a0", " ")
+
+
+def _resplit(aim: Aim, answer: Answer, x: float) -> Moved:
+    """Another ratio; where sizes are given by group, others that add up to the same."""
+    ratio = ratio_at(x)
+    if aim.find == "n" or not sizes_by_group(aim):
+        return Moved({RATIO: ratio})
+    first = round(answer.total / (1 + ratio))
+    names = design_named(aim.design).sizes[-1].names
+    return Moved(dict(zip(names, (first, answer.total - first), strict=True)))

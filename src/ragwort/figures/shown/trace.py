@@ -27,7 +27,8 @@ from ragwort.figures.scales.axes import (
     x_at,
 )
 from ragwort.figures.scales.quantity import Found, Quantity
-from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Shown, Texts
+from ragwort.figures.shown.on_axes import OnAxes
+from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Seen, SeenLine, Texts
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import WITH, WITHOUT
@@ -56,7 +57,7 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Trace(Shown):
+class Trace(OnAxes):
     """What the picture shows: lines of `find` along an axis, and the design's own point."""
 
     moves: ClassVar[str] = "x"
@@ -93,6 +94,10 @@ class Trace(Shown):
     @override
     def handle(self) -> tuple[float, float] | None:
         return self.point if math.isfinite(self.point[1]) else None
+
+    @override
+    def seen(self) -> Seen:
+        return Seen([SeenLine(each.label, each.x, each.y) for each in self.lines], self.target)
 
     @override
     def frame(self) -> tuple[object, ...]:

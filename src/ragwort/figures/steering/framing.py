@@ -6,10 +6,7 @@ import math
 
 from ragwort.designs import design_named
 from ragwort.figures.scales.axes import SIZE, Axis
-from ragwort.figures.shown.curve import Curve
-from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
-from ragwort.figures.shown.trace import Trace
 from ragwort.study.document.aim import Aim
 
 _LEAST = 1e-6  # of the place looked at: no axis becomes shorter
@@ -19,17 +16,10 @@ _DIGITS = 3  # of the length of an axis, to which its ends are rounded
 Ends = dict[str, float]
 
 
-def axes_shown(shown: Shown) -> dict[str, Axis]:
-    """The axes that can be framed otherwise, by slot."""
-    if isinstance(shown, Map):
-        return {"x": shown.x, "y": shown.y}
-    return {"x": shown.x} if isinstance(shown, Curve | Trace) else {}
-
-
 def zoomed(aim: Aim, shown: Shown, about: tuple[float, float], factor: float) -> Ends:
     """Typed ends with which every axis is `factor` times as long, and the place pointed at stays where it is."""
     found: Ends = {}
-    for (slot, axis), at in zip(axes_shown(shown).items(), about, strict=False):
+    for (slot, axis), at in zip(shown.axes().items(), about, strict=False):
         low, high = (at + (end - at) * factor for end in axis.ends)
         if high - low > max(_LEAST * abs(at), _FEWEST if axis.name == SIZE else 0.0) or factor > 1:
             found |= _within_bounds(aim, slot, axis, low, high)
@@ -39,7 +29,7 @@ def zoomed(aim: Aim, shown: Shown, about: tuple[float, float], factor: float) ->
 def moved(aim: Aim, shown: Shown, by: tuple[float, float]) -> Ends:
     """Typed ends with which every axis shows what lies that far on; no axis leaves what is allowed."""
     found: Ends = {}
-    for (slot, axis), far in zip(axes_shown(shown).items(), by, strict=False):
+    for (slot, axis), far in zip(shown.axes().items(), by, strict=False):
         least, most = _bounds(aim, axis)
         far = min(max(far, least - axis.ends[0]), most - axis.ends[1])
         found |= _within_bounds(aim, slot, axis, axis.ends[0] + far, axis.ends[1] + far)
