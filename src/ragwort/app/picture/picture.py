@@ -46,6 +46,7 @@ class PictureView(QWidget):
         self.name = PICTURES[0]
         self._slow: set[tuple[str, str, str, str]] = set()  # kinds of picture that were not there in time
         self._shown_for: object = None  # what a picture that took time was made for
+        self._rough = False  # whether a rough picture stands for a fine one that comes
         self.ready = False  # pictures wait for matplotlib, which is imported once the window has been painted
         self._loading = Jobs(self)
         self._working = Jobs(self)  # pictures that take time
@@ -222,7 +223,7 @@ class PictureView(QWidget):
 
     def _show(self, picture: Picture, aim: Aim, answer: Answer, whole_of: object = None) -> None:
         """`whole_of` is what was wanted where a picture that took time is there in full: it need not be made again."""
-        self._shown_for = whole_of
+        self._shown_for, self._rough = whole_of, False
         self.steering.show_for(self.name, aim, answer, picture)
         self.handling.name = self.name
         self.canvas.show_picture(picture, dragging=self.session.scrubbing)
@@ -256,6 +257,7 @@ class PictureView(QWidget):
         def show_rough(picture: Picture) -> None:
             self.overdue.stop()
             self._show(picture, aim, answer)
+            self._rough = True
             self.says.set_text(ROUGH)
             start()
 
@@ -305,7 +307,7 @@ class PictureView(QWidget):
             self.says.set_text(f"Out of date. The answer is being worked out: {percent_text(share, 0)}.")
 
     def _show_drawn(self, share: float) -> None:
-        if self.says.whole().startswith(ROUGH):
+        if self._rough:
             self.says.set_text(f"{ROUGH} {percent_text(share, 0)}.")
 
     def picture(self, aim: Aim, answer: Answer) -> Picture:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections import OrderedDict
 from dataclasses import dataclass
 from threading import Lock
@@ -69,13 +68,18 @@ def finds_of(aim: Aim) -> tuple[str, ...]:
 
 def key_of(aim: Aim, setting: Setting | None = None) -> str:
     """What an outcome depends on, as text."""
-    return json.dumps(request_of(design_named(aim.design), aim if setting is None else setting), sort_keys=True)
+    return _key(request_of(design_named(aim.design), aim if setting is None else setting))
+
+
+def _key(request: dict[str, Any]) -> str:
+    return f"{request['design']} {request['find']} {sorted(request['assumptions'].items())}"
 
 
 def outcome_of(aim: Aim, setting: Setting | None = None) -> Settled:
     """The outcome of an aim as it stands, or of one of its scenarios under the aim's design; worked out if need be."""
     found = at_hand(aim, setting)
-    return _worked_out(key_of(aim, setting)) if isinstance(found, Pending) else found
+    asked = aim if setting is None else setting
+    return _worked_out(request_of(design_named(aim.design), asked)) if isinstance(found, Pending) else found
 
 
 def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE) -> Settled | Pending:
@@ -89,7 +93,8 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
     for name, entry in setting.entries.items():
         if entry.fault and name not in unused:
             return Problem(name, entry.fault)
-    key = key_of(aim, setting)
+    request = request_of(design, setting)
+    key = _key(request)
     with _lock:
         found = _outcomes.get(key)
         if found is not None:
@@ -100,7 +105,7 @@ def at_hand(aim: Aim, setting: Setting | None = None, patience: float = PATIENCE
         return Pending()
     try:
         with within(patience):
-            return _worked_out(key)
+            return _worked_out(request)
     except Late:
         with _lock:
             _remember(_late, key, None)
@@ -114,18 +119,17 @@ def soon(aim: Aim) -> Settled | Pending:
         return found
     try:
         with within(PATIENCE_OF_AN_EDIT):
-            return _worked_out(key_of(aim))
+            return _worked_out(request_of(design_named(aim.design), aim))
     except Late:
         return found
 
 
-def _worked_out(key: str) -> Settled:
-    parts = json.loads(key)
+def _worked_out(request: dict[str, Any]) -> Settled:
+    key, design, given = _key(request), design_named(request["design"]), request["assumptions"]
     found: Settled
     try:
-        found = settle(design_named(parts["design"]), parts["find"], parts["assumptions"])
+        found = settle(design, request["find"], given)
     except RequestError as error:
-        design, given = design_named(parts["design"]), parts["assumptions"]
         found = Problem(_as_stated(design, given, error.field), error.message)
     except Stopped:
         raise
