@@ -12,7 +12,7 @@ from scipy import stats
 from ragwort.base import patience
 from ragwort.designs import Answer, RequestError, design_named, settle
 from ragwort.stats import discordant
-from ragwort.stats.studies import World
+from ragwort.stats.studies import Population
 from ragwort.stats.studies.paired import Table
 
 DESIGN = design_named("paired-proportions")
@@ -132,7 +132,7 @@ def test_four_cells_say_what_the_pairs_that_disagree_say() -> None:
     assert (by_cells.effect["proportion1"], by_cells.effect["proportion2"]) == pytest.approx((0.5, 0.65))
     for more in ({"proportion10": 0.1, "proportion01": 0.25}, {"proportion10": 0.1}):
         assert find("n", cells=CELLS, **more).answer == by_cells.answer
-    drawn = by_cells.plan.draw((1_000_000,), World(np.random.default_rng(3)), 1)
+    drawn = by_cells.plan.draw((1_000_000,), Population(np.random.default_rng(3)), 1)
     assert isinstance(drawn, Table)
     assert drawn.cells[0] / 1e6 == pytest.approx([0.1, 0.25, 0.4, 0.25], abs=0.002)
 

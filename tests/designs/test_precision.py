@@ -10,7 +10,7 @@ import pytest
 from scipy import stats
 
 from ragwort.designs import Answer, all_designs, answer_request, design_named, settle
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 _BY_WARD = {"icc": 0.03, "cluster_size": 20, "clusters": 14}
 
@@ -87,7 +87,7 @@ def test_simulated_intervals_are_as_wide_on_average(design: str, values: dict[st
     """The test of each design, 2 000 studies: the mean half width within three parts in a hundred."""
     planned = answer(design, **values)
     sizes = tuple(int(size) for size in planned.groups)
-    found = planned.plan.analyse(planned.plan.draw(sizes, World(rng=np.random.default_rng(4)), 2000))
+    found = planned.plan.analyse(planned.plan.draw(sizes, Population(rng=np.random.default_rng(4)), 2000))
     assert found.low is not None
     assert found.high is not None
     low, high = (np.asarray(each) if back is None else back(np.asarray(each)) for each in (found.low, found.high))

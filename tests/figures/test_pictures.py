@@ -17,7 +17,7 @@ from ragwort.figures.drawing import Look, draw, draw_sheet, drawing_of, new_figu
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.labels import Box, dense, place, place_away
 from ragwort.figures.palette import DARK, LIGHT
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, picture_of
+from ragwort.figures.pictures import PICTURE_FORMATS, PICTURES, Picture, Scene, picture_of
 from ragwort.figures.scales.axes import step_at
 from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.curve import Curve
@@ -130,7 +130,7 @@ def test_a_narrow_hill_is_drawn_too(design: str, assumptions: dict[str, float]) 
 
 
 @pytest.mark.parametrize("name", PICTURES)
-@pytest.mark.parametrize("kind", FORMATS)
+@pytest.mark.parametrize("kind", PICTURE_FORMATS)
 def test_a_picture_exports(name: str, kind: str) -> None:
     """Every format has its own beginning, and twice the same content."""
     once = picture_bytes(picture(name), kind)

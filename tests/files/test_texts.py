@@ -10,7 +10,7 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.pictures import FORMATS, Scene, picture_of, pictures_for
+from ragwort.figures.pictures import PICTURE_FORMATS, Scene, picture_of, pictures_for
 from ragwort.files.texts import csv_bytes
 from ragwort.report import report_bytes
 from ragwort.study import edits
@@ -50,7 +50,7 @@ def test_any_name_can_be_written_everywhere(name: str) -> None:
     aim = study.aims[0]
     outcome = outcome_of(aim)
     picture = picture_of(pictures_for(outcome)[0], Scene(aim, outcome))
-    files = {kind: picture_bytes(picture, kind) for kind in FORMATS}
+    files = {kind: picture_bytes(picture, kind) for kind in PICTURE_FORMATS}
     ElementTree.fromstring(files["svg"])
     for row in csv.reader(io.StringIO(files["csv"].decode())):
         assert not any(cell.lstrip(" \t").startswith(("=", "+", "@")) for cell in row)

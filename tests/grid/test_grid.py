@@ -29,7 +29,7 @@ from ragwort.grid.reading import asked_by
 from ragwort.grid.sentence import pieces_of
 from ragwort.grid.table import beyond, columns_of, remark_on, summary
 from ragwort.grid.work import FIRST, MOST, Results, whole, worked_out
-from ragwort.grid.writing import KINDS, about, grid_bytes
+from ragwort.grid.writing import GRID_FORMATS, about, grid_bytes
 from ragwort.pilot.table import Table
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
@@ -190,7 +190,7 @@ def test_files_hold_the_rows_and_how_they_came_about() -> None:
     ).decode().replace("\u00a0", " ")
     assert "Row 1: With no effect" in grid_bytes(made, "md").decode()
     assert dict(about(made))["Found"] == "n"
-    assert set(KINDS) == {"csv", "xlsx", "ods", "md"}
+    assert set(GRID_FORMATS) == {"csv", "xlsx", "ods", "md"}
     with pytest.raises(ValueError, match="A grid is written as csv"):
         grid_bytes(made, "pdf")
 

@@ -11,7 +11,7 @@ from scipy import stats
 from ragwort.designs import RequestError, all_designs, design_named
 from ragwort.rehearsal import Departing, Planned, Tally, planned, rehearse, stage
 from ragwort.rehearsal.departures import DEPARTURES, in_words, read
-from ragwort.stats.studies import Shape, World
+from ragwort.stats.studies import Population, Shape
 
 RNG = np.random.default_rng
 TWO = {"difference": 12, "sd": 24}
@@ -49,7 +49,7 @@ def run(plan: Planned, replicates: int = 20_000, **asked: Any) -> Tally:
 )
 def test_shapes_have_the_mean_the_sd_and_the_skewness_asked_for(shape: Shape, skewness: float | None) -> None:
     """Mean 0.4 and SD 1 whatever the shape; within the bounds where there are any."""
-    values = World(RNG(3), shape).outcomes(0.4, 1.0, (400_000,))
+    values = Population(RNG(3), shape).outcomes(0.4, 1.0, (400_000,))
     assert values.mean() == pytest.approx(0.4, abs=0.01)
     assert values.std() == pytest.approx(1.0, abs=0.015)
     if skewness is None:
@@ -60,8 +60,8 @@ def test_shapes_have_the_mean_the_sd_and_the_skewness_asked_for(shape: Shape, sk
 
 def test_a_floor_and_a_ceiling_cut_off() -> None:
     """As many lie on it as the normal distribution has beyond it."""
-    low = World(RNG(3), Shape("floor", 1.0)).outcomes(0.0, 1.0, (100_000,))
-    high = World(RNG(3), Shape("ceiling", 0.5)).outcomes(0.0, 1.0, (100_000,))
+    low = Population(RNG(3), Shape("floor", 1.0)).outcomes(0.0, 1.0, (100_000,))
+    high = Population(RNG(3), Shape("ceiling", 0.5)).outcomes(0.0, 1.0, (100_000,))
     assert np.mean(low == -1.0) == pytest.approx(stats.norm.sf(1.0), abs=0.005)
     assert np.mean(high == 0.5) == pytest.approx(stats.norm.sf(0.5), abs=0.005)
 

@@ -8,7 +8,7 @@ import pytest
 
 from ragwort.cli.documents import _EDITIONS
 from ragwort.demo import sampler_study
-from ragwort.report import KINDS, document_bytes
+from ragwort.report import REPORT_FORMATS, document_bytes
 from ragwort.report.sections.checklist import EDITIONS, checklist_of
 from ragwort.report.tree import Table
 from ragwort.study import edits
@@ -43,7 +43,7 @@ def _first(study: Study, edition: str) -> Table:
     return next(block for block in checklist_of(study, edition).blocks if isinstance(block, Table))
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", REPORT_FORMATS)
 def test_it_is_written_in_every_kind(kind: str) -> None:
     """By the writers of the report."""
     assert len(document_bytes(checklist_of(sampler_study(), "spirit-2025"), kind, "A4")) > 1000

@@ -18,7 +18,7 @@ from pypdf import PdfReader
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, all_designs, answer_request, design_named
 from ragwort.files import FileError, write_whole
-from ragwort.report import KINDS, report_bytes, report_of
+from ragwort.report import REPORT_FORMATS, report_bytes, report_of
 from ragwort.report.sections.statements import LENGTHS, statement_of
 from ragwort.report.tree import Bullets, Code, Document, FigureBlock, Heading, Paragraph, Table
 from ragwort.report.writers.plain import write_text
@@ -84,7 +84,7 @@ def first_aim() -> Study:
     return sampler_study().changed(aims=sampler_study().aims[:1])
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", REPORT_FORMATS)
 def test_the_report_holds_what_a_protocol_needs(kind: str) -> None:
     """Statement, assumptions with ranges and sources, answer, method, scenarios, references, how to reproduce."""
     text = words_of(sampler_study(), kind)
@@ -133,7 +133,7 @@ def test_markup_in_names_stays_text() -> None:
     """Angle brackets, ampersands and dollar signs of a user's words are shown, not obeyed."""
     study = edits.rename_aim(first_aim(), "reaction", "<b>R&D</b> $x$").study
     study = edits.set_words(study, "reaction", unit="<ms>").study
-    for kind in KINDS:
+    for kind in REPORT_FORMATS:
         assert "<b>R&D</b> $x$" in words_of(study, kind)
     assert "&lt;b&gt;R&amp;D" in write_preview(report_of(study), 600)
 
@@ -204,7 +204,7 @@ def _texts(document: Document) -> list[str]:
     return [text for text in found if text.strip()]
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", REPORT_FORMATS)
 def test_every_writer_writes_every_text_of_the_tree(kind: str) -> None:
     """Sentences, cells, captions, requests: none is left out, cut or changed."""
 
@@ -258,7 +258,7 @@ def test_a_docx_has_real_styles_heading_rows_and_alternative_texts(tmp_path: Pat
 def test_odd_titles_and_empty_studies_in_every_kind() -> None:
     """500 characters, right-to-left, emoji, marks of every format, nothing at all."""
     for title in ("x" * 500, "מחקר 🌙 שינה", "<b>&$|*\\_`#~[a](b)", ""):
-        for kind in KINDS:
+        for kind in REPORT_FORMATS:
             made = words_of(Study(title=title), kind)
             if kind in ("txt", "docx", "html", "md"):
                 assert " ".join(title.split()).replace("\\", "") in made.replace("\\", "")
@@ -300,7 +300,7 @@ def test_sections_are_left_out_moved_and_have_own_words() -> None:
     headings = [block.text for block in report_of(study).blocks if isinstance(block, Heading)]
     assert headings.index("Sample size under other assumptions") < headings.index("Alternative scenarios")
     assert "Appendix B. Figures" not in headings and "Appendix B. Further tables" in headings
-    for kind in KINDS:
+    for kind in REPORT_FORMATS:
         text = words_of(study, kind)
         places = [text.index(part) for part in ("Funded by nobody.", "Chosen by the board.", "In May.")]
         assert places == sorted(places)

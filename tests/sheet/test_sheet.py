@@ -17,7 +17,7 @@ from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.labels import labels_bytes
 from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
-from ragwort.sheet.writing import KINDS, list_bytes, sheet_bytes
+from ragwort.sheet.writing import SHEET_FORMATS, list_bytes, sheet_bytes
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.beside import Resources
 from ragwort.study.edits import new_aim, type_value
@@ -83,7 +83,7 @@ def test_clusters_are_allocated_whole() -> None:
     assert {each.stratum for each in sheet.list} == {"small wards", "medium wards", "large wards"}
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", SHEET_FORMATS)
 def test_the_same_sheet_is_the_same_file(kind: str) -> None:
     """Byte for byte, made anew; another seed is another list, not another blind sheet."""
     first, again = (sheet_bytes(made(method="stratified", strata="sex: f, m", shown="codes"), kind) for _ in range(2))

@@ -11,13 +11,13 @@ from ragwort.report import report_of
 from ragwort.report.tree import Heading, Table
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
-from ragwort.study.words.coverage import POINTS, Found, covered, said
+from ragwort.study.words.coverage import POINTS, Checked, covered, said
 
 STUDY = sampler_study()
 AIM = STUDY.aims[0]
 
 
-def of(aim: Aim, asks: str) -> Found:
+def of(aim: Aim, asks: str) -> Checked:
     """What was found of a point."""
     return next(found for point, found in covered(STUDY, aim) if point.asks.startswith(asks))
 

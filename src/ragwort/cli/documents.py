@@ -68,15 +68,17 @@ def report(
 
 def _kind_of(output: Path | None, template: Path | None, statement: str | None, checklist: str | None) -> str:
     """As what kind of file it is written; empty where only a statement is printed. Raises `BadInput`."""
-    from ragwort.report import KINDS
+    from ragwort.report import REPORT_FORMATS
 
     if checklist is not None and output is None:
         raise BadInput("name a file to write the checklist to, as in -o OUT.docx.")
     if statement is None and output is None:
         raise BadInput("name a file to write the report to, as in -o OUT.pdf, or ask for a --statement.")
     kind = "" if output is None else output.suffix.lower().removeprefix(".")
-    if output is not None and kind not in KINDS:
-        raise BadInput(f"the report is written as .{' or .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    if output is not None and kind not in REPORT_FORMATS:
+        raise BadInput(
+            f"the report is written as .{' or .'.join(REPORT_FORMATS)}, not {output.suffix or 'without an ending'}."
+        )
     if template is not None and kind not in ("docx", "html"):
         raise BadInput("a template is for a report that is written as .docx or .html.")
     return kind
@@ -97,12 +99,14 @@ def _kind_of(output: Path | None, template: Path | None, statement: str | None, 
 def picture(source: str, output: Path, picture: str, aim: str, size: str, **words: str | None) -> None:
     """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
     from ragwort.figures.export import picture_bytes
-    from ragwort.figures.pictures import FORMATS
+    from ragwort.figures.pictures import PICTURE_FORMATS
     from ragwort.figures.wanted import NotWanted, aim_named, wanted
 
     kind = output.suffix.lower().removeprefix(".")
-    if kind not in FORMATS:
-        raise BadInput(f"a picture is written as .{', .'.join(FORMATS)}, not {output.suffix or 'without an ending'}.")
+    if kind not in PICTURE_FORMATS:
+        raise BadInput(
+            f"a picture is written as .{', .'.join(PICTURE_FORMATS)}, not {output.suffix or 'without an ending'}."
+        )
     try:
         check_place(output)
         study = study_in(source)

@@ -32,13 +32,13 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
     from ragwort.grid.asking import worked_out_for
     from ragwort.grid.combinations import GridError
     from ragwort.grid.table import summary
-    from ragwort.grid.writing import KINDS, grid_bytes
+    from ragwort.grid.writing import GRID_FORMATS, grid_bytes
     from ragwort.pilot.table import PilotError
     from ragwort.study.results.resources import limits_of
 
     kind = output.suffix.lower().removeprefix(".")
-    if kind not in KINDS:
-        raise BadInput(f"a grid is written as .{', .'.join(KINDS)}, not {output.suffix or 'without an ending'}.")
+    if kind not in GRID_FORMATS:
+        raise BadInput(f"a grid is written as .{', .'.join(GRID_FORMATS)}, not {output.suffix or 'without an ending'}.")
     try:
         check_place(output)
         study = study_in(source)

@@ -98,11 +98,13 @@ def _counted(words: str) -> Any:
 
 def _write_data(aim: Aim, world: Mapping[str, Any], replicates: int, seed: int, number: int, target: Path) -> None:
     from ragwort.rehearsal import stage
-    from ragwort.rehearsal.data_files import KINDS, data_bytes
+    from ragwort.rehearsal.data_files import DATA_FORMATS, data_bytes
     from ragwort.rehearsal.dataset import data_set
 
     kind = target.suffix.lower().removeprefix(".")
-    if kind not in KINDS:
-        raise BadInput(f"a data set is written as .{' or .'.join(KINDS)}, not {target.suffix or 'without an ending'}.")
+    if kind not in DATA_FORMATS:
+        raise BadInput(
+            f"a data set is written as .{' or .'.join(DATA_FORMATS)}, not {target.suffix or 'without an ending'}."
+        )
     of, read = _planned(aim, [world])
     write_whole(target, data_bytes(data_set(of, stage(of, read[0]), aim, number, replicates, seed), kind))

@@ -37,9 +37,9 @@ def sheet(source: str, aim: str, output: Path, **asked: Any) -> None:
     from ragwort.figures.wanted import NotWanted
     from ragwort.sheet.allocation import SheetError
     from ragwort.sheet.layout import sheet_of
-    from ragwort.sheet.writing import KINDS, LIST_KINDS, list_bytes, sheet_bytes
+    from ragwort.sheet.writing import LIST_KINDS, SHEET_FORMATS, list_bytes, sheet_bytes
 
-    kind = _kind(output, KINDS, "a sheet")
+    kind = _kind(output, SHEET_FORMATS, "a sheet")
     list_kind = _kind(asked["allocation"], LIST_KINDS, "an allocation list") if asked["allocation"] else ""
     if asked["labels"]:
         _kind(asked["labels"], ("pdf",), "labels")

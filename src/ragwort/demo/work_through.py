@@ -14,7 +14,7 @@ from ragwort.designs import Answer, answer_request, design_named
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.pictures import Scene, picture_of, pictures_for
 from ragwort.files import FileError, write_whole
-from ragwort.report import KINDS, report_bytes
+from ragwort.report import REPORT_FORMATS, report_bytes
 from ragwort.study.document.files import SUFFIX, write_study
 from ragwort.study.results.outcome import outcome_of, request_of
 from ragwort.study.results.resources import limit_of
@@ -54,7 +54,7 @@ def work_through(folder: Path) -> Iterator[str]:
             for name in pictures_for(outcome):
                 target = folder / f"{aim.id}-{name.lower()}.svg"
                 write_whole(target, picture_bytes(picture_of(name, Scene(aim, outcome, limit)), "svg"))
-    for kind in KINDS:
+    for kind in REPORT_FORMATS:
         target = folder / f"night-shift-lighting.{kind}"
         write_whole(target, report_bytes(study, kind))
         yield f"\nReport: {target}"

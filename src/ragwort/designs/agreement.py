@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from ragwort.base.lazily import np
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Number
 
@@ -38,7 +38,7 @@ def stated(
 
 def _shown(number: Number) -> str:
     """Of many at once, of which nobody reads the message, the first that is there."""
-    return number_text(float(np.ravel(number)[0]))
+    return plain_number(float(np.ravel(number)[0]))
 
 
 def is_whole(total: float) -> bool:

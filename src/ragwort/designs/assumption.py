@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ragwort.designs.refusals import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, plain_number, said
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
 # second group for each one of the first, as a bare number, as one of a few words, as yes or no (whose two `choices`
@@ -127,10 +127,10 @@ class Assumption:
         if not math.isfinite(number):
             raise RequestError(self.name, f"{self.label} is too large to compute with.")
         if not self._in_bounds(number):
-            raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {number_text(number)}.")
+            raise RequestError(self.name, f"{self.label} must be {self.allowed()}, not {plain_number(number)}.")
         if self.kind == "count" or self.whole:
             if not number.is_integer():
-                raise RequestError(self.name, f"{self.label} must be a whole number, not {number_text(number)}.")
+                raise RequestError(self.name, f"{self.label} must be a whole number, not {plain_number(number)}.")
             return int(number)
         return number
 
@@ -168,8 +168,8 @@ class Assumption:
         if self.kind == "records":
             return "a list of named values"
         whole = "a whole number " if self.kind == "count" or self.whole else ""
-        low = number_text(self.low)
-        high = number_text(self.high)
+        low = plain_number(self.low)
+        high = plain_number(self.high)
         if math.isinf(self.low) and math.isinf(self.high):
             return "any number"
         if math.isinf(self.high):

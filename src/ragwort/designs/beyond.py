@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ragwort.designs.design import Design
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import percent_text
+from ragwort.designs.refusals import plain_percent
 from ragwort.designs.sizes import Sizes
 
 _MORE = 1e-6  # power over the target that is more than rounding
@@ -38,8 +38,8 @@ def _of_alpha(plan: Plan, sizes: Sizes, power: float) -> str:
     below = float(plan.replace(alpha=plan.alpha * _LESS).power(sizes)[0])
     if not below > 0:
         return _even("the smallest alpha at which this test can reject", power)
-    return f"Power rises in steps with alpha: just below this alpha it is {percent_text(below)}."
+    return f"Power rises in steps with alpha: just below this alpha it is {plain_percent(below)}."
 
 
 def _even(end: str, power: float) -> str:
-    return f"Even {end} gives more than the power asked for: {percent_text(power)}."
+    return f"Even {end} gives more than the power asked for: {plain_percent(power)}."

@@ -13,7 +13,7 @@ from typing import Any
 from ragwort.designs.agreement import need_whole, scatter_within_pairs
 from ragwort.designs.assumption import one_of
 from ragwort.designs.quantities import NAMES, number
-from ragwort.designs.refusals import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, plain_number, said
 from ragwort.stats import effects
 
 Given = dict[str, Any]
@@ -194,7 +194,8 @@ def _added(x: Given) -> float:
     full, reduced = x["r_squared_full"], x["r_squared_reduced"]
     if reduced > full:
         raise RequestError(
-            "r_squared_reduced", f"It must be at most r_squared_full, {number_text(full)}, not {number_text(reduced)}."
+            "r_squared_reduced",
+            f"It must be at most r_squared_full, {plain_number(full)}, not {plain_number(reduced)}.",
         )
     return float((full - reduced) / (1 - full))
 
@@ -229,7 +230,7 @@ def _w_of_table(x: Given) -> float:
 def _at_most(w: float, most: float) -> float:
     """w, which in a table cannot be larger than the root of its smaller side less 1. Raises `RequestError`."""
     if w > most * (1 + 1e-12):
-        raise RequestError("w", f"w must be at most {number_text(most)} in such a table, not {number_text(w)}.")
+        raise RequestError("w", f"w must be at most {plain_number(most)} in such a table, not {plain_number(w)}.")
     return min(w, most)
 
 
@@ -277,7 +278,7 @@ def _proportion2(x: Given) -> float:
     if "h" in x:
         angle = math.asin(math.sqrt(p1)) + x["h"] / 2
         if not 0 <= angle <= math.pi / 2:
-            raise RequestError("h", f"From {number_text(p1)} no proportion is {number_text(x['h'])} away.")
+            raise RequestError("h", f"From {plain_number(p1)} no proportion is {plain_number(x['h'])} away.")
         return math.sin(angle) ** 2
     if "odds_ratio" in x:
         _need_odds("proportion1", p1)
@@ -289,14 +290,14 @@ def _proportion2(x: Given) -> float:
     ):
         if name in x:
             if not 0 <= p2 <= 1:
-                raise RequestError(name, f"It would make proportion2 {number_text(p2)}, which is not from 0 to 1.")
+                raise RequestError(name, f"It would make proportion2 {plain_number(p2)}, which is not from 0 to 1.")
             return float(p2)
     return float(x["proportion2"])
 
 
 def _need_odds(name: str, proportion: float) -> None:
     if not 0 < proportion < 1:
-        raise RequestError(name, f"An odds ratio needs {name} between 0 and 1, not {number_text(proportion)}.")
+        raise RequestError(name, f"An odds ratio needs {name} between 0 and 1, not {plain_number(proportion)}.")
 
 
 def _odds_ratio(x: Given) -> float:

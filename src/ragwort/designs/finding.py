@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 from ragwort.base import patience
 from ragwort.base.lazily import np
 from ragwort.designs.design import Design
-from ragwort.designs.kinds import CountsPlan, StatisticPlan, TwoVariancesPlan
+from ragwort.designs.kinds import CountsPlan, StatisticPlan, UnequalVariancesPlan
 from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
@@ -193,7 +193,7 @@ def _together(design: Design, find: str, values: Mapping[str, Any], columns: Col
     rows = np.flatnonzero(there & ((power > alpha) | (find in ("power", "alpha"))))
     numbers = {name: column[rows] for name, column in columns.items() if name not in sizes}
     plan = at_once(design, force, numbers, _asked(find))
-    if plan is None or isinstance(plan, CountsPlan | TwoVariancesPlan) or not plan.counting.settles_sizes:
+    if plan is None or isinstance(plan, CountsPlan | UnequalVariancesPlan) or not plan.counting.settles_sizes:
         return None
     if find == "effect" and any(plan.nearest(up) != 0 for up in (True, False)):
         return None  # not searched from none on

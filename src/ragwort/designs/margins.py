@@ -17,7 +17,7 @@ from ragwort.designs.design import Design, Further, Values, Way
 from ragwort.designs.formula import EDGE, Claim
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import NotAttainable, RequestError, number_text, percent_text
+from ragwort.designs.refusals import NotAttainable, RequestError, plain_number, plain_percent
 from ragwort.designs.saying import Aside, Saying
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import search
@@ -102,14 +102,14 @@ def margin_of(plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
         return float(_at_edge(plan, margin).power(sizes)[0])
 
     if (power(0.0) >= plan.target) != superior:
-        at = percent_text(plan.target)
+        at = plain_percent(plan.target)
         words = f"No margin above 0 gives {at} power" if superior else f"Every margin above 0 gives {at} power or more"
         raise NotAttainable("margin", f"{words} at this sample size with this effect.")
     if superior:
         return sizes, _at_edge(plan, search.close_in(power, plan.target, fails=abs(float(plan.effect)), reaches=0.0))
     found = search.nearest_root(power, plan.target, _first_margin(plan), plan.widest_margin)
     if found is None:
-        raise NotAttainable("margin", f"No margin gives {percent_text(plan.target)} power at this sample size.")
+        raise NotAttainable("margin", f"No margin gives {plain_percent(plan.target)} power at this sample size.")
     return sizes, _at_edge(plan, found)
 
 
@@ -133,7 +133,7 @@ def _equivalence_margin(plan: EquivalencePlan, sizes: Sizes) -> EquivalencePlan:
     start = min(abs(float(plan.effect)) or float(np.ravel(plan.inner.effect_scale)[0]) * 1e-6, widest / 2)
     found = search.nearest_root(power, plan.target, start, widest)
     if found is None:
-        raise NotAttainable("margin", f"No margin gives {percent_text(plan.target)} power at this sample size.")
+        raise NotAttainable("margin", f"No margin gives {plain_percent(plan.target)} power at this sample size.")
     return plan.replace(low=-found, high=found)
 
 
@@ -330,4 +330,4 @@ class WithMargins(Design):
 
 
 def _signed(value: float) -> str:
-    return number_text(value).replace("-", "−")
+    return plain_number(value).replace("-", "−")

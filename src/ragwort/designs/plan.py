@@ -71,7 +71,7 @@ class Plan:
         """How often the test rejects without an effect, at each size (groups x anything)."""
         return np.full(groups.shape[1:], float(self.alpha))
 
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Data:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Data:
         """Draw the data of `count` studies of these group sizes, in a world that may depart from the plan."""
         raise NotImplementedError
 

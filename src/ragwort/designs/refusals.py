@@ -54,14 +54,14 @@ def as_number(value: object) -> float | None:
     return number if math.isfinite(number) else None
 
 
-def number_text(value: float) -> str:
+def plain_number(value: float) -> str:
     """A number as messages show it: up to six significant digits, thousands apart from ten thousand on."""
     if float(value).is_integer() and abs(value) < 1e15:
         return f"{int(value):,}".replace(",", "\u2009") if abs(value) >= 10_000 else str(int(value))
     return f"{value:.6g}"
 
 
-def percent_text(value: float) -> str:
+def plain_percent(value: float) -> str:
     """A share as messages show it: per cent with up to two decimals."""
     text = f"{100 * value:.2f}".rstrip("0").rstrip(".")
     return f"{text or '0'}%"

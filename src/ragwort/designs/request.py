@@ -13,7 +13,7 @@ from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
-from ragwort.designs.refusals import RequestError, number_text, said
+from ragwort.designs.refusals import RequestError, plain_number, said
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import (
     Answer,
@@ -92,8 +92,8 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
     if find not in ("alpha", "power") and values["power"] <= values["alpha"]:
         raise RequestError(
             "power",
-            f"Power must be above alpha ({number_text(values['alpha'])}) and below 1, "
-            f"not {number_text(values['power'])}.",
+            f"Power must be above alpha ({plain_number(values['alpha'])}) and below 1, "
+            f"not {plain_number(values['power'])}.",
         )
     return values, [*stated_notes, *notes, *more]
 

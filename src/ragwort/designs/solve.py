@@ -12,7 +12,7 @@ from ragwort.base.lazily import np
 from ragwort.designs.kinds.equivalence import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
-from ragwort.designs.refusals import NotAttainable, number_text, percent_text
+from ragwort.designs.refusals import NotAttainable, plain_number, plain_percent
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes
 from ragwort.stats import search
 
@@ -90,14 +90,14 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
         raise NotAttainable(
             primary,
             f"The smallest study possible with these groups or clusters has more than "
-            f"{number_text(LARGEST_TOTAL)} in all: make them more even, or smaller.",
+            f"{plain_number(LARGEST_TOTAL)} in all: make them more even, or smaller.",
         )
     last = np.array([plan.last_step])
     limit = LARGEST_TOTAL if plan.last_step == plan.counting.highest else plan.counting.ways(last)[0].sum()
     raise NotAttainable(
         primary,
-        f"No sample size up to {number_text(limit)} reaches {percent_text(plan.target)} power; "
-        f"the largest power reachable is {percent_text(float(plan.power_along(last)[0]))}.",
+        f"No sample size up to {plain_number(limit)} reaches {plain_percent(plan.target)} power; "
+        f"the largest power reachable is {plain_percent(float(plan.power_along(last)[0]))}.",
     )
 
 
@@ -124,8 +124,8 @@ def find_effect(plan: Plan, groups: Sizes, up: bool, primary: str) -> float:
     if found is None:
         raise NotAttainable(
             primary,
-            f"No effect within its bounds reaches {percent_text(plan.target)} power at this sample size; "
-            f"the largest power reachable is {percent_text(power(limit))}.",
+            f"No effect within its bounds reaches {plain_percent(plan.target)} power at this sample size; "
+            f"the largest power reachable is {plain_percent(power(limit))}.",
         )
     return found
 
@@ -147,12 +147,12 @@ def find_alpha(plan: Plan, groups: Sizes) -> float:
         found = search.least_alpha(power, plan.target)
     if found == 0.0:
         raise NotAttainable(
-            "alpha", f"Every alpha, however small, gives more than {percent_text(plan.target)} power here."
+            "alpha", f"Every alpha, however small, gives more than {plain_percent(plan.target)} power here."
         )
     if found is None or found >= plan.target:
         raise NotAttainable(
             "alpha",
-            f"No alpha below {percent_text(plan.target)} gives {percent_text(plan.target)} power here: the effect is "
+            f"No alpha below {plain_percent(plan.target)} gives {plain_percent(plan.target)} power here: the effect is "
             "zero, too small for this size, or points against the one-sided test.",
         )
     return found

@@ -11,7 +11,7 @@ from typing import Any
 
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.stats.effects import pooled_sd, sd_of_differences
 from ragwort.stats.noncentral import Number
 
@@ -41,7 +41,7 @@ def restated(statements: Sequence[Statement], given: Values) -> tuple[dict[str, 
         if statement.name in values:
             stated = statement.assumption.check(values.pop(statement.name))
             made = _made(statement, stated, values)
-            notes.append(f"{statement.name} {number_text(stated)} is taken as {_said(made)}.")
+            notes.append(f"{statement.name} {plain_number(stated)} is taken as {_said(made)}.")
             values |= made
     return values, notes
 
@@ -57,7 +57,7 @@ def _made(statement: Statement, stated: float, values: dict[str, Any]) -> dict[s
 
 
 def _said(made: Values) -> str:
-    return " and ".join(f"{name} {number_text(value)}" for name, value in made.items())
+    return " and ".join(f"{name} {plain_number(value)}" for name, value in made.items())
 
 
 def _is_number(value: Any) -> bool:
@@ -133,7 +133,7 @@ def _from_odds_ratio(ratio: Number, known: Values) -> Mapping[str, Any]:
 def _from_risk_ratio(ratio: Number, known: Values) -> Mapping[str, Any]:
     second = ratio * known["proportion1"]
     if np.ndim(second) == 0 and not 0 < second < 1:
-        most = number_text(1 / known["proportion1"])
+        most = plain_number(1 / known["proportion1"])
         raise RequestError("risk_ratio", f"risk_ratio must be below {most} with this proportion1.")
     return {"proportion2": second}
 

@@ -10,7 +10,7 @@ from ragwort.figures.drawing import Look, draw, new_figure
 from ragwort.figures.drawing.pencil import with_caption
 from ragwort.figures.palette import PRINT
 from ragwort.figures.paper import SIZES, USUAL, Size
-from ragwort.figures.pictures import FORMATS, Picture
+from ragwort.figures.pictures import PICTURE_FORMATS, Picture
 from ragwort.files.texts import csv_bytes, legal
 
 _PRINT_DPI = 220.0
@@ -19,15 +19,15 @@ _PRINT_DPI = 220.0
 def picture_bytes(
     picture: Picture, kind: str, look: Look | None = None, dpi: float = _PRINT_DPI, size: str = "", alone: bool = False
 ) -> bytes:
-    """The picture in one of `FORMATS`, as PNG with `dpi` pixels per inch, in one of `SIZES`.
+    """The picture in one of `PICTURE_FORMATS`, as PNG with `dpi` pixels per inch, in one of `SIZES`.
 
     What it shows stands in the file's own description; a caption of the user's is drawn below where the picture is
     taken out `alone`. Raises `ValueError` on another format.
     """
     if kind == "csv":
         return csv_bytes(picture.rows())
-    if kind not in FORMATS:
-        raise ValueError(f"A picture is exported as {', '.join(FORMATS)}, not {kind!r}.")
+    if kind not in PICTURE_FORMATS:
+        raise ValueError(f"A picture is exported as {', '.join(PICTURE_FORMATS)}, not {kind!r}.")
     buffer = io.BytesIO()
     title, caption = legal(picture.words_for("title") or "Picture"), legal(picture.words_for("caption"))
     stamps: dict[str, dict[str, Any]] = {

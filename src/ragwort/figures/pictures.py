@@ -31,7 +31,7 @@ from ragwort.study.results.whatif import uncertain
 from ragwort.study.words.naming import names_of
 from ragwort.study.words.numbers import with_unit
 
-FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
+PICTURE_FORMATS = ("svg", "pdf", "png", "csv")  # in which each can be exported
 Picture = Shown
 
 

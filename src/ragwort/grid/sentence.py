@@ -8,7 +8,7 @@ from functools import partial
 
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.figures.scales.quantity import Found, Quantity
+from ragwort.figures.scales.quantity import Quantity, Unknown
 from ragwort.grid import edits
 from ragwort.grid.combinations import offered, unknown_of, varied_of
 from ragwort.grid.reading import FromFile
@@ -93,7 +93,7 @@ def _matched(study: Study, match: Callable[[str, str], None], name: str, heading
 
 def pieces_of(aim: Aim) -> list[Piece]:
     """The sentence: `Find the sample size for difference 8, 10, 12 ms and alpha 0.01, 0.05; all else as in …`."""
-    found = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
+    found = [Piece("text", "Find the "), Piece("choice", Unknown(unknown_of(aim), aim).words, FIND, found=True)]
     found.append(Piece("text", " for "))
     if not varied_of(aim):
         return [*found, Piece("choice", CHOOSE, f"{NAME}_0"), Piece("text", ".")]
@@ -114,7 +114,7 @@ def as_in(aim: Aim) -> str:
 def pieces_of_file(aim: Aim, found: FromFile) -> list[Piece]:
     """`Find the sample size for the 200 rows of sheet.csv, with difference from Difference (ms); …`."""
     rows = f"{count_text(found.asked.count)} {'row' if found.asked.count == 1 else 'rows'}"
-    pieces = [Piece("text", "Find the "), Piece("choice", Found(unknown_of(aim), aim).words, FIND, found=True)]
+    pieces = [Piece("text", "Find the "), Piece("choice", Unknown(unknown_of(aim), aim).words, FIND, found=True)]
     named = f" and the designs in its column {found.designs_in}" if found.designs_in else ""
     pieces.append(Piece("text", f" for the {rows} of {found.file}{named}, with "))
     last = len(found.matches) - 1
@@ -172,7 +172,7 @@ def fault_of(aim: Aim) -> str:
 
 def finds(aim: Aim) -> Offers:
     """What a row can find."""
-    return [(find, Found(find, aim).words, find == unknown_of(aim)) for find in finds_of(aim)]
+    return [(find, Unknown(find, aim).words, find == unknown_of(aim)) for find in finds_of(aim)]
 
 
 def names(aim: Aim, outcome: Outcome, place: int) -> Offers:

@@ -26,10 +26,10 @@ _RESULTS, _ABOUT = "Results", "How they came about"
 
 
 def grid_bytes(results: Results, kind: str, limits: Limits = NO_LIMITS) -> bytes:
-    """A grid in one of `KINDS`. Raises `ValueError` on another."""
-    if kind not in KINDS:
-        raise ValueError(f"A grid is written as {', '.join(KINDS)}, not {kind!r}.")
-    return KINDS[kind](results, limits)
+    """A grid in one of `GRID_FORMATS`. Raises `ValueError` on another."""
+    if kind not in GRID_FORMATS:
+        raise ValueError(f"A grid is written as {', '.join(GRID_FORMATS)}, not {kind!r}.")
+    return GRID_FORMATS[kind](results, limits)
 
 
 def rows_of(results: Results, limits: Limits = NO_LIMITS) -> tuple[list[str], list[list[Cell]]]:
@@ -132,4 +132,4 @@ def _ods(results: Results, limits: Limits) -> bytes:
     return ods_bytes(((_RESULTS, [head, *rows]), (_ABOUT, about(results, limits))))
 
 
-KINDS: dict[str, Callable[[Results, Limits], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}
+GRID_FORMATS: dict[str, Callable[[Results, Limits], bytes]] = {"csv": _csv, "xlsx": _xlsx, "ods": _ods, "md": _markdown}

@@ -14,7 +14,7 @@ from ragwort.pilot.columns import Column, Data, Unsure
 from ragwort.pilot.filters import RELATIONS, Filter, Rows, filtered
 from ragwort.pilot.guesses import group_columns, guessed, likely_groups, matched
 from ragwort.pilot.parts import Measured, Part, Sorted
-from ragwort.pilot.readings import READINGS, Found, Reading, Role, count_groups
+from ragwort.pilot.readings import READINGS, Numbers, Reading, Role, count_groups
 from ragwort.pilot.table import PilotError, Table, read_table
 
 __all__ = [
@@ -23,8 +23,8 @@ __all__ = [
     "Column",
     "Data",
     "Filter",
-    "Found",
     "Measured",
+    "Numbers",
     "Part",
     "PilotError",
     "Reading",

@@ -19,7 +19,7 @@ from ragwort.files.workbook import workbook_rows
 LARGEST = 300_000_000  # bytes of a file
 LARGEST_COLUMNS = 2_000
 MOST_CELLS = 30_000_000
-KINDS = (".csv", ".tsv", ".txt", ".xlsx", ".ods")
+TABLE_FORMATS = (".csv", ".tsv", ".txt", ".xlsx", ".ods")
 _MARKS = (
     (codecs.BOM_UTF32_LE, "utf-32"),  # begins as the mark of UTF-16 does
     (codecs.BOM_UTF32_BE, "utf-32"),
@@ -64,8 +64,8 @@ def read_table(path: Path, progress: Callable[[float], None] = lambda _: None) -
     `progress` hears shares done (0..1) and may raise to stop. Raises `PilotError`.
     """
     kind, name = path.suffix.lower(), short(path.name)
-    if kind not in KINDS:
-        raise PilotError(f"{name} cannot be read: pilot files are {', '.join(KINDS)}.")
+    if kind not in TABLE_FORMATS:
+        raise PilotError(f"{name} cannot be read: pilot files are {', '.join(TABLE_FORMATS)}.")
     try:
         data = read_plain(path, LARGEST)
         if not data.strip():

@@ -12,7 +12,7 @@ from ragwort.rehearsal.dataset import DataSet
 if TYPE_CHECKING:
     from xlsxwriter import Workbook
 
-KINDS = ("csv", "xlsx")
+DATA_FORMATS = ("csv", "xlsx")
 _MADE_UP = "Made-up data of a rehearsed study: nobody was measured."
 
 

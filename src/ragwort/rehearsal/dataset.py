@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import StatisticPlan
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
 from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.stage import Stage
@@ -245,7 +245,7 @@ def _symbol(distribution: str) -> str:
 
 
 def _short(value: float) -> str:
-    return number_text(float(f"{value:.3g}")).replace("-", "−")
+    return plain_number(float(f"{value:.3g}")).replace("-", "−")
 
 
 def p_text(p: float) -> str:

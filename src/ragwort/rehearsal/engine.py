@@ -17,7 +17,7 @@ from ragwort.base import patience
 from ragwort.base.processors import processors
 from ragwort.designs import RequestError
 from ragwort.designs.kinds import has_margin
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.stage import Stage
 from ragwort.rehearsal.tally import Tally
 from ragwort.stats.studies import Found
@@ -31,7 +31,7 @@ Seen = Callable[[Tally], None]
 def check_replicates(replicates: int) -> None:
     """Refuse a number of studies that cannot be had. Raises `RequestError`."""
     if not 1 <= replicates <= MOST:
-        wrong = f"A rehearsal has 1 to {number_text(MOST)} studies, not {number_text(replicates)}."
+        wrong = f"A rehearsal has 1 to {plain_number(MOST)} studies, not {plain_number(replicates)}."
         raise RequestError("replicates", wrong)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words
 from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.tally import Tally
@@ -19,7 +19,7 @@ def verdict(of: Planned, asked: Departing, found: Tally) -> str:
     low, high = found.interval
     if low <= formula <= high:
         return "The formula and the rehearsal agree." if asked.as_planned else _hardly(of, asked)
-    points = f"{number_text(round(abs(gap) * 100, 1))} points {'above' if gap > 0 else 'below'}"
+    points = f"{plain_number(round(abs(gap) * 100, 1))} points {'above' if gap > 0 else 'below'}"
     why = _reasons(of, asked)
     if abs(gap) < _FINE and not asked.as_planned:
         return f"The rehearsal lies {points} the formula: more than chance explains, and too little to matter."
@@ -72,7 +72,7 @@ def coverage_words(of: Planned, found: Tally) -> str:
     interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}% interval"
     studies = "study" if found.judged == 1 else "studies"
     said = (
-        f"In {number_text(found.judged)} made-up {studies} the {interval} held the true effect in "
-        f"{number_text(found.held)} ({percent_text(found.coverage)})."
+        f"In {plain_number(found.judged)} made-up {studies} the {interval} held the true effect in "
+        f"{plain_number(found.held)} ({percent_text(found.coverage)})."
     )
     return said.replace("\u2009", "\u00a0")  # a number stays on its line

@@ -10,11 +10,11 @@ import numpy as np
 
 from ragwort.designs import RequestError
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.designs.sizes import Enrolment
 from ragwort.rehearsal.departures import DEPARTURES, Departing
 from ragwort.rehearsal.planned import Planned
-from ragwort.stats.studies import Found, World
+from ragwort.stats.studies import Found, Population
 
 MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
 
@@ -29,9 +29,9 @@ class Stage:
     asked: Departing
     more: float  # enrolled for each one analysed, where people come in clusters
 
-    def world(self, rng: np.random.Generator) -> World:
+    def world(self, rng: np.random.Generator) -> Population:
         """A world with these random numbers."""
-        return World(
+        return Population(
             rng, **{name: each for departure in DEPARTURES for name, each in departure.draws(self.asked).items()}
         )
 
@@ -63,7 +63,7 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     if found.people > MOST_PEOPLE:
         raise RequestError(
             "n",
-            f"Studies of {number_text(found.people)} cannot be rehearsed: {number_text(MOST_PEOPLE)} people at most.",
+            f"Studies of {plain_number(found.people)} cannot be rehearsed: {plain_number(MOST_PEOPLE)} people at most.",
         )
     return found
 

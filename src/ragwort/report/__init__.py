@@ -18,7 +18,7 @@ from ragwort.report.tree import Document
 from ragwort.study.document.model import Study
 from ragwort.study.document.writing import paper_of
 
-KINDS = ("html", "pdf", "docx", "md", "txt")
+REPORT_FORMATS = ("html", "pdf", "docx", "md", "txt")
 
 
 def report_bytes(
@@ -28,13 +28,13 @@ def report_bytes(
     template: Path | None = None,
     tell: Callable[[str], None] = lambda _: None,
 ) -> bytes:
-    """The report of a study as a file of one of `KINDS`. `progress` hears shares done and may raise to stop it.
+    """The report of a study as a file of one of `REPORT_FORMATS`. `progress` hears shares done, and may raise to stop.
 
     `template` is a DOCX document to write on, or a CSS file that dresses HTML; `tell` hears what of it was left out.
     Raises `FileError` where it is none, or would fetch something from elsewhere.
     """
-    if kind not in KINDS:
-        raise ValueError(f"A report is written as {' or '.join(KINDS)}, not {kind!r}.")
+    if kind not in REPORT_FORMATS:
+        raise ValueError(f"A report is written as {' or '.join(REPORT_FORMATS)}, not {kind!r}.")
     return document_bytes(report_of(study), kind, paper_of(study), progress, template, tell)
 
 
@@ -46,7 +46,7 @@ def document_bytes(
     template: Path | None = None,
     tell: Callable[[str], None] = lambda _: None,
 ) -> bytes:
-    """Any document as a file of one of `KINDS`; the rest as `report_bytes`."""
+    """Any document as a file of one of `REPORT_FORMATS`; the rest as `report_bytes`."""
     progress(0.1)
     if kind == "html":
         from ragwort.report.writers.html import write_html
@@ -65,4 +65,4 @@ def document_bytes(
     return write_pdf(document, progress, paper)
 
 
-__all__ = ["KINDS", "report_bytes", "report_of"]
+__all__ = ["REPORT_FORMATS", "report_bytes", "report_of"]

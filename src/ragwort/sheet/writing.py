@@ -14,7 +14,7 @@ from ragwort.sheet.parts import Cell, Column, Sheet
 if TYPE_CHECKING:
     from xlsxwriter import Workbook
 
-KINDS = ("csv", "xlsx", "ods")
+SHEET_FORMATS = ("csv", "xlsx", "ods")
 LIST_KINDS = ("csv", "xlsx")
 _LONGEST_LIST = 255  # characters of the choices of a cell
 _CODEBOOK, _SHEET, _CHOICES = "Codebook", "Sheet", "Choices"

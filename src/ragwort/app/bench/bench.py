@@ -23,7 +23,7 @@ from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel
 from ragwort.designs import Answer
-from ragwort.designs.evidence.kinds import KINDS
+from ragwort.designs.evidence.kinds import KINDS_OF_CLUSTERS
 from ragwort.study.results.breakdown import kinds_text
 from ragwort.study.words.coverage import PROTOCOL, WORDS
 
@@ -131,7 +131,7 @@ class Bench(Page):
             outcome = self.session.outcome(aim)
             text = kinds_text(aim, outcome if isinstance(outcome, Answer) else None)
             evidence = self.right.of(EvidencePanel)
-            evidence.open_at(KINDS, {KINDS: text})
+            evidence.open_at(KINDS_OF_CLUSTERS, {KINDS_OF_CLUSTERS: text})
             self.right.setCurrentWidget(evidence)
 
     @override

@@ -21,7 +21,7 @@ from ragwort.app.session.session import Session
 from ragwort.base.patience import Late, heard_by, within
 from ragwort.designs import Answer
 from ragwort.figures.paper import SIZES, USUAL
-from ragwort.figures.pictures import FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
+from ragwort.figures.pictures import PICTURE_FORMATS, PICTURES, Picture, Scene, has_rough, picture_of, pictures_for
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
 from ragwort.study.results.outcome import PATIENCE, Halted, Outcome, Pending
@@ -111,7 +111,7 @@ class PictureView(QWidget):
 
     def _ways_out(self) -> QMenu:
         menu = QMenu(self.export_link)
-        for kind in FORMATS:
+        for kind in PICTURE_FORMATS:
             title = "Data as CSV…" if kind == "csv" else f"Picture as {kind.upper()}…"
             menu.addAction(title, lambda kind=kind: self.export_asked.emit(kind))
         menu.addAction("Copy the picture", self.copy)

@@ -11,7 +11,7 @@ from ragwort.app.session.session import Session
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import Answer
 from ragwort.study.results.outcome import Problem
-from ragwort.study.words.coverage import Found, Point, covered, said
+from ragwort.study.words.coverage import Checked, Point, covered, said
 
 _INTRO = "Checked is only whether something stands there, not whether it is right."
 
@@ -50,7 +50,7 @@ class CoveragePanel(SidePanel):
             self._shown = points
             self._fill(points)
 
-    def _fill(self, points: list[tuple[Point, Found]]) -> None:
+    def _fill(self, points: list[tuple[Point, Checked]]) -> None:
         while (item := self._grid.takeAt(0)) is not None:
             if (widget := item.widget()) is not None:
                 discard(widget)
@@ -61,7 +61,7 @@ class CoveragePanel(SidePanel):
             self._grid.addWidget(self._cell(point, found), row, 1)
             before = point.guideline
 
-    def _cell(self, point: Point, found: Found) -> QWidget:
+    def _cell(self, point: Point, found: Checked) -> QWidget:
         """What is asked, what stands there, and the way to where it is missing."""
         cell = QWidget()
         column = QVBoxLayout(cell)

@@ -31,7 +31,7 @@ from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import RequestError, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Finding, Route
-from ragwort.pilot import Found
+from ragwort.pilot import Numbers
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
 from ragwort.study.edits import PILOT_FILE, PILOT_GAVE
@@ -295,7 +295,7 @@ class EvidencePanel(SidePanel):
 
     # --- the pilot file ---
 
-    def _from_pilot(self, route: Route, found: Found, said: str) -> None:
+    def _from_pilot(self, route: Route, found: Numbers, said: str) -> None:
         """The numbers of a pilot file take the place of what was typed; what it cannot say is asked for."""
         if not self.in_pilot:
             return

@@ -28,8 +28,8 @@ from ragwort.app.sources.datafile import DataFile, fingerprint, source_of
 from ragwort.app.sources.file_columns import Conditions, Roles
 from ragwort.app.sources.file_groups import Groups
 from ragwort.designs.evidence import Route
-from ragwort.designs.refusals import number_text
-from ragwort.pilot import READINGS, Data, Filter, Found, PilotError, Reading, Table, Unsure, filtered, guessed
+from ragwort.designs.refusals import plain_number
+from ragwort.pilot import READINGS, Data, Filter, Numbers, PilotError, Reading, Table, Unsure, filtered, guessed
 from ragwort.study.words.numbers import count_text
 
 PREVIEW_ROWS = 2
@@ -49,7 +49,7 @@ class Read:
     choices: dict[str, Any]
     values: dict[str, tuple[str, ...]]  # by role: which can be chosen
     offered: dict[str, tuple[str, ...]]  # by column of a condition
-    found: Found | None
+    found: Numbers | None
     fault: str = ""
     unsure: Unsure | None = None  # what has to be asked first
 
@@ -272,7 +272,7 @@ class PilotPage(QWidget):
             if old is not None:
                 discard(old)
         for signs, number in unsure.readings if unsure is not None else ():
-            words = f"{unsure.example} is {number_text(number)}"
+            words = f"{unsure.example} is {plain_number(number)}"
             self._answers.addWidget(link(words, lambda signs=signs: self._settle(signs.decimal), "smallLink"))
         self._answers.addStretch(1)
         self.question.setVisible(unsure is not None)

@@ -78,7 +78,7 @@ class CorrelationPlan(StatisticPlan):
         return CorrelationTest(self.rho, self.null_rho, n)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Relation:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Relation:
         return relations.draw_relation(world, count, sizes[0], float(self.rho))
 
     @override

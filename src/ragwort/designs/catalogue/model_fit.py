@@ -17,7 +17,7 @@ from ragwort.designs.formula import Claim, Expression, Sub, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Basis
 from ragwort.designs.protocol import FROM_CHI, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, degrees
 from ragwort.designs.sizes import Sizes
@@ -84,7 +84,7 @@ class ModelFitPlan(StatisticPlan):
         return FitTest(each * self.rmsea**2, each * self.null**2, self.df, poorer.astype(float))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> fit.Variables:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> fit.Variables:
         misfit = self.df * float(self.null + world.taken(float(self.effect), ())) ** 2
         return fit.draw_variables(world, count, sizes[0], self.df, misfit)
 
@@ -227,7 +227,7 @@ class ModelFit(OneSample):
     @override
     def claim(self, values: Values) -> Claim:
         null, other = ("≥", "<") if values.get("rmsea", 1.0) < values["null_rmsea"] else ("≤", ">")
-        reference = number_text(values["null_rmsea"])
+        reference = plain_number(values["null_rmsea"])
         return Claim(f"ε {null} {reference}", f"ε {other} {reference}", ("ε is the model's RMSEA in the population.",))
 
     @override

@@ -81,7 +81,7 @@ class TwoCorrelationsPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.TwoRelations:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.TwoRelations:
         rhos = (self.rho1, float(self.rho2))
         drawn = [relations.draw_relation(world, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
         return relations.TwoRelations(*drawn)

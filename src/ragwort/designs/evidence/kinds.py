@@ -9,7 +9,7 @@ from ragwort.designs.evidence.route import Finding, Inputs, Route, number
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import listed
 
-KINDS = "kinds"
+KINDS_OF_CLUSTERS = "kinds"
 _DIGITS = 6  # of a share: so close that even thousands of clusters come out as typed
 
 
@@ -22,11 +22,11 @@ def _shares(people: list[float]) -> list[float]:
 
 
 def _strata(x: Inputs) -> Finding:
-    kinds = x[KINDS]
+    kinds = x[KINDS_OF_CLUSTERS]
     people = [each["clusters"] * each["mean_size"] for each in kinds]
     if min(people) <= 0:
         at = next(at for at, each in enumerate(people, start=1) if each <= 0)
-        raise RequestError(KINDS, f"Row {at} must have at least one cluster, of more than 0 people.")
+        raise RequestError(KINDS_OF_CLUSTERS, f"Row {at} must have at least one cluster, of more than 0 people.")
     strata = [
         {"share": share, "mean_size": each["mean_size"], "sd_size": each["sd_size"]}
         for share, each in zip(_shares(people), kinds, strict=True)
@@ -36,11 +36,11 @@ def _strata(x: Inputs) -> Finding:
 
 
 OF_KINDS = Route(
-    KINDS,
+    KINDS_OF_CLUSTERS,
     "clusters of each kind",
     (
         number(
-            KINDS,
+            KINDS_OF_CLUSTERS,
             "How many, and of what size",
             "records",
             fields=(Field("clusters", "clusters"), Field("mean_size", "mean size"), Field("sd_size", "SD of sizes")),

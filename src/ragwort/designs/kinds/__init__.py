@@ -15,7 +15,7 @@ from ragwort.designs.kinds.counts import CountsPlan
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.equivalence import EquivalencePlan, TwoTestsPlan
 from ragwort.designs.kinds.statistic import StatisticPlan
-from ragwort.designs.kinds.two_variances import TwoVariancesPlan
+from ragwort.designs.kinds.unequal_variances import UnequalVariancesPlan
 
 
 def has_margin(plan: object) -> bool:
@@ -30,6 +30,6 @@ __all__ = [
     "EquivalencePlan",
     "StatisticPlan",
     "TwoTestsPlan",
-    "TwoVariancesPlan",
+    "UnequalVariancesPlan",
     "has_margin",
 ]

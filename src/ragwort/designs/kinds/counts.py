@@ -11,7 +11,7 @@ from typing_extensions import override
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.stats import sawtooth
 
@@ -74,10 +74,10 @@ class CountsPlan(Plan):
         sizes = {"first": first, "steady": steady}
         if first == steady:
             return sizes, []
-        where = f"{number_text(first)}{self.step_words}"
+        where = f"{plain_number(first)}{self.step_words}"
         return sizes, [
             f"Power first reaches the target at {where}, falls below it again at some larger sizes, and stays at or "
-            f"above it from {number_text(steady)} on."
+            f"above it from {plain_number(steady)} on."
         ]
 
 

@@ -9,10 +9,10 @@ from typing_extensions import override
 
 from ragwort.base.lazily import np
 from ragwort.designs.kinds.edged import EdgedPlan
-from ragwort.designs.kinds.two_variances import TwoVariancesPlan
+from ragwort.designs.kinds.unequal_variances import UnequalVariancesPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
-from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import equivalence, search, studies
@@ -79,8 +79,8 @@ class EquivalencePlan(Plan):
 
     @override
     def smallest_sizes(self) -> Sizes | None:
-        if isinstance(self.inner, TwoVariancesPlan):
-            return TwoVariancesPlan.smallest_sizes(self)  # type: ignore[arg-type]  # asks for a counting and a power
+        if isinstance(self.inner, UnequalVariancesPlan):
+            return UnequalVariancesPlan.smallest_sizes(self)  # type: ignore[arg-type]  # asks for a counting and a power
         return super().smallest_sizes()
 
     @property
@@ -106,13 +106,13 @@ class EquivalencePlan(Plan):
         if power(middle) < self.target:
             raise NotAttainable(
                 field,
-                f"Even in the middle of the margins there is only {percent_text(power(middle))} power at this sample "
-                f"size, not {percent_text(self.target)}.",
+                f"Even in the middle of the margins there is only {plain_percent(power(middle))} power at this sample "
+                f"size, not {plain_percent(self.target)}.",
             )
         return search.close_in(power, self.target, fails=end, reaches=middle)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
         return self.inner.replace(effect=self.effect).draw(sizes, world, count)
 
     @override

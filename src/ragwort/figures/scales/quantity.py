@@ -55,7 +55,7 @@ class Quantity:
 
 
 @dataclass(frozen=True)
-class Found:
+class Unknown:
     """Something that the design can find, as an axis has it; of a sample size, how many to enrol."""
 
     find: str

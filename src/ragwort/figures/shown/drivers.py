@@ -14,7 +14,7 @@ from ragwort.base import patience
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.holding import Held
-from ragwort.figures.scales.quantity import DIGITS, Found, Quantity
+from ragwort.figures.scales.quantity import DIGITS, Quantity, Unknown
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import Problem, Settled, to_enrol
@@ -119,7 +119,7 @@ class Drivers(Shown):
 
 def drivers_of(aim: Aim, answer: Answer, find: str, limit: int | None) -> Drivers:
     """What moves the answer to `find` how far; `limit` is how many participants can be had."""
-    found, values = Found(find, aim), values_for(aim, answer, find)
+    found, values = Unknown(find, aim), values_for(aim, answer, find)
     held = held_of(aim, values)
     here = answer if find == answer.find else otherwise(aim, find, values)
     bars = []
@@ -160,7 +160,7 @@ def can_be_held(aim: Aim, values: Mapping[str, Any]) -> list[Held]:
 class _At:
     """What is found where one assumption is otherwise."""
 
-    found: Found
+    found: Unknown
     values: Mapping[str, Any]
     held: Held | None
 
@@ -181,7 +181,7 @@ def _bar(at: _At, assumption: Assumption, ends: tuple[float, float], limit: int 
     return Bar(assumption.name, f"{quantity.words} {first} to {high.words}", low, high, meets)
 
 
-def _end(found: Found, quantity: Quantity, value: float, outcome: Settled) -> End:
+def _end(found: Unknown, quantity: Quantity, value: float, outcome: Settled) -> End:
     if isinstance(outcome, Problem):
         return End(value, quantity.text(value), None, outcome.message)
     return End(value, quantity.text(value), found.number(outcome), found.text(outcome))
@@ -222,14 +222,14 @@ def _axis_ends(places: list[float], limit: int | None) -> tuple[float, float]:
     return float(np.maximum(least, 0.0) if low >= 0 else least), float(math.ceil((high + room) / step) * step)
 
 
-def _says(found: Found, bars: list[Bar], is_supposed: bool) -> str:
+def _says(found: Unknown, bars: list[Bar], is_supposed: bool) -> str:
     if not bars:
         return NO_RANGES
     told = _depends(found, bars)
     return f"{ONLY_SUPPOSED} {told}" if is_supposed else told
 
 
-def _depends(found: Found, bars: list[Bar]) -> str:
+def _depends(found: Unknown, bars: list[Bar]) -> str:
     """Which moves it most, from where to where."""
     bar = bars[0]
     if math.isinf(bar.length):

@@ -8,7 +8,7 @@ import numpy as np
 
 from ragwort.designs import Answer
 from ragwort.figures.scales.axes import step_at, x_at
-from ragwort.figures.scales.quantity import Found
+from ragwort.figures.scales.quantity import Unknown
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.shown import Flag
 from ragwort.figures.shown.trace import Trace, found_at
@@ -40,7 +40,7 @@ def _on_curve(answer: Answer, picture: Curve, pin: Pin) -> tuple[float, float, s
 
 def _on_trace(aim: Aim, answer: Answer, picture: Trace, pin: Pin) -> tuple[float, float, str]:
     x, outcome = found_at(aim, answer, picture, pin.at)
-    said = Found(picture.find, aim)
+    said = Unknown(picture.find, aim)
     place = picture.x.text(x, picture.place)
     if isinstance(outcome, Answer):
         return x, said.number(outcome), f"{place}: {said.text(outcome)}"

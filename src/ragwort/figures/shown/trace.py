@@ -26,7 +26,7 @@ from ragwort.figures.scales.axes import (
     with_typed_ends,
     x_at,
 )
-from ragwort.figures.scales.quantity import Found, Quantity
+from ragwort.figures.scales.quantity import Quantity, Unknown
 from ragwort.figures.shown.on_axes import OnAxes
 from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Seen, SeenLine, Texts
 from ragwort.study.document.aim import Aim
@@ -199,7 +199,7 @@ class Drawn:
     aim: Aim
     answer: Answer
     design: Design
-    found: Found
+    found: Unknown
     values: Values
     per_group: bool
     points: int = POINTS  # along a line
@@ -209,7 +209,7 @@ def trace_of(
     aim: Aim, answer: Answer, steer: Steer, kept: Trace | None = None, steady: bool = False, rough: bool = False
 ) -> Trace:
     """What `steer` asks for (see `asked`), around an answer; with `rough` at few places."""
-    design, found = design_named(aim.design), Found(steer.y, aim)
+    design, found = design_named(aim.design), Unknown(steer.y, aim)
     per_group = answer.plan.counting.equal_groups > 1
     drawn = Drawn(aim, answer, design, found, values_for(aim, answer, steer.y), per_group, FEW if rough else POINTS)
     axis = with_typed_ends(_axis(drawn, steer.x, kept, steady), aim.steer(CURVE), "x")
@@ -244,7 +244,7 @@ def found_at(aim: Aim, answer: Answer, trace: Trace, value: float) -> tuple[floa
         aim,
         answer,
         design_named(aim.design),
-        Found(trace.find, aim),
+        Unknown(trace.find, aim),
         values_for(aim, answer, trace.find),
         trace.per_group,
     )

@@ -9,7 +9,7 @@ from functools import partial
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
 from ragwort.figures.scales.axes import SIZE, axes_of, words_of_sizes
-from ragwort.figures.scales.quantity import Found, Quantity
+from ragwort.figures.scales.quantity import Quantity, Unknown
 from ragwort.figures.shown.drivers import Drivers, can_be_held
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
@@ -158,7 +158,7 @@ def _drivers_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     assert isinstance(shown, Drivers)
     return [
         Piece("text", "How far the "),
-        Piece("choice", Found(shown.find, aim).words, "y"),
+        Piece("choice", Unknown(shown.find, aim).words, "y"),
         Piece("text", f" moves when each assumption {'is a tenth off' if shown.supposed else _TO_THE_ENDS}"),
         *_held_pieces(aim, answer, shown),
         Piece("text", "."),
@@ -187,7 +187,7 @@ def _drivers_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers
         can = can_be_held(aim, values_for(aim, answer, shown.find))
         ways = [("", _ALONE), *((each.name, _held_words(each.label)) for each in can)]
         return [(name, words, name == shown.held) for name, words in ways]
-    return [(find, Found(find, aim).words, find == shown.find) for find in finds_of(aim)]
+    return [(find, Unknown(find, aim).words, find == shown.find) for find in finds_of(aim)]
 
 
 # --- Curve ---
@@ -243,8 +243,8 @@ def _family_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     ]
 
 
-def _find_of(shown: Shown, aim: Aim) -> Found:
-    return Found(shown.find if isinstance(shown, Trace) else "power", aim)
+def _find_of(shown: Shown, aim: Aim) -> Unknown:
+    return Unknown(shown.find if isinstance(shown, Trace) else "power", aim)
 
 
 def _families(aim: Aim, answer: Answer, shown: Shown) -> Offers:
@@ -268,7 +268,7 @@ def _curve_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     if slot == "family":
         return _families(aim, answer, shown)
     if slot == "y":
-        return [(name, Found(name, aim).words, name == find) for name in finds_of(aim)]
+        return [(name, Unknown(name, aim).words, name == find) for name in finds_of(aim)]
     if slot == "kept":
         return [(name, words, name == _with_kept(aim, shown)) for name, words in _KEPT.items()]
     now = shown.x.name if isinstance(shown, Trace) else SIZE

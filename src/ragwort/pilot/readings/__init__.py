@@ -10,6 +10,6 @@ The numbers have the names of the inputs of the routes to an effect that name th
 """
 
 from ragwort.pilot.readings import clusters, measured, repeated, shares  # noqa: F401  (makes them known)
-from ragwort.pilot.readings.reading import READINGS, Found, Reading, Role, count_groups
+from ragwort.pilot.readings.reading import READINGS, Numbers, Reading, Role, count_groups
 
-__all__ = ["READINGS", "Found", "Reading", "Role", "count_groups"]
+__all__ = ["READINGS", "Numbers", "Reading", "Role", "count_groups"]

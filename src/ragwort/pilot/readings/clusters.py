@@ -12,7 +12,7 @@ from ragwort.pilot.readings.reading import (
     ARMS,
     OUTCOME,
     Choices,
-    Found,
+    Numbers,
     Role,
     reading,
 )
@@ -24,10 +24,10 @@ CLUSTER = Role("cluster", "Clusters in", "id")
 
 
 @reading("clusters", "one row a person", OUTCOME, CLUSTER, ARMS)
-def _clusters(rows: Rows, c: Choices) -> Found:
+def _clusters(rows: Rows, c: Choices) -> Numbers:
     found, parts, left_out = clustered(rows, c, rows.numbers(c["outcome"]))
     said = f"{c['outcome']} in {found.count} clusters of {c['cluster']}"
-    return Found({**cluster_inputs(found), "sd": found.sd}, parts, said, left_out)
+    return Numbers({**cluster_inputs(found), "sd": found.sd}, parts, said, left_out)
 
 
 def clustered(rows: Rows, c: Choices, values: Array) -> tuple[Clusters, tuple[Part, ...], int]:

@@ -15,7 +15,7 @@ from ragwort.pilot.readings.reading import (
     OUTCOME,
     SECOND,
     Choices,
-    Found,
+    Numbers,
     Role,
     groups_in,
     reading,
@@ -27,7 +27,7 @@ from ragwort.stats.estimates import correlation, r_squared
 
 
 @reading("two_groups", "one row a person", OUTCOME, GROUP, FIRST, SECOND)
-def _two_groups(rows: Rows, c: Choices) -> Found:
+def _two_groups(rows: Rows, c: Choices) -> Numbers:
     values = rows.numbers(c["outcome"])
     (one, name1), (two, name2) = two_groups_of(rows, c)
     first, second = measured(name1, values[one], c["outcome"]), measured(name2, values[two], c["outcome"])
@@ -36,23 +36,23 @@ def _two_groups(rows: Rows, c: Choices) -> Found:
         **{"mean2": second.mean, "sd2": second.sd, "n2": second.n},
     }
     said = f"{c['outcome']} by {c['group']}, {name1} and {name2}"
-    return Found(inputs, (first, second), said, first.missing + second.missing)
+    return Numbers(inputs, (first, second), said, first.missing + second.missing)
 
 
 @reading("one_group", "one row a person", OUTCOME)
-def _one_group(rows: Rows, c: Choices) -> Found:
+def _one_group(rows: Rows, c: Choices) -> Numbers:
     part = measured(c["outcome"], rows.numbers(c["outcome"]), c["outcome"])
-    return Found({"mean": part.mean, "sd": part.sd, "n": part.n}, (part,), c["outcome"], part.missing)
+    return Numbers({"mean": part.mean, "sd": part.sd, "n": part.n}, (part,), c["outcome"], part.missing)
 
 
 @reading("several_groups", "one row a person", OUTCOME, GROUP)
-def _several_groups(rows: Rows, c: Choices) -> Found:
+def _several_groups(rows: Rows, c: Choices) -> Numbers:
     values, (codes, names) = rows.numbers(c["outcome"]), groups_in(rows, c["group"])
     if len(names) < 2:
         raise PilotError(f"{c['group']} has only one group here: choose a column with two or more.")
     parts = tuple(measured(name, values[codes == at], c["outcome"]) for at, name in enumerate(names))
     inputs = {"means": [part.mean for part in parts], "sd": _pooled(parts), "sizes": [part.n for part in parts]}
-    return Found(inputs, parts, f"{c['outcome']} by {c['group']}", sum(part.missing for part in parts))
+    return Numbers(inputs, parts, f"{c['outcome']} by {c['group']}", sum(part.missing for part in parts))
 
 
 def _pooled(parts: Sequence[Measured]) -> float:
@@ -67,7 +67,7 @@ def _pooled(parts: Sequence[Measured]) -> float:
     Role("factor1", "First factor in", "groups"),
     Role("factor2", "Second factor in", "groups"),
 )
-def _two_factors(rows: Rows, c: Choices) -> Found:
+def _two_factors(rows: Rows, c: Choices) -> Numbers:
     values = rows.numbers(c["outcome"])
     (first, rows_of), (second, columns_of) = groups_in(rows, c["factor1"]), groups_in(rows, c["factor2"])
     if len(rows_of) < 2 or len(columns_of) < 2:
@@ -80,7 +80,7 @@ def _two_factors(rows: Rows, c: Choices) -> Found:
     means = np.array([part.mean for part in parts]).reshape(len(rows_of), len(columns_of))
     inputs = {"cells": means.tolist(), "sd": _pooled(parts), "n": sum(part.n for part in parts)}
     said = f"{c['outcome']} by {c['factor1']} × {c['factor2']}"
-    return Found(inputs, parts, said, sum(part.missing for part in parts))
+    return Numbers(inputs, parts, said, sum(part.missing for part in parts))
 
 
 @reading(
@@ -89,7 +89,7 @@ def _two_factors(rows: Rows, c: Choices) -> Found:
     Role("outcome", "First", "number"),
     Role("other", "Second", "number"),
 )
-def _two_columns(rows: Rows, c: Choices) -> Found:
+def _two_columns(rows: Rows, c: Choices) -> Numbers:
     x, y = rows.numbers(c["outcome"]), rows.numbers(c["other"])
     whole = where_whole(x, y)
     if whole.sum() < 4:
@@ -101,11 +101,11 @@ def _two_columns(rows: Rows, c: Choices) -> Found:
             f"{c['outcome']} and {c['other']} lie on one line (r is {r:.0f}): choose two different columns."
         )
     inputs = {"r": r, "n": int(whole.sum())}
-    return Found(inputs, parts, f"{c['outcome']} and {c['other']}", int((~whole).sum()))
+    return Numbers(inputs, parts, f"{c['outcome']} and {c['other']}", int((~whole).sum()))
 
 
 @reading("model", "one row a person", OUTCOME, Role("columns", "Predictors", "columns"))
-def _model(rows: Rows, c: Choices) -> Found:
+def _model(rows: Rows, c: Choices) -> Numbers:
     names = tuple(name for name in c["columns"] if name != c["outcome"])
     if not names:
         raise PilotError("Choose one predictor or more, beside the outcome.")
@@ -123,4 +123,4 @@ def _model(rows: Rows, c: Choices) -> Found:
         raise PilotError(f"The predictors say {c['outcome']} without any variability: choose others.")
     parts = tuple(measured(n, v, n, apart=True) for n, v in zip((c["outcome"], *names), kept, strict=True))
     inputs = {"r_squared": explained, "n": people, "predictors": len(names)}
-    return Found(inputs, parts, f"{c['outcome']} on {', '.join(names)}", int((~whole).sum()))
+    return Numbers(inputs, parts, f"{c['outcome']} on {', '.join(names)}", int((~whole).sum()))

@@ -30,7 +30,7 @@ class Role:
 
 
 @dataclass(frozen=True)
-class Found:
+class Numbers:
     """What a reading found."""
 
     inputs: dict[str, Any]  # by the name of a route's input
@@ -47,9 +47,9 @@ class Reading:
     name: str
     label: str  # of the file's layout
     roles: tuple[Role, ...]
-    work: Callable[[Rows, Choices], Found]
+    work: Callable[[Rows, Choices], Numbers]
 
-    def read(self, rows: Rows, choices: Choices) -> Found:
+    def read(self, rows: Rows, choices: Choices) -> Numbers:
         """The numbers. Raises `PilotError`, also where a column is asked for and not chosen."""
         for role in self.roles:
             if role.kind != "value" and not role.optional and not choices.get(role.name):
@@ -61,8 +61,8 @@ class Reading:
 READINGS: dict[str, Reading] = {}
 
 
-def reading(name: str, label: str, *roles: Role) -> Callable[[Callable[[Rows, Choices], Found]], None]:
-    def known(work: Callable[[Rows, Choices], Found]) -> None:
+def reading(name: str, label: str, *roles: Role) -> Callable[[Callable[[Rows, Choices], Numbers]], None]:
+    def known(work: Callable[[Rows, Choices], Numbers]) -> None:
         READINGS[name] = Reading(name, label, roles, work)
 
     return known

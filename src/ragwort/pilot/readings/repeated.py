@@ -14,7 +14,7 @@ from ragwort.pilot.readings.reading import (
     ARMS,
     OUTCOME,
     Choices,
-    Found,
+    Numbers,
     Role,
     groups_in,
     place_of,
@@ -33,7 +33,7 @@ from ragwort.stats.noncentral import Array
     Role("outcome", "First", "number"),
     Role("other", "Second", "number"),
 )
-def _pairs_across(rows: Rows, c: Choices) -> Found:
+def _pairs_across(rows: Rows, c: Choices) -> Numbers:
     first, second = rows.numbers(c["outcome"]), rows.numbers(c["other"])
     return _pairs(first, second, (c["outcome"], c["other"]), f"{c['other']} less {c['outcome']}")
 
@@ -47,7 +47,7 @@ def _pairs_across(rows: Rows, c: Choices) -> Found:
     Role("first", "First", "value", of="group"),
     Role("second", "Second", "value", of="group"),
 )
-def _pairs_down(rows: Rows, c: Choices) -> Found:
+def _pairs_down(rows: Rows, c: Choices) -> Numbers:
     two_groups_of(rows, c)
     names, table, _ = _people_by_occasion(rows, c["outcome"], c["pair"], c["group"])
     first, second = (table[:, place_of(names, c[role], c["group"])] for role in ("first", "second"))
@@ -55,14 +55,14 @@ def _pairs_down(rows: Rows, c: Choices) -> Found:
     return _pairs(first, second, (c["first"], c["second"]), said)
 
 
-def _pairs(first: Array, second: Array, names: tuple[str, str], said: str) -> Found:
+def _pairs(first: Array, second: Array, names: tuple[str, str], said: str) -> Numbers:
     whole = where_whole(first, second)
     if whole.sum() < 2:
         raise PilotError(f"Only {int(whole.sum())} of the pairs have both values: two or more are needed.")
     gaps = measured("difference", (second - first)[whole], "the difference")
     parts = (*(measured(n, v[whole], n) for n, v in zip(names, (first, second), strict=True)), gaps)
     inputs = {"difference": gaps.mean, "sd_difference": gaps.sd, "n_pairs": gaps.n}
-    return Found(inputs, parts, said, int((~whole).sum()), "without both values")
+    return Numbers(inputs, parts, said, int((~whole).sum()), "without both values")
 
 
 @reading(
@@ -71,7 +71,7 @@ def _pairs(first: Array, second: Array, names: tuple[str, str], said: str) -> Fo
     Role("columns", "Measurements", "columns"),
     ARMS,
 )
-def _repeated_across(rows: Rows, c: Choices) -> Found:
+def _repeated_across(rows: Rows, c: Choices) -> Numbers:
     names = tuple(c["columns"])
     values = np.column_stack([rows.numbers(name) for name in names])
     group = rows.codes(c["group"]) if c.get("group") else None
@@ -86,7 +86,7 @@ def _repeated_across(rows: Rows, c: Choices) -> Found:
     Role("occasion", "Time in", "groups"),
     ARMS,
 )
-def _repeated_down(rows: Rows, c: Choices) -> Found:
+def _repeated_down(rows: Rows, c: Choices) -> Numbers:
     names, table, group = _people_by_occasion(rows, c["outcome"], c["pair"], c["occasion"], c.get("group", ""))
     return _repeated(table, names, group, f"{c['outcome']} by {c['occasion']}, people by {c['pair']}")
 
@@ -125,7 +125,7 @@ def _in_time(names: Sequence[str]) -> list[int]:
         return list(range(len(names)))
 
 
-def _repeated(values: Array, names: Sequence[str], group: tuple[Codes, tuple[str, ...]] | None, said: str) -> Found:
+def _repeated(values: Array, names: Sequence[str], group: tuple[Codes, tuple[str, ...]] | None, said: str) -> Numbers:
     if len(names) < 2:
         raise PilotError("Choose two measurements or more.")
     whole = ~np.isnan(values).any(axis=1)
@@ -146,4 +146,4 @@ def _repeated(values: Array, names: Sequence[str], group: tuple[Codes, tuple[str
     )
     cells = [values[codes == arm].mean(axis=0).tolist() for arm in present]
     inputs = {"cells": cells, "sd": found.sd, "correlation": found.correlation, "sphericity": found.sphericity}
-    return Found(inputs, parts, said, int((~whole).sum()), "without all measurements")
+    return Numbers(inputs, parts, said, int((~whole).sum()), "without all measurements")

@@ -19,7 +19,7 @@ from ragwort.pilot.readings.reading import (
     GROUP,
     SECOND,
     Choices,
-    Found,
+    Numbers,
     Role,
     groups_in,
     place_of,
@@ -49,19 +49,19 @@ def _yes_part(name: str, is_yes: Array, yes: str, column: str) -> Sorted:
 
 
 @reading("yes_in_two_groups", "one row a person", ANSWER, YES, GROUP, FIRST, SECOND)
-def _yes_in_two_groups(rows: Rows, c: Choices) -> Found:
+def _yes_in_two_groups(rows: Rows, c: Choices) -> Numbers:
     is_yes = _is_yes(rows, c)
     (one, name1), (two, name2) = two_groups_of(rows, c)
     first, second = (_yes_part(n, is_yes[g], c["yes"], c["outcome"]) for g, n in ((one, name1), (two, name2)))
     inputs = {"yes1": first.counts[0][1], "n1": first.n, "yes2": second.counts[0][1], "n2": second.n}
     said = f"{c['outcome']} “{c['yes']}” by {c['group']}, {name1} and {name2}"
-    return Found(inputs, (first, second), said, first.missing + second.missing)
+    return Numbers(inputs, (first, second), said, first.missing + second.missing)
 
 
 @reading("yes_in_one_group", "one row a person", ANSWER, YES)
-def _yes_in_one_group(rows: Rows, c: Choices) -> Found:
+def _yes_in_one_group(rows: Rows, c: Choices) -> Numbers:
     part = _yes_part(c["outcome"], _is_yes(rows, c), c["yes"], c["outcome"])
-    return Found({"yes": part.counts[0][1], "n": part.n}, (part,), f"{c['outcome']} “{c['yes']}”", part.missing)
+    return Numbers({"yes": part.counts[0][1], "n": part.n}, (part,), f"{c['outcome']} “{c['yes']}”", part.missing)
 
 
 @reading(
@@ -71,7 +71,7 @@ def _yes_in_one_group(rows: Rows, c: Choices) -> Found:
     YES,
     Role("other", "Second", "groups"),
 )
-def _yes_in_pairs(rows: Rows, c: Choices) -> Found:
+def _yes_in_pairs(rows: Rows, c: Choices) -> Numbers:
     """How many pairs have a yes in one column only; the same word counts in both."""
     columns = (c["outcome"], c["other"])
     if columns[0] == columns[1]:
@@ -89,29 +89,29 @@ def _yes_in_pairs(rows: Rows, c: Choices) -> Found:
     down, up = (int(np.sum(one[whole] > two[whole])) for one, two in ((first, second), (second, first)))
     inputs = {"down": down, "up": up, "n_pairs": int(whole.sum())}
     said = f"“{c['yes']}” in {columns[0]} and in {columns[1]}"
-    return Found(inputs, parts, said, int((~whole).sum()), "without both answers")
+    return Numbers(inputs, parts, said, int((~whole).sum()), "without both answers")
 
 
 @reading("yes_in_clusters", "one row a person", ANSWER, YES, CLUSTER, ARMS)
-def _yes_in_clusters(rows: Rows, c: Choices) -> Found:
+def _yes_in_clusters(rows: Rows, c: Choices) -> Numbers:
     found, parts, left_out = clustered(rows, c, _is_yes(rows, c))
     said = f"{c['outcome']} “{c['yes']}” in {found.count} clusters of {c['cluster']}"
-    return Found(cluster_inputs(found), parts, said, left_out)
+    return Numbers(cluster_inputs(found), parts, said, left_out)
 
 
 @reading("one_category", "one row a person", ANSWER)
-def _one_category(rows: Rows, c: Choices) -> Found:
+def _one_category(rows: Rows, c: Choices) -> Numbers:
     codes, names = groups_in(rows, c["outcome"])
     if len(names) < 2:
         raise PilotError(f"{c['outcome']} has only one category here: two or more are needed.")
     part = _categories(c["outcome"], codes, names)
-    return Found({"counts": [n for _, n in part.counts]}, (part,), c["outcome"], part.missing)
+    return Numbers({"counts": [n for _, n in part.counts]}, (part,), c["outcome"], part.missing)
 
 
 @reading(
     "ordered_in_two_groups", "one row a person", Role("outcome", "Ordered categories", "groups"), GROUP, FIRST, SECOND
 )
-def _ordered_in_two_groups(rows: Rows, c: Choices) -> Found:
+def _ordered_in_two_groups(rows: Rows, c: Choices) -> Numbers:
     """Counts from the lowest category to the highest, a row for each group."""
     codes, names = groups_in(rows, c["outcome"])
     order = _order(names, c["outcome"])
@@ -119,7 +119,7 @@ def _ordered_in_two_groups(rows: Rows, c: Choices) -> Found:
     parts = tuple(_in_order(_categories(name, codes[of], names), order) for of, name in ((one, name1), (two, name2)))
     inputs = {"counts": [[n for _, n in part.counts] for part in parts]}
     said = f"{c['outcome']} by {c['group']}, {name1} and {name2}"
-    return Found(inputs, parts, said, sum(part.missing for part in parts))
+    return Numbers(inputs, parts, said, sum(part.missing for part in parts))
 
 
 def _order(names: Sequence[str], column: str) -> list[int]:
@@ -153,7 +153,7 @@ def _categories(name: str, codes: Codes, names: Sequence[str]) -> Sorted:
     Role("group", "Rows of the table", "groups"),
     Role("outcome", "Columns of the table", "groups"),
 )
-def _cross_table(rows: Rows, c: Choices) -> Found:
+def _cross_table(rows: Rows, c: Choices) -> Numbers:
     (down, names), (across, heads) = groups_in(rows, c["group"]), groups_in(rows, c["outcome"])
     if c["group"] == c["outcome"]:
         raise PilotError("Choose two different columns for the rows and the columns of the table.")
@@ -161,4 +161,4 @@ def _cross_table(rows: Rows, c: Choices) -> Found:
         raise PilotError("Both columns need two categories or more.")
     parts = tuple(_categories(name, across[down == at], heads) for at, name in enumerate(names))
     inputs = {"counts": [[n for _, n in part.counts] for part in parts]}
-    return Found(inputs, parts, f"{c['group']} by {c['outcome']}", int(np.sum((down < 0) | (across < 0))))
+    return Numbers(inputs, parts, f"{c['group']} by {c['outcome']}", int(np.sum((down < 0) | (across < 0))))

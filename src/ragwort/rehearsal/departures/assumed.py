@@ -10,7 +10,7 @@ from typing_extensions import override
 
 from ragwort.designs import Design, RequestError
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.departures.numbers import number
 from ragwort.rehearsal.planned import Planned
@@ -50,7 +50,7 @@ class Alike(Departure):
     def says(self, asked: Departing, of: Planned) -> str:
         if asked["alike"] is None:
             return ""
-        return f"{number_text(asked['alike'])} times the planned {_correlation(of)}"
+        return f"{plain_number(asked['alike'])} times the planned {_correlation(of)}"
 
     @override
     def pieces(self, say: Say) -> list[Piece]:
@@ -68,7 +68,7 @@ class Alike(Departure):
             return {}
         value, assumption = asked["alike"] * of.values[name], of.design.assumption(name)
         if not assumption.allows(value):
-            wrong = f"{assumption.label} would be {number_text(value)}, but must be {assumption.allowed()}."
+            wrong = f"{assumption.label} would be {plain_number(value)}, but must be {assumption.allowed()}."
             raise RequestError("alike", wrong)
         return {name: value}
 
@@ -101,7 +101,7 @@ class ClusterSizes(Departure):
 
     @override
     def says(self, asked: Departing, of: Planned) -> str:
-        return "" if asked["cv"] is None else f"cluster sizes with a CV of {number_text(asked['cv'])}"
+        return "" if asked["cv"] is None else f"cluster sizes with a CV of {plain_number(asked['cv'])}"
 
     @override
     def pieces(self, say: Say) -> list[Piece]:
@@ -171,7 +171,7 @@ class TrueEffect(Departure):
             return plan.rescaled_to(plan.at_null)
         effect = plan.from_edge(_stated(of, float(asked["effect"])))
         if not plan.furthest(False) * _BARELY <= effect <= plan.furthest(True) * _BARELY:
-            name, value = of.primary.label.lower(), number_text(float(asked["effect"]))
+            name, value = of.primary.label.lower(), plain_number(float(asked["effect"]))
             raise RequestError(
                 "effect", f"A true effect of {value} ({name}) contradicts the other assumptions: it is too large."
             )

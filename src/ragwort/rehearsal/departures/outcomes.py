@@ -8,7 +8,7 @@ from typing_extensions import override
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.departures.numbers import number
 from ragwort.rehearsal.planned import Planned
@@ -79,13 +79,13 @@ class OtherShape(Departure):
     @override
     def says(self, asked: Departing, of: Planned) -> str:
         shape = shape_of(asked)
-        size = number_text(shape.size)
+        size = plain_number(shape.size)
         return {
             "normal": "",
             "lognormal": f"skewed outcomes (lognormal, skewness {size})",
             "gamma": f"skewed outcomes (gamma, skewness {size})",
             "t": f"heavy-tailed outcomes (t, {size} degrees of freedom)",
-            "bounded": f"a scale that ends {number_text(shape.low)} and {number_text(shape.high)} SDs from the mean",
+            "bounded": f"a scale that ends {plain_number(shape.low)} and {plain_number(shape.high)} SDs from the mean",
             "floor": f"a floor {size} SDs below the mean",
             "ceiling": f"a ceiling {size} SDs above the mean",
         }[shape.kind]
@@ -155,7 +155,7 @@ class Apart(Departure):
 
     @override
     def says(self, asked: Departing, of: Planned) -> str:
-        return "" if asked["apart"] is None else f"SDs {number_text(asked['apart'])} times apart"
+        return "" if asked["apart"] is None else f"SDs {plain_number(asked['apart'])} times apart"
 
     @override
     def pieces(self, say: Say) -> list[Piece]:

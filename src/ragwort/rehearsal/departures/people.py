@@ -7,7 +7,7 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.designs.assumption import Assumption, Choice
-from ragwort.designs.refusals import percent_text
+from ragwort.designs.refusals import plain_percent
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.planned import Planned
 from ragwort.study.words.sentence import Piece
@@ -66,7 +66,7 @@ class Lost(Departure):
         if asked["lost"] is None:
             return ""
         who = {"high": ", mostly those with high outcomes", "low": ", mostly those with low outcomes"}
-        return f"{percent_text(asked['lost'])} lost{who.get(asked['related'], '')}"
+        return f"{plain_percent(asked['lost'])} lost{who.get(asked['related'], '')}"
 
     @override
     def pieces(self, say: Say) -> list[Piece]:
@@ -104,7 +104,7 @@ class Idle(Departure):
 
     @override
     def says(self, asked: Departing, of: Planned) -> str:
-        return f"{percent_text(asked['idle'])} taking no part" if asked["idle"] else ""
+        return f"{plain_percent(asked['idle'])} taking no part" if asked["idle"] else ""
 
     @override
     def pieces(self, say: Say) -> list[Piece]:

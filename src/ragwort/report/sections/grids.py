@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from ragwort.designs import Answer
-from ragwort.figures.scales.quantity import Found
+from ragwort.figures.scales.quantity import Unknown
 from ragwort.grid.chart import chart_of
 from ragwort.grid.combinations import Asked, GridError, asked_of, unknown_of, varied_of
 from ragwort.grid.sentence import as_in, pieces_of
@@ -58,7 +58,7 @@ def grid_blocks(study: Study, aim: Aim, answer: Answer) -> list[Block]:
 
 def _asked_for(aim: Aim) -> str:
     """The grid's sentence, as something that was done."""
-    words = Found(unknown_of(aim), aim).words
+    words = Unknown(unknown_of(aim), aim).words
     said = plain_text(pieces_of(aim)).removeprefix(f"Find the {words} for ").removesuffix(as_in(aim))
     return f"The {words} was found for {said}all else as planned."
 

@@ -8,10 +8,10 @@
     counts.py     proportions, categories, tables
     clusters.py   two arms of whole clusters
 
-Each draws data of `count` studies (arrays, studies first) in a `World` and tests data at a `Level`.
+Each draws data of `count` studies (arrays, studies first) in a `Population` and tests data at a `Level`.
 """
 
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import Shape, World
+from ragwort.stats.studies.population import Population, Shape
 
-__all__ = ["Found", "Level", "Shape", "World"]
+__all__ = ["Found", "Level", "Population", "Shape"]

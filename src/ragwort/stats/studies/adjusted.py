@@ -11,7 +11,7 @@ from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level, divided
 from ragwort.stats.studies.means import Groups
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 
 @dataclass(frozen=True)
@@ -30,7 +30,7 @@ class Adjusted:
 
 
 def draw_adjusted(
-    world: World,
+    world: Population,
     count: int,
     sizes: tuple[int, ...],
     effects: tuple[float, ...],

@@ -11,7 +11,7 @@ from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level, divided
 from ragwort.stats.studies.means import Groups
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 
 def analyse_contrasts(data: Groups, basis: Array, level: Level) -> Found:
@@ -83,7 +83,7 @@ class Courses:
         return {"group": group, **{f"visit {i + 1}": all_of_them[:, i] for i in range(all_of_them.shape[1])}}
 
 
-def draw_courses(world: World, count: int, sizes: tuple[int, ...], f: float, visits: Visits) -> Courses:
+def draw_courses(world: Population, count: int, sizes: tuple[int, ...], f: float, visits: Visits) -> Courses:
     """Groups measured several times; the effect is a straight line over time, or among groups, or in both.
 
     With a sphericity under 1 the first contrast over time, which carries the effect, scatters more than the rest.

@@ -15,7 +15,7 @@ from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.counts import Shares, analyse_two_shares
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import Moments, pooled_t
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -90,7 +90,7 @@ class Arms:
         return dict(zip(names, (np.concatenate(each) for each in (group, cluster, outcome)), strict=True))
 
 
-def draw_measured(world: World, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:
+def draw_measured(world: Population, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:
     """Measured outcomes; `sd` is the total SD, of which `icc` lies between clusters."""
     arms = []
     for arm, shift, scale in zip(sizes, (0.0, difference / sd), world.sds((1.0, 1.0)), strict=True):
@@ -103,12 +103,12 @@ def draw_measured(world: World, sizes: tuple[Whole, Whole], difference: float, s
     return Arms((arms[0], arms[1]))
 
 
-def _left(world: World, values: Array) -> Array | None:
+def _left(world: Population, values: Array) -> Array | None:
     kept = world.kept(values)
     return None if kept is None else kept.astype(float)
 
 
-def draw_yes_no(world: World, sizes: tuple[Whole, Whole], p: tuple[float, float], icc: float) -> Arms:
+def draw_yes_no(world: Population, sizes: tuple[Whole, Whole], p: tuple[float, float], icc: float) -> Arms:
     """Yes or no; the share of each cluster is a beta variable whose spread makes the ICC."""
     arms = []
     for arm, share in zip(sizes, p, strict=True):

@@ -15,7 +15,7 @@ from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
 from ragwort.stats.statistic import Sides
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -43,7 +43,7 @@ class Shares:
         return {"group": np.concatenate(which), "outcome": np.concatenate(outcomes)}
 
 
-def draw_shares(world: World, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:
+def draw_shares(world: Population, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:
     """Counts of the outcome; who takes no part has it as often as the first group."""
     yes, of = [], []
     for n, share in zip(sizes, p, strict=True):
@@ -55,7 +55,7 @@ def draw_shares(world: World, count: int, sizes: tuple[int, ...], p: tuple[float
     return Shares(tuple(yes), tuple(of), sizes)
 
 
-def _left(world: World, people: Counts, outcome: float) -> Counts:
+def _left(world: Population, people: Counts, outcome: float) -> Counts:
     """How many are left of people with this outcome (1 or 0), which counts as one SD above or below."""
     if not world.lost:
         return people
@@ -189,7 +189,7 @@ class Categories:
         return {"row": np.floor(place / columns), "column": np.mod(place, columns)}
 
 
-def draw_categories(world: World, count: int, n: int, shares: Array) -> Categories:
+def draw_categories(world: Population, count: int, n: int, shares: Array) -> Categories:
     """Participants in categories, or in the cells of a table."""
     left = np.full(count, n) if not world.lost else world.rng.binomial(n, 1 - world.lost, count)
     drawn = world.rng.multinomial(left, shares.ravel())

@@ -11,7 +11,7 @@ from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import moments
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 _PERIOD, _PEOPLE = 0.5, 1.0  # shift of the second period, and SD between participants, in SDs within: no test sees them
 
@@ -35,7 +35,7 @@ class Periods:
         return {"group": group, "period 1": period1, "period 2": period2}
 
 
-def draw_periods(world: World, count: int, sizes: tuple[int, ...], effect: float, sd: float) -> Periods:
+def draw_periods(world: Population, count: int, sizes: tuple[int, ...], effect: float, sd: float) -> Periods:
     """Each participant has a level of his or her own, and outcomes that scatter around it in both periods."""
     drawn, kept = [], []
     for sequence, n in enumerate(sizes):

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, chi_square_below
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 
 @dataclass(frozen=True)
@@ -36,7 +36,7 @@ def omitted(df: int) -> tuple[int, int]:
     return block, df - block * (block - 1) // 2
 
 
-def draw_variables(world: World, count: int, n: int, df: int, misfit: float) -> Variables:
+def draw_variables(world: Population, count: int, n: int, df: int, misfit: float) -> Variables:
     """Normal variables; within the block each two go together, so that the model misfits by `misfit` (its F)."""
     block, more = omitted(df)
     pairs = block // 2

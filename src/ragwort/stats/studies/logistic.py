@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 _ROUNDS = 25  # of Newton's method
 _STEEPEST = 30.0  # linear predictors further out are held here: their chance is 0 or 1 to all digits
@@ -34,7 +34,7 @@ class Explained:
 
 
 def draw_explained(
-    world: World, count: int, n: int, base: float, slope: float, share: float | None, shared: float
+    world: Population, count: int, n: int, base: float, slope: float, share: float | None, shared: float
 ) -> Explained:
     """A predictor that is normal, or a yes with chance `share`; log odds are `base` + `slope` times it.
 

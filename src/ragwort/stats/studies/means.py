@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,12 @@ def _held(values: Array, kept: Kept, number: int) -> Array:
 
 
 def draw_groups(
-    world: World, count: int, sizes: tuple[int, ...], effects: tuple[float, ...], sds: tuple[float, ...], base: float
+    world: Population,
+    count: int,
+    sizes: tuple[int, ...],
+    effects: tuple[float, ...],
+    sds: tuple[float, ...],
+    base: float,
 ) -> Groups:
     """Groups that differ from `base` by `effects`, with their SDs; those with no effect have nothing to miss."""
     unit, drawn = sds[0], []
@@ -151,7 +156,7 @@ class Pairs:
 
 
 def draw_pairs(
-    world: World, count: int, n: int, difference: float, reference: float, scatter: tuple[float, float, float]
+    world: Population, count: int, n: int, difference: float, reference: float, scatter: tuple[float, float, float]
 ) -> Pairs:
     """Pairs with a mean difference; `scatter` is the SD of the first, of the second, and their correlation."""
     sd1, sd2, correlation = scatter

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -38,7 +38,7 @@ class Table:
         return found
 
 
-def draw_table(world: World, count: int, n: int, shares: tuple[float, float, float, float]) -> Table:
+def draw_table(world: Population, count: int, n: int, shares: tuple[float, float, float, float]) -> Table:
     """Tables of pairs; who is lost may depend on the second answer."""
     exact = np.array(shares) / sum(shares)
     cells = world.rng.multinomial(n, exact, count)

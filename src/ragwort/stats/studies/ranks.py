@@ -8,7 +8,7 @@ from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
 from ragwort.stats.studies.means import Groups, OneSample, analyse_one_mean
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 
 def analyse_signed_ranks(data: OneSample, level: Level) -> Found:
@@ -26,7 +26,9 @@ def analyse_signed_ranks(data: OneSample, level: Level) -> Found:
     return replace(analyse_one_mean(data.values, data.kept, None, level), p=ranked.p, statistic=ranked.statistic)
 
 
-def draw_ordered(world: World, count: int, sizes: tuple[int, ...], shares: tuple[tuple[float, ...], ...]) -> Groups:
+def draw_ordered(
+    world: Population, count: int, sizes: tuple[int, ...], shares: tuple[tuple[float, ...], ...]
+) -> Groups:
     """Ordered categories, 0 the lowest, as outcomes of two groups; who takes no part answers as the first group."""
     drawn = []
     for n, own in zip(sizes, shares, strict=True):

@@ -12,7 +12,7 @@ from ragwort.base.lazily import np, special
 from ragwort.stats import poisson
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 
 @dataclass(frozen=True)
@@ -33,7 +33,7 @@ class Events:
 
 
 def draw_events(
-    world: World, count: int, sizes: tuple[int, ...], means: tuple[float, float], dispersion: float
+    world: Population, count: int, sizes: tuple[int, ...], means: tuple[float, float], dispersion: float
 ) -> Events:
     """Poisson counts, or negative binomial ones with variance m + dispersion m squared."""
     drawn = []
@@ -84,7 +84,7 @@ class OneGroupsEvents:
         return {"outcome": own if self.kept is None else np.where(self.kept[number], own, np.nan)}
 
 
-def draw_one_group(world: World, count: int, n: int, mean: float) -> OneGroupsEvents:
+def draw_one_group(world: Population, count: int, n: int, mean: float) -> OneGroupsEvents:
     """Poisson counts."""
     drawn = world.rng.poisson(mean, (count, n)).astype(np.float64)
     return OneGroupsEvents(drawn, world.kept((drawn - mean) / np.sqrt(mean)))

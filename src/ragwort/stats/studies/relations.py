@@ -12,7 +12,7 @@ from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.pearson import CorrelationTest, r_above
 from ragwort.stats.studies.found import Found, Level, divided
-from ragwort.stats.studies.world import Kept, World
+from ragwort.stats.studies.population import Kept, Population
 
 _NODES = 2001  # of the distribution of r without an effect, between which it is interpolated
 
@@ -32,7 +32,7 @@ class Relation:
         return {name: np.where(there, each, np.nan) for name, each in zip(("first", "second"), both, strict=True)}
 
 
-def draw_relation(world: World, count: int, n: int, rho: float) -> Relation:
+def draw_relation(world: Population, count: int, n: int, rho: float) -> Relation:
     """Two outcomes with a correlation."""
     x, own = (world.shape.noise(world.rng, (count, n)) for _ in range(2))
     y = rho * x + np.sqrt(1 - rho**2) * own
@@ -124,7 +124,7 @@ class Regression:
         return {**{f"predictor {i + 1}": self.x[:, i] for i in range(self.x.shape[1])}, "outcome": y}
 
 
-def draw_regression(world: World, count: int, n: int, predictors: int, tested: int, root: float) -> Regression:
+def draw_regression(world: Population, count: int, n: int, predictors: int, tested: int, root: float) -> Regression:
     """Predictors drawn once, outcomes anew; `root` is the signed square root of f squared.
 
     The effect moves the mean along the first direction that only the tested predictors have.

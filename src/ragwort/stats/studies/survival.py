@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.studies.found import Found, Level, divided
-from ragwort.stats.studies.world import World
+from ragwort.stats.studies.population import Population
 
 _ROUNDS = 12  # of Newton's method
 _FURTHEST = 20.0  # log hazard ratio
@@ -36,7 +36,12 @@ class Times:
 
 
 def draw_times(
-    world: World, count: int, arms: tuple[int, int], hazard: float, log_ratio: float, plan: tuple[float, float, float]
+    world: Population,
+    count: int,
+    arms: tuple[int, int],
+    hazard: float,
+    log_ratio: float,
+    plan: tuple[float, float, float],
 ) -> Times:
     """Exponential times, with even entry, the end of the study and losses; `plan`: accrual, follow-up, loss.
 

@@ -25,7 +25,7 @@ PEEKING = (
 
 
 @dataclass(frozen=True)
-class Stage:
+class GroupProgress:
     """One group: how many it needs and has, with an outcome."""
 
     name: str
@@ -48,7 +48,7 @@ class Stage:
 class Progress:
     """All groups of an aim."""
 
-    stages: tuple[Stage, ...]
+    stages: tuple[GroupProgress, ...]
     says: tuple[str, ...]  # in words, line by line
 
     @property
@@ -75,7 +75,9 @@ def progress_of(aim: Aim, answer: Answer) -> Progress:
     counts = (*counts, *([0] * (len(answer.groups) - len(counts))))
     lost = Enrolment(values_with_defaults(aim).get("dropout", 0.0))
     named = zip(stage_names(aim, answer), answer.groups, counts, strict=True)
-    stages = tuple(Stage(name, needed, so_far, _more(lost, max(needed - so_far, 0))) for name, needed, so_far in named)
+    stages = tuple(
+        GroupProgress(name, needed, so_far, _more(lost, max(needed - so_far, 0))) for name, needed, so_far in named
+    )
     return Progress(stages, _said(aim, answer, stages, float(lost.dropout)))
 
 
@@ -84,7 +86,7 @@ def _more(lost: Enrolment, still: int) -> int:
     return sum(lost.people([still])) if lost.needed else still
 
 
-def _said(aim: Aim, answer: Answer, stages: tuple[Stage, ...], dropout: float) -> tuple[str, ...]:
+def _said(aim: Aim, answer: Answer, stages: tuple[GroupProgress, ...], dropout: float) -> tuple[str, ...]:
     so_far, more = sum(stage.so_far for stage in stages), sum(stage.more for stage in stages)
     needed = sum(stage.needed for stage in stages)
     has = f"{count_text(so_far)} of {count_text(needed)} {aim.words.many} have an outcome so far"
@@ -112,7 +114,7 @@ def _clusters(aim: Aim, answer: Answer) -> list[str]:
     ]
 
 
-def _surplus(stages: tuple[Stage, ...]) -> list[str]:
+def _surplus(stages: tuple[GroupProgress, ...]) -> list[str]:
     over = [stage.name for stage in stages if stage.so_far > stage.needed]
     if not over or not any(stage.more for stage in stages):
         return []

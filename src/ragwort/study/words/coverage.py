@@ -24,7 +24,7 @@ PROTOCOL = "protocol"  # the fields of what the protocol says beside its numbers
 
 
 @dataclass(frozen=True)
-class Found:
+class Checked:
     """What was found on one point: where it is answered, or what is missing and in which field."""
 
     where: str = ""
@@ -38,17 +38,17 @@ class Point:
 
     guideline: str
     asks: str
-    check: Callable[[Study, Aim, Outcome], Found]
+    check: Callable[[Study, Aim, Outcome], Checked]
 
 
-def _size(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _size(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     if isinstance(outcome, Answer):
-        return Found("Sample size")
-    return Found(missing="There is no answer yet.", field=outcome.field if isinstance(outcome, Problem) else "")
+        return Checked("Sample size")
+    return Checked(missing="There is no answer yet.", field=outcome.field if isinstance(outcome, Problem) else "")
 
 
-def _outcome_named(study: Study, aim: Aim, outcome: Outcome) -> Found:
-    return Found("Sample size") if aim.words.outcome else Found(missing="The outcome has no name.", field=WORDS)
+def _outcome_named(study: Study, aim: Aim, outcome: Outcome) -> Checked:
+    return Checked("Sample size") if aim.words.outcome else Checked(missing="The outcome has no name.", field=WORDS)
 
 
 def _stated(aim: Aim) -> list[Assumption]:
@@ -62,51 +62,53 @@ def _stated(aim: Aim) -> list[Assumption]:
     ]
 
 
-def _sources(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _sources(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     for assumption in _stated(aim):
         entry = aim.entry(assumption.name)
         if not entry.source and not entry.note and not assumption.chosen:
             words = in_running_text(label_of(assumption, aim))
-            return Found(missing=f"No source is given for the {words}.", field=assumption.name)
-    return Found("Planning values")
+            return Checked(missing=f"No source is given for the {words}.", field=assumption.name)
+    return Checked("Planning values")
 
 
-def _confirmed(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _confirmed(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     for assumption in examples_of(aim):
         words = in_running_text(label_of(assumption, aim))
-        return Found(
+        return Checked(
             missing=f"What stands for the {words} is an example that nobody has confirmed.", field=assumption.name
         )
-    return Found("Planning values")
+    return Checked("Planning values")
 
 
-def _method(study: Study, aim: Aim, outcome: Outcome) -> Found:
-    return Found("Calculation")
+def _method(study: Study, aim: Aim, outcome: Outcome) -> Checked:
+    return Checked("Calculation")
 
 
-def _errors(study: Study, aim: Aim, outcome: Outcome) -> Found:
-    return Found("Planning values")
+def _errors(study: Study, aim: Aim, outcome: Outcome) -> Checked:
+    return Checked("Planning values")
 
 
-def _withdrawals(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _withdrawals(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     lost = aim.values().get("dropout")
     if isinstance(lost, int | float) and lost > 0:
-        return Found("Sample size")
-    return Found(missing="Nothing allows for those who withdraw.", field="dropout")
+        return Checked("Sample size")
+    return Checked(missing="Nothing allows for those who withdraw.", field="dropout")
 
 
-def _sensitivity(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _sensitivity(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     ranges = any(entry.low is not None and entry.high is not None for entry in aim.entries.values())
     if ranges or aim.scenarios or aim.grid.varied or aim.rehearsing.kept:
-        return Found("Sensitivity analysis, scenarios, other assumptions, simulation")
+        return Checked("Sensitivity analysis, scenarios, other assumptions, simulation")
     first = next((each.name for each in _stated(aim)), "")
-    return Found(missing="No range, scenario, grid or rehearsal shows sizes under other assumptions.", field=first)
+    return Checked(missing="No range, scenario, grid or rehearsal shows sizes under other assumptions.", field=first)
 
 
-def _interim(study: Study, aim: Aim, outcome: Outcome) -> Found:
+def _interim(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     if study.protocol.interim.strip():
-        return Found("Aims of the study")
-    return Found(missing="Nothing is stated on interim analyses; that none are planned is a statement.", field=PROTOCOL)
+        return Checked("Aims of the study")
+    return Checked(
+        missing="Nothing is stated on interim analyses; that none are planned is a statement.", field=PROTOCOL
+    )
 
 
 POINTS = (
@@ -127,13 +129,13 @@ POINTS = (
 )
 
 
-def covered(study: Study, aim: Aim, outcome: Outcome | None = None) -> list[tuple[Point, Found]]:
+def covered(study: Study, aim: Aim, outcome: Outcome | None = None) -> list[tuple[Point, Checked]]:
     """Every point with what was found of it, for an aim of a study as it is planned."""
     there = aim.as_planned()
     known = outcome_of(there) if outcome is None else outcome
     return [(point, point.check(study, there, known)) for point in POINTS]
 
 
-def said(found: Found) -> str:
+def said(found: Checked) -> str:
     """What was found, in words."""
     return f"Missing: {found.missing}" if found.missing else f"under {found.where}"

@@ -103,7 +103,7 @@ class AncovaPlan(FPlan):
         return f_of_sizes(self.means, self.sd, groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> adjusted.Adjusted:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> adjusted.Adjusted:
         effects = tuple(mean - self.means[0] for mean in self.means) or self.pattern(len(sizes))
         return adjusted.draw_adjusted(world, count, sizes, effects, self.sd, self.explained, self.covariates)
 

@@ -69,7 +69,7 @@ class FPlan(StatisticPlan):
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
         """The effect lies along the first of the contrasts that are tested."""
         return means.draw_groups(world, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
 

@@ -22,7 +22,7 @@ from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import JOHNSON_2, SEARLE
@@ -117,7 +117,7 @@ class ContrastPlan(StatisticPlan):
         return TTest(self.effect / error, groups.sum(axis=0) - len(self.coefficients))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Groups:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Groups:
         """With the means where they are given, else with those that lie along the coefficients."""
         c = np.array(self.coefficients)
         centres = np.array(self.means) if self.means else float(self.effect) * c / (c @ c)
@@ -221,7 +221,7 @@ class Contrast(Cells):
         if weights and len(weights) != cells:
             raise RequestError("weights", f"There are {cells} coefficients but {len(weights)} weights.")
         if weights and min(weights) != 1:
-            raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
+            raise RequestError("weights", f"The smallest weight must be exactly 1, not {plain_number(min(weights))}.")
         return EqualGroups(cells, 2, weights)
 
     @override
@@ -295,7 +295,7 @@ def _need_contrast(coefficients: tuple[float, ...]) -> None:
     total = math.fsum(coefficients)
     if abs(total) > SAME:
         middle = total / len(coefficients)
-        centred = ", ".join(number_text(rounded(each - middle)) for each in coefficients)
+        centred = ", ".join(plain_number(rounded(each - middle)) for each in coefficients)
         raise RequestError(
-            "coefficients", f"Coefficients must add up to 0; these add up to {number_text(total)}. Centred: {centred}."
+            "coefficients", f"Coefficients must add up to 0; these add up to {plain_number(total)}. Centred: {centred}."
         )

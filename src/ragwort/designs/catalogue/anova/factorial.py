@@ -24,7 +24,7 @@ from ragwort.designs.catalogue.anova.common import (
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, alike, claim, power_of_f
 from ragwort.designs.protocol import FROM_F, InProtocol
-from ragwort.designs.refusals import RequestError, number_text, percent_text
+from ragwort.designs.refusals import RequestError, plain_number, plain_percent
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F
@@ -104,7 +104,7 @@ class TermsPlan(FPlan):
         return self.weakest(groups[:, :1]).test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
         """For the term with the smallest power."""
         return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, world, count)
 
@@ -158,7 +158,7 @@ class CellsPlan(FPlan):
         if not self._uneven(groups):
             return []
         filled = self._filled(groups)
-        power = percent_text(float(self.power(filled)[0]))
+        power = plain_percent(float(self.power(filled)[0]))
         return [
             f"{int(groups.sum())} do not fill the {self.parameters} cells equally; the next total that does is "
             f"{int(filled.sum())}, with {power} power."
@@ -301,7 +301,7 @@ class Factorial(Cells):
         if "eta_squared" in values and find != "effect":
             shown = "η² = {eta_squared}, f = {f}"
         if "terms" in values and find == "n":
-            terms = [f"{_of_term(record['term'])} (f = {number_text(record['f'])})" for record in values["terms"]]
+            terms = [f"{_of_term(record['term'])} (f = {plain_number(record['f'])})" for record in values["terms"]]
             effect = f"{listed(terms)} in a {{levels}} design"
         else:
             effect = f"{_of_term(values.get('term', [1]))} in a {{levels}} design ({shown})"

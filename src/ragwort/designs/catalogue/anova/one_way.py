@@ -26,7 +26,7 @@ from ragwort.designs.catalogue.anova.common import (
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, alike, power_of_f, row
 from ragwort.designs.protocol import AMONG, FROM_F, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import NONCENTRAL_F
@@ -108,7 +108,7 @@ class OneWayPlan(FPlan):
         return f_of_sizes(self.means, self.sd, groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
         """With the means where they are given."""
         if not self.means:
             return super().draw(sizes, world, count)
@@ -230,7 +230,7 @@ class OneWay(Cells):
         if len(weights) != groups:
             raise RequestError("weights", f"There are {groups} groups but {len(weights)} weights: give one for each.")
         if min(weights) != 1:
-            raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
+            raise RequestError("weights", f"The smallest weight must be exactly 1, not {plain_number(min(weights))}.")
         if values["balance"] == "any":
             raise RequestError("balance", "Weights need balance “groups”: any total has no relative sizes.")
         return EqualGroups(groups, 2, weights)

@@ -19,7 +19,7 @@ from ragwort.designs.catalogue.anova.common import (
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
 from ragwort.designs.protocol import FROM_F, InProtocol
-from ragwort.designs.refusals import RequestError, number_text, refuse_where
+from ragwort.designs.refusals import RequestError, plain_number, refuse_where
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
@@ -49,7 +49,7 @@ class RepeatedPlan(FPlan):
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> cells.Courses:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> cells.Courses:
         assert self.visits is not None
         return cells.draw_courses(world, count, sizes, float(self.effect), self.visits)
 
@@ -214,15 +214,16 @@ class Repeated(Cells):
             rho <= -1 / (m - 1),
             "correlation",
             lambda: (
-                f"{m} measurements cannot all be correlated at {number_text(rho)}: it must be above "
-                f"{number_text(-1 / (m - 1))}."
+                f"{m} measurements cannot all be correlated at {plain_number(rho)}: it must be above "
+                f"{plain_number(-1 / (m - 1))}."
             ),
         )
         refuse_where(
             epsilon < 1 / (m - 1) - 1e-12,
             "sphericity",
             lambda: (
-                f"With {m} measurements sphericity is at least {number_text(1 / (m - 1))}, not {number_text(epsilon)}."
+                f"With {m} measurements sphericity is at least {plain_number(1 / (m - 1))}, "
+                f"not {plain_number(epsilon)}."
             ),
         )
         if term == "between":

@@ -15,7 +15,7 @@ from ragwort.designs.catalogue.clusters.clustering import Clustering, checked_st
 from ragwort.designs.design import Derived, Design, Values, Way
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Basis, Plan
-from ragwort.designs.refusals import RequestError, number_text, percent_text
+from ragwort.designs.refusals import RequestError, plain_number, plain_percent
 from ragwort.designs.remarks import General
 from ragwort.designs.saying import (
     MOST_NAMED,
@@ -76,7 +76,7 @@ class ClusterPlan(StatisticPlan):
             found["strata"] = self.clustering.by_stratum(groups)
         return found
 
-    def drawn_sizes(self, sizes: tuple[int, ...], world: studies.World, count: int) -> tuple[Any, Any]:
+    def drawn_sizes(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> tuple[Any, Any]:
         """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
         first, second = (self.clustering.drawn(world.rng, count, arm, world.more) for arm in sizes)
         return first, second
@@ -112,7 +112,7 @@ class ClusterPlan(StatisticPlan):
         own, careful = (float(each.power(groups)[0]) for each in (self, self.replace(distribution="t")))
         return (
             f"With fewer than {FEW_CLUSTERS} clusters per arm the normal distribution is too hopeful: power by the t "
-            f"distribution is {percent_text(careful)} in place of {percent_text(own)}, "
+            f"distribution is {plain_percent(careful)} in place of {plain_percent(own)}, "
             f"{100 * (own - careful):.1f} percentage points less."
         )
 
@@ -233,11 +233,11 @@ class Clusters(Design):
             ways = counting.ways(np.array([values["clusters"]]))
             total = float(ways[0].sum())
             if "n" in values and abs(values["n"] - total) > 1e-6:
-                raise RequestError("n", f"n is {values['n']}, but the clusters make it {number_text(total)}.")
+                raise RequestError("n", f"n is {values['n']}, but the clusters make it {plain_number(total)}.")
             return ways
         clusters = values["n"] / float(clustering.size)
         if abs(clusters - round(clusters)) > 1e-9 or clusters < 4:
-            size = number_text(float(clustering.size))
+            size = plain_number(float(clustering.size))
             raise RequestError(
                 "n", f"n must make whole clusters of {size}, at least two in each arm; {values['n']} do not."
             )
@@ -260,7 +260,7 @@ class Clusters(Design):
             return []
         instead = "" if lost.by_clusters or float(size) > most else " Let more clusters make up for dropout instead."
         said = (
-            f"{number_text(each)} would have to be recruited in each of the clusters, which have {number_text(most)}."
+            f"{plain_number(each)} would have to be recruited in each of the clusters, which have {plain_number(most)}."
         )
         return [f"{said}{instead}"]
 
@@ -270,7 +270,7 @@ class Clusters(Design):
         size = values.get("cluster_size")
         found = super().ways_out(values, effect)
         if size is not None and size >= 4:
-            words = f"Take half of each cluster: {math.ceil(size / 2)} in place of {number_text(size)}"
+            words = f"Take half of each cluster: {math.ceil(size / 2)} in place of {plain_number(size)}"
             found.append(WayOut("smaller-clusters", words, SMALLER_CLUSTERS, {"cluster_size": math.ceil(size / 2)}))
         return found
 

@@ -9,7 +9,7 @@ from typing import Any
 
 from ragwort.base.lazily import np
 from ragwort.designs.agreement import is_whole
-from ragwort.designs.refusals import RequestError, as_number, number_text, said
+from ragwort.designs.refusals import RequestError, as_number, plain_number, said
 from ragwort.designs.sizes import Kinds, Sizes, rounded_up
 from ragwort.stats.noncentral import Number
 from ragwort.stats.studies.clusters import cluster_sizes
@@ -141,7 +141,7 @@ def checked_strata(records: Any) -> tuple[Stratum, ...]:
         fair = ", ".join(f"{stratum.share / total:.4g}" for stratum in strata)
         raise RequestError(
             "strata",
-            f"The shares of the strata add up to {number_text(total)}, not 1: {number_text(abs(total - 1))} too "
+            f"The shares of the strata add up to {plain_number(total)}, not 1: {plain_number(abs(total - 1))} too "
             f"{'much' if total > 1 else 'little'}. Rescaled they would be {fair}.",
         )
     return strata
@@ -159,5 +159,5 @@ def _checked_stratum(record: Any) -> Stratum:
             raise RequestError("strata", f"{name} of a stratum must be a number, not {said(value)}.")
         least = {"share": "above 0", "mean_size": "1 or more", "sd_size": "0 or more"}[name]
         if value < (name == "mean_size") or (value == 0 and name == "share"):
-            raise RequestError("strata", f"{name} of a stratum must be {least}, not {number_text(value)}.")
+            raise RequestError("strata", f"{name} of a stratum must be {least}, not {plain_number(value)}.")
     return Stratum(*(float(record[name]) for name in names))

@@ -69,7 +69,7 @@ class ClusterMeansPlan(ClusterPlan):
         return NormalTest(standardised) if self.distribution == "z" else TTest(standardised, arms.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> clusters.Arms:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> clusters.Arms:
         drawn = self.drawn_sizes(sizes, world, count)
         return clusters.draw_measured(world, drawn, float(self.effect), self.sd, self.icc)
 

@@ -82,7 +82,7 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
         drawn, shares = self.drawn_sizes(sizes, world, count), (self.proportion1, float(self.planned))
         return clusters.draw_yes_no(world, drawn, shares, self.icc)
 

@@ -7,7 +7,7 @@ from typing import Any
 from ragwort.base.lazily import np
 from ragwort.designs.catalogue.clusters.arms import ClusterPlan
 from ragwort.designs.design import Further
-from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, Sizes
 from ragwort.stats import search
 
@@ -22,8 +22,8 @@ def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
     if power(0.0) < plan.target:
         raise NotAttainable(
             "icc",
-            f"Even with an intracluster correlation of 0 these clusters have only {percent_text(power(0.0))} "
-            f"power, not {percent_text(plan.target)}.",
+            f"Even with an intracluster correlation of 0 these clusters have only {plain_percent(power(0.0))} "
+            f"power, not {plain_percent(plan.target)}.",
         )
     icc = 1.0 if power(1.0) >= plan.target else search.close_in(power, plan.target, fails=1.0, reaches=0.0)
     return groups, plan.with_clustering(icc=icc)
@@ -40,10 +40,10 @@ def smallest_cluster(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPl
     highest = max(1, int(LARGEST_TOTAL / float(clusters.sum())))
     found = search.first_step(power, plan.target, 1, highest)
     if found is None:
-        most = percent_text(float(power(np.array([highest]))[0]))
+        most = plain_percent(float(power(np.array([highest]))[0]))
         raise NotAttainable(
             "cluster_size",
-            f"No cluster size reaches {percent_text(plan.target)} power with this many clusters: more people in "
+            f"No cluster size reaches {plain_percent(plan.target)} power with this many clusters: more people in "
             f"the same clusters bring it to {most} at most. More clusters are needed.",
         )
     counting = ByClusters(plan.counting.ratio, found) if isinstance(plan.counting, ByClusters) else plan.counting

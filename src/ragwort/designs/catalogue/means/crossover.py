@@ -18,7 +18,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_T, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
 from ragwort.designs.works import EQUIVALENCE, JONES
@@ -333,7 +333,7 @@ def _on_logs(values: Values, find: str) -> dict[str, Any]:
             ratio = values[name]
             if ratio <= 0 or (name == "margin" and ratio <= 1):
                 low = "1" if name == "margin" else "0"
-                raise RequestError(name, f"{name} is a ratio and must be above {low}, not {number_text(ratio)}.")
+                raise RequestError(name, f"{name} is a ratio and must be above {low}, not {plain_number(ratio)}.")
             found[name] = float(np.log(ratio))
     return found
 
@@ -346,10 +346,10 @@ def _claim_of_ratio(values: Values) -> Claim:
         return claim("θ", "1", values["sides"], *where)
     if kind == "equivalence":
         ends = values.get("margin_low", 1 / margin), values.get("margin_high", margin)
-        low, high = (number_text(rounded(each)) for each in ends)
+        low, high = (plain_number(rounded(each)) for each in ends)
         return Claim(f"θ ≤ {low} or θ ≥ {high}", f"{low} < θ < {high}", where)
     down = values.get("better") == "lower"
-    edge = number_text(rounded(1 / margin if (kind == "superiority") == down else margin))
+    edge = plain_number(rounded(1 / margin if (kind == "superiority") == down else margin))
     return Claim(f"θ {'≥' if down else '≤'} {edge}", f"θ {'<' if down else '>'} {edge}", where)
 
 

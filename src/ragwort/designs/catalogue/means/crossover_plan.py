@@ -59,7 +59,7 @@ class CrossoverPlan(EdgedPlan):
         return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> crossover.Periods:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> crossover.Periods:
         return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
 
     @override

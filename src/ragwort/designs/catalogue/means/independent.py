@@ -26,12 +26,12 @@ from ragwort.designs.formula import (
     row,
     variance_of_mean,
 )
-from ragwort.designs.kinds import EdgedPlan, TwoVariancesPlan
+from ragwort.designs.kinds import EdgedPlan, UnequalVariancesPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import (
@@ -107,7 +107,7 @@ class TwoMeansPlan(EdgedPlan):
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
         effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
         return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
 
@@ -128,7 +128,7 @@ class TwoMeansPlan(EdgedPlan):
 
 
 @dataclass(frozen=True)
-class WelchPlan(TwoVariancesPlan, TwoMeansPlan):
+class WelchPlan(UnequalVariancesPlan, TwoMeansPlan):
     """The same with Welch's test."""
 
     wrong_ways = {"equal": "the pooled t test, as if both groups had one variance"}
@@ -355,7 +355,7 @@ def _spreads(values: Values) -> tuple[float, float]:
         if name in values and not agree(values[name], values["sd"]):
             raise RequestError(
                 name,
-                f"{name} is {number_text(values[name])}, but sd is {number_text(values['sd'])}: "
+                f"{name} is {plain_number(values[name])}, but sd is {plain_number(values['sd'])}: "
                 "give one SD, or one for each group.",
             )
     return values["sd"], values["sd"]

@@ -48,7 +48,7 @@ class PairsPlan(SingleMeanPlan):
     wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Pairs:  # type: ignore[override]
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Pairs:  # type: ignore[override]
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
         return means.draw_pairs(world, count, sizes[0], float(self.difference), float(self.reference), scatter)
 

@@ -98,7 +98,7 @@ class SingleMeanPlan(EdgedPlan):
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
         centre = world.taken(float(self.difference) / self.sd, (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))

@@ -13,7 +13,7 @@ from ragwort.designs.catalogue.proportions.plans import BinomialPlan, ScorePlan
 from ragwort.designs.formula import EDGE, Expression, Frac, power_of_two_variances, row
 from ragwort.designs.kinds import CountsPlan, EdgedPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import Bounds, by_bounds
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.stats import studies
 from ragwort.stats.binomial import least_and_most
@@ -61,7 +61,7 @@ class AgainstPlan(EdgedPlan):
         return self.moved.test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
         return self.moved.draw(sizes, world, count)
 
     @override
@@ -170,7 +170,7 @@ def need_edges_inside(base: float, low: float | None, high: float | None, names:
         if edge is not None and not 0 < base + edge < 1:
             raise RequestError(
                 name,
-                f"With this margin the null hypothesis would lie at {number_text(base + edge)}: it must lie between 0 "
+                f"With this margin the null hypothesis would lie at {plain_number(base + edge)}: it must lie between 0 "
                 "and 1.",
             )
 

@@ -62,7 +62,7 @@ class TwoShares(SharePlan):
         return self.proportion1
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
         shares = (self.proportion1, float(self.planned))
         return counts.draw_shares(world, count, sizes, shares)
 

@@ -27,7 +27,7 @@ from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.works import COHEN, FLEISS
@@ -135,7 +135,7 @@ class OneProportion(WithMargins, OneSample):
         if find == "n" and values["proportion"] == null:
             raise RequestError(
                 "proportion",
-                f"The proportion equals the reference ({number_text(null)}): there is no effect to detect.",
+                f"The proportion equals the reference ({plain_number(null)}): there is no effect to detect.",
             )
         basis = self.basis(values, find)
         if values["method"] == "exact":

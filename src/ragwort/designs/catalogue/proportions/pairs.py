@@ -29,7 +29,7 @@ from ragwort.designs.formula import Claim, Expression, claim, power_of_two_varia
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, WITHIN, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.works import CONNOR, MCNEMAR, MIETTINEN
@@ -307,7 +307,8 @@ def _second_of(p01: float, p1: float, phi: float) -> float:
 
     if p01 > 1 - p1:
         raise RequestError(
-            "proportion01", f"No more than {number_text(1 - p1)} have no yes in the first: {number_text(p01)} is more."
+            "proportion01",
+            f"No more than {plain_number(1 - p1)} have no yes in the first: {plain_number(p01)} is more.",
         )
 
     def too_many(p2: float) -> float:
@@ -328,7 +329,7 @@ def _need_table(plan: PairedShares, values: Values) -> None:
     if plan.correlation is None:
         if float(np.max(plan.cells()[0] + plan.cells()[1])) > 1 + 1e-12:
             raise RequestError(
-                "proportion01", f"Discordant pairs add up to {number_text(p10 + p01)}: at most 1 can be had."
+                "proportion01", f"Discordant pairs add up to {plain_number(p10 + p01)}: at most 1 can be had."
             )
         return
     if not plan.is_possible(float(np.ravel(plan.effect)[0])):

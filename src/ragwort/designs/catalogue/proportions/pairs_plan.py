@@ -87,7 +87,7 @@ class PairedShares(Plan):
         return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> paired.Table:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> paired.Table:
         p10, p01 = (float(cell) for cell in self.cells())
         rest = 1 - p10 - p01
         yes = self.proportion1 - p10 if self.correlation is not None else self._yes_twice(rest)

@@ -42,7 +42,7 @@ class OneShare(SharePlan):
         return self.null
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
         return counts.draw_shares(world, count, sizes, (float(self.planned),))
 
     @override

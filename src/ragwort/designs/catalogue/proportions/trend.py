@@ -18,7 +18,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
@@ -104,7 +104,7 @@ class TrendPlan(StatisticPlan):
         return NormalTest(slope / np.sqrt(null), np.sqrt(own / null), mean=slope, null_variance=null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
         return counts.draw_shares(world, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
 
     @override
@@ -229,7 +229,7 @@ class TrendProportions(Cells):
         if weights and len(weights) != cells:
             raise RequestError("weights", f"There are {cells} groups but {len(weights)} weights.")
         if weights and min(weights) != 1:
-            raise RequestError("weights", f"The smallest weight must be exactly 1, not {number_text(min(weights))}.")
+            raise RequestError("weights", f"The smallest weight must be exactly 1, not {plain_number(min(weights))}.")
         return EqualGroups(cells, 1, weights)
 
     @override
@@ -324,5 +324,5 @@ def _need_inside(plan: TrendPlan) -> None:
     """Refuse a line that leaves 0 to 1. Raises `RequestError`."""
     ends = plan.start + np.array(plan.lean)[:, None] * np.ravel(np.asarray(plan.effect))
     if ends.min(initial=0.0) < -1e-12 or ends.max(initial=1.0) > 1 + 1e-12:
-        worst = number_text(rounded(float(ends.min() if ends.min() < 0 else ends.max())))
+        worst = plain_number(rounded(float(ends.min() if ends.min() < 0 else ends.max())))
         raise RequestError("slope", f"This rise leads to a proportion of {worst}: it must be 0 to 1.")

@@ -27,7 +27,7 @@ from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
-from ragwort.designs.refusals import RequestError, number_text
+from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, looking_for
@@ -78,7 +78,7 @@ class TwoProportionsPlan(TwoShares, StatisticPlan):
         n1, n2 = groups[0, 0], groups[1, 0]
         fewest = min(n1 * p1, n1 * (1 - p1), n2 * p2, n2 * (1 - p2))
         if fewest < _FEW:
-            count = number_text(round(fewest, 2))
+            count = plain_number(round(fewest, 2))
             return [normal_approximation(f"here: an expected count is {count}, under {_FEW}")]
         return [normal_approximation()]
 
@@ -144,7 +144,7 @@ def no_difference(values: Values, find: str) -> None:
     if find == "n" and values["proportion1"] == values["proportion2"]:
         raise RequestError(
             "proportion2",
-            f"Both proportions are {number_text(values['proportion1'])}: there is no effect to detect.",
+            f"Both proportions are {plain_number(values['proportion1'])}: there is no effect to detect.",
         )
 
 
@@ -290,7 +290,7 @@ class TwoProportions(WithMargins, TwoGroups):
         if values["method"] == "fisher" and max(float(way.max()) for way in ways) > LARGEST_GROUP:
             raise RequestError(
                 "n1" if "n1" in values else "n",
-                f"Fisher's exact test is computed for up to {number_text(LARGEST_GROUP)} per group: "
+                f"Fisher's exact test is computed for up to {plain_number(LARGEST_GROUP)} per group: "
                 "use the pooled method, which agrees with it there.",
             )
         return ways

@@ -71,7 +71,7 @@ class SignedRankPlan(StatisticPlan):
         return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null, mean=apart, null_variance=null**2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
         centre = world.taken(float(self.effect), (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample((self.sd or 1.0) * drawn, world.kept(drawn), 0.0)

@@ -131,7 +131,7 @@ class RankSumPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
         """Ordered categories, or normal outcomes."""
         if self.shares is not None:
             apart = self.effect != 0

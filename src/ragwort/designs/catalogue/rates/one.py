@@ -17,7 +17,7 @@ from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
-from ragwort.designs.refusals import number_text
+from ragwort.designs.refusals import plain_number
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
@@ -86,7 +86,7 @@ class OneRatePlan(StatisticPlan):
         return NormalTest(away, spread, mean=time * self.effect, null_variance=time * self.null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.OneGroupsEvents:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> rates.OneGroupsEvents:
         return rates.draw_one_group(world, count, sizes[0], float(self.rate * self.exposure))
 
     @override
@@ -243,7 +243,7 @@ class OneRate(OneSample):
     @override
     def claim(self, values: Values) -> Claim:
         where = "λ is the rate in the population."
-        return claim("λ", number_text(values["null_rate"]), values["sides"], where)
+        return claim("λ", plain_number(values["null_rate"]), values["sides"], where)
 
     @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:

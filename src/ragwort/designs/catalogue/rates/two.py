@@ -117,7 +117,7 @@ class TwoRatesPlan(StatisticPlan):
         return _FURTHEST if up else min(lowest, -1e-12)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> rates.Events:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> rates.Events:
         first, second = self._means()
         return rates.draw_events(world, count, sizes, (first, float(second)), self.dispersion)
 

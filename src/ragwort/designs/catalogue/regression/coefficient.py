@@ -43,7 +43,7 @@ class CoefficientPlan(ConditionalPlan):
         return TTest(root, n - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Regression:
         root = math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, 1, root)
 

@@ -109,7 +109,7 @@ class LogisticPlan(StatisticPlan):
         return NormalTest(self.effect * np.sqrt(groups[0] / each))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> logistic.Explained:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> logistic.Explained:
         base, slope = float(special.logit(self.base)), float(self.effect)
         share = float(self.share) if self.binary else None
         return logistic.draw_explained(world, count, sizes[0], base, slope, share, float(self.shared))

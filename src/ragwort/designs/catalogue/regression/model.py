@@ -15,7 +15,7 @@ from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, C
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, power_of_f, row
 from ragwort.designs.protocol import FROM_F, InProtocol
-from ragwort.designs.refusals import RequestError, number_text, refuse_where
+from ragwort.designs.refusals import RequestError, plain_number, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN_COHEN, NONCENTRAL_F_OF_REGRESSION
@@ -73,7 +73,7 @@ class ModelPlan(ConditionalPlan):
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Regression:
         root = float(np.sqrt(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, self.tested, root)
 
@@ -285,8 +285,8 @@ def _added_f_squared(values: Values) -> Number | None:
         reduced > full,
         "r_squared_reduced",
         lambda: (
-            f"The model explains less with the tested terms ({number_text(full)}) than without "
-            f"({number_text(reduced)}): terms cannot take explained variance away."
+            f"The model explains less with the tested terms ({plain_number(full)}) than without "
+            f"({plain_number(reduced)}): terms cannot take explained variance away."
         ),
     )
     return (full - reduced) / (1 - full)

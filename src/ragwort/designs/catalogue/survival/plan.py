@@ -11,7 +11,7 @@ from typing_extensions import override
 from ragwort.base.lazily import np
 from ragwort.designs.kinds import CalendarPlan, StatisticPlan
 from ragwort.designs.precision import Interval
-from ragwort.designs.refusals import NotAttainable, percent_text
+from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import find_sizes
@@ -87,7 +87,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         return NormalTest(away(self.effect, self.events(groups), n1, n2))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> simulated.Times:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> simulated.Times:
         """Where only events are counted, everybody is watched until theirs."""
         hazard = 1.0 if self.by_events else float(self.hazard1)
         watched = (0.0, math.inf, 0.0)
@@ -149,10 +149,10 @@ def shortest_follow_up(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, Surviva
     furthest = 100.0 / hazard * max(1.0, math.exp(-float(plan.effect)))
     found = search.nearest_root(power, plan.target, 0.01 / hazard, furthest)
     if found is None:
-        most = percent_text(power(furthest))
+        most = plain_percent(power(furthest))
         raise NotAttainable(
             "follow_up",
-            f"However long these people are watched, power is at most {most}, not {percent_text(plan.target)}: more "
+            f"However long these people are watched, power is at most {most}, not {plain_percent(plan.target)}: more "
             "people are needed.",
         )
     return sizes, plan.replace(follow_up=found)

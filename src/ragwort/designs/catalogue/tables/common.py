@@ -13,7 +13,7 @@ from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import Assumption, rounded
 from ragwort.designs.design import Derived, Values
 from ragwort.designs.kinds import StatisticPlan
-from ragwort.designs.refusals import RequestError, number_text, refuse_where
+from ragwort.designs.refusals import RequestError, plain_number, refuse_where
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
@@ -74,7 +74,7 @@ class ChiSquarePlan(StatisticPlan):
         return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> counts.Categories:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Categories:
         """With the proportions planned, drawn out to this w; even ones where none are given."""
         return counts.draw_categories(world, count, sizes[0], self.both_shares()[1])
 
@@ -106,7 +106,7 @@ class ChiSquarePlan(StatisticPlan):
     def notes(self, groups: Sizes) -> list[str]:
         found: list[str] = [APPROXIMATE]
         if self.smallest_share * groups[0, 0] < 5:
-            expected = number_text(round(self.smallest_share * groups[0, 0], 2))
+            expected = plain_number(round(self.smallest_share * groups[0, 0], 2))
             found.append(f"An expected count is {expected}, under 5: the approximation is poor there.")
         return found
 
@@ -138,7 +138,7 @@ class ChiSquare(OneSample):
         refuse_where(
             effect > largest * (1 + 1e-12),
             "w",
-            lambda: f"w can be at most {number_text(largest)} here, not {number_text(effect)}.",
+            lambda: f"w can be at most {plain_number(largest)} here, not {plain_number(effect)}.",
         )
         basis = self.basis({**values, "w": effect}, find)
         return ChiSquarePlan(**basis, df=int(known), smallest_share=share, largest_w=largest)

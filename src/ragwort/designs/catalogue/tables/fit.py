@@ -16,7 +16,7 @@ from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.drawn_out import shares_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
 from ragwort.designs.protocol import FROM_CHI, InProtocol
-from ragwort.designs.refusals import RequestError, percent_text
+from ragwort.designs.refusals import RequestError, plain_percent
 from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.works import NONCENTRAL_CHI_SQUARE
 from ragwort.stats.effects import w_of_fit
@@ -139,7 +139,7 @@ class ChiSquareFit(ChiSquare):
             shown = f"{shown}, {degrees(values.get('df'))}"
         elif planned is not None and find != "effect" and len(null) == len(planned) <= MOST_LISTED:
             pairs = enumerate(zip(planned, null, strict=True), start=1)
-            each = [f"{{categories.{at}}}: {percent_text(p)} instead of {percent_text(q)}" for at, (p, q) in pairs]
+            each = [f"{{categories.{at}}}: {plain_percent(p)} instead of {plain_percent(q)}" for at, (p, q) in pairs]
             shown = f"{', '.join(each)}; {shown}"
         return Saying("{n}", f"proportions other than the known ones ({shown})", "a chi-square test of fit")
 

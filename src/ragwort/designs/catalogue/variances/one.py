@@ -57,7 +57,7 @@ class OneVariancePlan(StatisticPlan):
         return OneVarianceTest(np.exp(2 * np.asarray(self.effect)), groups[0] - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
         drawn = world.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
         return means.OneSample(self.null_sd * drawn, world.kept(drawn), 0.0)
 

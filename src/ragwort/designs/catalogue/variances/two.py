@@ -69,7 +69,7 @@ class TwoVariancesPlan(StatisticPlan):
         return TwoVariancesTest(np.exp(2 * np.asarray(self.effect)), n2 - 1, n1 - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.World, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
         sd1 = 1.0 if self.sd1 is None else self.sd1
         return means.draw_groups(world, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
 

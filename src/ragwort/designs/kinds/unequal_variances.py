@@ -11,7 +11,7 @@ from ragwort.stats import search
 _ONE_BY_ONE = 64  # sizes, from the smallest on, among which power may still fall
 
 
-class TwoVariancesPlan(StatisticPlan):
+class UnequalVariancesPlan(StatisticPlan):
     """The degrees of freedom may fall when only the group with little scatter grows, and power with them.
 
     So while one group stands still power has a hump, and a search that halves would miss the smallest size.

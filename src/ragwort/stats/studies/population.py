@@ -90,7 +90,7 @@ def _sigma_of(skewness: float) -> float:
 
 
 @dataclass(frozen=True)
-class World:
+class Population:
     """One world and its random numbers."""
 
     rng: np.random.Generator
