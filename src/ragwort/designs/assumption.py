@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ragwort.base.wording import one_of
 from ragwort.designs.refusals import RequestError, plain_number, said
 
 # How a value is written: in the outcome's unit, as a per cent, as a plain decimal, as a count of people, as the
@@ -197,11 +197,6 @@ class Assumption:
 def rounded(value: float) -> float:
     """A worked-out value as a person would have typed it: four significant digits."""
     return float(f"{value:.4g}")
-
-
-def one_of(words: Sequence[str]) -> str:
-    """`a`, `a or b`, `a, b or c`."""
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} or {words[-1]}"
 
 
 ALPHA = Assumption(

@@ -10,8 +10,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ragwort.base.wording import one_of
 from ragwort.designs.agreement import need_whole, scatter_within_pairs
-from ragwort.designs.assumption import one_of
 from ragwort.designs.quantities import NAMES, number
 from ragwort.designs.refusals import RequestError, plain_number, said
 from ragwort.stats import effects

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any, ClassVar, Literal
 
+from ragwort.base.wording import uncapital
 from ragwort.designs.assumption import Assumption, Group
 from ragwort.designs.evidence import Route
 from ragwort.designs.formula import Claim, Expression
@@ -319,7 +320,7 @@ class Design:
 
 def in_running_text(label: str) -> str:
     """A label inside a sentence: `Standard deviation` loses its capital, `SD of group 1` keeps it."""
-    return label[:1].lower() + label[1:] if label[1:2].islower() or label[1:2] == " " else label
+    return uncapital(label) if label[1:2].islower() or label[1:2] == " " else label
 
 
 def elementwise(*names: str) -> frozenset[str]:

@@ -7,7 +7,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from ragwort.base.lazily import np
-from ragwort.designs.assumption import one_of
+from ragwort.base.wording import one_of
 from ragwort.designs.beyond import beyond_asked
 from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan

@@ -17,9 +17,11 @@ token is
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
+
+from ragwort.base.wording import listed
 
 Values = Mapping[str, Any]
 Aside = tuple[tuple[str, ...], str]  # assumptions (none for what follows from others), and the words for them
@@ -112,13 +114,6 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
         analysed = sizes.replace("{n}", "{n.count}", 1)
         sizes = f"{{to_recruit}} so that {analysed} are analysed,"
     return f"Recruit {sizes} to {saying.verb} {effect}{power}, {using}."
-
-
-def listed(words: Sequence[str]) -> str:
-    """`a`, `a and b`, `a, b and c`; `nothing` where there is none."""
-    if not words:
-        return "nothing"
-    return words[0] if len(words) == 1 else f"{', '.join(words[:-1])} and {words[-1]}"
 
 
 def name_tokens(key: str, count: int) -> str:

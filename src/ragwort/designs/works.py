@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from ragwort.base.wording import capital
+
 
 @dataclass(frozen=True)
 class Work:
@@ -25,7 +27,7 @@ class Work:
     @property
     def full(self) -> str:
         """As a list of references has it, with the part that is meant."""
-        return f"{self.text} {self.place[:1].upper()}{self.place[1:]}." if self.place else self.text
+        return f"{self.text} {capital(self.place)}." if self.place else self.text
 
 
 def cited(works: tuple[Work, ...]) -> str:

@@ -8,9 +8,9 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.base.wording import listed
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import listed
 from ragwort.designs.works import OHAGAN
 from ragwort.figures.scales.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.shown.curve import Curve, curve_of

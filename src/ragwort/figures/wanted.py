@@ -7,8 +7,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from ragwort.base.wording import one_of
 from ragwort.designs import Answer, Design, RequestError, design_named
-from ragwort.designs.assumption import one_of
 from ragwort.designs.refusals import said
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.scales.axes import SIZE

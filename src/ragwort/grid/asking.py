@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from ragwort.designs.assumption import one_of
+from ragwort.base.wording import one_of
 from ragwort.grid.combinations import MOST_VARIED, Asked, GridError, asked_of, offered
 from ragwort.grid.reading import FromFile, asked_by
 from ragwort.grid.work import Results, whole

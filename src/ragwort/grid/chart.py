@@ -9,6 +9,7 @@ from typing import ClassVar
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.base.wording import capital
 from ragwort.figures.scales.axes import Axis
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.figures.shown.panels import Panels
@@ -222,7 +223,7 @@ def _says(column: Column, quantity: Quantity, own: Line, others: tuple[str, ...]
     if not there.size:
         return "Nothing is found along the first line."
     ends = [f"{own.words[at]} at {quantity.text(float(own.x[at]) / quantity.scale)}" for at in (there[0], there[-1])]
-    text = f"{column.label[:1].upper()}{column.label[1:]}: from {ends[0]} to {ends[1]}"
+    text = f"{capital(column.label)}: from {ends[0]} to {ends[1]}"
     text += "" if own.label == "now" else f", for {own.label}"
     return f"{text}; {', '.join(others)}.".replace("\u00a0", " ") if others else f"{text}.".replace("\u00a0", " ")
 
@@ -250,7 +251,7 @@ def chart_sentence(aim_id: str, chart: GridChart, results: Results, limits: Limi
 def pieces_of(chart: GridChart, results: Results, limits: Limits) -> list[Piece]:
     """`Staff against difference, a line for each standard deviation.`"""
     label = next(column.label for column in can_rise(results, limits) if column.name == chart.y_name)
-    found = [Piece("choice", label[:1].upper() + label[1:], "y"), Piece("text", " against ")]
+    found = [Piece("choice", capital(label), "y"), Piece("text", " against ")]
     found.append(Piece("choice", chart.x.words, "x"))
     if len(can_run(results)) > 1:
         words = f"a line for each {_words(results, chart.family)}" if chart.family else "one line"

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from ragwort.designs.assumption import one_of
+from ragwort.base.wording import one_of
 from ragwort.files.numerals import typed_number
 from ragwort.grid.combinations import GridError
 from ragwort.grid.table import Column

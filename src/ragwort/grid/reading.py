@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
+from ragwort.base.wording import listed, one_of
 from ragwort.designs import Design, design_named
-from ragwort.designs.assumption import Assumption, one_of
-from ragwort.designs.saying import listed
+from ragwort.designs.assumption import Assumption
 from ragwort.designs.stated import Statement
 from ragwort.grid.cells import Reader as _Reader
 from ragwort.grid.combinations import MOST_ROWS, Asked, GridError, base_of, can_vary, unknown_of

@@ -9,9 +9,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from ragwort.base.wording import listed
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.saying import listed
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.grid.spending import beyond, cost_by_row, months_by_row, room, room_words, uses
 from ragwort.grid.work import Results

@@ -8,8 +8,8 @@ from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 from ragwort import __version__
+from ragwort.base.wording import listed
 from ragwort.designs import design_named
-from ragwort.designs.saying import listed
 from ragwort.files.excel import xlsx_bytes
 from ragwort.files.spreadsheet import ods_bytes
 from ragwort.files.texts import csv_bytes, for_cell, legal

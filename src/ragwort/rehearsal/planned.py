@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ragwort.base.wording import uncapital
 from ragwort.designs import Answer, Design, settle
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.kinds import has_margin
@@ -38,7 +39,7 @@ class Planned:
     def effect_words(self) -> str:
         """What the primary effect is called within a sentence."""
         label = self.primary.label
-        return label[:1].lower() + label[1:]
+        return uncapital(label)
 
     @property
     def nothing_words(self) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
+from ragwort.base.wording import capital
 from ragwort.designs import RequestError
 from ragwort.rehearsal.departures import Departing, in_words, read, takes
 from ragwort.rehearsal.planned import Planned
@@ -61,4 +62,4 @@ def title_of(world: World, of: Planned) -> str:
     brief = re.sub(
         r"a true (.+) of ", r"true \1 ", re.sub(r" \([^)]*\d[^)]*\)", "", words)
     )  # the rest: in the sentence
-    return brief[:1].upper() + brief[1:]
+    return capital(brief)

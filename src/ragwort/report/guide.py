@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from ragwort.base.wording import capital
 from ragwort.designs import Design, all_designs
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, SIDES, Assumption
 from ragwort.designs.design import in_running_text
@@ -153,7 +154,7 @@ def _route_words(route: Route) -> str:
     asked = _listed([in_running_text(asked.label) for asked in route.inputs])
     file = "; also from a pilot file" if route.readings else ""
     last = " Only where nothing else is known." if route.last_resort else ""
-    return f"{route.label[:1].upper()}{route.label[1:]}: {asked}{file}.{last}"
+    return f"{capital(route.label)}: {asked}{file}.{last}"
 
 
 def _found(design: Design, find: str) -> str:

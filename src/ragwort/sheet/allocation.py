@@ -14,7 +14,7 @@ from typing import Literal
 
 import numpy as np
 
-from ragwort.designs.assumption import one_of
+from ragwort.base.wording import one_of
 from ragwort.sheet.ratios import ratio_words
 from ragwort.study.document.part import Unreadable
 

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import ragwort
+from ragwort.base.wording import one_of
 from ragwort.designs import Answer, Design, design_named
-from ragwort.designs.assumption import one_of
 from ragwort.sheet import allocation
 from ragwort.sheet.allocation import Asked, Place, SheetError
 from ragwort.sheet.asked import blocks_in, columns_in, factors_in, range_in

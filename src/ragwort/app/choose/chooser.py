@@ -27,9 +27,9 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link
 from ragwort.app.session.page import Page
 from ragwort.app.session.session import Session
+from ragwort.base.wording import listed
 from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
-from ragwort.designs.saying import listed
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.beside import beside

@@ -12,7 +12,7 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, hairline, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
-from ragwort.designs.saying import listed
+from ragwort.base.wording import listed
 from ragwort.study import edits
 from ragwort.study.results.overview import Needs, needs_of
 from ragwort.study.results.serving import Recruitment, how_allocated, said_of

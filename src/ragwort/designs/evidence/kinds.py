@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
+from ragwort.base.wording import listed
 from ragwort.designs.assumption import Field
 from ragwort.designs.evidence.route import Finding, Inputs, Route, number
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.saying import listed
 
 KINDS_OF_CLUSTERS = "kinds"
 _DIGITS = 6  # of a share: so close that even thousands of clusters come out as typed

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ragwort.base.processors import processors
+from ragwort.base.wording import uncapital
 from ragwort.figures.shown.rehearsed import (
     by_size_of,
     estimates_of,
@@ -131,7 +132,7 @@ def _estimated(of: Planned) -> str:
     if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated_ratio or plan.estimated or "proportion"
     label = of.primary.label
-    return label[:1].lower() + label[1:]
+    return uncapital(label)
 
 
 def _truth_words(of: Planned, tally: Tally, unit: str) -> str:

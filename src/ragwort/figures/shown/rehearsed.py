@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from typing_extensions import override
 
+from ragwort.base.wording import uncapital
 from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
 from ragwort.rehearsal.by_size import AtSize, Needed
@@ -296,7 +297,7 @@ class OneStudy(Shown):
 
 def _inside(title: str) -> str:
     """A title inside a sentence."""
-    return title[:1].lower() + title[1:] if title[1:2].islower() else title
+    return uncapital(title) if title[1:2].islower() else title
 
 
 def _read(estimate: float, as_ratio: bool) -> float:

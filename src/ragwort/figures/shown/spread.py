@@ -17,11 +17,11 @@ from numpy.typing import NDArray
 from typing_extensions import override
 
 from ragwort.base import patience
+from ragwort.base.wording import capital, listed
 from ragwort.designs import Answer, Design, StatisticPlan, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.many import Columns, Stack, powers, stacks
 from ragwort.designs.request import values_in_force
-from ragwort.designs.saying import listed
 from ragwort.figures.scales.axes import size_of, words_of_sizes, x_at
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
@@ -77,7 +77,7 @@ class Spread(Shown):
     @property
     @override
     def foot(self) -> str:
-        return f"{self.details[:1].upper()}{self.details[1:]}"
+        return capital(self.details)
 
     @property
     @override

@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from typing_extensions import override
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.finding import Outcome, find_many
 from ragwort.designs.kinds import has_margin
@@ -302,7 +303,7 @@ def _said(made: Trace) -> Trace:
         text += f"; nothing is found at {made.at_place(own.x[nothing[0]])}: {own.words[nothing[0]]}"
     else:
         text += f"; {own.words[0]} at {made.at_place(own.x[0])}, {own.words[-1]} at {made.at_place(own.x[-1])}."
-    return replace(made, says=(text[:1].upper() + text[1:]).replace("\u00a0", " "))
+    return replace(made, says=capital(text).replace("\u00a0", " "))
 
 
 def _axis(drawn: Drawn, name: str, kept: Trace | None, steady: bool) -> Axis:

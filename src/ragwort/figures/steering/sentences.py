@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
 from ragwort.figures.scales.axes import SIZE, axes_of, words_of_sizes
@@ -196,7 +197,7 @@ def _drivers_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers
 def _curve_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     steer = aim.steer("Curve")
     found = _find_of(shown, aim)
-    pieces = [Piece("choice", found.words[:1].upper() + found.words[1:], "y"), Piece("text", " against ")]
+    pieces = [Piece("choice", capital(found.words), "y"), Piece("text", " against ")]
     pieces += [*_axis_pieces(aim, steer, shown, "x"), Piece("text", ", "), *_family_pieces(aim, answer, shown)]
     if aim.scenarios:
         pieces += [Piece("text", ", "), Piece("choice", _KEPT[_with_kept(aim, shown)], "kept")]
@@ -288,7 +289,7 @@ def _split_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
     words = SPLIT_WORDS[shown.asked]
     first, second = names_of(aim, "groups")[:2]
     pieces = [
-        Piece("choice", words[:1].upper() + words[1:], "y"),
+        Piece("choice", capital(words), "y"),
         Piece("text", f" with {shown.held}, split between {first} and {second}"),
     ]
     if shown.asked == "cost":

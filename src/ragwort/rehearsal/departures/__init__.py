@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ragwort.designs.assumption import one_of
+from ragwort.base.wording import one_of
 from ragwort.designs.refusals import RequestError, said
 from ragwort.rehearsal.departures.analysed import OtherAnalysis
 from ragwort.rehearsal.departures.assumed import NONE, Alike, ClusterSizes, TrueEffect

@@ -6,7 +6,8 @@ from typing import Any
 
 from typing_extensions import override
 
-from ragwort.designs.assumption import Assumption, one_of
+from ragwort.base.wording import one_of
+from ragwort.designs.assumption import Assumption
 from ragwort.designs.refusals import RequestError, said
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.planned import Planned

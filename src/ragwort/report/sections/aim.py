@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache, partial
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.remarks import is_general
 from ragwort.figures.pictures import Scene, reported
@@ -164,7 +165,7 @@ def _sensitivity(told: Told) -> list[Block]:
 
 
 def _without_article(words: str) -> str:
-    return _with_capital(words.removeprefix("a ").removeprefix("an "))
+    return capital(words.removeprefix("a ").removeprefix("an "))
 
 
 def _sizes(aim: Aim, answer: Answer) -> tuple[str, ...]:
@@ -210,11 +211,11 @@ def _answer_table(aim: Aim, design: Design, answer: Answer, taken: str) -> Table
     if "clusters" in answer.n_more:
         clusters = answer.n_more["clusters"]
         by_arm = [count_text(number) for number in (*clusters, sum(clusters))]
-        rows.append((_with_capital(cluster_word(aim)), *by_arm))
+        rows.append((capital(cluster_word(aim)), *by_arm))
         if more_clusters(aim, answer):
             recruited = answer.n_more["enrol_clusters"]
             by_arm = [count_text(number) for number in (*recruited, sum(recruited))]
-            rows.append((f"{_with_capital(cluster_word(aim))} to be {taken}", *by_arm))
+            rows.append((f"{capital(cluster_word(aim))} to be {taken}", *by_arm))
     caption = f"Sample size ({counted_words(aim, answer)})"
     return Table(caption, head, tuple(rows), tuple(range(1, len(head))))
 
@@ -224,11 +225,6 @@ def _analysed(answer: Answer, by_group: bool) -> tuple[str, ...]:
         sizes = [decimals_text(size, 1) for size in answer.planned] if by_group else []
         return "Analysed, not rounded", *sizes, decimals_text(sum(answer.planned), 1)
     return "Analysed", *([count_text(size) for size in answer.groups] if by_group else []), count_text(answer.total)
-
-
-def _with_capital(words: str) -> str:
-    """With a capital at the start; those that it has it keeps: ICU nurses."""
-    return f"{words[:1].upper()}{words[1:]}"
 
 
 def _figure(told: Told) -> list[Block]:

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from ragwort.base.wording import capital, uncapital
 from ragwort.designs import Answer, Design, StatisticPlan, design_named
 from ragwort.designs.kinds import has_margin
 from ragwort.designs.request import plain
@@ -63,7 +64,7 @@ def method_blocks(aim: Aim, answer: Answer, whole: bool = True) -> list[Block]:
     smaller = _whole_number(aim, answer)
     if not whole:
         said = ", ".join(f"{_in_text(label)}{_equals(label)}{text}" for label, text in found)
-        return [formulas, Paragraph(" ".join([f"{said[:1].upper()}{said[1:]}.", *smaller]))]
+        return [formulas, Paragraph(" ".join([f"{capital(said)}.", *smaller]))]
     head, row = zip(*found, strict=True)
     table = Table("The calculation in numbers", head, (row,), tuple(range(len(head))))
     return [formulas, table, *(Paragraph(each) for each in smaller)]
@@ -76,7 +77,7 @@ def _equals(label: str) -> str:
 
 
 def _in_text(label: str) -> str:
-    return label if label in _PARTS or label[1:2] == "²" else f"{label[:1].lower()}{label[1:]}"
+    return label if label in _PARTS or label[1:2] == "²" else uncapital(label)
 
 
 def _numbers(answer: Answer) -> list[tuple[str, str]]:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ragwort.base.wording import capital
 from ragwort.report.tree import Block, Document, Heading, Paragraph, Table
 from ragwort.study.document.model import Study
 from ragwort.study.words.coverage import covered, said
@@ -41,14 +42,10 @@ def checklist_of(study: Study, edition: str) -> Document:
     blocks: list[Block] = [Heading(title, 1)]
     for number, aim in enumerate(study.aims, start=1):
         rows = tuple(
-            (of.items[point.guideline], f"{point.asks[:1].upper()}{point.asks[1:]}", _capital(said(found)))
+            (of.items[point.guideline], capital(point.asks), capital(said(found)))
             for point, found in covered(study, aim)
             if point.guideline in of.items
         )
         named = aim.name if aim.name == f"Aim {number}" else f"Aim {number}: {aim.name}"
         blocks += [Heading(named, 2), Table(f"{of.name}, {aim.name}", ("Item", "Asks for", "Reported"), rows)]
     return Document(title, (*blocks, Paragraph(_CHECKED, "quiet")))
-
-
-def _capital(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}"

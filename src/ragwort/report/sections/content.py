@@ -10,9 +10,10 @@ from textwrap import fill
 from typing import Any
 
 import ragwort
+from ragwort.base.wording import listed
 from ragwort.designs import Answer, design_named
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import MOST_LISTED, listed
+from ragwort.designs.saying import MOST_LISTED
 from ragwort.report.sections.aim import aim_blocks
 from ragwort.report.sections.arranged import Made, arranged
 from ragwort.report.sections.calculated import stated_values

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer
 from ragwort.report.tree import Block, Paragraph, Table
 from ragwort.study.document.aim import Aim
@@ -37,12 +38,8 @@ def places(study: Study, aim: Aim | None) -> tuple[str, ...]:
 
 
 def _rows(study: Study, aim: Aim) -> tuple[tuple[str, ...], ...]:
-    return tuple((point.guideline, _capital(point.asks), said(found)) for point, found in covered(study, aim))
+    return tuple((point.guideline, capital(point.asks), said(found)) for point, found in covered(study, aim))
 
 
 def _table(caption: str, rows: tuple[tuple[str, ...], ...]) -> Table:
     return Table(caption, ("Guideline", "Asks for", "Here"), rows)
-
-
-def _capital(words: str) -> str:
-    return f"{words[:1].upper()}{words[1:]}"

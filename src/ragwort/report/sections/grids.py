@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer
 from ragwort.figures.scales.quantity import Unknown
 from ragwort.grid.chart import chart_of
@@ -81,7 +82,7 @@ def _row(columns: list[Column], row: int) -> tuple[str, ...]:
 
 
 def _capital(label: str) -> str:
-    return label[:1].upper() + label[1:] if len(label) > 2 else label
+    return capital(label) if len(label) > 2 else label
 
 
 _ACROSS = 8  # columns that can be read on a page

@@ -12,12 +12,13 @@ from dataclasses import replace
 from typing import Any
 
 import ragwort
+from ragwort.base.wording import capital, listed
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan, has_margin
 from ragwort.designs.margins import WithMargins
-from ragwort.designs.saying import Saying, listed
+from ragwort.designs.saying import Saying
 from ragwort.report.sections.assumed import planned_assumptions, planning_values
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.sizes import analysed, in_brackets, needed_sizes, parts_of
@@ -175,7 +176,7 @@ def _need(aim: Aim, answer: Answer) -> str:
         give = "gave" if aim.finished else "give"
         detected = f"{_to_detect(said, told_already)}{_provided(answer)}"
         text = f"{start}{_waited(answer)} {give} {_power(answer)} power to {detected}."
-    return _with_capital(_written(aim, answer, text, {"sizes": needed_sizes(aim, answer)}))
+    return capital(_written(aim, answer, text, {"sizes": needed_sizes(aim, answer)}))
 
 
 def _expected(aim: Aim, answer: Answer) -> str:
@@ -325,10 +326,6 @@ def _written(aim: Aim, answer: Answer, text: str, own: Mapping[str, str] | None 
 def _subject(aim: Aim, design: Design) -> str:
     role, when = _ROLES.get(aim.role, "The outcome"), time_point_words(aim)
     return f"{role}, {aim.words.outcome}{when}," if aim.words.outcome else f"{role}{when}"
-
-
-def _with_capital(text: str) -> str:
-    return f"{text[:1].upper()}{text[1:]}"
 
 
 def _joined(*parts: str) -> str:

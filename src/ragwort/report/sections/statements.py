@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ragwort.base.wording import uncapital
 from ragwort.designs import Answer, design_named
 from ragwort.designs.remarks import is_general
 from ragwort.report.sections.calculated import stated_values
@@ -36,7 +37,7 @@ def _appendix(aim: Aim, answer: Answer, taken: str) -> list[str]:
     """What a statistician looks for beyond the paragraph."""
     design = design_named(aim.design)
     needs = [in_study_words(aim, need).rstrip(".") for need in design.data_assumptions]
-    lowered = [need[:1].lower() + need[1:] for need in needs]
+    lowered = [uncapital(need) for need in needs]
     notes = [note for note in answer.notes if not is_general(note)]
     assumed = f"Statistical assumptions: {'; '.join(lowered)}." if lowered else ""
     return [

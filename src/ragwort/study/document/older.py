@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from ragwort.designs.saying import listed
+from ragwort.base.wording import listed
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.document.part import LONGEST_LINE, LONGEST_TEXT

@@ -8,8 +8,8 @@ from threading import Lock
 from typing import Any
 
 from ragwort.base.patience import Late, Stopped, within
+from ragwort.base.wording import one_of
 from ragwort.designs import Answer, Design, RequestError, design_named, settle
-from ragwort.designs.assumption import one_of
 from ragwort.files import short
 from ragwort.files.log import fault_of_ours
 from ragwort.study.document.aim import Aim, Setting

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
-from ragwort.designs.saying import listed
+from ragwort.base.wording import listed
 from ragwort.study.document.aim import VALUE, Aim, Entry, Scenario, Setting
 from ragwort.study.document.model import Study
 from ragwort.study.sharing.plans import ALONE, PLANS, SharingPlan

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
+from ragwort.base.wording import capital
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Route
@@ -79,7 +80,7 @@ def in_study_words(aim: Aim, text: str) -> str:
 
     def said(found: re.Match[str]) -> str:
         words = own[found[0].lower()]
-        return words[:1].upper() + words[1:] if found[0][:1].isupper() else words
+        return capital(words) if found[0][:1].isupper() else words
 
     return re.sub(rf"\b({'|'.join(own)})\b", said, text, flags=re.IGNORECASE)
 
@@ -90,4 +91,4 @@ def label_of(assumption: Assumption, aim: Aim) -> str:
         return assumption.label
     names = {f"group{number}": name for number, name in enumerate(names_of(aim, "groups"), 1)}
     label = assumption.words.format(many=aim.words.many, one=aim.words.one, clusters=cluster_word(aim), **names)
-    return label[:1].upper() + label[1:]
+    return capital(label)

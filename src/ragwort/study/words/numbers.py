@@ -12,10 +12,10 @@ from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any
 
+from ragwort.base.wording import listed
 from ragwort.designs.assumption import EMPTY_CELL, Assumption, Field
 from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.saying import listed
 from ragwort.files.numerals import best, fitting, number_in, typed_number
 from ragwort.study.document.part import Unreadable
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ragwort.designs.saying import listed
+from ragwort.base.wording import listed, uncapital
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.beside import Protocol
 from ragwort.study.document.model import Study
@@ -94,7 +94,7 @@ def not_stated(study: Study) -> list[str]:
         missing.append(TIME_POINT.label)
     if not recruitment_flow(study):
         missing.append("Recruitment, from screening to consent")
-    return [f"{label[:1].lower()}{label[1:]}" for label in missing]
+    return [uncapital(label) for label in missing]
 
 
 def _asked(study: Study) -> list[Statement]:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ragwort.base.wording import capital, listed
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.saying import listed
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import idle_names
@@ -44,7 +44,7 @@ def example_words(aim: Aim) -> str:
         return ""
     what = listed([_named(each, aim) for each in examples])
     are = "are examples" if len(examples) > 1 or examples[0].kind == "list" else "is an example"
-    return f"{what[:1].upper()}{what[1:]} {are} to start from: type your own, or confirm what fits."
+    return f"{capital(what)} {are} to start from: type your own, or confirm what fits."
 
 
 def _named(assumption: Assumption, aim: Aim) -> str:

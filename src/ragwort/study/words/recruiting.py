@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
+from ragwort.base.wording import listed
 from ragwort.designs import Answer, design_named
-from ragwort.designs.saying import listed
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import values_with_defaults
 from ragwort.study.words.naming import cluster_word

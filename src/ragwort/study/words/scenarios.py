@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from ragwort.base.wording import capital
 from ragwort.designs import Answer, design_named
 from ragwort.study.document.aim import Aim, Finding, Scenario, Setting
 from ragwort.study.results.outcome import Outcome, Pending, values_with_defaults
@@ -83,7 +84,7 @@ def suggested_name(aim: Aim) -> str:
         for _, label, text in changes(then, aim):
             name = f"{short_label(label)} {text}".replace("\u00a0", " ")
             if all(kept.name != name for kept in aim.scenarios):
-                return name[:1].upper() + name[1:]
+                return capital(name)
     return f"Scenario {len(aim.scenarios) + 1}"
 
 

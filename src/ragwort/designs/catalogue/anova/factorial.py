@@ -10,6 +10,7 @@ from typing import Any, Self
 from typing_extensions import override
 
 from ragwort.base.lazily import np
+from ragwort.base.wording import listed
 from ragwort.designs import evidence
 from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption, Field
 from ragwort.designs.catalogue.anova.common import (
@@ -25,7 +26,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, alike, claim, power_of_f
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number, plain_percent
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, listed, numbered, or_more
+from ragwort.designs.saying import MOST_NAMED, Naming, Saying, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import studies
