@@ -496,6 +496,7 @@ def beside_a_grid(application: Any, shown: Any) -> None:
     """The longest time that the event loop stood still while a grid of 90 000 rows was worked out beside it."""
     from PySide6.QtCore import QTimer
 
+    from ragwort.app.grid.page import GridPage
     from ragwort.grid import edits
 
     session = shown.session
@@ -503,7 +504,7 @@ def beside_a_grid(application: Any, shown: Any) -> None:
     for place, text in enumerate((f"8 to 16 in {3 * STEPS} steps", f"20 to 30 in {3 * STEPS} steps")):
         session.do(edits.type_values(session.study, session.aim_id, place, text))
     shown.show_page("Grid")
-    page = shown.grid_page
+    page = shown.pages.of(GridPage)
     beats: list[tuple[float, float]] = []
     at = [time.perf_counter(), time.thread_time()]
 

@@ -85,7 +85,7 @@ def test_twenty_ideas_are_led_to_their_design(choosing: Window) -> None:
         for question, value in answers.items():
             click(choosing, question, value)
         if words:
-            retype(choosing.chooser.search, words, enter=False)
+            retype(choosing.pages.of(Chooser).search, words, enter=False)
         settle(choosing)
         first = entries(choosing)[0]
         assert first.reason.text().startswith("Fits: "), idea
@@ -99,28 +99,28 @@ def test_twenty_ideas_are_led_to_their_design(choosing: Window) -> None:
 def test_an_answer_is_taken_back_by_a_second_click(choosing: Window) -> None:
     """The list narrows and widens at once; one answer a question."""
     everything = len(entries(choosing))
-    assert choosing.chooser.count.text() == f"{everything} designs fit."
+    assert choosing.pages.of(Chooser).count.text() == f"{everything} designs fit."
     click(choosing, "whole", "yes")
-    assert choosing.chooser.count.text() == "2 designs fit."
+    assert choosing.pages.of(Chooser).count.text() == "2 designs fit."
     assert "Ruled out" in entries(choosing)[2].reason.text()
     click(choosing, "whole", "no")
-    assert not choosing.chooser.options["whole", "yes"].isChecked()
+    assert not choosing.pages.of(Chooser).options["whole", "yes"].isChecked()
     click(choosing, "whole", "no")
-    assert choosing.chooser.answers == {}
-    assert choosing.chooser.count.text() == f"{everything} designs fit."
+    assert choosing.pages.of(Chooser).answers == {}
+    assert choosing.pages.of(Chooser).count.text() == f"{everything} designs fit."
 
 
 def test_guards_and_empty_searches_say_what_to_do(choosing: Window) -> None:
     """Said only where pointed to; a name that nothing has is answered with what to try."""
-    assert not choosing.chooser.guard.isVisible()
+    assert not choosing.pages.of(Chooser).guard.isVisible()
     click(choosing, "compared", "known")
     click(choosing, "same", "once")
-    assert "estimate with an error of its own" in choosing.chooser.guard.text()
-    retype(choosing.chooser.search, "zebra", enter=False)
+    assert "estimate with an error of its own" in choosing.pages.of(Chooser).guard.text()
+    retype(choosing.pages.of(Chooser).search, "zebra", enter=False)
     assert entries(choosing) == []
-    assert "try another word" in choosing.chooser.count.text()
-    choosing.chooser.start_over()
-    assert not choosing.chooser.guard.isVisible()
+    assert "try another word" in choosing.pages.of(Chooser).count.text()
+    choosing.pages.of(Chooser).start_over()
+    assert not choosing.pages.of(Chooser).guard.isVisible()
 
 
 def compared(window: Window) -> str:
@@ -131,7 +131,7 @@ def compared(window: Window) -> str:
 
 def test_two_designs_side_by_side(choosing: Window) -> None:
     """The n of each on the aim's assumptions, what it buys, and what was taken beside them."""
-    chooser = choosing.chooser
+    chooser = choosing.pages.of(Chooser)
     for name in ("two-means", "paired-means"):
         entry = next(entry for entry in entries(choosing) if entry.id == name)
         QTest.mouseClick(entry.beside, Qt.MouseButton.LeftButton)
@@ -153,8 +153,8 @@ def test_a_slow_exact_test_stands_beside_the_others_when_it_is_there(choosing: W
     choosing.session.select("sleepy")
     settle(choosing)
     for name in ("two-proportions", "one-proportion"):
-        choosing.chooser.pair_up(name)
-    assert choosing.chooser.compared.text() == "Working out both …"
+        choosing.pages.of(Chooser).pair_up(name)
+    assert choosing.pages.of(Chooser).compared.text() == "Working out both …"
     words = compared(choosing)
     assert "Two independent proportions\n186 participants\n" in words
     assert "Fisher's exact test 204." in words
@@ -164,7 +164,7 @@ def test_a_slow_exact_test_stands_beside_the_others_when_it_is_there(choosing: W
 def test_an_aim_is_doubted_and_changed(choosing: Window) -> None:
     """Its own design is marked; what both share is carried over with its source; undo brings all back."""
     choosing.choose("reaction")
-    assert "Is this the right design for “Reaction time”?" in choosing.chooser.heading.text()
+    assert "Is this the right design for “Reaction time”?" in choosing.pages.of(Chooser).heading.text()
     own = next(entry for entry in entries(choosing) if entry.id == "two-means")
     assert own.use.text() == "in use"
     assert not own.use.isEnabled()

@@ -194,7 +194,7 @@ def test_a_program_that_is_ended_from_outside_goes_in_good_order(tmp_path: Path,
         "import sys; from pathlib import Path; from PySide6.QtCore import QTimer; from PySide6.QtWidgets import "
         "QApplication; from ragwort.app.shell import main; from ragwort.study import edits\n"
         "def act():\n"
-        "    found = [w for w in QApplication.topLevelWidgets() if getattr(w, '_taken', False)]\n"
+        "    found = [w for w in QApplication.topLevelWidgets() if getattr(w, 'taken', False)]\n"
         "    if not found:\n"
         "        return QTimer.singleShot(20, act)\n"
         "    (window,) = found\n"

@@ -30,7 +30,7 @@ application = QApplication(sys.argv)
 file, picture, steps = Path(sys.argv[1]), sys.argv[2], sys.argv[3]
 
 def act():
-    found = [w for w in application.topLevelWidgets() if getattr(w, "_taken", False) and w.bench.picture.ready]
+    found = [w for w in application.topLevelWidgets() if getattr(w, "taken", False) and w.bench.picture.ready]
     if not found:
         return QTimer.singleShot(50, act)
     (window,) = found
