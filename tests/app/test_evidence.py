@@ -172,7 +172,7 @@ def test_evidence_is_saved_and_goes_into_the_report(window: Window, tmp_path: Pa
 
 def cut(panel: EvidencePanel) -> list[str]:
     """Inputs that reach beyond what is seen."""
-    room, body = panel.scroll.viewport().width(), panel.scroll.widget()
+    room, body = panel.entries.viewport().width(), panel.entries.widget()
     return [name for name, each in panel.editors.items() if each.mapTo(body, each.rect().topRight()).x() > room]
 
 
