@@ -15,7 +15,9 @@ from ragwort.app.kit.theme import DARK, make_theme
 from ragwort.app.rehearse.page import RehearsePage
 from ragwort.app.session.token import Token
 from ragwort.app.shell.window import Window
-from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
+from ragwort.figures.shown.by_size import BySize
+from ragwort.figures.shown.one_study import OneStudy
+from ragwort.figures.shown.rehearsed import Estimates, PValues, Worlds
 from ragwort.study.document.files import read_study
 
 from .conftest import MakeWindow, retype, settle, wait_until

@@ -12,8 +12,8 @@ from scipy import stats
 from ragwort.base import patience
 from ragwort.designs import Answer, RequestError, design_named, settle
 from ragwort.stats import discordant
-from ragwort.stats.studies import Population
-from ragwort.stats.studies.paired import Table
+from ragwort.stats.simulated import Population
+from ragwort.stats.simulated.paired import Table
 
 DESIGN = design_named("paired-proportions")
 

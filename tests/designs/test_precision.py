@@ -10,7 +10,7 @@ import pytest
 from scipy import stats
 
 from ragwort.designs import Answer, all_designs, answer_request, design_named, settle
-from ragwort.stats.studies.population import Population
+from ragwort.stats.simulated.population import Population
 
 _BY_WARD = {"icc": 0.03, "cluster_size": 20, "clusters": 14}
 

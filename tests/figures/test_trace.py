@@ -12,9 +12,10 @@ from ragwort.designs import Answer, all_designs, answer_request
 from ragwort.designs.design import Design
 from ragwort.figures.pictures import Picture, Scene, picture_of
 from ragwort.figures.shown import trace as traces
+from ragwort.figures.shown.asked import names_across
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.shown import Pointer
-from ragwort.figures.shown.trace import Trace, names_across
+from ragwort.figures.shown.trace import Trace
 from ragwort.figures.steering.sentences import SENTENCES, plain
 from ragwort.figures.steering.typed import values_from
 from ragwort.study import edits

@@ -11,7 +11,7 @@ from scipy import stats
 from ragwort.designs import RequestError, all_designs, design_named
 from ragwort.rehearsal import Departing, Planned, Tally, planned, rehearse, stage
 from ragwort.rehearsal.departures import DEPARTURES, in_words, read
-from ragwort.stats.studies import Population, Shape
+from ragwort.stats.simulated import Population, Shape
 
 RNG = np.random.default_rng
 TWO = {"difference": 12, "sd": 24}

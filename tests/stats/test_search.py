@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ragwort.stats.search import first_in_blocks, first_step, least_alpha, nearest_root
+from ragwort.stats.search.one import first_in_blocks, first_step, least_alpha, nearest_root
 from ragwort.stats.statistic import TTest
 
 

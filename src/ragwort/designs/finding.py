@@ -20,7 +20,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.request import settle, values_in_force
 from ragwort.designs.sizes import SLACK, Sizes, rounded_up, whole_total
 from ragwort.designs.solve import Answer
-from ragwort.stats import search_many
+from ragwort.stats.search import many as search_many
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

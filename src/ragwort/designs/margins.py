@@ -20,7 +20,7 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, RequestError, plain_number, plain_percent
 from ragwort.designs.saying import Aside, Saying
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 HYPOTHESIS = Assumption(
     "hypothesis",

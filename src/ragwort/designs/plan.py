@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedD
 from ragwort.base.lazily import np
 from ragwort.designs.precision import Confidence, Interval
 from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
 from ragwort.stats.statistic import Sides, upper_tail
 
@@ -71,11 +71,11 @@ class Plan:
         """How often the test rejects without an effect, at each size (groups x anything)."""
         return np.full(groups.shape[1:], float(self.alpha))
 
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Data:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Data:
         """Draw the data of `count` studies of these group sizes, in a world that may depart from the plan."""
         raise NotImplementedError
 
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         """Test the data of each study as an analyst would, or in one of the `wrong_ways`; the data are `draw`'s own."""
         raise NotImplementedError
 
@@ -153,9 +153,9 @@ class Plan:
         return self.replace(effect=effect)
 
     @property
-    def level(self) -> studies.Level:
+    def level(self) -> simulated.Level:
         """Alpha and sides of the test, for a simulated study."""
-        return studies.Level(float(self.alpha), self.sides)
+        return simulated.Level(float(self.alpha), self.sides)
 
     # --- what is searched ---
 

@@ -14,7 +14,7 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, plain_number, plain_percent
 from ragwort.designs.sizes import LARGEST_TOTAL, Sizes
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.works import OHAGAN
 from ragwort.figures.scales.axes import SIZE, largest_size, words_beyond
+from ragwort.figures.shown.asked import asked
 from ragwort.figures.shown.curve import Curve, curve_of
 from ragwort.figures.shown.drivers import drivers_of, held_of
 from ragwort.figures.shown.error_rates import errors_of
@@ -23,7 +24,7 @@ from ragwort.figures.shown.shown import Beyond, Shown
 from ragwort.figures.shown.split import Split, can_be_split, split_of
 from ragwort.figures.shown.spread import spread_of
 from ragwort.figures.shown.steps import steps_of
-from ragwort.figures.shown.trace import Trace, asked, trace_of
+from ragwort.figures.shown.trace import Trace, trace_of
 from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import finds_of, values_with_defaults

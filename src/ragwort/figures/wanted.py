@@ -12,7 +12,7 @@ from ragwort.designs import Answer, Design, RequestError, design_named
 from ragwort.designs.refusals import said
 from ragwort.figures.pictures import Picture, Scene, picture_of, pictures_for
 from ragwort.figures.scales.axes import SIZE
-from ragwort.figures.shown.trace import SIDES, has_sides
+from ragwort.figures.shown.asked import SIDES, has_sides
 from ragwort.figures.steering.sentences import SENTENCES
 from ragwort.figures.steering.typed import Place, axis_of, read_pin, typed, values_from
 from ragwort.files import short

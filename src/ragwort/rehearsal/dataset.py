@@ -15,7 +15,7 @@ from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.engine import chunk_rng, chunk_sizes
 from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.stage import Stage
-from ragwort.stats.studies import Found
+from ragwort.stats.simulated import Found
 from ragwort.study.document.aim import Aim
 from ragwort.study.words.naming import cluster_word, names_of
 from ragwort.study.words.numbers import count_text, decimals_text

@@ -20,7 +20,7 @@ from ragwort.designs.kinds import has_margin
 from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.stage import Stage
 from ragwort.rehearsal.tally import Tally
-from ragwort.stats.studies import Found
+from ragwort.stats.simulated import Found
 
 MOST = 1_000_000  # studies of one rehearsal
 _AT_ONCE = 250_000  # people drawn in one chunk, so that its numbers stay near the processor

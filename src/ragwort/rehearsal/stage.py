@@ -14,7 +14,7 @@ from ragwort.designs.refusals import plain_number
 from ragwort.designs.sizes import Enrolment
 from ragwort.rehearsal.departures import DEPARTURES, Departing
 from ragwort.rehearsal.planned import Planned
-from ragwort.stats.studies import Found, Population
+from ragwort.stats.simulated import Found, Population
 
 MOST_PEOPLE = 5_000_000  # of one study, that still fit into memory
 

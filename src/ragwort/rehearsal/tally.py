@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.stats.studies import Found
+from ragwort.stats.simulated import Found
 
 BARS = 48  # of the histogram of estimates
 P_BARS = 20  # of that of p-values

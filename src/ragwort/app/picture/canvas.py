@@ -5,11 +5,10 @@ The frame (axes, grid, titles) is kept as a bitmap; an edit that leaves the axes
 
 from __future__ import annotations
 
-import math
 from functools import partial
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QEvent, QPoint, QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt, QTimer, Signal
 from PySide6.QtGui import (
     QContextMenuEvent,
     QImage,
@@ -21,12 +20,13 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import say
 from ragwort.app.picture.held import Held, held_at
 from ragwort.app.picture.overlay import paint_focus, paint_message, paint_reading
+from ragwort.app.picture.places import TEXT_POINTS, Places
 from ragwort.figures.described import described
 from ragwort.figures.labels import Box
 from ragwort.figures.pictures import Picture
@@ -38,7 +38,6 @@ if TYPE_CHECKING:
 
     from ragwort.figures.drawing import Drawing
 
-TEXT_POINTS = 9.4  # at 100 dots an inch
 _STEPS: dict[int, tuple[int, int]] = {  # by key: to the right, up
     Qt.Key.Key_Right: (1, 0),
     Qt.Key.Key_Left: (-1, 0),
@@ -51,7 +50,7 @@ _NEARER = {Qt.Key.Key_Plus: 1, Qt.Key.Key_Equal: 1, Qt.Key.Key_Minus: -1}  # not
 SETTLE = 90  # ms without an edit until labels find their places
 
 
-class Canvas(QWidget):
+class Canvas(Places):
     """One picture as a bitmap."""
 
     point_dragged = Signal(float, float)  # x and y of the data
@@ -237,69 +236,6 @@ class Canvas(QWidget):
             paint_reading(painter, self.theme, self.rect(), self.hover)
         if self.hasFocus():
             paint_focus(painter, self.theme, self.rect())
-
-    # --- the point ---
-
-    def data_at(self, at: QPointF) -> tuple[float, float]:
-        """The place of a pixel of the widget, in the units of the axes."""
-        dots = self.devicePixelRatioF()
-        x, y = self.axes.transData.inverted().transform((at.x() * dots, (self.height() - at.y()) * dots))
-        return float(x), float(y)
-
-    def pixel_at(self, place: tuple[float, float]) -> QPointF:
-        """The pixel of the widget at a place of the axes."""
-        x, y = self.axes.transData.transform(place) / self.devicePixelRatioF()
-        return QPointF(x, self.height() - y)
-
-    def point_at(self) -> QPointF | None:
-        """Where the design's point is, in the widget's pixels."""
-        if self.picture is None or self.picture.handle is None or self.axes is None or self.stale:
-            return None
-        return self.pixel_at(self.picture.handle)
-
-    # --- what is under the pointer ---
-
-    def near_point(self, at: QPointF) -> bool:
-        point = self.point_at() if self.picture is not None and self.picture.moves else None
-        return point is not None and (at - point).manhattanLength() < self.theme.px(16)
-
-    def flag_at(self, at: QPointF) -> int:
-        """The pin whose pole or dot is there; -1 where none is."""
-        if self.picture is None or self.axes is None or self.stale:
-            return -1
-        for flag in self.picture.flags:
-            foot = self.pixel_at((flag.x, self.axes.get_ylim()[0]))
-            top = foot.y() if math.isnan(flag.y) else self.pixel_at((flag.x, flag.y)).y()
-            reach = self.theme.px(7)
-            if abs(at.x() - foot.x()) < reach and top - reach <= at.y() <= foot.y() + 2 * reach:
-                return flag.number
-        return -1
-
-    def area(self) -> QRectF:
-        """Where the axes are, in pixels of the widget."""
-        box, dots = self.axes.get_window_extent(), self.devicePixelRatioF()
-        return QRectF(box.x0 / dots, self.height() - box.y1 / dots, box.width / dots, box.height / dots)
-
-    def zone_at(self, at: QPointF) -> str:
-        """What lies there: `paper`, `axis` (the numbers below), the words `x`, `y` or `title`; nothing without axes."""
-        if self.picture is None or self.axes is None or self.stale:
-            return ""
-        area, row = self.area(), 2 * TEXT_POINTS * self.theme.scale
-        if area.contains(at):
-            return "paper"
-        if at.y() > area.bottom() + row:
-            return "x"
-        if at.y() > area.bottom():
-            return "axis" if area.left() <= at.x() <= area.right() else ""
-        return "title" if at.y() < area.top() else "y" if at.x() < area.left() else ""
-
-    def place_of(self, part: str) -> QPoint:
-        """The middle of the words `x`, `y`, `title` or `caption`, in pixels of the widget."""
-        area, height = self.area() if self.axes is not None else QRectF(self.rect()), self.height()
-        middle = {"x": (area.center().x(), height - 14), "y": (0, area.center().y()), "title": (area.left(), 10)}
-        return QPointF(*middle.get(part, (area.left(), height))).toPoint()
-
-    # --- the pointer ---
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:

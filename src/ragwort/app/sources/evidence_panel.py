@@ -6,6 +6,8 @@ in, for the routes that it can give the inputs of.
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import (
@@ -13,7 +15,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -21,11 +22,10 @@ from PySide6.QtWidgets import (
 )
 from typing_extensions import override
 
-from ragwort.app.kit.cells import Cells
-from ragwort.app.kit.plain_text import PlainText
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Box, discard, form_grid, hairline, label, link
 from ragwort.app.session.session import Session
+from ragwort.app.sources.inputs import input_of
 from ragwort.app.sources.pilot_page import PilotPage
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
 from ragwort.designs import RequestError, design_named
@@ -229,7 +229,7 @@ class EvidencePanel(SidePanel):
         texts, row = self.typed.setdefault(route.name, {}), 0
         for asked in inputs:
             name = self._labels[asked.name] = label("")
-            editor = self._editor(asked, texts.get(asked.name, ""))
+            editor = self._input(asked, texts.get(asked.name, ""))
             self.editors[asked.name] = editor
             if asked.kind in ("table", "records"):  # as wide as there is room
                 grid.addWidget(name, row, 0, 1, 3)
@@ -253,45 +253,8 @@ class EvidencePanel(SidePanel):
             grid.addWidget(origin, row, 0, 1, 3)
         grid.setRowStretch(row + 1, 1)
 
-    def _editor(self, asked: Assumption, text: str) -> QWidget:
-        if asked.chosen:
-            made: QWidget = self._box(asked, text)
-        elif asked.kind == "list":
-            made = self._list_editor(asked, text)
-        elif asked.several:
-            cells = Cells(self.theme, asked)
-            cells.show_text(text)
-            if not text:
-                cells.show_blank(2, len(asked.fields) or 2)
-            cells.edited.connect(lambda typed: self._typed(asked.name, typed))
-            made = cells
-        else:
-            line = QLineEdit(text)
-            line.setFixedWidth(self.theme.px(96))
-            line.setAlignment(Qt.AlignmentFlag.AlignRight)
-            line.setPlaceholderText("" if asked.required else "if known")
-            line.textEdited.connect(lambda typed: self._typed(asked.name, typed))
-            made = line
-        made.setAccessibleName(asked.label)
-        return made
-
-    def _box(self, asked: Assumption, text: str) -> Box:
-        box = Box(self.theme, asked.label)
-        for choice in asked.choices:
-            box.addItem(choice.label, choice.value)
-        box.widen()
-        value = text or asked.default or asked.choices[0].value
-        box.setCurrentIndex(max(box.findData(value), box.findText(value)))
-        self._typed(asked.name, box.currentData())
-        box.currentIndexChanged.connect(lambda _: self._typed(asked.name, box.currentData()))
-        return box
-
-    def _list_editor(self, asked: Assumption, text: str) -> PlainText:
-        """Numbers typed or pasted, apart by spaces, line breaks or semicolons."""
-        editor = PlainText(text, "type or paste: 398 412 405 …")
-        editor.setFixedHeight(self.theme.px(64))
-        editor.textChanged.connect(lambda: self._typed(asked.name, editor.toPlainText()))
-        return editor
+    def _input(self, asked: Assumption, text: str) -> QWidget:
+        return input_of(self.theme, asked, text, partial(self._typed, asked.name))
 
     # --- the pilot file ---
 

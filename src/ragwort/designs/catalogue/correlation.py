@@ -23,11 +23,11 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import FISHER, HOTELLING
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
 from ragwort.stats.pearson import CorrelationTest
+from ragwort.stats.simulated import relations
 from ragwort.stats.statistic import NormalTest, Test
-from ragwort.stats.studies import relations
 
 _FURTHEST = 18.0  # on Fisher's scale
 _FEW = 50  # under this the transformation is visibly approximate
@@ -78,11 +78,11 @@ class CorrelationPlan(StatisticPlan):
         return CorrelationTest(self.rho, self.null_rho, n)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Relation:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Relation:
         return relations.draw_relation(world, count, sizes[0], float(self.rho))
 
     @override
-    def analyse(self, data: relations.Relation, way: str = "") -> studies.Found:
+    def analyse(self, data: relations.Relation, way: str = "") -> simulated.Found:
         return relations.analyse_relation(data, self.null_rho, self.method, self.level)
 
     @property

@@ -22,10 +22,10 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, degrees
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import MACCALLUM
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.fit import FitTest
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import fit
+from ragwort.stats.simulated import fit
 
 _FEW = 200  # people under which the chi-square distribution is poor
 _FURTHEST = 10.0  # RMSEA that is looked at
@@ -84,12 +84,12 @@ class ModelFitPlan(StatisticPlan):
         return FitTest(each * self.rmsea**2, each * self.null**2, self.df, poorer.astype(float))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> fit.Variables:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> fit.Variables:
         misfit = self.df * float(self.null + world.taken(float(self.effect), ())) ** 2
         return fit.draw_variables(world, count, sizes[0], self.df, misfit)
 
     @override
-    def analyse(self, data: fit.Variables, way: str = "") -> studies.Found:
+    def analyse(self, data: fit.Variables, way: str = "") -> simulated.Found:
         return fit.analyse_fit(data, self.df, self.null, self.level)
 
     @property

@@ -22,10 +22,10 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN, FISHER
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import relations
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import relations
 
 _FURTHEST = 18.0  # on Fisher's scale
 _FEW = 25  # in a group, under which the transformation is visibly approximate
@@ -81,13 +81,13 @@ class TwoCorrelationsPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.TwoRelations:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.TwoRelations:
         rhos = (self.rho1, float(self.rho2))
         drawn = [relations.draw_relation(world, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
         return relations.TwoRelations(*drawn)
 
     @override
-    def analyse(self, data: relations.TwoRelations, way: str = "") -> studies.Found:
+    def analyse(self, data: relations.TwoRelations, way: str = "") -> simulated.Found:
         return relations.analyse_two_relations(data, self.level)
 
     @property

@@ -13,7 +13,7 @@ from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import plain_number
 from ragwort.designs.sizes import Sizes, Steps
-from ragwort.stats import sawtooth
+from ragwort.stats.search import sawtooth
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

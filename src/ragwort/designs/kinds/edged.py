@@ -10,7 +10,7 @@ from ragwort.base.lazily import np
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.sizes import Sizes
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import Found
+from ragwort.stats.simulated import Found
 
 
 @dataclass(frozen=True)

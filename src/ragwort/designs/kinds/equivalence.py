@@ -15,8 +15,9 @@ from ragwort.designs.precision import Interval
 from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import equivalence, search, studies
+from ragwort.stats import equivalence, simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.search import one as search
 from ragwort.stats.statistic import NormalTest, TTest
 
 if TYPE_CHECKING:
@@ -112,11 +113,11 @@ class EquivalencePlan(Plan):
         return search.close_in(power, self.target, fails=end, reaches=middle)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
         return self.inner.replace(effect=self.effect).draw(sizes, world, count)
 
     @override
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         """Both one-sided tests must reject."""
         above = self.inner.replace(sides="greater", edge=self.low).analyse(data, way)
         below = self.inner.replace(sides="less", edge=self.high).analyse(data, way)

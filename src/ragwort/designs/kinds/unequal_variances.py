@@ -6,7 +6,7 @@ from typing_extensions import override
 
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.sizes import Sizes, TwoGroupCounting
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 _ONE_BY_ONE = 64  # sizes, from the smallest on, among which power may still fall
 

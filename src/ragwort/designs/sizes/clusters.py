@@ -9,7 +9,7 @@ from typing_extensions import override
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 _TRIED_FIRST = 64.0  # participants of arm 1
 

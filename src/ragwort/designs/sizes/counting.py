@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, ClassVar, TypeAlias
 
 from ragwort.base.lazily import np
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -11,8 +11,8 @@ from typing_extensions import override
 from ragwort.base.lazily import np
 from ragwort.designs.sizes.counting import LARGEST_TOTAL, SLACK, Counting, PowerOf, Sizes, Steps
 from ragwort.designs.sizes.two_groups import ByRatio
-from ragwort.stats import search
 from ragwort.stats.noncentral import Array
+from ragwort.stats.search import one as search
 
 _TAG = 1e-8  # of a person: what each cluster adds to the size of its arm, so that the size tells their number
 _DIGITS = 9  # remainders that agree to so many decimals are the same

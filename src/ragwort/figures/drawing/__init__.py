@@ -38,13 +38,15 @@ from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drawing.two_tests import TwoTestsDrawing
 from ragwort.figures.labels import Box
+from ragwort.figures.shown.by_size import BySize
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.drivers import Drivers
 from ragwort.figures.shown.error_rates import Errors
 from ragwort.figures.shown.events import Events
 from ragwort.figures.shown.map import Map
+from ragwort.figures.shown.one_study import OneStudy
 from ragwort.figures.shown.panels import Panels
-from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds
+from ragwort.figures.shown.rehearsed import Estimates, PValues, Worlds
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.spread import Spread

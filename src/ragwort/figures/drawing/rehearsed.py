@@ -20,7 +20,9 @@ from ragwort.figures.drawing.pencil import (
     x_scale,
 )
 from ragwort.figures.drawing.points import ABOVE, dot, hatched, heights, scales
-from ragwort.figures.shown.rehearsed import BySize, Estimates, OneStudy, PValues, Worlds, height_of
+from ragwort.figures.shown.by_size import BySize
+from ragwort.figures.shown.one_study import OneStudy
+from ragwort.figures.shown.rehearsed import Estimates, PValues, Worlds, height_of
 
 if TYPE_CHECKING:
     from matplotlib.artist import Artist

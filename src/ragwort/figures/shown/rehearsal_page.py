@@ -8,13 +8,9 @@ from dataclasses import dataclass
 
 from ragwort.base.processors import processors
 from ragwort.base.wording import uncapital
-from ragwort.figures.shown.rehearsed import (
-    by_size_of,
-    estimates_of,
-    one_study_of,
-    p_values_of,
-    worlds_of,
-)
+from ragwort.figures.shown.by_size import by_size_of
+from ragwort.figures.shown.one_study import one_study_of
+from ragwort.figures.shown.rehearsed import estimates_of, p_values_of, worlds_of
 from ragwort.figures.shown.shown import Shown
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet, measured_label

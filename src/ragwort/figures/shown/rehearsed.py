@@ -1,4 +1,4 @@
-"""The pictures of a rehearsal: power by world, estimates, p-values, power by size, and one made-up study."""
+"""The pictures of a rehearsal: power by world, estimates, p-values."""
 
 from __future__ import annotations
 
@@ -12,14 +12,10 @@ from typing_extensions import override
 from ragwort.base.wording import uncapital
 from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.rehearsal.by_size import AtSize, Needed
-from ragwort.rehearsal.dataset import DataSet
-from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.saying import estimates_words
 from ragwort.rehearsal.tally import BARS, P_BARS, Tally
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text
 
-_FINE = 60  # sizes of the formula's line
 _HEADROOM = 1.32  # of the highest bar, for the labels above
 
 
@@ -94,7 +90,7 @@ class Estimates(Shown):
         return Reading((low + high) / 2, self.heights[place][1], words)
 
     def _value(self, at: float) -> str:
-        return _short(_read(at, self.as_ratio))
+        return short_number(_read(at, self.as_ratio))
 
     @override
     def rows(self) -> list[list[object]]:
@@ -195,106 +191,6 @@ class Worlds(Shown):
         return [["world", "power", "low", "high"], *([name, power, *ends] for name, power, ends in body)]
 
 
-@dataclass(frozen=True)
-class BySize(Shown):
-    """Simulated power at several sizes, laid over the formula's."""
-
-    totals: tuple[int, ...]
-    simulated: tuple[float, ...]
-    intervals: tuple[tuple[float, float], ...]
-    formula: tuple[float, ...]
-    line: tuple[tuple[float, ...], tuple[float, ...]]  # the formula at many sizes
-    target: float
-    needed: tuple[int, int, int] | None  # the size, and the ends of its interval
-    x_label: str
-    says: str
-    texts: Texts = ()
-
-    @property
-    @override
-    def y_label(self) -> str:
-        return "power, %"
-
-    @property
-    def ends(self) -> tuple[float, float]:
-        """Of the x axis."""
-        room = 0.06 * (self.totals[-1] - self.totals[0]) or 1.0
-        return self.totals[0] - room, self.totals[-1] + room
-
-    @override
-    def frame(self) -> tuple[object, ...]:
-        return ("by size", self.ends)
-
-    @override
-    def reading(self, at: Pointer) -> Reading | None:
-        """The nearest size."""
-        place = int(np.argmin(np.abs(np.array(self.totals) - at.x)))
-        return self._size(place) if at.y >= 0 else None
-
-    @override
-    def walk(self) -> list[Reading]:
-        """From the smallest size on."""
-        return [self._size(place) for place in range(len(self.totals))]
-
-    def _size(self, place: int) -> Reading:
-        simulated, formula = percent_text(self.simulated[place]), percent_text(self.formula[place])
-        words = f"{count_text(self.totals[place])}: simulated {simulated}, formula {formula}"
-        return Reading(self.totals[place], 100 * self.simulated[place], words)
-
-    @override
-    def rows(self) -> list[list[object]]:
-        body = zip(self.totals, self.simulated, self.intervals, self.formula, strict=True)
-        head: list[object] = ["size", "simulated", "low", "high", "formula"]
-        return [head, *(list[object]((n, power, *ends, formula)) for n, power, ends, formula in body)]
-
-
-@dataclass(frozen=True)
-class OneStudy(Shown):
-    """The outcomes of one made-up study, group by group."""
-
-    groups: tuple[str, ...]
-    outcomes: tuple[tuple[float, ...], ...]
-    number: int
-    x_label: str
-    says: str
-    texts: Texts = ()
-
-    @property
-    def ends(self) -> tuple[float, float]:
-        """Of the x axis."""
-        every = [value for group in self.outcomes for value in group]
-        low, high = min(every), max(every)
-        room = 0.05 * (high - low) or 1.0
-        return low - room, high + room
-
-    @override
-    def frame(self) -> tuple[object, ...]:
-        return ("one study", self.number, self.groups, self.ends)
-
-    @override
-    def walk(self) -> list[Reading]:
-        """The mean of each group."""
-        return [self._mean(place) for place in range(len(self.groups))]
-
-    def _mean(self, place: int) -> Reading:
-        values = self.outcomes[place]
-        mean = float(np.mean(values))
-        return Reading(
-            mean, height_of(place, len(self.groups)), f"{self.groups[place]}: {len(values)}, mean {_short(mean)}"
-        )
-
-    @override
-    def reading(self, at: Pointer) -> Reading | None:
-        """The group in this row."""
-        place = place_at(at.y, len(self.groups))
-        return None if place is None else self._mean(place)
-
-    @override
-    def rows(self) -> list[list[object]]:
-        both = zip(self.groups, self.outcomes, strict=True)
-        return [["group", "outcome"], *([name, value] for name, values in both for value in values)]
-
-
 def _inside(title: str) -> str:
     """A title inside a sentence."""
     return uncapital(title) if title[1:2].islower() else title
@@ -308,7 +204,7 @@ def _top(heights: Sequence[float]) -> float:
     return float(f"{_HEADROOM * max([*heights, 0.5]):.2g}")
 
 
-def _short(value: float) -> str:
+def short_number(value: float) -> str:
     """Three significant digits, without zeros at the end."""
     text = decimals_text(value, max(0, 2 - math.floor(math.log10(abs(value))) if value else 0))
     return text.rstrip("0").rstrip(".") if "." in text else text
@@ -324,6 +220,7 @@ def estimates_of(
     with_unit = f" {unit}" if unit else ""
     direction = 1 if found.truth >= found.nothing else -1
     loud = None if found.mean_found is None else scale * (found.nothing + direction * found.mean_found)
+    mean_words = "" if loud is None else f"{short_number(_read(loud, as_ratio))}{with_unit}"
     return Estimates(
         edges=tuple(scale * edge for edge in found.edges),
         found=tuple(found.found_bars),
@@ -332,7 +229,7 @@ def estimates_of(
         truth=scale * found.truth,
         truth_words=truth_words,
         loud=loud if found.truth != found.nothing else None,
-        loud_words="" if loud is None else f"significant ones: {_short(_read(loud, as_ratio))}{with_unit} on average",
+        loud_words="" if loud is None else f"significant ones: {mean_words} on average",
         x_label=f"estimated {what}{f', {unit}' if unit else ''}{' (logarithmic)' if as_ratio else ''}",
         says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
         as_ratio=as_ratio,
@@ -362,46 +259,4 @@ def worlds_of(named: Sequence[tuple[str, Tally]], formula: float, chosen: int) -
     )
 
 
-def by_size_of(tried: Sequence[AtSize], found: Needed | None, of: Planned, people: str) -> BySize:
-    """The picture of power by size."""
-    ordered = sorted(tried, key=lambda each: each.total)
-    target, needed = float(of.answer.plan.target), None
-    if found is None or found.n is None:
-        says = f"Simulation reaches {percent_text(target)} at no size that was looked at."
-    else:
-        needed = (found.n, found.low or found.n, found.high or found.n)
-        ends = f"{count_text(needed[1])} to {count_text(needed[2])}"
-        says = f"Simulation reaches {percent_text(target)} with {count_text(found.n)} {people} (95% interval {ends})."
-    return BySize(
-        totals=tuple(each.total for each in ordered),
-        simulated=tuple(each.tally.power for each in ordered),
-        intervals=tuple(each.tally.interval for each in ordered),
-        formula=tuple(each.formula for each in ordered),
-        line=_formula_line(of, ordered[0].total, ordered[-1].total),
-        target=target,
-        needed=needed,
-        x_label=people,
-        says=f"{says} Line: the formula; dots: simulated, with their 95% intervals.",
-    )
-
-
-def _formula_line(of: Planned, low: int, high: int) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """The formula's power at sizes from low to high."""
-    plan = of.answer.plan
-    steps = [plan.counting.step_near(float(total)) for total in np.linspace(low, high, _FINE)]
-    whole = np.unique(np.maximum(steps, plan.counting.lowest))
-    totals = plan.counting.ways(whole)[0].sum(axis=0)
-    return tuple(float(n) for n in totals), tuple(float(each) for each in plan.power_along(whole))
-
-
-def one_study_of(data: DataSet, x_label: str) -> OneStudy | None:
-    """The picture of one made-up study; None where its outcomes are categories."""
-    if not data.outcomes:
-        return None
-    names = tuple(dict.fromkeys(data.groups))
-    both = list(zip(data.groups, data.outcomes, strict=True))
-    outcomes = tuple(tuple(value for group, value in both if group == name) for name in names)
-    return OneStudy(names, outcomes, data.number, x_label, data.words)
-
-
-__all__ = ["BARS", "BySize", "Estimates", "OneStudy", "PValues", "Worlds"]
+__all__ = ["BARS", "Estimates", "PValues", "Worlds"]

@@ -14,12 +14,10 @@ from typing_extensions import override
 from ragwort.base.wording import capital
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.finding import Outcome, find_many
-from ragwort.designs.kinds import has_margin
 from ragwort.designs.many import Columns
 from ragwort.figures.scales.axes import (
     SIZE,
     Axis,
-    axes_of,
     size_axis,
     size_of,
     step_at,
@@ -28,22 +26,20 @@ from ragwort.figures.scales.axes import (
     x_at,
 )
 from ragwort.figures.scales.quantity import Quantity, Unknown
+from ragwort.figures.shown.asked import CURVE, SIDES, family_of, other_sides, with_kept
 from ragwort.figures.shown.on_axes import OnAxes
 from ragwort.figures.shown.shown import Beyond, Flag, Pointer, Reading, Seen, SeenLine, Texts
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Steer
-from ragwort.study.edits.pictures import WITH, WITHOUT
-from ragwort.study.results.outcome import finds_of, outcome_of
-from ragwort.study.results.whatif import NUMERIC, otherwise, ranged, stated_sizes, values_for
+from ragwort.study.results.outcome import outcome_of
+from ragwort.study.results.whatif import otherwise, stated_sizes, values_for
 
 Values = Mapping[str, Any]
-SIDES = "sides"
 MOST_LINES = 7  # told apart by dash and label, the aim's own among them
 FEW = 9  # along one of a rough picture
 POINTS = 33  # along a line
 NEAR = 26  # pixels above or below a line in which it is read
 _TALLER = 3.2  # than the design's own point, at most: lines that go on for ever are cut there
-CURVE = "Curve"  # the picture whose words say what is drawn
 
 
 @dataclass(frozen=True)
@@ -136,61 +132,6 @@ class Trace(OnAxes):
             for x, y, words in zip(line.x, line.y, line.words, strict=True):
                 found.append([line.label, float(x), "" if math.isnan(y) else float(y), words])
         return found
-
-
-def asked(aim: Aim, answer: Answer) -> Steer | None:
-    """What the curve is asked to show, where that is not power against sample size for the aim as it stands."""
-    steer = aim.steer(CURVE)
-    find = steer.y if steer.y in finds_of(aim) else "power"
-    x = steer.x if steer.x in names_across(aim, answer, find) else ""
-    family = steer.family if steer.family != x and _differs(aim, answer, find, steer) else ""
-    if find == "power" and x in ("", SIZE) and not family:
-        return None
-    return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
-
-
-def with_kept(steer: Steer) -> bool:
-    """Whether kept scenarios are drawn beside the aim: where nobody said, unless an assumption has lines of its own."""
-    return steer.kept == WITH or (steer.kept != WITHOUT and steer.family in ("", SIDES))
-
-
-def _differs(aim: Aim, answer: Answer, find: str, steer: Steer) -> bool:
-    return bool(family_of(aim, find, steer)) or (steer.family == SIDES and has_sides(answer))
-
-
-def has_sides(answer: Answer) -> bool:
-    """Whether the test can look in one direction or in both."""
-    if has_margin(answer.plan):
-        return False  # a margin says which side is looked at
-    return any(assumption.name == SIDES for assumption in design_named(answer.design).assumptions)
-
-
-def other_sides(answer: Answer) -> tuple[str, str]:
-    """The other test, one-sided in the direction of the effect or two-sided, and what it is called."""
-    if answer.plan.sides != "two":
-        return "two", "two-sided"
-    return ("less" if float(answer.plan.effect) < 0 else "greater"), "one-sided"
-
-
-def names_across(aim: Aim, answer: Answer, find: str) -> list[str]:
-    """What `find` can be drawn against."""
-    values = values_for(aim, answer, find)
-    design = design_named(aim.design)
-    defaults = {each.name: each.default for each in design.assumptions if each.default is not None}
-    names = axes_of(aim, {**defaults, **values})
-    unused = design.unused_names(find)
-    return [name for name in names if (name == SIZE and find != "n") or (name != SIZE and name not in unused)]
-
-
-def family_of(aim: Aim, find: str, steer: Steer) -> tuple[float, ...]:
-    """The values for which `steer` asks for a line beside that of the aim as it stands."""
-    design = design_named(aim.design)
-    known = {each.name: each for each in design.assumptions if each.kind in NUMERIC}
-    if steer.family not in known or steer.family in design.unused_names(find):
-        return ()
-    if steer.values:
-        return tuple(value for value in steer.values if known[steer.family].allows(value))
-    return next(((low, high) for each, low, high in ranged(aim, find) if each.name == steer.family), ())
 
 
 @dataclass(frozen=True)

@@ -11,13 +11,14 @@ from ragwort.designs import Answer, design_named
 from ragwort.designs.request import values_in_force
 from ragwort.figures.scales.axes import SIZE, axes_of, words_of_sizes
 from ragwort.figures.scales.quantity import Quantity, Unknown
+from ragwort.figures.shown.asked import SIDES, has_sides, names_across, other_sides, with_kept
 from ragwort.figures.shown.drivers import Drivers, can_be_held
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import WORDS as SPLIT_WORDS
 from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.spread import Spread
-from ragwort.figures.shown.trace import SIDES, Trace, has_sides, names_across, other_sides, with_kept
+from ragwort.figures.shown.trace import Trace
 from ragwort.figures.steering.typed import (
     Place,
     axis_of,

@@ -10,11 +10,12 @@ from typing import Any, NoReturn
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.scales.axes import Axis
+from ragwort.figures.shown.asked import family_of
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import COSTS, Split
-from ragwort.figures.shown.trace import Trace, family_of
+from ragwort.figures.shown.trace import Trace
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import VALUES

@@ -113,7 +113,7 @@ class Departure:
         """Refuse what that plan has no room for. Raises `RequestError`."""
 
     def draws(self, asked: Departing) -> dict[str, Any]:
-        """What is drawn otherwise: arguments of `stats.studies.World`."""
+        """What is drawn otherwise: arguments of `stats.simulated.World`."""
         return {}
 
 

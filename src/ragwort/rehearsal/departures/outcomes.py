@@ -12,7 +12,7 @@ from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.departures.numbers import number
 from ragwort.rehearsal.planned import Planned
-from ragwort.stats.studies import Shape
+from ragwort.stats.simulated import Shape
 from ragwort.study.words.sentence import Piece
 
 SHAPES = (

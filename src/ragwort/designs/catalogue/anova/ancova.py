@@ -31,11 +31,11 @@ from ragwort.designs.remarks import General
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import BORM, NONCENTRAL_F
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import adjusted
 from ragwort.stats.statistic import FTest
-from ragwort.stats.studies import adjusted
 
 _EXPLAINED = Assumption(
     "r_squared",
@@ -103,12 +103,12 @@ class AncovaPlan(FPlan):
         return f_of_sizes(self.means, self.sd, groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> adjusted.Adjusted:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> adjusted.Adjusted:
         effects = tuple(mean - self.means[0] for mean in self.means) or self.pattern(len(sizes))
         return adjusted.draw_adjusted(world, count, sizes, effects, self.sd, self.explained, self.covariates)
 
     @override
-    def analyse(self, data: adjusted.Adjusted, way: str = "") -> studies.Found:
+    def analyse(self, data: adjusted.Adjusted, way: str = "") -> simulated.Found:
         return adjusted.analyse_adjusted(data, self.explained, self.level)
 
     @override

@@ -16,12 +16,12 @@ from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.simulated import means
+from ragwort.stats.simulated.cells import analyse_contrasts, centred_basis
 from ragwort.stats.statistic import FTest, Test
-from ragwort.stats.studies import means
-from ragwort.stats.studies.cells import analyse_contrasts, centred_basis
 
 F = Assumption(
     "f",
@@ -69,7 +69,7 @@ class FPlan(StatisticPlan):
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
         """The effect lies along the first of the contrasts that are tested."""
         return means.draw_groups(world, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
 
@@ -82,7 +82,7 @@ class FPlan(StatisticPlan):
         return centred_basis(cells, int(self.df1))
 
     @override
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         return analyse_contrasts(data, self.contrasts(len(data.values)), self.level)
 
     @override

@@ -26,11 +26,11 @@ from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import JOHNSON_2, SEARLE
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import contrasts
+from ragwort.stats.simulated.means import Groups, draw_groups
 from ragwort.stats.statistic import TTest
-from ragwort.stats.studies import contrasts
-from ragwort.stats.studies.means import Groups, draw_groups
 
 _CONTRAST = Assumption(
     "contrast",
@@ -117,14 +117,14 @@ class ContrastPlan(StatisticPlan):
         return TTest(self.effect / error, groups.sum(axis=0) - len(self.coefficients))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Groups:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Groups:
         """With the means where they are given, else with those that lie along the coefficients."""
         c = np.array(self.coefficients)
         centres = np.array(self.means) if self.means else float(self.effect) * c / (c @ c)
         return draw_groups(world, count, sizes, tuple(centres - centres[0]), (self.sd,) * len(sizes), centres[0])
 
     @override
-    def analyse(self, data: Groups, way: str = "") -> studies.Found:
+    def analyse(self, data: Groups, way: str = "") -> simulated.Found:
         return contrasts.analyse_contrast(data, self.coefficients, self.comparisons, self.level)
 
     @override

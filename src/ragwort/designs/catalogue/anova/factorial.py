@@ -29,10 +29,10 @@ from ragwort.designs.refusals import RequestError, plain_number, plain_percent
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.simulated.cells import centred_basis
 from ragwort.stats.statistic import Test
-from ragwort.stats.studies.cells import centred_basis
 
 _LEVELS = Assumption(
     "levels",
@@ -105,12 +105,12 @@ class TermsPlan(FPlan):
         return self.weakest(groups[:, :1]).test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
         """For the term with the smallest power."""
         return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, world, count)
 
     @override
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         """Of the term with the smallest power."""
         sizes = np.array([values.shape[1] for values in data.values], dtype=float)
         return self.weakest(sizes[:, None]).analyse(data, way)

@@ -30,10 +30,10 @@ from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import NONCENTRAL_F
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import f_of_means
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import means
+from ragwort.stats.simulated import means
 
 MEANS = Assumption(
     "means",
@@ -108,7 +108,7 @@ class OneWayPlan(FPlan):
         return f_of_sizes(self.means, self.sd, groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
         """With the means where they are given."""
         if not self.means:
             return super().draw(sizes, world, count)

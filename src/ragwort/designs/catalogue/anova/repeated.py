@@ -24,9 +24,9 @@ from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numb
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
 from ragwort.designs.works import GEISSER, NONCENTRAL_F
-from ragwort.stats import studies
+from ragwort.stats import simulated
+from ragwort.stats.simulated import cells
 from ragwort.stats.statistic import FTest, Test
-from ragwort.stats.studies import cells
 
 MORE = "Each of them gives more time, and more of them may leave; the correlation between measurements may fall."
 
@@ -49,12 +49,12 @@ class RepeatedPlan(FPlan):
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> cells.Courses:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> cells.Courses:
         assert self.visits is not None
         return cells.draw_courses(world, count, sizes, float(self.effect), self.visits)
 
     @override
-    def analyse(self, data: cells.Courses, way: str = "") -> studies.Found:
+    def analyse(self, data: cells.Courses, way: str = "") -> simulated.Found:
         assert self.visits is not None
         return cells.analyse_courses(data, self.visits, self.level)
 

@@ -24,7 +24,7 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import ByClusters, ByStrata, Enrolment, RealArms, Sizes, rounded_up
 from ragwort.designs.ways_out import WayOut
-from ragwort.stats import studies
+from ragwort.stats import simulated
 
 DF_IN_SYMBOLS = "ν = number of clusters − 2"
 DF_OF_CLUSTERS = (
@@ -76,7 +76,7 @@ class ClusterPlan(StatisticPlan):
             found["strata"] = self.clustering.by_stratum(groups)
         return found
 
-    def drawn_sizes(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> tuple[Any, Any]:
+    def drawn_sizes(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> tuple[Any, Any]:
         """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
         first, second = (self.clustering.drawn(world.rng, count, arm, world.more) for arm in sizes)
         return first, second

@@ -12,7 +12,7 @@ from ragwort.designs.agreement import is_whole
 from ragwort.designs.refusals import RequestError, as_number, plain_number, said
 from ragwort.designs.sizes import Kinds, Sizes, rounded_up
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies.clusters import cluster_sizes
+from ragwort.stats.simulated.clusters import cluster_sizes
 
 
 @dataclass(frozen=True)

@@ -40,10 +40,10 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DONNER, ELDRIDGE
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import clusters
 from ragwort.stats.statistic import NormalTest, Test, TTest
-from ragwort.stats.studies import clusters
 
 
 @dataclass(frozen=True)
@@ -69,12 +69,12 @@ class ClusterMeansPlan(ClusterPlan):
         return NormalTest(standardised) if self.distribution == "z" else TTest(standardised, arms.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> clusters.Arms:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> clusters.Arms:
         drawn = self.drawn_sizes(sizes, world, count)
         return clusters.draw_measured(world, drawn, float(self.effect), self.sd, self.icc)
 
     @override
-    def analyse(self, data: clusters.Arms, way: str = "") -> studies.Found:
+    def analyse(self, data: clusters.Arms, way: str = "") -> simulated.Found:
         return clusters.analyse_measured(data, self.sd, self.icc, way or self.distribution, self.level)
 
     @override

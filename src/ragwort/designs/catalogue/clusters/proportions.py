@@ -51,10 +51,10 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import DONNER, ELDRIDGE
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import clusters
 from ragwort.stats.statistic import Test, TwoVariancesTTest
-from ragwort.stats.studies import clusters
 
 
 @dataclass(frozen=True)
@@ -82,12 +82,12 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
         drawn, shares = self.drawn_sizes(sizes, world, count), (self.proportion1, float(self.planned))
         return clusters.draw_yes_no(world, drawn, shares, self.icc)
 
     @override
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         return clusters.analyse_yes_no(data, self.icc, way or self.method, self.distribution, self.level)
 
     @override

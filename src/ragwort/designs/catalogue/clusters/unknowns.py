@@ -9,7 +9,7 @@ from ragwort.designs.catalogue.clusters.arms import ClusterPlan
 from ragwort.designs.design import Further
 from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, Sizes
-from ragwort.stats import search
+from ragwort.stats.search import one as search
 
 
 def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:

@@ -10,10 +10,10 @@ from ragwort.base.lazily import np
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
 from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import crossover
 from ragwort.stats.statistic import TTest
-from ragwort.stats.studies import crossover
 
 
 @dataclass(frozen=True)
@@ -59,11 +59,11 @@ class CrossoverPlan(EdgedPlan):
         return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> crossover.Periods:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> crossover.Periods:
         return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
 
     @override
-    def analyse(self, data: crossover.Periods, way: str = "") -> studies.Found:
+    def analyse(self, data: crossover.Periods, way: str = "") -> simulated.Found:
         return self.from_nothing(crossover.analyse_crossover(data, float(np.ravel(self.edge)[0]), self.level))
 
     @property

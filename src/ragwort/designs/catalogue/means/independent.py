@@ -45,11 +45,11 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds, pooled_spread
 from ragwort.designs.works import ARMITAGE_BERRY, COHEN, EQUIVALENCE, NONCENTRAL_T, SATTERTHWAITE, WELCH
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import pooled_sd
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import means
 from ragwort.stats.statistic import NormalTest, Test, TTest
-from ragwort.stats.studies import means
 
 _FEW = 6  # in a group, under which Welch's degrees of freedom are rough
 _VARIANCE = Assumption(
@@ -107,12 +107,12 @@ class TwoMeansPlan(EdgedPlan):
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
         effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
         return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
 
     @override
-    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+    def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:
         shifted = means.Groups((data.values[0], data.values[1] - self.edge), data.kept)
         found = means.analyse_two_means(shifted, way or self.variance, (self.sd1, self.sd2), self.level)
         return self.from_nothing(found)

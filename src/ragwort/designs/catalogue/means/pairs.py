@@ -30,10 +30,10 @@ from ragwort.designs.saying import (
 )
 from ragwort.designs.stated import in_sds, spread_of_differences
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import means
+from ragwort.stats.simulated import means
 
 
 @dataclass(frozen=True)
@@ -48,12 +48,12 @@ class PairsPlan(SingleMeanPlan):
     wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Pairs:  # type: ignore[override]
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Pairs:  # type: ignore[override]
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
         return means.draw_pairs(world, count, sizes[0], float(self.difference), float(self.reference), scatter)
 
     @override
-    def analyse(self, data: Any, way: str = "") -> studies.Found:
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
         if way == "unpaired":
             first, second = (means.moments(each, data.kept) for each in (data.first, data.second))
             apart = second.mean - first.mean - data.reference - self.edge

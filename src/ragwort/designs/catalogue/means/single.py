@@ -44,10 +44,10 @@ from ragwort.designs.saying import (
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import means
 from ragwort.stats.statistic import NormalTest, Test, TTest
-from ragwort.stats.studies import means
 
 NULL_MEAN = Assumption(
     "null_mean",
@@ -98,13 +98,13 @@ class SingleMeanPlan(EdgedPlan):
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
         centre = world.taken(float(self.difference) / self.sd, (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))
 
     @override
-    def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
+    def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:
         found = means.analyse_one_mean(data.values - self.edge, data.kept, self.sd if self.known else None, self.level)
         return self.from_nothing(found)
 

@@ -15,12 +15,12 @@ from ragwort.designs.kinds import CountsPlan, EdgedPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import Bounds, by_bounds
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import Sizes, Steps
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.binomial import least_and_most
 from ragwort.stats.effects import h_of
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import Test
-from ragwort.stats.studies import counts
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -61,11 +61,11 @@ class AgainstPlan(EdgedPlan):
         return self.moved.test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
         return self.moved.draw(sizes, world, count)
 
     @override
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
         return self.moved.analyse(data, way)
 
     @property

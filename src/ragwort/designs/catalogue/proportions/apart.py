@@ -15,11 +15,11 @@ from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import BETTER, HYPOTHESIS, MARGIN, MARGIN_HIGH, MARGIN_LOW
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
+from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import counts
 
 SCORE = Choice("score", "score, for margins", "score test")
 METHODS = ("unpooled", "score")  # that take a margin
@@ -81,7 +81,7 @@ class ApartPlan(TwoShares, EdgedPlan):
         return min(ways, key=lambda way: float(np.ravel(self._own(way))[0]))
 
     @override
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
         return counts.analyse_apart(data, self.method, float(self.edge), self.level)
 
     @property

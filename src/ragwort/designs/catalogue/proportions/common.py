@@ -12,10 +12,10 @@ from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.effects import h_of, odds
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import counts
+from ragwort.stats.simulated import counts
 
 ARCSINE = Choice("arcsine", "arcsine", "test on the arcsine scale")
 
@@ -62,12 +62,12 @@ class TwoShares(SharePlan):
         return self.proportion1
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
         shares = (self.proportion1, float(self.planned))
         return counts.draw_shares(world, count, sizes, shares)
 
     @override
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
         return counts.analyse_two_shares(data, self.method, self.level)
 
     @property

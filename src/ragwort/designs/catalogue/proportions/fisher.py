@@ -15,9 +15,9 @@ from ragwort.designs.catalogue.proportions.common import TwoShares
 from ragwort.designs.kinds import CountsPlan
 from ragwort.designs.kinds.counts import horizon
 from ragwort.designs.sizes import Sizes, Steps
-from ragwort.stats import search
 from ragwort.stats.fisher import bound_of_power, fisher_power
 from ragwort.stats.noncentral import Number
+from ragwort.stats.search import one as search
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -15,11 +15,11 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.discordant import SEARCHED, exact_power
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import paired
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import paired
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -87,7 +87,7 @@ class PairedShares(Plan):
         return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> paired.Table:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> paired.Table:
         p10, p01 = (float(cell) for cell in self.cells())
         rest = 1 - p10 - p01
         yes = self.proportion1 - p10 if self.correlation is not None else self._yes_twice(rest)
@@ -136,7 +136,7 @@ class PairedPlan(PairedShares, StatisticPlan):
         return NormalTest(away, spread, mean=np.sqrt(groups[0]) * apart, null_variance=both)
 
     @override
-    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
+    def analyse(self, data: paired.Table, way: str = "") -> simulated.Found:
         return paired.analyse_table(data, "asymptotic", self.level)
 
     @override
@@ -179,7 +179,7 @@ class ExactPairedPlan(CountsPlan, PairedShares):
         return {"actual_alpha": float(self.actual_alpha(groups)[0])}
 
     @override
-    def analyse(self, data: paired.Table, way: str = "") -> studies.Found:
+    def analyse(self, data: paired.Table, way: str = "") -> simulated.Found:
         return paired.analyse_table(data, "exact", self.level)
 
     @override

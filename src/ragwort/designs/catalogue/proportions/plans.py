@@ -14,12 +14,12 @@ from ragwort.designs.kinds.counts import by_bounds
 from ragwort.designs.precision import Interval
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import NormalTest, Test
-from ragwort.stats.studies import counts
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -42,11 +42,11 @@ class OneShare(SharePlan):
         return self.null
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
         return counts.draw_shares(world, count, sizes, (float(self.planned),))
 
     @override
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
         return counts.analyse_one_share(data, self.null, self.method, self.level)
 
     @property

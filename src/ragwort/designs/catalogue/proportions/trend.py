@@ -23,10 +23,10 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import ARMITAGE, NAM
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import counts
 
 _FEWEST = 3  # groups
 _FEW = 5  # with and without a yes in all, for each group, under which the normal approximation is poor
@@ -104,11 +104,11 @@ class TrendPlan(StatisticPlan):
         return NormalTest(slope / np.sqrt(null), np.sqrt(own / null), mean=slope, null_variance=null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
         return counts.draw_shares(world, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
 
     @override
-    def analyse(self, data: counts.Shares, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
         return counts.analyse_trend(data, self.scores, self.level)
 
     @override

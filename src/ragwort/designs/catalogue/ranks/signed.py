@@ -21,10 +21,10 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import IN_SDS, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import means, ranks
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import means, ranks
 
 _FEW = 15  # under which the normal approximation is poor
 
@@ -71,13 +71,13 @@ class SignedRankPlan(StatisticPlan):
         return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null, mean=apart, null_variance=null**2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
         centre = world.taken(float(self.effect), (count, sizes[0]))
         drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample((self.sd or 1.0) * drawn, world.kept(drawn), 0.0)
 
     @override
-    def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
+    def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:
         return ranks.analyse_signed_ranks(data, self.level)
 
     @override

@@ -27,10 +27,10 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN, NOETHER
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import means, ranks
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import means, ranks
 
 _FIFTHS = 5
 _NEVER = 1e-15  # a chance that is lost in rounding beside a half
@@ -131,7 +131,7 @@ class RankSumPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
         """Ordered categories, or normal outcomes."""
         if self.shares is not None:
             apart = self.effect != 0
@@ -140,7 +140,7 @@ class RankSumPlan(StatisticPlan):
         return means.draw_groups(world, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
 
     @override
-    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+    def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:
         return ranks.analyse_rank_sum(data, self.level)
 
     @property

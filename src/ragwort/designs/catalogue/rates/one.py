@@ -23,11 +23,11 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.designs.works import ARMITAGE_BERRY, GARWOOD
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
 from ragwort.stats.poisson import PoissonTest, least_and_most
+from ragwort.stats.simulated import rates
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import rates
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -86,11 +86,11 @@ class OneRatePlan(StatisticPlan):
         return NormalTest(away, spread, mean=time * self.effect, null_variance=time * self.null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> rates.OneGroupsEvents:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> rates.OneGroupsEvents:
         return rates.draw_one_group(world, count, sizes[0], float(self.rate * self.exposure))
 
     @override
-    def analyse(self, data: rates.OneGroupsEvents, way: str = "") -> studies.Found:
+    def analyse(self, data: rates.OneGroupsEvents, way: str = "") -> simulated.Found:
         return rates.analyse_one_rate(data, float(self.null), float(self.exposure), self.method, self.level)
 
     @property

@@ -33,10 +33,10 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ZHU
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import rates
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import rates
 
 _FEW = 10  # events expected in a group, under which the normal approximation is poor
 _FURTHEST = 60.0  # logarithm of a rate ratio
@@ -117,12 +117,12 @@ class TwoRatesPlan(StatisticPlan):
         return _FURTHEST if up else min(lowest, -1e-12)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> rates.Events:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> rates.Events:
         first, second = self._means()
         return rates.draw_events(world, count, sizes, (first, float(second)), self.dispersion)
 
     @override
-    def analyse(self, data: rates.Events, way: str = "") -> studies.Found:
+    def analyse(self, data: rates.Events, way: str = "") -> simulated.Found:
         return rates.analyse_events(data, self.dispersion, self.method, self.level)
 
     @property

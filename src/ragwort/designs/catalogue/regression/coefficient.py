@@ -21,10 +21,10 @@ from ragwort.designs.refusals import RequestError
 from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F_OF_REGRESSION
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import relations
 from ragwort.stats.statistic import Test, TTest
-from ragwort.stats.studies import relations
 
 
 @dataclass(frozen=True)
@@ -43,12 +43,12 @@ class CoefficientPlan(ConditionalPlan):
         return TTest(root, n - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Regression:
         root = math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, 1, root)
 
     @override
-    def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
+    def analyse(self, data: relations.Regression, way: str = "") -> simulated.Found:
         return relations.analyse_coefficient(data, self.level)
 
     @property

@@ -24,11 +24,11 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DEMIDENKO, HSIEH
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.logistic import furthest, variance_binary, variance_normal
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.simulated import logistic
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import logistic
 
 _FEW = 10  # events, or people without one, expected for each predictor, under which the test is poor
 
@@ -109,13 +109,13 @@ class LogisticPlan(StatisticPlan):
         return NormalTest(self.effect * np.sqrt(groups[0] / each))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> logistic.Explained:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> logistic.Explained:
         base, slope = float(special.logit(self.base)), float(self.effect)
         share = float(self.share) if self.binary else None
         return logistic.draw_explained(world, count, sizes[0], base, slope, share, float(self.shared))
 
     @override
-    def analyse(self, data: logistic.Explained, way: str = "") -> studies.Found:
+    def analyse(self, data: logistic.Explained, way: str = "") -> simulated.Found:
         return logistic.analyse_explained(data, self.level)
 
     @property

@@ -19,10 +19,10 @@ from ragwort.designs.refusals import RequestError, plain_number, refuse_where
 from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN_COHEN, NONCENTRAL_F_OF_REGRESSION
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import relations
 from ragwort.stats.statistic import FTest, Test
-from ragwort.stats.studies import relations
 
 _R_SQUARED = Assumption(
     "r_squared",
@@ -73,12 +73,12 @@ class ModelPlan(ConditionalPlan):
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Regression:
         root = float(np.sqrt(self.effect))
         return relations.draw_regression(world, count, sizes[0], self.predictors, self.tested, root)
 
     @override
-    def analyse(self, data: relations.Regression, way: str = "") -> studies.Found:
+    def analyse(self, data: relations.Regression, way: str = "") -> simulated.Found:
         return relations.analyse_terms(data, self.tested, self.level)
 
     @override

@@ -15,10 +15,11 @@ from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import find_sizes
-from ragwort.stats import search, studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.search import one as search
+from ragwort.stats.simulated import survival as times
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.studies import survival as simulated
 from ragwort.stats.survival import by_freedman, by_schoenfeld, chance_of_event
 
 _FURTHEST = 60.0  # log hazard ratio
@@ -87,16 +88,16 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         return NormalTest(away(self.effect, self.events(groups), n1, n2))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> simulated.Times:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> times.Times:
         """Where only events are counted, everybody is watched until theirs."""
         hazard = 1.0 if self.by_events else float(self.hazard1)
         watched = (0.0, math.inf, 0.0)
         plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
-        return simulated.draw_times(world, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
+        return times.draw_times(world, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
 
     @override
-    def analyse(self, data: simulated.Times, way: str = "") -> studies.Found:
-        return simulated.analyse_times(data, self.level)
+    def analyse(self, data: times.Times, way: str = "") -> simulated.Found:
+        return times.analyse_times(data, self.level)
 
     @property
     @override

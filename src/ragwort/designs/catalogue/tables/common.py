@@ -17,10 +17,10 @@ from ragwort.designs.refusals import RequestError, plain_number, refuse_where
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
+from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import ChiSquareTest, Test
-from ragwort.stats.studies import counts
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -74,7 +74,7 @@ class ChiSquarePlan(StatisticPlan):
         return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> counts.Categories:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Categories:
         """With the proportions planned, drawn out to this w; even ones where none are given."""
         return counts.draw_categories(world, count, sizes[0], self.both_shares()[1])
 
@@ -88,7 +88,7 @@ class ChiSquarePlan(StatisticPlan):
         return null, shares / shares.sum()
 
     @override
-    def analyse(self, data: counts.Categories, way: str = "") -> studies.Found:
+    def analyse(self, data: counts.Categories, way: str = "") -> simulated.Found:
         if self.crossed:
             return counts.analyse_table(data, self.level)
         return counts.analyse_fit(data, self.both_shares()[0].ravel(), self.level)

@@ -18,9 +18,9 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_1
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import means, scatter
+from ragwort.stats.simulated import means, scatter
 from ragwort.stats.variance_tests import OneVarianceTest
 
 _SD = Assumption(
@@ -57,12 +57,12 @@ class OneVariancePlan(StatisticPlan):
         return OneVarianceTest(np.exp(2 * np.asarray(self.effect)), groups[0] - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.OneSample:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
         drawn = world.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
         return means.OneSample(self.null_sd * drawn, world.kept(drawn), 0.0)
 
     @override
-    def analyse(self, data: means.OneSample, way: str = "") -> studies.Found:
+    def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:
         return scatter.analyse_one_variance(data, self.null_sd, self.level)
 
     @property

@@ -20,9 +20,9 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_2
-from ragwort.stats import studies
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Number
-from ragwort.stats.studies import means, scatter
+from ragwort.stats.simulated import means, scatter
 from ragwort.stats.variance_tests import TwoVariancesTest
 
 _SD2 = Assumption(
@@ -69,12 +69,12 @@ class TwoVariancesPlan(StatisticPlan):
         return TwoVariancesTest(np.exp(2 * np.asarray(self.effect)), n2 - 1, n1 - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: studies.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
         sd1 = 1.0 if self.sd1 is None else self.sd1
         return means.draw_groups(world, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
 
     @override
-    def analyse(self, data: means.Groups, way: str = "") -> studies.Found:
+    def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:
         return scatter.analyse_two_variances(data, self.sd1 or 1.0, self.sd1 is None, self.level)
 
     @property

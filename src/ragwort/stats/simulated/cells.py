@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level, divided
-from ragwort.stats.studies.means import Groups
-from ragwort.stats.studies.population import Kept, Population
+from ragwort.stats.simulated.found import Found, Level, divided
+from ragwort.stats.simulated.means import Groups
+from ragwort.stats.simulated.population import Kept, Population
 
 
 def analyse_contrasts(data: Groups, basis: Array, level: Level) -> Found:

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.population import Kept, Population
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.population import Kept, Population
 
 
 @dataclass(frozen=True)

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.means import Groups, OneSample, analyse_one_mean
-from ragwort.stats.studies.population import Population
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.means import Groups, OneSample, analyse_one_mean
+from ragwort.stats.simulated.population import Population
 
 
 def analyse_signed_ranks(data: OneSample, level: Level) -> Found:

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level, divided
-from ragwort.stats.studies.population import Population
+from ragwort.stats.simulated.found import Found, Level, divided
+from ragwort.stats.simulated.population import Population
 
 _ROUNDS = 12  # of Newton's method
 _FURTHEST = 20.0  # log hazard ratio

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.means import moments
-from ragwort.stats.studies.population import Kept, Population
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.means import moments
+from ragwort.stats.simulated.population import Kept, Population
 
 _PERIOD, _PEOPLE = 0.5, 1.0  # shift of the second period, and SD between participants, in SDs within: no test sees them
 

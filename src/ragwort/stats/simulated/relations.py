@@ -11,8 +11,8 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.pearson import CorrelationTest, r_above
-from ragwort.stats.studies.found import Found, Level, divided
-from ragwort.stats.studies.population import Kept, Population
+from ragwort.stats.simulated.found import Found, Level, divided
+from ragwort.stats.simulated.population import Kept, Population
 
 _NODES = 2001  # of the distribution of r without an effect, between which it is interpolated
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ragwort.base.lazily import np
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.means import Groups
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.means import Groups
 
 
 def analyse_contrast(data: Groups, coefficients: tuple[float, ...], comparisons: int, level: Level) -> Found:

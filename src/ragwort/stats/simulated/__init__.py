@@ -11,7 +11,7 @@
 Each draws data of `count` studies (arrays, studies first) in a `Population` and tests data at a `Level`.
 """
 
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.population import Population, Shape
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.population import Population, Shape
 
 __all__ = ["Found", "Level", "Population", "Shape"]

@@ -1,7 +1,7 @@
 """The search for the unknown of many plans at once, each in its own range: whole steps, and real numbers.
 
 A power function takes the numbers of the plans that are asked for and a value for each of them. One plan alone is
-searched by the same code (`search.py`), as one of one.
+searched by the same code (`one.py`), as one of one.
 """
 
 from __future__ import annotations

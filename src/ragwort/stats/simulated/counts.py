@@ -13,9 +13,9 @@ from typing import TYPE_CHECKING, TypeAlias
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.population import Population
 from ragwort.stats.statistic import Sides
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

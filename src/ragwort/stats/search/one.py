@@ -11,7 +11,7 @@ from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, TypeAlias
 
 from ragwort.base.lazily import np
-from ragwort.stats import search_many
+from ragwort.stats.search import many as search_many
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.population import Kept, Population
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.population import Kept, Population
 
 _ROUNDS = 25  # of Newton's method
 _STEEPEST = 30.0  # linear predictors further out are held here: their chance is 0 or 1 to all digits

@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.means import Groups, OneSample, moments
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.means import Groups, OneSample, moments
 from ragwort.stats.variance_tests import OneVarianceTest, TwoVariancesTest
 
 

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, TypeAlias
 
 from ragwort.base.lazily import np
 from ragwort.base.patience import report
-from ragwort.stats.search import StepPower
+from ragwort.stats.search.one import StepPower
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -12,10 +12,10 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.counts import Shares, analyse_two_shares
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.means import Moments, pooled_t
-from ragwort.stats.studies.population import Population
+from ragwort.stats.simulated.counts import Shares, analyse_two_shares
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.means import Moments, pooled_t
+from ragwort.stats.simulated.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
-from ragwort.stats.studies.found import Found, Level
-from ragwort.stats.studies.population import Population
+from ragwort.stats.simulated.found import Found, Level
+from ragwort.stats.simulated.population import Population
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
