@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from ragwort.demo.pilot import DIFFERENCE, SD, pilot_csv
-from ragwort.pilot import READINGS, Data, Found, Measured, PilotError, Table, filtered, read_table
+from ragwort.pilot import READINGS, Data, Measured, Numbers, PilotError, Table, filtered, read_table
 
 Write = Callable[..., Path]
 
@@ -37,12 +37,12 @@ def lines(sign: str, comma: bool = False, heading: str = "") -> str:
     return "\n".join([head, *body]) + "\n"
 
 
-def summarise(table: Table, outcome: str, group: str) -> Found:
+def summarise(table: Table, outcome: str, group: str) -> Numbers:
     """The outcome by group."""
     return READINGS["several_groups"].read(filtered(Data(table)), {"outcome": outcome, "group": group})
 
 
-def scores(found: Found) -> dict[str, tuple[int, float, float]]:
+def scores(found: Numbers) -> dict[str, tuple[int, float, float]]:
     """n, mean and SD by group."""
     return {each.name: (each.n, each.mean, each.sd) for each in found.parts if isinstance(each, Measured)}
 
