@@ -19,8 +19,8 @@ from ragwort.pilot import (
     RELATIONS,
     Data,
     Filter,
-    Found,
     Measured,
+    Numbers,
     PilotError,
     Rows,
     Sorted,
@@ -52,7 +52,7 @@ def table(heading: str, rows: list[tuple[Any, ...]]) -> str:
     return text.getvalue()
 
 
-def read(tmp_path: Path, reading: str, text: str, **choices: Any) -> Found:
+def read(tmp_path: Path, reading: str, text: str, **choices: Any) -> Numbers:
     """What a reading finds; columns are guessed where they are not chosen."""
     rows = filtered(data(tmp_path, text))
     return READINGS[reading].read(rows, {**guessed(READINGS[reading], rows, choices), **choices})
