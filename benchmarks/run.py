@@ -565,7 +565,7 @@ main.Remembered = lambda: Remembered(settings)
 main.recovery_folder = lambda: folder
 def ready():
     sys.stdout.write("ready"); sys.stdout.flush(); os._exit(0)
-start = main._Start(application, Path(sys.argv[2]) if len(sys.argv) > 2 else None, False)
+start = main.Start(application, Path(sys.argv[2]) if len(sys.argv) > 2 else None, False)
 if FIRST:
     start._fill = ready
 else:
