@@ -16,7 +16,7 @@ import pytest
 import ragwort.designs
 from ragwort import cli
 from ragwort.cli import answers
-from ragwort.cli.said import SOME_UNANSWERED
+from ragwort.cli.output import SOME_UNANSWERED
 from ragwort.demo import demo_study, sampler_study, second_demo_study
 from ragwort.designs import all_designs, answer_request
 from ragwort.report import report_bytes

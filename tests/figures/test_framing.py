@@ -10,6 +10,7 @@ from pypdf import PdfReader
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, answer_request
+from ragwort.figures.by_words import wanted
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.paper import SIZES
 from ragwort.figures.pictures import Picture, Scene, picture_of, reported
@@ -19,7 +20,6 @@ from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.trace import Trace
 from ragwort.figures.steering.framing import moved, zoomed
 from ragwort.figures.steering.sentences import SENTENCES, plain
-from ragwort.figures.wanted import wanted
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study

@@ -15,10 +15,10 @@ from ragwort.base import patience
 from ragwort.demo import sampler_study
 from ragwort.designs import all_designs, answer_request, design_named, settle
 from ragwort.designs.design import Design
+from ragwort.figures.by_words import study_of_request
 from ragwort.figures.export import picture_bytes
 from ragwort.figures.shown.shown import Pointer
 from ragwort.figures.steering.sentences import plain
-from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_asked
 from ragwort.grid.chart import GridPanels, chart_of, nothing_drawn
 from ragwort.grid.chart import pieces_of as chart_pieces

@@ -8,7 +8,7 @@ import pytest
 
 from ragwort.demo import sampler_study
 from ragwort.grid.asking import grid_asked
-from ragwort.grid.latest import Latest
+from ragwort.grid.memory import Latest
 from ragwort.grid.pace import Pace, time_words
 from ragwort.grid.work import nothing_yet
 

@@ -12,8 +12,8 @@ from python_calamine import CalamineWorkbook
 
 from ragwort.demo import sampler_study
 from ragwort.designs import answer_request, design_named
+from ragwort.figures.by_words import study_of_request
 from ragwort.figures.export import picture_bytes
-from ragwort.figures.wanted import study_of_request
 from ragwort.grid.asking import grid_in, worked_out_for
 from ragwort.grid.chart import chart_of, nothing_drawn
 from ragwort.grid.combinations import GridError

@@ -18,7 +18,7 @@ from ragwort.designs import Answer, Design, RequestError, all_designs, design_na
 from ragwort.rehearsal import Departing, Tally, planned, rehearse, stage
 from ragwort.rehearsal.departures import NONE, in_words
 from ragwort.rehearsal.of_aim import planned_of
-from ragwort.rehearsal.saying import estimates_words, verdict
+from ragwort.rehearsal.verdicts import estimates_words, verdict
 from ragwort.rehearsal.worlds import why_not, worlds_of
 from ragwort.study import edits
 from ragwort.study.document.model import Study

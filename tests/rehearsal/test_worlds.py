@@ -11,9 +11,9 @@ from ragwort.figures.shown.rehearsal_page import remark
 from ragwort.rehearsal import edits, rehearse, stage
 from ragwort.rehearsal.keeping import has_changed, kept_of
 from ragwort.rehearsal.of_aim import planned_of
-from ragwort.rehearsal.saying import verdict
+from ragwort.rehearsal.records import tally_from_json
 from ragwort.rehearsal.sentence import nudged_text, offers, pieces_of, slot_of_rehearsal, typed_text
-from ragwort.rehearsal.told import tally_from_json
+from ragwort.rehearsal.verdicts import verdict
 from ragwort.rehearsal.worlds import PLANNED, chosen_of, departing, title_of, why_not, worlds_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.files import study_from_text, study_text

@@ -12,8 +12,8 @@ from ragwort.designs.works import COHEN, WELCH, WORKS, cited, works_in
 from ragwort.report.sections.content import report_of
 from ragwort.report.sections.references import references_of
 from ragwort.report.tree import Bullets, FigureBlock, Heading, Paragraph, Table
-from ragwort.study.document.beside import Family
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Family
 
 
 def test_a_work_is_cited_with_its_place_and_listed_without() -> None:

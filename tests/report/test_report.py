@@ -25,8 +25,8 @@ from ragwort.report.writers.plain import write_text
 from ragwort.report.writers.preview import write_preview
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
-from ragwort.study.document.beside import Writing
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Writing
 from ragwort.study.document.writing import SECTIONS, ordered
 from ragwort.study.results.outcome import outcome_of
 

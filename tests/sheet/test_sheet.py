@@ -19,7 +19,7 @@ from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
 from ragwort.sheet.writing import SHEET_FORMATS, list_bytes, sheet_bytes
 from ragwort.study.document.aim import Aim
-from ragwort.study.document.beside import Resources
+from ragwort.study.document.study_wide import Resources
 from ragwort.study.edits import new_aim, type_value
 from ragwort.study.results.outcome import outcome_of
 

@@ -17,9 +17,9 @@ from ragwort.report import report_of
 from ragwort.report.tree import Paragraph, Table
 from ragwort.study import edits
 from ragwort.study.document.aim import Entry, Scenario
-from ragwort.study.document.beside import Family
 from ragwort.study.document.files import read_study_file, write_study
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Family
 from ragwort.study.results.outcome import outcome_of, to_enrol
 from ragwort.study.results.overview import needs_of
 from ragwort.study.sharing.family import (

@@ -6,8 +6,8 @@ import pytest
 
 from ragwort.designs import design_named
 from ragwort.figures.steering.typed import values_from
+from ragwort.study.words.lists import ends_in, said, several
 from ragwort.study.words.numbers import NumberError
-from ragwort.study.words.several import ends_in, said, several
 
 TWO_MEANS = design_named("two-means")
 

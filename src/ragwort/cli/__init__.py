@@ -15,7 +15,7 @@ import click
 
 import ragwort
 from ragwort.cli import answers, documents, grids, rehearsals, sheets
-from ragwort.cli.said import INTERRUPTED, BadInput, complain
+from ragwort.cli.output import INTERRUPTED, BadInput, complain
 from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
 

@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ragwort.cli.given import json_from
-from ragwort.cli.said import SOME_UNANSWERED, BadInput, OurFault, as_text, complain, say
+from ragwort.cli.inputs import json_from
+from ragwort.cli.output import SOME_UNANSWERED, BadInput, OurFault, as_text, complain, say
 from ragwort.files import FileError
 from ragwort.files.log import fault_of_ours
 

@@ -6,8 +6,8 @@ from pathlib import Path
 
 import click
 
-from ragwort.cli.given import aim_called, study_in
-from ragwort.cli.said import BadInput, complain, say
+from ragwort.cli.inputs import aim_called, study_in
+from ragwort.cli.output import BadInput, complain, say
 from ragwort.files import FileError, check_place, write_whole
 
 _EDITIONS = ("spirit-2025", "spirit-2013", "consort-2025", "consort-2010", "arrive-2.0", "strobe-2007", "ich-e9")
@@ -33,7 +33,7 @@ def report(
     checklist: str | None,
 ) -> None:
     """Write the report of the study file STUDY."""
-    from ragwort.figures.wanted import NotWanted
+    from ragwort.figures.by_words import NotWanted
     from ragwort.report import document_bytes, report_of
     from ragwort.report.sections.checklist import checklist_of
     from ragwort.report.sections.statements import statement_of
@@ -98,9 +98,9 @@ def _kind_of(output: Path | None, template: Path | None, statement: str | None, 
 @click.option("--size", type=click.Choice(["column", "page", "slide"]), default="page", help="For what it is drawn.")
 def picture(source: str, output: Path, picture: str, aim: str, size: str, **words: str | None) -> None:
     """Draw a picture of the study or the JSON request in SOURCE (- for standard input)."""
+    from ragwort.figures.by_words import NotWanted, aim_named, wanted
     from ragwort.figures.export import picture_bytes
     from ragwort.figures.pictures import PICTURE_FORMATS
-    from ragwort.figures.wanted import NotWanted, aim_named, wanted
 
     kind = output.suffix.lower().removeprefix(".")
     if kind not in PICTURE_FORMATS:

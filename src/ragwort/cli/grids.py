@@ -8,8 +8,8 @@ from typing import Any
 
 import click
 
-from ragwort.cli.given import study_in
-from ragwort.cli.said import SOME_UNANSWERED, BadInput, say
+from ragwort.cli.inputs import study_in
+from ragwort.cli.output import SOME_UNANSWERED, BadInput, say
 from ragwort.files import FileError, check_place, write_whole
 
 
@@ -28,7 +28,7 @@ def grid(source: str, words: tuple[str, ...], output: Path, **asked: Any) -> Non
 
     Exit status 3 where some rows have no answer; they say why.
     """
-    from ragwort.figures.wanted import NotWanted, aim_named
+    from ragwort.figures.by_words import NotWanted, aim_named
     from ragwort.grid.asking import worked_out_for
     from ragwort.grid.combinations import GridError
     from ragwort.grid.table import summary

@@ -9,8 +9,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ragwort.cli.given import json_from, study_in
-from ragwort.cli.said import BadInput, as_text, say
+from ragwort.cli.inputs import json_from, study_in
+from ragwort.cli.output import BadInput, as_text, say
 from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ if TYPE_CHECKING:
 def rehearse(source: str, aim: str, departures: str | None, replicates: int, seed: int, **more: Any) -> None:
     """Simulate the study or the JSON request in SOURCE (- for standard input) in the worlds asked for; prints JSON."""
     from ragwort.designs import RequestError
-    from ragwort.figures.wanted import NotWanted, aim_named
+    from ragwort.figures.by_words import NotWanted, aim_named
 
     if seed < 0:
         raise BadInput(f"a seed is a whole number from 0 on, not {seed}.")
@@ -64,7 +64,7 @@ def _rehearsed(aim: Aim, worlds: list[Any], replicates: int, seed: int, size: bo
     from ragwort.rehearsal import rehearse as simulate
     from ragwort.rehearsal import stage
     from ragwort.rehearsal.by_size import needed
-    from ragwort.rehearsal.told import as_json, needed_as_json
+    from ragwort.rehearsal.records import as_json, needed_as_json
 
     told: list[dict[str, Any]] = []
     of, read = _planned(aim, worlds)  # all are checked before the first is worked out

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from ragwort.cli.given import aim_called, study_in
-from ragwort.cli.said import BadInput, say
+from ragwort.cli.inputs import aim_called, study_in
+from ragwort.cli.output import BadInput, say
 from ragwort.files import FileError, check_place, write_whole
 
 if TYPE_CHECKING:
@@ -34,7 +34,7 @@ _FILE = click.Path(path_type=Path)
 @click.option("--columns", help="Further columns, as in 'age, shift'.")
 def sheet(source: str, aim: str, output: Path, **asked: Any) -> None:
     """Write the empty table that the study or the JSON request in SOURCE is collected on."""
-    from ragwort.figures.wanted import NotWanted
+    from ragwort.figures.by_words import NotWanted
     from ragwort.sheet.allocation import SheetError
     from ragwort.sheet.layout import sheet_of
     from ragwort.sheet.writing import LIST_KINDS, SHEET_FORMATS, list_bytes, sheet_bytes

@@ -5,8 +5,8 @@ from __future__ import annotations
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry, Words
-from ragwort.study.document.beside import Resources
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Resources
 
 _STAFF = {"one": "member of staff", "many": "staff", "clusters": "wards"}
 _ROOMS = ("usual lighting", "brighter lighting")

@@ -8,9 +8,9 @@ from __future__ import annotations
 from ragwort.demo.stated import given, with_statements
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Scenario, Words
-from ragwort.study.document.beside import Resources
 from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Grid, Steer, Varied
+from ragwort.study.document.study_wide import Resources
 
 _STAFF = {"one": "member of staff", "many": "staff"}
 _ROOMS = ("usual lighting", "brighter lighting")

@@ -13,10 +13,10 @@ from ragwort.designs.evidence import Route
 from ragwort.designs.formula import Claim, Expression
 from ragwort.designs.holding import Held
 from ragwort.designs.illustration import PairsSeen
+from ragwort.designs.phrases import Naming, Saying, sentence_for
 from ragwort.designs.plan import Basis, Plan
 from ragwort.designs.protocol import InProtocol
 from ragwort.designs.refusals import RequestError, said
-from ragwort.designs.saying import Naming, Saying, sentence_for
 from ragwort.designs.sizes import Counting, Enrolment, Sizes
 from ragwort.designs.stated import Statement, restated
 from ragwort.designs.ways_out import WayOut, usual

@@ -16,9 +16,9 @@ from ragwort.designs.assumption import Assumption, Choice, rounded
 from ragwort.designs.design import Design, Further, Values, Way
 from ragwort.designs.formula import EDGE, Claim
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan
+from ragwort.designs.phrases import Aside, Saying
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import NotAttainable, RequestError, plain_number, plain_percent
-from ragwort.designs.saying import Aside, Saying
 from ragwort.designs.sizes import Sizes
 from ragwort.stats.search import one as search
 

@@ -71,8 +71,8 @@ class Plan:
         """How often the test rejects without an effect, at each size (groups x anything)."""
         return np.full(groups.shape[1:], float(self.alpha))
 
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Data:
-        """Draw the data of `count` studies of these group sizes, in a world that may depart from the plan."""
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Data:
+        """Draw the data of `count` studies of these group sizes, in a population that may depart from the plan."""
         raise NotImplementedError
 
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

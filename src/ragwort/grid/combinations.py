@@ -18,8 +18,8 @@ from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Varied
 from ragwort.study.results.outcome import Outcome, finds_of, request_of
 from ragwort.study.results.whatif import NUMERIC, values_for
+from ragwort.study.words.lists import several
 from ragwort.study.words.numbers import NumberError, count_text
-from ragwort.study.words.several import several
 
 MOST_ROWS = 1_000_000
 MOST_VARIED = 4

@@ -16,7 +16,7 @@ from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Grid, Varied
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.results.outcome import at_hand
-from ragwort.study.words.several import said, several
+from ragwort.study.words.lists import said, several
 
 _USUAL = {"power": (0.8, 0.9), "alpha": (0.01, 0.05), "dropout": (0.0, 0.1, 0.2), "ratio": (1.0, 2.0)}
 _AROUND = (0.8, 1.0, 1.2)

@@ -18,9 +18,9 @@ from ragwort.study.document.model import Study
 from ragwort.study.document.pages import Varied
 from ragwort.study.results.outcome import Outcome, finds_of, value_in_force
 from ragwort.study.slots.slot import GONE, Offers, Sentence, Slot, aim_in
+from ragwort.study.words.lists import said, several
 from ragwort.study.words.numbers import NumberError, count_text, unit_text
 from ragwort.study.words.sentence import Piece
-from ragwort.study.words.several import said, several
 
 _STEP = re.compile(r"(.+?)(\s+(?:by|in)\s.+)", re.IGNORECASE)  # the unit stands before the step: 8 to 16 ms by 2
 CHOOSE = "choose what differs"

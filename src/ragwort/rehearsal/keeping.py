@@ -7,8 +7,8 @@ from collections.abc import Sequence
 import ragwort
 from ragwort.designs import design_named
 from ragwort.rehearsal.planned import Planned
+from ragwort.rehearsal.records import as_json, digest, tally_as_json
 from ragwort.rehearsal.tally import Tally
-from ragwort.rehearsal.told import as_json, digest, tally_as_json
 from ragwort.rehearsal.worlds import departing, title_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Rehearsed, World

@@ -22,7 +22,7 @@ from ragwort.app.session.live import make_live, show_in, undo_with_study
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.saying import UNRANGED
+from ragwort.designs.phrases import UNRANGED
 from ragwort.study import edits
 from ragwort.study.document.aim import RANGE, Aim
 from ragwort.study.document.history import Edit

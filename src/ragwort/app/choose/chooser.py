@@ -32,8 +32,8 @@ from ragwort.designs import Design, design_named
 from ragwort.designs.choosing import QUESTIONS, Fit, Question, fits, guards, nearest, needs, search, taken_by
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
-from ragwort.study.results.beside import beside
 from ragwort.study.results.outcome import trouble_of
+from ragwort.study.results.side_by_side import beside
 
 SIDE = 330  # px for the questions
 

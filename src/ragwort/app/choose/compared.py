@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QVBoxLayout
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped
-from ragwort.study.results.beside import Beside, Side
+from ragwort.study.results.side_by_side import Beside, Side
 
 
 class Compared(QFrame):

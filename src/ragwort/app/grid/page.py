@@ -37,7 +37,7 @@ from ragwort.grid import edits
 from ragwort.grid.chart import can_run
 from ragwort.grid.combinations import Asked, GridError, asked_of, varied_of
 from ragwort.grid.conditions import rows_that
-from ragwort.grid.latest import Latest
+from ragwort.grid.memory import Latest
 from ragwort.grid.pace import Pace
 from ragwort.grid.table import columns_of, summary
 from ragwort.grid.work import Results, worked_out

@@ -24,7 +24,7 @@ from PySide6.QtWidgets import QSizePolicy
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import say
-from ragwort.app.picture.held import Held, held_at
+from ragwort.app.picture.grips import Held, held_at
 from ragwort.app.picture.overlay import paint_focus, paint_message, paint_reading
 from ragwort.app.picture.places import TEXT_POINTS, Places
 from ragwort.figures.described import described

@@ -13,8 +13,8 @@ from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Elided, label, link
 from ragwort.app.session.session import Session
 from ragwort.study import edits
-from ragwort.study.document.beside import Writing
 from ragwort.study.document.part import LONGEST_TEXT
+from ragwort.study.document.study_wide import Writing
 from ragwort.study.document.writing import CHAPTERS, PAPERS, PLACES, SECTIONS, is_shown, ordered, own_text, paper_of
 
 _NAME = Qt.ItemDataRole.UserRole

@@ -16,7 +16,7 @@ from ragwort.designs import Answer
 from ragwort.sheet.allocation import SheetError
 from ragwort.sheet.layout import sheet_of
 from ragwort.sheet.parts import Sheet
-from ragwort.sheet.saying import allocation_words, columns_table, remark
+from ragwort.sheet.remarks import allocation_words, columns_table, remark
 from ragwort.sheet.sentence import Wanted, sheet_sentence, wanted_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study

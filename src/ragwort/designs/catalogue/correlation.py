@@ -17,10 +17,10 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import FISHER, HOTELLING
 from ragwort.stats import simulated
@@ -78,8 +78,8 @@ class CorrelationPlan(StatisticPlan):
         return CorrelationTest(self.rho, self.null_rho, n)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Relation:
-        return relations.draw_relation(world, count, sizes[0], float(self.rho))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> relations.Relation:
+        return relations.draw_relation(population, count, sizes[0], float(self.rho))
 
     @override
     def analyse(self, data: relations.Relation, way: str = "") -> simulated.Found:

@@ -15,11 +15,11 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, TOTAL, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Sub, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Saying, degrees
 from ragwort.designs.plan import Basis
 from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Saying, degrees
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import MACCALLUM
 from ragwort.stats import simulated
@@ -84,9 +84,9 @@ class ModelFitPlan(StatisticPlan):
         return FitTest(each * self.rmsea**2, each * self.null**2, self.df, poorer.astype(float))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> fit.Variables:
-        misfit = self.df * float(self.null + world.taken(float(self.effect), ())) ** 2
-        return fit.draw_variables(world, count, sizes[0], self.df, misfit)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> fit.Variables:
+        misfit = self.df * float(self.null + population.taken(float(self.effect), ())) ** 2
+        return fit.draw_variables(population, count, sizes[0], self.df, misfit)
 
     @override
     def analyse(self, data: fit.Variables, way: str = "") -> simulated.Found:

@@ -15,11 +15,11 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN, FISHER
 from ragwort.stats import simulated
@@ -81,9 +81,9 @@ class TwoCorrelationsPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.TwoRelations:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> relations.TwoRelations:
         rhos = (self.rho1, float(self.rho2))
-        drawn = [relations.draw_relation(world, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
+        drawn = [relations.draw_relation(population, count, n, rho) for n, rho in zip(sizes, rhos, strict=True)]
         return relations.TwoRelations(*drawn)
 
     @override

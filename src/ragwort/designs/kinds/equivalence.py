@@ -113,8 +113,8 @@ class EquivalencePlan(Plan):
         return search.close_in(power, self.target, fails=end, reaches=middle)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
-        return self.inner.replace(effect=self.effect).draw(sizes, world, count)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
+        return self.inner.replace(effect=self.effect).draw(sizes, population, count)
 
     @override
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

@@ -15,8 +15,8 @@ from ragwort.figures.shown.shown import Shown
 from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet, measured_label
 from ragwort.rehearsal.planned import Planned
-from ragwort.rehearsal.saying import coverage_words, verdict
 from ragwort.rehearsal.tally import Tally
+from ragwort.rehearsal.verdicts import coverage_words, verdict
 from ragwort.rehearsal.worlds import departing, title_of, why_not
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import World

@@ -12,8 +12,8 @@ from typing_extensions import override
 from ragwort.base.wording import uncapital
 from ragwort.figures.scales.ratio_axis import ratio_marks
 from ragwort.figures.shown.shown import Pointer, Reading, Shown, Texts
-from ragwort.rehearsal.saying import estimates_words
 from ragwort.rehearsal.tally import BARS, P_BARS, Tally
+from ragwort.rehearsal.verdicts import estimates_words
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text
 
 _HEADROOM = 1.32  # of the highest bar, for the labels above

@@ -19,8 +19,8 @@ from ragwort.figures.shown.trace import Trace
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Steer
 from ragwort.study.edits.pictures import VALUES
+from ragwort.study.words.lists import is_range, several
 from ragwort.study.words.numbers import NumberError, nudged, parse, value_text
-from ragwort.study.words.several import is_range, several
 
 MOST_VALUES = 6  # lines beside the aim's own
 _COST = Assumption("cost", "Cost", "number", "Sample", "What one participant costs.", low=0, open_low=True)

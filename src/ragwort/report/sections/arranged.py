@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from ragwort.report.tree import Block, Heading, Paragraph
-from ragwort.study.document.beside import Writing
+from ragwort.study.document.study_wide import Writing
 from ragwort.study.document.writing import is_shown, ordered
 
 Made = Callable[[], list[Block]]

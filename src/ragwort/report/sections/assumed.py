@@ -6,7 +6,7 @@ from typing import Any
 
 from ragwort.designs import Design, design_named
 from ragwort.designs.assumption import Assumption
-from ragwort.designs.saying import UNRANGED
+from ragwort.designs.phrases import UNRANGED
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.tree import Block, Bullets, Table
 from ragwort.study.document.aim import Aim

@@ -13,7 +13,7 @@ import ragwort
 from ragwort.base.wording import listed
 from ragwort.designs import Answer, design_named
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import MOST_LISTED
+from ragwort.designs.phrases import MOST_LISTED
 from ragwort.report.sections.aim import aim_blocks
 from ragwort.report.sections.arranged import Made, arranged
 from ragwort.report.sections.calculated import stated_values

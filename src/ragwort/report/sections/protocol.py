@@ -18,7 +18,7 @@ from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
 from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan, has_margin
 from ragwort.designs.margins import WithMargins
-from ragwort.designs.saying import Saying
+from ragwort.designs.phrases import Saying
 from ragwort.report.sections.assumed import planned_assumptions, planning_values
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.sizes import analysed, in_brackets, needed_sizes, parts_of

@@ -6,8 +6,8 @@ from ragwort.designs import RequestError
 from ragwort.figures.shown.rehearsal_page import estimates_picture, row_of
 from ragwort.rehearsal.keeping import has_changed
 from ragwort.rehearsal.of_aim import planned_of
-from ragwort.rehearsal.saying import coverage_words, verdict
-from ragwort.rehearsal.told import tally_from_json
+from ragwort.rehearsal.records import tally_from_json
+from ragwort.rehearsal.verdicts import coverage_words, verdict
 from ragwort.rehearsal.worlds import departing
 from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.document.aim import Aim

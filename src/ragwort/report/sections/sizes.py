@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ragwort.designs import Answer, design_named
-from ragwort.designs.saying import MOST_LISTED
+from ragwort.designs.phrases import MOST_LISTED
 from ragwort.report.sections.calculated import stated_values
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.breakdown import clusters_of_strata

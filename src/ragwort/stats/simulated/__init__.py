@@ -1,6 +1,6 @@
 """Studies drawn at random and analysed as an analyst would, many at once.
 
-    world.py      how outcomes scatter, who is lost, who takes no part
+    population.py      how outcomes scatter, who is lost, who takes no part
     found.py      what an analyst reports: p-value, estimate, interval
     means.py      one mean, pairs, two means
     cells.py      groups and cells by F tests, measured once or several times

@@ -30,7 +30,7 @@ class Adjusted:
 
 
 def draw_adjusted(
-    world: Population,
+    population: Population,
     count: int,
     sizes: tuple[int, ...],
     effects: tuple[float, ...],
@@ -41,13 +41,13 @@ def draw_adjusted(
     """Groups that differ by `effects`; `number` covariates explain a share of the variance within them."""
     drawn, covariates = [], []
     weight = np.sqrt(explained / number)
-    for n, effect, spread in zip(sizes, effects, world.sds((1.0,) * len(sizes)), strict=True):
-        x = world.rng.standard_normal((count, n, number))
-        moved = world.taken(effect / sd, (count, n)) if effect else 0.0
+    for n, effect, spread in zip(sizes, effects, population.sds((1.0,) * len(sizes)), strict=True):
+        x = population.rng.standard_normal((count, n, number))
+        moved = population.taken(effect / sd, (count, n)) if effect else 0.0
         centre = moved + spread * weight * x.sum(axis=2)
-        drawn.append(world.outcomes(centre, spread * np.sqrt(1 - explained), (count, n)))
+        drawn.append(population.outcomes(centre, spread * np.sqrt(1 - explained), (count, n)))
         covariates.append(x)
-    kept = tuple(world.kept(values) for values in drawn)
+    kept = tuple(population.kept(values) for values in drawn)
     return Adjusted(Groups(tuple(sd * values for values in drawn), kept), tuple(covariates))
 
 

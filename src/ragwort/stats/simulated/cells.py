@@ -83,7 +83,7 @@ class Courses:
         return {"group": group, **{f"visit {i + 1}": all_of_them[:, i] for i in range(all_of_them.shape[1])}}
 
 
-def draw_courses(world: Population, count: int, sizes: tuple[int, ...], f: float, visits: Visits) -> Courses:
+def draw_courses(population: Population, count: int, sizes: tuple[int, ...], f: float, visits: Visits) -> Courses:
     """Groups measured several times; the effect is a straight line over time, or among groups, or in both.
 
     With a sphericity under 1 the first contrast over time, which carries the effect, scatters more than the rest.
@@ -93,14 +93,14 @@ def draw_courses(world: Population, count: int, sizes: tuple[int, ...], f: float
     line = centred_basis(m, 1)[0] * np.sqrt(m)
     course = np.ones(m) if visits.term == "between" else line
     pattern = np.ones(k) if visits.term == "within" else groups
-    mix, sds = _mixture(visits).T, world.sds((1.0,) * k)
+    mix, sds = _mixture(visits).T, population.sds((1.0,) * k)
     drawn, kept = [], []
     for n, own, sd in zip(sizes, pattern, sds, strict=True):
-        noise = (world.shape.noise(world.rng, (count * n, m)) @ mix).reshape(count, n, m)
-        part = world.taken(1.0, (count, n, 1))
-        values = world.shape.cut(sd * noise + part * (own * f * course))
+        noise = (population.shape.noise(population.rng, (count * n, m)) @ mix).reshape(count, n, m)
+        part = population.taken(1.0, (count, n, 1))
+        values = population.shape.cut(sd * noise + part * (own * f * course))
         drawn.append(values)
-        kept.append(world.kept(values.mean(axis=2)))
+        kept.append(population.kept(values.mean(axis=2)))
     return Courses(tuple(drawn), tuple(kept))
 
 

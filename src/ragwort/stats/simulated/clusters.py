@@ -90,33 +90,33 @@ class Arms:
         return dict(zip(names, (np.concatenate(each) for each in (group, cluster, outcome)), strict=True))
 
 
-def draw_measured(world: Population, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:
+def draw_measured(population: Population, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:
     """Measured outcomes; `sd` is the total SD, of which `icc` lies between clusters."""
     arms = []
-    for arm, shift, scale in zip(sizes, (0.0, difference / sd), world.sds((1.0, 1.0)), strict=True):
+    for arm, shift, scale in zip(sizes, (0.0, difference / sd), population.sds((1.0, 1.0)), strict=True):
         total = int(arm.sum())
-        between = np.repeat(world.rng.standard_normal(arm.size), arm.ravel()) * np.sqrt(icc)
-        own = world.shape.noise(world.rng, (total,)) * np.sqrt(1 - icc)
-        centre = world.taken(shift, (total,)) if shift else 0.0
-        values = world.shape.cut(centre + scale * (between + own))
-        arms.append(Arm(arm, sd * values, _left(world, values)))
+        between = np.repeat(population.rng.standard_normal(arm.size), arm.ravel()) * np.sqrt(icc)
+        own = population.shape.noise(population.rng, (total,)) * np.sqrt(1 - icc)
+        centre = population.taken(shift, (total,)) if shift else 0.0
+        values = population.shape.cut(centre + scale * (between + own))
+        arms.append(Arm(arm, sd * values, _left(population, values)))
     return Arms((arms[0], arms[1]))
 
 
-def _left(world: Population, values: Array) -> Array | None:
-    kept = world.kept(values)
+def _left(population: Population, values: Array) -> Array | None:
+    kept = population.kept(values)
     return None if kept is None else kept.astype(float)
 
 
-def draw_yes_no(world: Population, sizes: tuple[Whole, Whole], p: tuple[float, float], icc: float) -> Arms:
+def draw_yes_no(population: Population, sizes: tuple[Whole, Whole], p: tuple[float, float], icc: float) -> Arms:
     """Yes or no; the share of each cluster is a beta variable whose spread makes the ICC."""
     arms = []
     for arm, share in zip(sizes, p, strict=True):
-        own = cluster_shares(world.rng, share, icc, arm.shape)
-        own = own if world.idle == 0 or share == p[0] else own + world.idle * (p[0] - share)
+        own = cluster_shares(population.rng, share, icc, arm.shape)
+        own = own if population.idle == 0 or share == p[0] else own + population.idle * (p[0] - share)
         chance = np.repeat(own.ravel(), arm.ravel())
-        values = (world.rng.random(chance.shape) < chance).astype(float)
-        arms.append(Arm(arm, values, _left(world, 2 * values - 1)))
+        values = (population.rng.random(chance.shape) < chance).astype(float)
+        arms.append(Arm(arm, values, _left(population, 2 * values - 1)))
     return Arms((arms[0], arms[1]))
 
 

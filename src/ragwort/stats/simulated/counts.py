@@ -43,24 +43,24 @@ class Shares:
         return {"group": np.concatenate(which), "outcome": np.concatenate(outcomes)}
 
 
-def draw_shares(world: Population, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:
+def draw_shares(population: Population, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:
     """Counts of the outcome; who takes no part has it as often as the first group."""
     yes, of = [], []
     for n, share in zip(sizes, p, strict=True):
-        own = share + world.idle * (p[0] - share)
-        drawn = world.rng.binomial(n, own, count)
-        left, without = _left(world, drawn, 1.0), _left(world, n - drawn, 0.0)
+        own = share + population.idle * (p[0] - share)
+        drawn = population.rng.binomial(n, own, count)
+        left, without = _left(population, drawn, 1.0), _left(population, n - drawn, 0.0)
         yes.append(left)
         of.append(left + without)
     return Shares(tuple(yes), tuple(of), sizes)
 
 
-def _left(world: Population, people: Counts, outcome: float) -> Counts:
+def _left(population: Population, people: Counts, outcome: float) -> Counts:
     """How many are left of people with this outcome (1 or 0), which counts as one SD above or below."""
-    if not world.lost:
+    if not population.lost:
         return people
-    risk = float(world.risk(np.array(outcome * 2 - 1.0)))
-    return np.asarray(world.rng.binomial(people, 1 - risk))
+    risk = float(population.risk(np.array(outcome * 2 - 1.0)))
+    return np.asarray(population.rng.binomial(people, 1 - risk))
 
 
 def analyse_trend(data: Shares, scores: tuple[float, ...], level: Level) -> Found:
@@ -189,10 +189,10 @@ class Categories:
         return {"row": np.floor(place / columns), "column": np.mod(place, columns)}
 
 
-def draw_categories(world: Population, count: int, n: int, shares: Array) -> Categories:
+def draw_categories(population: Population, count: int, n: int, shares: Array) -> Categories:
     """Participants in categories, or in the cells of a table."""
-    left = np.full(count, n) if not world.lost else world.rng.binomial(n, 1 - world.lost, count)
-    drawn = world.rng.multinomial(left, shares.ravel())
+    left = np.full(count, n) if not population.lost else population.rng.binomial(n, 1 - population.lost, count)
+    drawn = population.rng.multinomial(left, shares.ravel())
     return Categories(drawn.reshape(count, *np.atleast_2d(shares).shape), n)
 
 

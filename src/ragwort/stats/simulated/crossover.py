@@ -35,17 +35,17 @@ class Periods:
         return {"group": group, "period 1": period1, "period 2": period2}
 
 
-def draw_periods(world: Population, count: int, sizes: tuple[int, ...], effect: float, sd: float) -> Periods:
+def draw_periods(population: Population, count: int, sizes: tuple[int, ...], effect: float, sd: float) -> Periods:
     """Each participant has a level of his or her own, and outcomes that scatter around it in both periods."""
     drawn, kept = [], []
     for sequence, n in enumerate(sizes):
-        level = _PEOPLE * world.rng.standard_normal((count, n))
-        taken = world.taken(effect / sd, (count, n))
-        noise = [world.shape.noise(world.rng, (count, n)) for _ in range(2)]
+        level = _PEOPLE * population.rng.standard_normal((count, n))
+        taken = population.taken(effect / sd, (count, n))
+        noise = [population.shape.noise(population.rng, (count, n)) for _ in range(2)]
         treated = [level + noise[period] + _PERIOD * period + taken * (period != sequence) for period in range(2)]
-        first, second = (world.shape.cut(each) for each in treated)
+        first, second = (population.shape.cut(each) for each in treated)
         drawn.append((sd * first, sd * second))
-        kept.append(world.kept(noise[1]))
+        kept.append(population.kept(noise[1]))
     (first1, second1), (first2, second2) = drawn
     return Periods((first1, first2), (second1, second2), (kept[0], kept[1]))
 

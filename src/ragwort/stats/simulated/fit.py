@@ -36,16 +36,16 @@ def omitted(df: int) -> tuple[int, int]:
     return block, df - block * (block - 1) // 2
 
 
-def draw_variables(world: Population, count: int, n: int, df: int, misfit: float) -> Variables:
+def draw_variables(population: Population, count: int, n: int, df: int, misfit: float) -> Variables:
     """Normal variables; within the block each two go together, so that the model misfits by `misfit` (its F)."""
     block, more = omitted(df)
     pairs = block // 2
     rho = math.sqrt(-math.expm1(-misfit / pairs))
-    values = world.shape.noise(world.rng, (count, n, block + (more > 0)))
+    values = population.shape.noise(population.rng, (count, n, block + (more > 0)))
     first, second = values[:, :, : 2 * pairs : 2], values[:, :, 1 : 2 * pairs : 2]
     values[:, :, 1 : 2 * pairs : 2] = rho * first + math.sqrt(1 - rho**2) * second
-    values = world.shape.cut(values)
-    return Variables(values, world.kept(values[:, :, 0]))
+    values = population.shape.cut(values)
+    return Variables(values, population.kept(values[:, :, 0]))
 
 
 def analyse_fit(data: Variables, df: int, null_rmsea: float, level: Level) -> Found:

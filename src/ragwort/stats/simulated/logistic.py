@@ -34,19 +34,20 @@ class Explained:
 
 
 def draw_explained(
-    world: Population, count: int, n: int, base: float, slope: float, share: float | None, shared: float
+    population: Population, count: int, n: int, base: float, slope: float, share: float | None, shared: float
 ) -> Explained:
     """A predictor that is normal, or a yes with chance `share`; log odds are `base` + `slope` times it.
 
     `shared` is the squared correlation of the predictor with another one, which by itself does nothing.
     """
     size = (count, n)
-    drawn = world.shape.noise(world.rng, size) if share is None else (world.rng.random(size) < share).astype(float)
+    rng = population.rng
+    drawn = population.shape.noise(rng, size) if share is None else (rng.random(size) < share).astype(float)
     scaled = drawn if share is None else (drawn - share) / np.sqrt(share * (1 - share))
-    other = np.sqrt(shared) * scaled + np.sqrt(1 - shared) * world.rng.standard_normal(size) if shared > 0 else None
-    chance = special.expit(base + world.taken(slope, size) * drawn)
-    outcome = (world.rng.random(size) < chance).astype(float)
-    return Explained(drawn, other, outcome, world.kept(scaled))
+    other = np.sqrt(shared) * scaled + np.sqrt(1 - shared) * rng.standard_normal(size) if shared > 0 else None
+    chance = special.expit(base + population.taken(slope, size) * drawn)
+    outcome = (rng.random(size) < chance).astype(float)
+    return Explained(drawn, other, outcome, population.kept(scaled))
 
 
 def analyse_explained(data: Explained, level: Level) -> Found:

@@ -69,7 +69,7 @@ def _held(values: Array, kept: Kept, number: int) -> Array:
 
 
 def draw_groups(
-    world: Population,
+    population: Population,
     count: int,
     sizes: tuple[int, ...],
     effects: tuple[float, ...],
@@ -78,10 +78,10 @@ def draw_groups(
 ) -> Groups:
     """Groups that differ from `base` by `effects`, with their SDs; those with no effect have nothing to miss."""
     unit, drawn = sds[0], []
-    for n, effect, sd in zip(sizes, effects, world.sds(sds), strict=True):
-        centre = world.taken(effect / unit, (count, n)) if effect else 0.0
-        drawn.append(world.outcomes(centre, sd / unit, (count, n)))
-    kept = tuple(world.kept(values) for values in drawn)
+    for n, effect, sd in zip(sizes, effects, population.sds(sds), strict=True):
+        centre = population.taken(effect / unit, (count, n)) if effect else 0.0
+        drawn.append(population.outcomes(centre, sd / unit, (count, n)))
+    kept = tuple(population.kept(values) for values in drawn)
     return Groups(tuple(base + unit * values for values in drawn), kept)
 
 
@@ -156,13 +156,13 @@ class Pairs:
 
 
 def draw_pairs(
-    world: Population, count: int, n: int, difference: float, reference: float, scatter: tuple[float, float, float]
+    population: Population, count: int, n: int, difference: float, reference: float, scatter: tuple[float, float, float]
 ) -> Pairs:
     """Pairs with a mean difference; `scatter` is the SD of the first, of the second, and their correlation."""
     sd1, sd2, correlation = scatter
-    one = world.shape.noise(world.rng, (count, n))
-    own = world.shape.noise(world.rng, (count, n))
+    one = population.shape.noise(population.rng, (count, n))
+    own = population.shape.noise(population.rng, (count, n))
     other = sd2 / sd1 * (correlation * one + np.sqrt(1 - correlation**2) * own)
-    shift = (world.taken(difference, (count, n)) + reference) / sd1
-    first, second = world.shape.cut(one), world.shape.cut(other + shift)
-    return Pairs(sd1 * first, sd1 * second, world.kept(first), reference)
+    shift = (population.taken(difference, (count, n)) + reference) / sd1
+    first, second = population.shape.cut(one), population.shape.cut(other + shift)
+    return Pairs(sd1 * first, sd1 * second, population.kept(first), reference)

@@ -38,13 +38,13 @@ class Table:
         return found
 
 
-def draw_table(world: Population, count: int, n: int, shares: tuple[float, float, float, float]) -> Table:
+def draw_table(population: Population, count: int, n: int, shares: tuple[float, float, float, float]) -> Table:
     """Tables of pairs; who is lost may depend on the second answer."""
     exact = np.array(shares) / sum(shares)
-    cells = world.rng.multinomial(n, exact, count)
-    if world.lost:
-        risks = [float(world.risk(np.array(2 * answer - 1.0))) for answer in _SECOND]
-        cells = np.stack([world.rng.binomial(cells[:, at], 1 - risk) for at, risk in enumerate(risks)], axis=1)
+    cells = population.rng.multinomial(n, exact, count)
+    if population.lost:
+        risks = [float(population.risk(np.array(2 * answer - 1.0))) for answer in _SECOND]
+        cells = np.stack([population.rng.binomial(cells[:, at], 1 - risk) for at, risk in enumerate(risks)], axis=1)
     return Table(cells, n)
 
 

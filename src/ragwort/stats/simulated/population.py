@@ -1,4 +1,4 @@
-"""The world in which simulated studies take place: how outcomes scatter, who is lost, who does not take part.
+"""The population in which simulated studies take place: how outcomes scatter, who is lost, who does not take part.
 
 As planned, or departing from the plan. Outcomes are drawn in SDs (of the first group, as planned) from the first
 group's mean; a design brings them to their unit.
@@ -91,7 +91,7 @@ def _sigma_of(skewness: float) -> float:
 
 @dataclass(frozen=True)
 class Population:
-    """One world and its random numbers."""
+    """One population and its random numbers."""
 
     rng: np.random.Generator
     shape: Shape = field(default_factory=Shape)

@@ -27,16 +27,16 @@ def analyse_signed_ranks(data: OneSample, level: Level) -> Found:
 
 
 def draw_ordered(
-    world: Population, count: int, sizes: tuple[int, ...], shares: tuple[tuple[float, ...], ...]
+    population: Population, count: int, sizes: tuple[int, ...], shares: tuple[tuple[float, ...], ...]
 ) -> Groups:
     """Ordered categories, 0 the lowest, as outcomes of two groups; who takes no part answers as the first group."""
     drawn = []
     for n, own in zip(sizes, shares, strict=True):
-        mixed = np.array(own) + world.idle * (np.array(shares[0]) - np.array(own))
-        uniform = world.rng.random((count, n))
+        mixed = np.array(own) + population.idle * (np.array(shares[0]) - np.array(own))
+        uniform = population.rng.random((count, n))
         drawn.append(np.searchsorted(np.cumsum(mixed)[:-1], uniform, side="right").astype(np.float64))
     middle = (len(shares[0]) - 1) / 2
-    kept = tuple(world.kept((each - middle) / max(middle, 1.0)) for each in drawn)
+    kept = tuple(population.kept((each - middle) / max(middle, 1.0)) for each in drawn)
     return Groups((drawn[0], drawn[1]), kept)
 
 

@@ -33,17 +33,17 @@ class Events:
 
 
 def draw_events(
-    world: Population, count: int, sizes: tuple[int, ...], means: tuple[float, float], dispersion: float
+    population: Population, count: int, sizes: tuple[int, ...], means: tuple[float, float], dispersion: float
 ) -> Events:
     """Poisson counts, or negative binomial ones with variance m + dispersion m squared."""
     drawn = []
     for n, mean in zip(sizes, means, strict=True):
-        centre = means[0] + world.taken(mean - means[0], (count, n))
+        centre = means[0] + population.taken(mean - means[0], (count, n))
         if dispersion > 0:
-            centre = centre * world.rng.gamma(1 / dispersion, dispersion, (count, n))
-        drawn.append(world.rng.poisson(np.broadcast_to(centre, (count, n))).astype(np.float64))
+            centre = centre * population.rng.gamma(1 / dispersion, dispersion, (count, n))
+        drawn.append(population.rng.poisson(np.broadcast_to(centre, (count, n))).astype(np.float64))
     spread = np.sqrt(means[0] + dispersion * means[0] ** 2)
-    kept = tuple(world.kept((each - means[0]) / spread) for each in drawn)
+    kept = tuple(population.kept((each - means[0]) / spread) for each in drawn)
     return Events((drawn[0], drawn[1]), (kept[0], kept[1]))
 
 
@@ -84,10 +84,10 @@ class OneGroupsEvents:
         return {"outcome": own if self.kept is None else np.where(self.kept[number], own, np.nan)}
 
 
-def draw_one_group(world: Population, count: int, n: int, mean: float) -> OneGroupsEvents:
+def draw_one_group(population: Population, count: int, n: int, mean: float) -> OneGroupsEvents:
     """Poisson counts."""
-    drawn = world.rng.poisson(mean, (count, n)).astype(np.float64)
-    return OneGroupsEvents(drawn, world.kept((drawn - mean) / np.sqrt(mean)))
+    drawn = population.rng.poisson(mean, (count, n)).astype(np.float64)
+    return OneGroupsEvents(drawn, population.kept((drawn - mean) / np.sqrt(mean)))
 
 
 def analyse_one_rate(data: OneGroupsEvents, null: float, exposure: float, method: str, level: Level) -> Found:

@@ -32,12 +32,12 @@ class Relation:
         return {name: np.where(there, each, np.nan) for name, each in zip(("first", "second"), both, strict=True)}
 
 
-def draw_relation(world: Population, count: int, n: int, rho: float) -> Relation:
+def draw_relation(population: Population, count: int, n: int, rho: float) -> Relation:
     """Two outcomes with a correlation."""
-    x, own = (world.shape.noise(world.rng, (count, n)) for _ in range(2))
+    x, own = (population.shape.noise(population.rng, (count, n)) for _ in range(2))
     y = rho * x + np.sqrt(1 - rho**2) * own
-    first, second = world.shape.cut(x), world.shape.cut(y)
-    return Relation(first, second, world.kept(second))
+    first, second = population.shape.cut(x), population.shape.cut(y)
+    return Relation(first, second, population.kept(second))
 
 
 def analyse_relation(data: Relation, null_rho: float, method: str, level: Level) -> Found:
@@ -124,18 +124,20 @@ class Regression:
         return {**{f"predictor {i + 1}": self.x[:, i] for i in range(self.x.shape[1])}, "outcome": y}
 
 
-def draw_regression(world: Population, count: int, n: int, predictors: int, tested: int, root: float) -> Regression:
+def draw_regression(
+    population: Population, count: int, n: int, predictors: int, tested: int, root: float
+) -> Regression:
     """Predictors drawn once, outcomes anew; `root` is the signed square root of f squared.
 
     The effect moves the mean along the first direction that only the tested predictors have.
     """
-    x = world.rng.normal(size=(n, predictors))
+    x = population.rng.normal(size=(n, predictors))
     outer = np.linalg.qr(np.column_stack([np.ones(n), x[:, tested:], x[:, :tested]]))[0]
     direction = outer[:, predictors - tested + 1]
     direction = direction * np.sign(direction @ x[:, 0])
-    y = root * np.sqrt(n) * direction + world.shape.noise(world.rng, (count, n))
-    y = world.shape.cut(y)
-    return Regression(y, x, world.kept(y))
+    y = root * np.sqrt(n) * direction + population.shape.noise(population.rng, (count, n))
+    y = population.shape.cut(y)
+    return Regression(y, x, population.kept(y))
 
 
 def _residual_squares(data: Regression, columns: Array) -> Array:

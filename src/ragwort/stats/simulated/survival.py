@@ -36,7 +36,7 @@ class Times:
 
 
 def draw_times(
-    world: Population,
+    population: Population,
     count: int,
     arms: tuple[int, int],
     hazard: float,
@@ -49,14 +49,14 @@ def draw_times(
     """
     accrual, follow_up, loss = plan
     n = sum(arms)
-    second = np.broadcast_to(world.taken(log_ratio, (count, arms[1])), (count, arms[1]))
+    second = np.broadcast_to(population.taken(log_ratio, (count, arms[1])), (count, arms[1]))
     own = np.concatenate([np.zeros((count, arms[0])), second], axis=1)
-    until = world.rng.exponential(1.0, (count, n)) / (hazard * np.exp(own))
-    watched = follow_up + accrual * world.rng.random((count, n))
+    until = population.rng.exponential(1.0, (count, n)) / (hazard * np.exp(own))
+    watched = follow_up + accrual * population.rng.random((count, n))
     if loss > 0:
-        watched = np.minimum(watched, world.rng.exponential(1 / loss, (count, n)))
+        watched = np.minimum(watched, population.rng.exponential(1 / loss, (count, n)))
     time, event = np.minimum(until, watched), (until <= watched).astype(float)
-    kept = world.kept(np.log(np.maximum(until * hazard, 1e-12)))
+    kept = population.kept(np.log(np.maximum(until * hazard, 1e-12)))
     if kept is not None:
         time, event = np.where(kept, time, 0.0), np.where(kept, event, 0.0)
     return Times(time, event, arms)

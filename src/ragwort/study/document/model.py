@@ -5,8 +5,8 @@ from __future__ import annotations
 from pydantic import Field
 
 from ragwort.study.document.aim import Aim
-from ragwort.study.document.beside import Family, Protocol, Resources, Signed, Writing
 from ragwort.study.document.part import MOST_PEOPLE, Gone, Line, Text, Typed
+from ragwort.study.document.study_wide import Family, Protocol, Resources, Signed, Writing
 
 SCHEMA_VERSION = 4
 FORMAT = "ragwort-study"

@@ -9,8 +9,8 @@ from typing import Any
 from ragwort.designs import Answer, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.study.document.aim import Aim
-from ragwort.study.document.beside import Signed, SignedAim
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Signed, SignedAim
 from ragwort.study.results.outcome import outcome_of, to_enrol, trouble_of
 from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import count_text, value_text, with_unit

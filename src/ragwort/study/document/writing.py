@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ragwort.study.document.beside import Writing
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Writing
 
 CHAPTERS = {  # what a protocol needs first, all else in appendices
     "overview": "Overview",

@@ -7,9 +7,9 @@ from typing import Any
 
 from ragwort.base.lazily import np
 from ragwort.designs.assumption import Assumption
-from ragwort.study.document.beside import Family
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Family
 from ragwort.study.edits.common import no_edit_of_what_is_gone
 from ragwort.study.sharing.family import applied, confirmatory, plan_of
 from ragwort.study.words.numbers import NumberError, parse

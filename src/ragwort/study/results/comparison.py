@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.study.document.aim import Aim, Scenario, Setting
-from ragwort.study.document.beside import Resources
+from ragwort.study.document.study_wide import Resources
 from ragwort.study.results.outcome import Outcome, to_enrol, value_in_force
 from ragwort.study.results.resources import amount_text, cost_of, money_text, months_for, rounded_up
 from ragwort.study.words.expected import half_width_text

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 
 from ragwort.designs import Answer
 from ragwort.study.document.aim import Aim, Words
-from ragwort.study.document.beside import Resources
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Resources
 from ragwort.study.results.outcome import clusters_to_enrol, to_enrol
 from ragwort.study.words.naming import cluster_word
 from ragwort.study.words.numbers import count_text

@@ -5,7 +5,7 @@ from __future__ import annotations
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import UNRANGED
+from ragwort.designs.phrases import UNRANGED
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.outcome import idle_names, outcome_of
 from ragwort.study.words.naming import label_of

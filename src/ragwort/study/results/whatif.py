@@ -10,7 +10,7 @@ from typing import Any
 from ragwort.designs import Answer, Design, Plan, RequestError, design_named, settle
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.design import in_running_text
-from ragwort.designs.saying import UNRANGED
+from ragwort.designs.phrases import UNRANGED
 from ragwort.study.document.aim import Aim, Setting
 from ragwort.study.results.outcome import Problem, Settled, idle_names, request_of
 

@@ -9,7 +9,7 @@ from ragwort.base.wording import capital
 from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.designs.evidence import Route
-from ragwort.designs.saying import Naming
+from ragwort.designs.phrases import Naming
 from ragwort.study.document.aim import Aim
 
 

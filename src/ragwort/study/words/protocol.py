@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from ragwort.base.wording import listed, uncapital
 from ragwort.study.document.aim import Aim
-from ragwort.study.document.beside import Protocol
 from ragwort.study.document.model import Study
+from ragwort.study.document.study_wide import Protocol
 from ragwort.study.results.resources import amount_text
 from ragwort.study.sharing.family import plan_of
 from ragwort.study.words.numbers import count_text

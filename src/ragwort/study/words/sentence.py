@@ -13,8 +13,8 @@ import numpy as np
 from ragwort.base.wording import listed
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.phrases import MOST_LISTED
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.saying import MOST_LISTED
 from ragwort.study.document.aim import Aim, Entry, Setting
 from ragwort.study.results.outcome import Outcome, Pending, to_enrol, values_with_defaults
 from ragwort.study.words.found import found_text, full_text, power_text, reached_text

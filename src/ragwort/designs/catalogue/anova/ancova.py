@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Any, Self
+from typing import Any
 
 from typing_extensions import override
 
@@ -16,19 +16,18 @@ from ragwort.designs.catalogue.anova.common import (
     N_PER_GROUP,
     Cells,
     F,
-    FPlan,
+    FOfMeansPlan,
     balance,
-    f_of_sizes,
     means_drawn_to,
 )
 from ragwort.designs.catalogue.anova.one_way import GROUPS, MEANS, SD_WITHIN
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import General
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
 from ragwort.designs.works import BORM, NONCENTRAL_F
 from ragwort.stats import simulated
@@ -66,29 +65,13 @@ BALANCED = General("Power holds for covariates that are balanced over the groups
 
 
 @dataclass(frozen=True)
-class AncovaPlan(FPlan):
+class AncovaPlan(FOfMeansPlan):
     """`effect` is f by the scatter before adjustment; covariates leave 1 - `explained` of the variance."""
 
     explained: float
     covariates: int
-    sd: float = 1.0
-    means: tuple[float, ...] = ()  # empty where only f is stated
 
     traits = frozenset({"measured", "arms"})
-
-    @property
-    @override
-    def outcome_sd(self) -> float:
-        return float(self.sd)
-
-    @property
-    @override
-    def stated_means(self) -> tuple[float, ...]:
-        return self.means
-
-    @override
-    def rescaled_to(self, effect: float) -> Self:
-        return self.replace(effect=effect, means=self.means_at(effect))
 
     @override
     def test(self, groups: Sizes) -> FTest:
@@ -96,16 +79,10 @@ class AncovaPlan(FPlan):
         total, f = groups.sum(axis=0), self.effect_at(groups)
         return FTest(f**2 * total / (1 - self.explained), self.df1, total - self.parameters)
 
-    def effect_at(self, groups: Sizes) -> Number:
-        """f at these group sizes, where means are given; a total that does not split weighs them unequally."""
-        if not self.means or isinstance(self.counting, AnyOver):
-            return self.effect
-        return f_of_sizes(self.means, self.sd, groups)
-
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> adjusted.Adjusted:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> adjusted.Adjusted:
         effects = tuple(mean - self.means[0] for mean in self.means) or self.pattern(len(sizes))
-        return adjusted.draw_adjusted(world, count, sizes, effects, self.sd, self.explained, self.covariates)
+        return adjusted.draw_adjusted(population, count, sizes, effects, self.sd, self.explained, self.covariates)
 
     @override
     def analyse(self, data: adjusted.Adjusted, way: str = "") -> simulated.Found:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, ClassVar
+from typing import Any, ClassVar, Self
 
 from typing_extensions import override
 
@@ -48,6 +48,28 @@ ETA_SQUARED = Assumption(
 )
 
 
+@dataclass(frozen=True, kw_only=True)
+class OfMeans(Plan):
+    """A plan whose effect may be stated as means on an SD."""
+
+    means: tuple[float, ...] = ()  # empty where only the effect is stated
+    sd: float = 1.0
+
+    @property
+    @override
+    def outcome_sd(self) -> float:
+        return float(self.sd)
+
+    @property
+    @override
+    def stated_means(self) -> tuple[float, ...]:
+        return self.means
+
+    @override
+    def rescaled_to(self, effect: float) -> Self:
+        return self.replace(effect=effect, means=self.means_at(effect))
+
+
 @dataclass(frozen=True)
 class FPlan(StatisticPlan):
     """An F test of `effect` = f with `df1` and N - `parameters` degrees of freedom."""
@@ -69,9 +91,9 @@ class FPlan(StatisticPlan):
         return FTest(self.effect_at(groups) ** 2 * total, self.df1, total - self.parameters)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
         """The effect lies along the first of the contrasts that are tested."""
-        return means.draw_groups(world, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
+        return means.draw_groups(population, count, sizes, self.pattern(len(sizes)), (1.0,) * len(sizes), 0.0)
 
     def pattern(self, cells: int) -> tuple[float, ...]:
         """The means that make this effect, in SDs."""
@@ -88,6 +110,21 @@ class FPlan(StatisticPlan):
     @override
     def effect_report(self) -> dict[str, Number]:
         return {"f": self.effect, "eta_squared": self.effect**2 / (1 + self.effect**2)}
+
+
+@dataclass(frozen=True)
+class FOfMeansPlan(OfMeans, FPlan):
+    """The means may be given; then f follows from them and the group sizes."""
+
+    @override
+    def effect_at(self, groups: Sizes) -> Number:
+        """The SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1).
+
+        A total that does not split weighs them unequally: there the stated effect stands.
+        """
+        if not self.means or isinstance(self.counting, AnyOver):
+            return self.effect
+        return f_of_sizes(self.means, self.sd, groups)
 
 
 def effect_in_two_ways(f: float) -> dict[str, float]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
-from typing import Any, Self
+from typing import Any
 
 from typing_extensions import override
 
@@ -12,18 +12,18 @@ from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import SAME, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, Choice, rounded
-from ragwort.designs.catalogue.anova.common import N_PER_GROUP, Cells, balance, need_total_of_weights
+from ragwort.designs.catalogue.anova.common import N_PER_GROUP, Cells, OfMeans, balance, need_total_of_weights
 from ragwort.designs.catalogue.anova.named_contrasts import NAMED_CONTRASTS, trend_of
 from ragwort.designs.catalogue.anova.one_way import MEANS, SD_WITHIN, WEIGHTS
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.drawn_out import from_the_first
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import JOHNSON_2, SEARLE
 from ragwort.stats import simulated
@@ -69,29 +69,13 @@ _COMPARISONS = Assumption(
 
 
 @dataclass(frozen=True)
-class ContrastPlan(StatisticPlan):
+class ContrastPlan(OfMeans, StatisticPlan):
     """`effect` is the value of the contrast, in the outcome's unit."""
 
     coefficients: tuple[float, ...]
-    sd: float
     comparisons: int
-    means: tuple[float, ...] = ()
 
     traits = frozenset({"measured", "bounds"})
-
-    @property
-    @override
-    def outcome_sd(self) -> float:
-        return float(self.sd)
-
-    @property
-    @override
-    def stated_means(self) -> tuple[float, ...]:
-        return self.means
-
-    @override
-    def rescaled_to(self, effect: float) -> Self:
-        return self.replace(effect=effect, means=self.means_at(effect))
 
     @property
     @override
@@ -117,11 +101,11 @@ class ContrastPlan(StatisticPlan):
         return TTest(self.effect / error, groups.sum(axis=0) - len(self.coefficients))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Groups:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Groups:
         """With the means where they are given, else with those that lie along the coefficients."""
         c = np.array(self.coefficients)
         centres = np.array(self.means) if self.means else float(self.effect) * c / (c @ c)
-        return draw_groups(world, count, sizes, tuple(centres - centres[0]), (self.sd,) * len(sizes), centres[0])
+        return draw_groups(population, count, sizes, tuple(centres - centres[0]), (self.sd,) * len(sizes), centres[0])
 
     @override
     def analyse(self, data: Groups, way: str = "") -> simulated.Found:

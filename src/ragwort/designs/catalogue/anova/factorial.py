@@ -24,9 +24,9 @@ from ragwort.designs.catalogue.anova.common import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, alike, claim, power_of_f
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, numbered, or_more
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number, plain_percent
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import simulated
@@ -105,9 +105,9 @@ class TermsPlan(FPlan):
         return self.weakest(groups[:, :1]).test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
         """For the term with the smallest power."""
-        return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, world, count)
+        return self.weakest(np.array(sizes, dtype=float)[:, None]).draw(sizes, population, count)
 
     @override
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

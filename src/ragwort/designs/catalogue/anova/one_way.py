@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Self
+from typing import Any
 
 from typing_extensions import override
 
@@ -16,19 +16,18 @@ from ragwort.designs.catalogue.anova.common import (
     N_PER_GROUP,
     Cells,
     F,
-    FPlan,
+    FOfMeansPlan,
     balance,
     effect_in_two_ways,
-    f_of_sizes,
     means_drawn_to,
     stated_f,
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, alike, power_of_f, row
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.protocol import AMONG, FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
-from ragwort.designs.sizes import AnyOver, EqualGroups, Sizes
+from ragwort.designs.sizes import AnyOver, EqualGroups
 from ragwort.designs.works import NONCENTRAL_F
 from ragwort.stats import simulated
 from ragwort.stats.effects import f_of_means
@@ -81,39 +80,16 @@ WEIGHTS = Assumption(
 
 
 @dataclass(frozen=True)
-class OneWayPlan(FPlan):
+class OneWayPlan(FOfMeansPlan):
     """The means may be given; then f follows from them and the group sizes."""
 
-    means: tuple[float, ...] = ()
-    sd: float = 1.0
-
-    @property
     @override
-    def outcome_sd(self) -> float:
-        return float(self.sd)
-
-    @property
-    @override
-    def stated_means(self) -> tuple[float, ...]:
-        return self.means
-
-    @override
-    def rescaled_to(self, effect: float) -> Self:
-        return self.replace(effect=effect, means=self.means_at(effect))
-
-    def effect_at(self, groups: Sizes) -> Number:
-        """f at these group sizes: the SD of the means, weighted by size, over the SD within (Cohen 1988, 8.2.1)."""
-        if not self.means or isinstance(self.counting, AnyOver):
-            return self.effect
-        return f_of_sizes(self.means, self.sd, groups)
-
-    @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
         """With the means where they are given."""
         if not self.means:
-            return super().draw(sizes, world, count)
+            return super().draw(sizes, population, count)
         effects = tuple(mean - self.means[0] for mean in self.means)
-        return means.draw_groups(world, count, sizes, effects, (self.sd,) * len(sizes), self.means[0])
+        return means.draw_groups(population, count, sizes, effects, (self.sd,) * len(sizes), self.means[0])
 
     @override
     def effect_report(self) -> dict[str, Number]:

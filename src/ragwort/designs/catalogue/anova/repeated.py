@@ -18,9 +18,9 @@ from ragwort.designs.catalogue.anova.common import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, alike, power_of_f, row
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number, refuse_where
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, name_tokens, numbered, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
 from ragwort.designs.works import GEISSER, NONCENTRAL_F
@@ -49,9 +49,9 @@ class RepeatedPlan(FPlan):
         return FTest(self.effect**2 * total * self.gain, self.df1, (total - self.parameters) * self.errors)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> cells.Courses:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> cells.Courses:
         assert self.visits is not None
-        return cells.draw_courses(world, count, sizes, float(self.effect), self.visits)
+        return cells.draw_courses(population, count, sizes, float(self.effect), self.visits)
 
     @override
     def analyse(self, data: cells.Courses, way: str = "") -> simulated.Found:

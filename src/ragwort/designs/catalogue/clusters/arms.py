@@ -14,14 +14,14 @@ from ragwort.designs.catalogue.clusters.assumptions import FEW_CLUSTERS
 from ragwort.designs.catalogue.clusters.clustering import Clustering, checked_strata
 from ragwort.designs.design import Derived, Design, Values, Way
 from ragwort.designs.kinds import StatisticPlan
-from ragwort.designs.plan import Basis, Plan
-from ragwort.designs.refusals import RequestError, plain_number, plain_percent
-from ragwort.designs.remarks import General
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     MOST_NAMED,
     Naming,
     numbered,
 )
+from ragwort.designs.plan import Basis, Plan
+from ragwort.designs.refusals import RequestError, plain_number, plain_percent
+from ragwort.designs.remarks import General
 from ragwort.designs.sizes import ByClusters, ByStrata, Enrolment, RealArms, Sizes, rounded_up
 from ragwort.designs.ways_out import WayOut
 from ragwort.stats import simulated
@@ -76,9 +76,9 @@ class ClusterPlan(StatisticPlan):
             found["strata"] = self.clustering.by_stratum(groups)
         return found
 
-    def drawn_sizes(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> tuple[Any, Any]:
+    def drawn_sizes(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> tuple[Any, Any]:
         """The cluster sizes of both arms in `count` studies, each an array (studies x clusters)."""
-        first, second = (self.clustering.drawn(world.rng, count, arm, world.more) for arm in sizes)
+        first, second = (self.clustering.drawn(population.rng, count, arm, population.more) for arm in sizes)
         return first, second
 
     @override

@@ -28,9 +28,7 @@ from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
-from ragwort.designs.precision import Interval
-from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     IN_SDS,
     OF_VALUES,
     SPREAD,
@@ -38,6 +36,8 @@ from ragwort.designs.saying import (
     difference_of_means,
     looking_for,
 )
+from ragwort.designs.precision import Interval
+from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import simulated
@@ -69,9 +69,9 @@ class ClusterMeansPlan(ClusterPlan):
         return NormalTest(standardised) if self.distribution == "z" else TTest(standardised, arms.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> clusters.Arms:
-        drawn = self.drawn_sizes(sizes, world, count)
-        return clusters.draw_measured(world, drawn, float(self.effect), self.sd, self.icc)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> clusters.Arms:
+        drawn = self.drawn_sizes(sizes, population, count)
+        return clusters.draw_measured(population, drawn, float(self.effect), self.sd, self.icc)
 
     @override
     def analyse(self, data: clusters.Arms, way: str = "") -> simulated.Found:

@@ -39,15 +39,15 @@ from ragwort.designs.catalogue.proportions.two import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_two_t, row
-from ragwort.designs.precision import Interval
-from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
-from ragwort.designs.remarks import General, normal_approximation
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     OF_SHARES,
     Saying,
     difference_of_shares,
     looking_for,
 )
+from ragwort.designs.precision import Interval
+from ragwort.designs.protocol import FROM_NORMAL, FROM_T, InProtocol
+from ragwort.designs.remarks import General, normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import DONNER, ELDRIDGE
@@ -82,9 +82,9 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> Any:
-        drawn, shares = self.drawn_sizes(sizes, world, count), (self.proportion1, float(self.planned))
-        return clusters.draw_yes_no(world, drawn, shares, self.icc)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
+        drawn, shares = self.drawn_sizes(sizes, population, count), (self.proportion1, float(self.planned))
+        return clusters.draw_yes_no(population, drawn, shares, self.icc)
 
     @override
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

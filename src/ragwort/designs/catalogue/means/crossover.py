@@ -16,10 +16,10 @@ from ragwort.designs.catalogue.means.crossover_plan import CrossoverEquivalence,
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, powers_of_equivalence, row
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
+from ragwort.designs.phrases import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
-from ragwort.designs.saying import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
 from ragwort.designs.works import EQUIVALENCE, JONES
 from ragwort.stats.noncentral import Number

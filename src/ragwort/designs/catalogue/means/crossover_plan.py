@@ -59,8 +59,8 @@ class CrossoverPlan(EdgedPlan):
         return TTest(self.effect / (self.sd * np.sqrt((1 / n1 + 1 / n2) / 2)), n1 + n2 - 2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> crossover.Periods:
-        return crossover.draw_periods(world, count, sizes, float(self.difference), float(self.sd))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> crossover.Periods:
+        return crossover.draw_periods(population, count, sizes, float(self.difference), float(self.sd))
 
     @override
     def analyse(self, data: crossover.Periods, way: str = "") -> simulated.Found:

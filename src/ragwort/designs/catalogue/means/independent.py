@@ -28,13 +28,7 @@ from ragwort.designs.formula import (
 )
 from ragwort.designs.kinds import EdgedPlan, UnequalVariancesPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
-from ragwort.designs.plan import Plan
-from ragwort.designs.precision import Interval
-from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
-from ragwort.designs.refusals import RequestError, plain_number
-from ragwort.designs.remarks import General
-from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     IN_SDS,
     OF_VALUES,
     Aside,
@@ -42,6 +36,12 @@ from ragwort.designs.saying import (
     difference_of_means,
     looking_for,
 )
+from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
+from ragwort.designs.protocol import BETWEEN, FROM_T, InProtocol
+from ragwort.designs.refusals import RequestError, plain_number
+from ragwort.designs.remarks import General
+from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds, pooled_spread
 from ragwort.designs.works import ARMITAGE_BERRY, COHEN, EQUIVALENCE, NONCENTRAL_T, SATTERTHWAITE, WELCH
@@ -107,9 +107,9 @@ class TwoMeansPlan(EdgedPlan):
         return TTest(noncentrality, 1 / (share1**2 / (n1 - 1) + (1 - share1) ** 2 / (n2 - 1)))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Groups:
         effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
-        return means.draw_groups(world, count, sizes, effects, sds, float(self.base))
+        return means.draw_groups(population, count, sizes, effects, sds, float(self.base))
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:

@@ -15,9 +15,7 @@ from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean,
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, claim
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS
-from ragwort.designs.plan import Plan
-from ragwort.designs.protocol import FROM_T, WITHIN, InProtocol
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     IN_SDS,
     Aside,
     Naming,
@@ -28,6 +26,8 @@ from ragwort.designs.saying import (
     looking_for,
     or_more,
 )
+from ragwort.designs.plan import Plan
+from ragwort.designs.protocol import FROM_T, WITHIN, InProtocol
 from ragwort.designs.stated import in_sds, spread_of_differences
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
 from ragwort.stats import simulated
@@ -48,9 +48,9 @@ class PairsPlan(SingleMeanPlan):
     wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Pairs:  # type: ignore[override]
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Pairs:  # type: ignore[override]
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
-        return means.draw_pairs(world, count, sizes[0], float(self.difference), float(self.reference), scatter)
+        return means.draw_pairs(population, count, sizes[0], float(self.difference), float(self.reference), scatter)
 
     @override
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

@@ -26,11 +26,7 @@ from ragwort.designs.formula import (
 )
 from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
-from ragwort.designs.plan import Plan
-from ragwort.designs.precision import Interval
-from ragwort.designs.protocol import FROM_T, WITH_REFERENCE, InProtocol
-from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import (
+from ragwort.designs.phrases import (
     IN_SDS,
     SPREAD,
     Naming,
@@ -41,6 +37,10 @@ from ragwort.designs.saying import (
     looking_for,
     or_more,
 )
+from ragwort.designs.plan import Plan
+from ragwort.designs.precision import Interval
+from ragwort.designs.protocol import FROM_T, WITH_REFERENCE, InProtocol
+from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
@@ -98,10 +98,10 @@ class SingleMeanPlan(EdgedPlan):
         return NormalTest(noncentrality) if self.known else TTest(noncentrality, n - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
-        centre = world.taken(float(self.difference) / self.sd, (count, sizes[0]))
-        drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
-        return means.OneSample(self.sd * drawn, world.kept(drawn), float(self.reference))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.OneSample:
+        centre = population.taken(float(self.difference) / self.sd, (count, sizes[0]))
+        drawn = population.outcomes(centre, 1.0, (count, sizes[0]))
+        return means.OneSample(self.sd * drawn, population.kept(drawn), float(self.reference))
 
     @override
     def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:

@@ -61,8 +61,8 @@ class AgainstPlan(EdgedPlan):
         return self.moved.test(groups)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
-        return self.moved.draw(sizes, world, count)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
+        return self.moved.draw(sizes, population, count)
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

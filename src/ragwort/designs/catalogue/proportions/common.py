@@ -62,9 +62,9 @@ class TwoShares(SharePlan):
         return self.proportion1
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
         shares = (self.proportion1, float(self.planned))
-        return counts.draw_shares(world, count, sizes, shares)
+        return counts.draw_shares(population, count, sizes, shares)
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

@@ -25,11 +25,11 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
+from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, WITH_REFERENCE, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.works import COHEN, FLEISS
 from ragwort.stats.noncentral import Number
 

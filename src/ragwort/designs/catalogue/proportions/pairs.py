@@ -27,11 +27,11 @@ from ragwort.designs.catalogue.proportions.pairs_plan import ExactPairedPlan, Pa
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, WITHIN, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.works import CONNOR, MCNEMAR, MIETTINEN
 from ragwort.stats.discordant import correlations_text
 from ragwort.stats.noncentral import Number

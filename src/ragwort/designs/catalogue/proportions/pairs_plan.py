@@ -87,11 +87,11 @@ class PairedShares(Plan):
         return min(float(p10), float(p01), p11, 1 - p11 - float(p10) - float(p01)) >= 0
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> paired.Table:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> paired.Table:
         p10, p01 = (float(cell) for cell in self.cells())
         rest = 1 - p10 - p01
         yes = self.proportion1 - p10 if self.correlation is not None else self._yes_twice(rest)
-        return paired.draw_table(world, count, sizes[0], (p10, p01, yes, max(rest - yes, 0.0)))
+        return paired.draw_table(population, count, sizes[0], (p10, p01, yes, max(rest - yes, 0.0)))
 
     def _yes_twice(self, agree: float) -> float:
         """Of the pairs that agree those with a yes: half of them where nothing is said."""

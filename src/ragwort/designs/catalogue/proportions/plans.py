@@ -42,8 +42,8 @@ class OneShare(SharePlan):
         return self.null
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
-        return counts.draw_shares(world, count, sizes, (float(self.planned),))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
+        return counts.draw_shares(population, count, sizes, (float(self.planned),))
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

@@ -16,11 +16,11 @@ from ragwort.designs.catalogue.proportions.common import proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.remarks import normal_approximation
-from ragwort.designs.saying import MOST_NAMED, Naming, Saying, is_down, looking_for, numbered, or_more
 from ragwort.designs.sizes import EqualGroups, Sizes
 from ragwort.designs.works import ARMITAGE, NAM
 from ragwort.stats import simulated
@@ -104,8 +104,8 @@ class TrendPlan(StatisticPlan):
         return NormalTest(slope / np.sqrt(null), np.sqrt(own / null), mean=slope, null_variance=null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Shares:
-        return counts.draw_shares(world, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
+        return counts.draw_shares(population, count, sizes, tuple(float(np.ravel(each)[0]) for each in self.shares))
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

@@ -25,12 +25,12 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_
 from ragwort.designs.kinds import StatisticPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
+from ragwort.designs.phrases import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import COHEN, FARRINGTON, FISHER, FLEISS

@@ -15,10 +15,10 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import IN_SDS, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import IN_SDS, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN
 from ragwort.stats import simulated
@@ -71,10 +71,10 @@ class SignedRankPlan(StatisticPlan):
         return NormalTest(apart / null, np.sqrt(np.maximum(own, 0.0)) / null, mean=apart, null_variance=null**2)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
-        centre = world.taken(float(self.effect), (count, sizes[0]))
-        drawn = world.outcomes(centre, 1.0, (count, sizes[0]))
-        return means.OneSample((self.sd or 1.0) * drawn, world.kept(drawn), 0.0)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.OneSample:
+        centre = population.taken(float(self.effect), (count, sizes[0]))
+        drawn = population.outcomes(centre, 1.0, (count, sizes[0]))
+        return means.OneSample((self.sd or 1.0) * drawn, population.kept(drawn), 0.0)
 
     @override
     def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:

@@ -20,11 +20,11 @@ from ragwort.designs.catalogue.ranks.signed import D
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN, NOETHER
 from ragwort.stats import simulated
@@ -131,13 +131,15 @@ class RankSumPlan(StatisticPlan):
         )
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Groups:
         """Ordered categories, or normal outcomes."""
         if self.shares is not None:
             apart = self.effect != 0
-            return ranks.draw_ordered(world, count, sizes, self.shares if apart else (self.shares[0], self.shares[0]))
+            return ranks.draw_ordered(
+                population, count, sizes, self.shares if apart else (self.shares[0], self.shares[0])
+            )
         d = float(self.effect) if self.kind == "normal" else math.sqrt(2) * float(special.ndtri(self.chance))
-        return means.draw_groups(world, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
+        return means.draw_groups(population, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:

@@ -15,12 +15,12 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds import CountsPlan, StatisticPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE, Bounds, by_bounds
+from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import plain_number
 from ragwort.designs.remarks import General
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes, Steps
 from ragwort.designs.works import ARMITAGE_BERRY, GARWOOD
 from ragwort.stats import simulated
@@ -86,8 +86,8 @@ class OneRatePlan(StatisticPlan):
         return NormalTest(away, spread, mean=time * self.effect, null_variance=time * self.null)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> rates.OneGroupsEvents:
-        return rates.draw_one_group(world, count, sizes[0], float(self.rate * self.exposure))
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> rates.OneGroupsEvents:
+        return rates.draw_one_group(population, count, sizes[0], float(self.rate * self.exposure))
 
     @override
     def analyse(self, data: rates.OneGroupsEvents, way: str = "") -> simulated.Found:

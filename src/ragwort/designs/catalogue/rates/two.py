@@ -26,11 +26,11 @@ from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ZHU
 from ragwort.stats import simulated
@@ -117,9 +117,9 @@ class TwoRatesPlan(StatisticPlan):
         return _FURTHEST if up else min(lowest, -1e-12)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> rates.Events:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> rates.Events:
         first, second = self._means()
-        return rates.draw_events(world, count, sizes, (first, float(second)), self.dispersion)
+        return rates.draw_events(population, count, sizes, (first, float(second)), self.dispersion)
 
     @override
     def analyse(self, data: rates.Events, way: str = "") -> simulated.Found:

@@ -15,10 +15,10 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_t, row
+from ragwort.designs.phrases import Naming, Saying, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.saying import Naming, Saying, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import NONCENTRAL_F_OF_REGRESSION
 from ragwort.stats import simulated
@@ -43,9 +43,9 @@ class CoefficientPlan(ConditionalPlan):
         return TTest(root, n - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> relations.Regression:
         root = math.copysign(math.sqrt(abs(float(self.effect))), float(self.effect))
-        return relations.draw_regression(world, count, sizes[0], self.predictors, 1, root)
+        return relations.draw_regression(population, count, sizes[0], self.predictors, 1, root)
 
     @override
     def analyse(self, data: relations.Regression, way: str = "") -> simulated.Found:

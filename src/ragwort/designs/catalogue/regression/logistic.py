@@ -16,12 +16,12 @@ from ragwort.designs.catalogue.proportions.common import proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import DEMIDENKO, HSIEH
 from ragwort.stats import simulated
@@ -109,10 +109,10 @@ class LogisticPlan(StatisticPlan):
         return NormalTest(self.effect * np.sqrt(groups[0] / each))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> logistic.Explained:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> logistic.Explained:
         base, slope = float(special.logit(self.base)), float(self.effect)
         share = float(self.share) if self.binary else None
-        return logistic.draw_explained(world, count, sizes[0], base, slope, share, float(self.shared))
+        return logistic.draw_explained(population, count, sizes[0], base, slope, share, float(self.shared))
 
     @override
     def analyse(self, data: logistic.Explained, way: str = "") -> simulated.Found:

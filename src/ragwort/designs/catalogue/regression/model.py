@@ -14,9 +14,9 @@ from ragwort.designs.assumption import ALPHA, DROPOUT, POWER, TOTAL, Assumption,
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, power_of_f, row
+from ragwort.designs.phrases import Saying, or_more
 from ragwort.designs.protocol import FROM_F, InProtocol
 from ragwort.designs.refusals import RequestError, plain_number, refuse_where
-from ragwort.designs.saying import Saying, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COHEN_COHEN, NONCENTRAL_F_OF_REGRESSION
 from ragwort.stats import simulated
@@ -73,9 +73,9 @@ class ModelPlan(ConditionalPlan):
         return FTest(self.effect * groups[0], self.tested, groups[0] - self.predictors - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> relations.Regression:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> relations.Regression:
         root = float(np.sqrt(self.effect))
-        return relations.draw_regression(world, count, sizes[0], self.predictors, self.tested, root)
+        return relations.draw_regression(population, count, sizes[0], self.predictors, self.tested, root)
 
     @override
     def analyse(self, data: relations.Regression, way: str = "") -> simulated.Found:

@@ -88,12 +88,12 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         return NormalTest(away(self.effect, self.events(groups), n1, n2))
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> times.Times:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> times.Times:
         """Where only events are counted, everybody is watched until theirs."""
         hazard = 1.0 if self.by_events else float(self.hazard1)
         watched = (0.0, math.inf, 0.0)
         plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
-        return times.draw_times(world, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
+        return times.draw_times(population, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
 
     @override
     def analyse(self, data: times.Times, way: str = "") -> simulated.Found:

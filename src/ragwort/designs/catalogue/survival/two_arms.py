@@ -15,11 +15,11 @@ from ragwort.designs.catalogue.survival.assumptions import ARM1, ARM2, METHOD, S
 from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, shortest_follow_up, smallest_events
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
+from ragwort.designs.phrases import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, InProtocol
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
 from ragwort.designs.works import FREEDMAN, LACHIN, SCHOENFELD
 from ragwort.stats.noncentral import Number

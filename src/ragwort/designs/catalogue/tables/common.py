@@ -74,9 +74,9 @@ class ChiSquarePlan(StatisticPlan):
         return ChiSquareTest(np.asarray(self.effect) ** 2 * groups[0], self.df)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> counts.Categories:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Categories:
         """With the proportions planned, drawn out to this w; even ones where none are given."""
-        return counts.draw_categories(world, count, sizes[0], self.both_shares()[1])
+        return counts.draw_categories(population, count, sizes[0], self.both_shares()[1])
 
     def both_shares(self) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
         """Proportions without an effect and with this one, row by row."""

@@ -15,9 +15,9 @@ from ragwort.designs.catalogue.tables.common import DF, ChiSquare, ChiSquarePlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.drawn_out import shares_with
 from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_chi_square, row
+from ragwort.designs.phrases import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.protocol import FROM_CHI, InProtocol
 from ragwort.designs.refusals import RequestError, plain_percent
-from ragwort.designs.saying import MOST_LISTED, MOST_NAMED, Naming, Saying, degrees, numbered, or_more
 from ragwort.designs.works import NONCENTRAL_CHI_SQUARE
 from ragwort.stats.effects import w_of_fit
 

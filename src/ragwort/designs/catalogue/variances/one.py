@@ -13,9 +13,9 @@ from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, near_on
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import OneSample
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_1
 from ragwort.stats import simulated
@@ -57,9 +57,9 @@ class OneVariancePlan(StatisticPlan):
         return OneVarianceTest(np.exp(2 * np.asarray(self.effect)), groups[0] - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.OneSample:
-        drawn = world.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
-        return means.OneSample(self.null_sd * drawn, world.kept(drawn), 0.0)
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.OneSample:
+        drawn = population.outcomes(0.0, float(np.exp(self.effect)), (count, sizes[0]))
+        return means.OneSample(self.null_sd * drawn, population.kept(drawn), 0.0)
 
     @override
     def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:

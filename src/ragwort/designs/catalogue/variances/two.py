@@ -15,9 +15,9 @@ from ragwort.designs.catalogue.variances.common import FURTHEST, NORMAL, near_on
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.protocol import InProtocol
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
-from ragwort.designs.saying import Saying, is_down, looking_for, or_more
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ARMITAGE_BERRY, JOHNSON_2
 from ragwort.stats import simulated
@@ -69,9 +69,9 @@ class TwoVariancesPlan(StatisticPlan):
         return TwoVariancesTest(np.exp(2 * np.asarray(self.effect)), n2 - 1, n1 - 1)
 
     @override
-    def draw(self, sizes: tuple[int, ...], world: simulated.Population, count: int) -> means.Groups:
+    def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Groups:
         sd1 = 1.0 if self.sd1 is None else self.sd1
-        return means.draw_groups(world, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
+        return means.draw_groups(population, count, sizes, (0.0, 0.0), (sd1, sd1 * float(np.exp(self.effect))), 0.0)
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:

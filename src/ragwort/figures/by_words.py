@@ -22,8 +22,8 @@ from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.resources import limit_of
 from ragwort.study.results.whatif import NUMERIC
+from ragwort.study.words.lists import ends_in
 from ragwort.study.words.numbers import NumberError
-from ragwort.study.words.several import ends_in
 
 _STEERED = {
     "Curve": ("y", "x", "family", "kept", "pin"),

@@ -7,7 +7,7 @@ import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from ragwort.cli.said import BadInput
+from ragwort.cli.output import BadInput
 from ragwort.files import FileError, read_plain
 from ragwort.files.reading import size_text
 
@@ -73,7 +73,7 @@ def _noted(odd: list[_NoNumber], words: str) -> _NoNumber:
 
 def study_in(source: str) -> Study:
     """The study in a file, or one made of a request."""
-    from ragwort.figures.wanted import study_of_request
+    from ragwort.figures.by_words import study_of_request
     from ragwort.study.document.files import SUFFIX, read_study
 
     if Path(source).suffix == SUFFIX:
@@ -86,7 +86,7 @@ def study_in(source: str) -> Study:
 
 def aim_called(study: Study, name: str) -> Aim:
     """The aim of this name, or of this number, counting from 1. Raises `NotWanted`."""
-    from ragwort.figures.wanted import aim_named
+    from ragwort.figures.by_words import aim_named
 
     if name.isdecimal() and len(name) < 9 and 0 < int(name) <= len(study.aims):
         return study.aims[int(name) - 1]

@@ -12,8 +12,8 @@ import ragwort
 from ragwort.rehearsal.by_size import Needed
 from ragwort.rehearsal.departures import NONE, Departing, in_words
 from ragwort.rehearsal.planned import Planned
-from ragwort.rehearsal.saying import verdict
 from ragwort.rehearsal.tally import Tally
+from ragwort.rehearsal.verdicts import verdict
 
 
 def asked_as_json(asked: Departing) -> dict[str, Any]:
