@@ -12,7 +12,7 @@ from ragwort.designs import all_designs, answer_request
 
 FOLDER = Path(__file__).parents[1] / "reference"
 KNOWN = {design.id for design in all_designs()}
-FIELDS_OF_N = ("groups", "clusters", "first", "steady")
+FIELDS_OF_N = ("groups", "clusters", "first", "steady", "looks")
 
 
 def _cases() -> list[dict[str, Any]]:
@@ -51,5 +51,11 @@ def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
             assert answer["details"][name] == value
         elif value is None:
             assert answer["details"][name] is None
+        elif isinstance(value, list):
+            found = answer["details"][name]
+            assert [each is None for each in found] == [each is None for each in value]
+            assert [each for each in found if each is not None] == pytest.approx(
+                [each for each in value if each is not None], rel=1e-7, abs=1e-9
+            )
         else:
             assert answer["details"][name] == pytest.approx(value, rel=1e-7, abs=1e-12)

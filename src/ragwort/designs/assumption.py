@@ -13,7 +13,7 @@ from ragwort.designs.refusals import RequestError, plain_number, said
 # second group for each one of the first, as a bare number, as one of a few words, as yes or no (whose two `choices`
 # say what no and yes mean), as several numbers, as rows of equally many numbers, or as a list of named values.
 Kind = Literal["measured", "share", "rate", "count", "ratio", "number", "choice", "switch", "list", "table", "records"]
-Group = Literal["Effect", "Error rates", "Sample", "Structure"]
+Group = Literal["Effect", "Error rates", "Sample", "Structure", "Looks"]
 
 
 @dataclass(frozen=True)

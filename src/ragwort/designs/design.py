@@ -235,6 +235,10 @@ class Design:
         return {}
 
     def plan(self, values: Values, find: str) -> Plan:
+        """The settled comparison as it is planned, interim analyses included. See `comparison`."""
+        return self.comparison(values, find)
+
+    def comparison(self, values: Values, find: str) -> Plan:
         """The settled comparison. `values` are checked one by one; raises `RequestError` on contradictions."""
         raise NotImplementedError
 

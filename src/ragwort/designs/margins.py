@@ -169,6 +169,9 @@ class WithMargins(Design):
 
     @override
     def idle_names(self, values: Values) -> frozenset[str]:
+        return super().idle_names(values) | self._without_say(values)
+
+    def _without_say(self, values: Values) -> frozenset[str]:
         kind = self.hypothesis(values)
         if kind == "difference":
             return frozenset({"margin", "margin_low", "margin_high", "better"})
@@ -180,7 +183,7 @@ class WithMargins(Design):
     def refuse_idle(self, given: Values, find: str) -> None:
         kind = self.hypothesis(given)
         for name in given:
-            if name in self.idle_names(given) - {"direction"} and not (name == "margin" and find == "margin"):
+            if name in self._without_say(given) - {"direction"} and not (name == "margin" and find == "margin"):
                 raise RequestError(name, f"{name} has no say where {kind} is to be shown: leave it out.")
         if find == "margin" and kind == "difference":
             raise RequestError("hypothesis", "A margin is found for superiority, non-inferiority or equivalence.")

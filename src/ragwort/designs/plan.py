@@ -176,6 +176,19 @@ class Plan:
         """The largest step that is looked at for a sample size."""
         return self.counting.highest
 
+    @property
+    def searched_as(self) -> Self:
+        """The plan whose power is searched: one that is quicker to ask, where that has the same answer."""
+        return self
+
+    def as_asked(self, asked: Plan) -> Self:
+        """This plan, which was found by `searched_as`, as it was `asked` for."""
+        return self
+
+    def times_of(self, fractions: tuple[float, ...], groups: Sizes) -> list[float] | None:
+        """When these shares of the information are expected, in the study's time; None where nothing says that."""
+        return None
+
     def smallest_sizes(self) -> Sizes | None:
         """The smallest sizes whose power reaches the target; None where none that is looked at does."""
         return self.counting.smallest(self.power, self.target)

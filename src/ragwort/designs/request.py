@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from difflib import get_close_matches
 from typing import Any
 
 from ragwort.base.lazily import np
 from ragwort.base.wording import one_of
+from ragwort.designs import looks
 from ragwort.designs.beyond import beyond_asked
 from ragwort.designs.design import Design, Way, design_named
 from ragwort.designs.kinds import EquivalencePlan
 from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
-from ragwort.designs.refusals import RequestError, plain_number, said
+from ragwort.designs.refusals import NotAttainable, RequestError, plain_number, said
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import (
     Answer,
@@ -126,6 +127,8 @@ def _checked(design: Design, assumptions: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _unknown_name(design: Design, name: str, known: list[str]) -> str:
+    if no_looks := looks.refusal(design, name):
+        return no_looks
     near = get_close_matches(name, known, n=1, cutoff=0.5)
     hint = f"Did you mean {near[0]!r}?" if near else f"It has {one_of(known)}."
     return f"{design.id} has no assumption {said(name)}. {hint}"
@@ -204,7 +207,7 @@ def _with_defaults(design: Design, values: dict[str, Any]) -> dict[str, Any]:
 
 def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tuple[Sizes, Plan]:
     if find == "n":
-        return find_sizes(plan, design.unknown_of("effect", values)), plan
+        return _searched(plan, lambda sought: (find_sizes(sought, design.unknown_of("effect", values)), plan))
     ways = design.given_sizes(values, plan)
     sizes, solved = _solve_at(design, find, values, plan, plan.better(ways))
     # The split with the larger power is one thing at the values typed, and may be another at what is found.
@@ -214,6 +217,24 @@ def _solve(design: Design, find: str, values: dict[str, Any], plan: Plan) -> tup
 
 
 def _solve_at(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
+    if find in ("alpha", "power"):
+        return _solved_at(design, find, values, plan, sizes)
+    return _searched(plan, lambda sought: _solved_at(design, find, values, sought, sizes))
+
+
+def _searched(plan: Plan, solve: Callable[[Plan], tuple[Sizes, Plan]]) -> tuple[Sizes, Plan]:
+    """What is found by the plan that is searched, as the plan that was asked for."""
+    sought = plan.searched_as
+    if sought is plan:
+        return solve(plan)
+    try:
+        sizes, solved = solve(sought)
+    except NotAttainable:
+        return solve(plan)  # which says so of the power that was asked for
+    return sizes, plan if solved is plan else solved.as_asked(plan)
+
+
+def _solved_at(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
     if find == "effect":
         both = plan.sides == "two" or isinstance(plan, EquivalencePlan)
         up = values["direction"] == "up" if both else plan.sides == "greater"
@@ -258,7 +279,7 @@ def as_json(answer: Answer) -> dict[str, Any]:
     """The answer as the contract prints it: plain numbers, lists and strings, all finite."""
     n: dict[str, Any] = {"total": answer.total, "groups": list(answer.groups), **answer.n_more}
     if answer.counted:  # how many people that takes is not said
-        n = {answer.counted: answer.total}
+        n = {answer.counted: answer.total, **{name: n[name] for name in ("looks",) if name in n}}
     if answer.enrol:
         n["enrol"] = list(answer.enrol)
     interval = answer.interval

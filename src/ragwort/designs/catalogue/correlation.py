@@ -181,7 +181,7 @@ class Correlation(OneSample):
         return {"rho": values["partial_r"]} if "partial_r" in values else {}
 
     @override
-    def plan(self, values: Values, find: str) -> CorrelationPlan:
+    def comparison(self, values: Values, find: str) -> CorrelationPlan:
         return CorrelationPlan(**self.basis(values, find), null_rho=values["null_rho"], method=values["method"])
 
     @override

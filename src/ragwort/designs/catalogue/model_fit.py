@@ -198,7 +198,7 @@ class ModelFit(OneSample):
         return Basis(**{**basis, "sides": "less" if down else "greater"})
 
     @override
-    def plan(self, values: Values, find: str) -> ModelFitPlan:
+    def comparison(self, values: Values, find: str) -> ModelFitPlan:
         return ModelFitPlan(**self.basis(values, find), null=values["null_rmsea"], df=_df(values))
 
     @override

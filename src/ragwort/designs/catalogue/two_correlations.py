@@ -165,7 +165,7 @@ class TwoCorrelations(TwoGroups):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> TwoCorrelationsPlan:
+    def comparison(self, values: Values, find: str) -> TwoCorrelationsPlan:
         return TwoCorrelationsPlan(**self.basis(values, find), rho1=values["rho1"])
 
     @override

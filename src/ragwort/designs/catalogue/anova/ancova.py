@@ -156,7 +156,7 @@ class Ancova(Cells):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> AncovaPlan:
+    def comparison(self, values: Values, find: str) -> AncovaPlan:
         groups, means = self.cells(values), () if find == "effect" else tuple(values.get("means", ()))
         if means and len(means) != groups:
             raise RequestError("groups", f"groups is {groups}, but there are {len(means)} means: make them agree.")

@@ -182,7 +182,7 @@ class Contrast(Cells):
         return len(values["coefficients"])
 
     @override
-    def plan(self, values: Values, find: str) -> ContrastPlan:
+    def comparison(self, values: Values, find: str) -> ContrastPlan:
         given = tuple(values["coefficients"])
         _need_contrast(given)
         own = () if find == "effect" else tuple(values.get("means", ()))

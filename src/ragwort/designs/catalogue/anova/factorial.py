@@ -244,7 +244,7 @@ class Factorial(Cells):
         return math.prod(values["levels"])
 
     @override
-    def plan(self, values: Values, find: str) -> FPlan:
+    def comparison(self, values: Values, find: str) -> FPlan:
         if "terms" in values and find == "n":
             return self._several(values)
         if "terms" in values and "f" not in values and "eta_squared" not in values and find != "effect":

@@ -164,7 +164,7 @@ class OneWay(Cells):
     approximation = "The calculation is exact where the outcome is normal with equal variances."
 
     @override
-    def plan(self, values: Values, find: str) -> OneWayPlan:
+    def comparison(self, values: Values, find: str) -> OneWayPlan:
         means = () if find == "effect" else tuple(values.get("means", ()))
         groups, sd = self.cells(values), values.get("sd", 1.0)
         if means and len(means) != groups:

@@ -205,7 +205,7 @@ class Repeated(Cells):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> RepeatedPlan:
+    def comparison(self, values: Values, find: str) -> RepeatedPlan:
         k, m, rho, epsilon = (values[name] for name in ("groups", "measurements", "correlation", "sphericity"))
         term = values["term"]
         if term != "within" and k < 2:

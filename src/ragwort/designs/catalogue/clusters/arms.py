@@ -12,8 +12,9 @@ from ragwort.base.lazily import np
 from ragwort.designs.assumption import rounded
 from ragwort.designs.catalogue.clusters.assumptions import FEW_CLUSTERS
 from ragwort.designs.catalogue.clusters.clustering import Clustering, checked_strata
-from ragwort.designs.design import Derived, Design, Values, Way
+from ragwort.designs.design import Derived, Values, Way
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.looks import WithLooks
 from ragwort.designs.phrases import (
     MOST_NAMED,
     Naming,
@@ -142,7 +143,7 @@ KNOWN_AS = (  # of both designs
 )
 
 
-class Clusters(Design):
+class Clusters(WithLooks):
     """What both designs share: arms of whole clusters."""
 
     sizes = (Way("clusters", ("clusters",)), Way("one total", ("n",)))
@@ -204,6 +205,12 @@ class Clusters(Design):
             raise RequestError(
                 "n", "With strata the size is given as whole clusters of arm 1 (clusters), not as participants (n)."
             )
+
+    @override
+    def refuse_looks(self, values: Values) -> None:
+        super().refuse_looks(values)
+        if "strata" in values:
+            raise RequestError("strata", "Interim analyses are after shares of clusters of one size: no strata.")
 
     @override
     def counting(self, values: Values) -> ByClusters | ByStrata | RealArms:

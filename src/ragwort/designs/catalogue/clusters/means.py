@@ -28,6 +28,7 @@ from ragwort.designs.catalogue.clusters.unknowns import FURTHER
 from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_z, row
+from ragwort.designs.looks import LOOKS
 from ragwort.designs.phrases import (
     IN_SDS,
     OF_VALUES,
@@ -136,6 +137,7 @@ class ClusterMeans(Clusters):
         distribution("t test on cluster-adjusted means", "z test on cluster-adjusted means"),
         *SAMPLE,
         *OF_CLUSTERS,
+        *LOOKS,
     )
     further = FURTHER
     ways = ((Way("one difference", ("difference",)),), SIZES_OF_CLUSTERS)
@@ -155,7 +157,7 @@ class ClusterMeans(Clusters):
     approximation = f"The t test is exact for clusters of equal size; z takes the variance as known. {_unequal}"
 
     @override
-    def plan(self, values: Values, find: str) -> ClusterMeansPlan:
+    def comparison(self, values: Values, find: str) -> ClusterMeansPlan:
         return ClusterMeansPlan(
             **self.basis(values, find),
             sd=values["sd"],

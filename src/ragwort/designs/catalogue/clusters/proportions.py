@@ -39,6 +39,7 @@ from ragwort.designs.catalogue.proportions.two import (
 )
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_t, power_of_two_t, row
+from ragwort.designs.looks import LOOKS
 from ragwort.designs.phrases import (
     OF_SHARES,
     Saying,
@@ -160,6 +161,7 @@ class ClusterProportions(Clusters):
         ),
         *SAMPLE,
         *OF_CLUSTERS,
+        *LOOKS,
     )
     further = FURTHER
     ways = ((Way("a proportion for each arm", ("proportion2",)),), SIZES_OF_CLUSTERS)
@@ -189,7 +191,7 @@ class ClusterProportions(Clusters):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> ClusterProportionsPlan:
+    def comparison(self, values: Values, find: str) -> ClusterProportionsPlan:
         no_difference(values, find)
         return ClusterProportionsPlan(
             **self.basis(values, find),

@@ -187,8 +187,8 @@ class CrossoverMeans(WithMargins):
     def effect_names(self) -> frozenset[str]:
         return frozenset({"difference", "mean_ratio"})
 
-    def plan(self, values: Values, find: str) -> Plan:
-        """See `Design.plan`. Raises `RequestError`."""
+    def comparison(self, values: Values, find: str) -> Plan:
+        """See `Design.comparison`. Raises `RequestError`."""
         logs = _is_log(values)
         plan = CrossoverPlan(**self.basis(values, find), sd=_spread(values), logs=logs)
         return self.with_margin(plan, _on_logs(values, find) if logs else values, find)

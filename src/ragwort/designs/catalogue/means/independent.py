@@ -27,6 +27,7 @@ from ragwort.designs.formula import (
     variance_of_mean,
 )
 from ragwort.designs.kinds import EdgedPlan, UnequalVariancesPlan
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.phrases import (
     IN_SDS,
@@ -142,7 +143,7 @@ class WelchPlan(UnequalVariancesPlan, TwoMeansPlan):
 
 
 @register
-class TwoMeans(WithMargins, TwoGroups):
+class TwoMeans(WithLooks, WithMargins, TwoGroups):
     """Two independent groups compared on a mean."""
 
     id = "two-means"
@@ -205,6 +206,7 @@ class TwoMeans(WithMargins, TwoGroups):
         RATIO,
         BALANCE,
         DROPOUT,
+        *LOOKS,
     )
     ways = (
         (Way("one difference", ("difference",)), Way("two means", ("mean1", "mean2"))),
@@ -235,7 +237,7 @@ class TwoMeans(WithMargins, TwoGroups):
         return {}
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         sd1, sd2 = _spreads(values)
         variance = self.variance(values)
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan

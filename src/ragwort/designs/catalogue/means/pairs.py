@@ -14,6 +14,7 @@ from ragwort.designs.catalogue.means.assumptions import DIFFERENCE, SD1, SD2
 from ragwort.designs.catalogue.means.single import KNOWN, NULL_MEAN, SingleMean, SingleMeanPlan
 from ragwort.designs.design import Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, claim
+from ragwort.designs.looks import LOOKS
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS
 from ragwort.designs.phrases import (
     IN_SDS,
@@ -146,6 +147,7 @@ class PairedMeans(SingleMean):
         POWER,
         replace(TOTAL, label="Pairs", words="{many}", help="The number of pairs analysed. Dropout is added on top."),
         DROPOUT,
+        *LOOKS,
     )
     ways = (
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),
@@ -176,7 +178,7 @@ class PairedMeans(SingleMean):
         return stated(values, "sd_difference", scatter_within_pairs(values), "sd1, sd2 and correlation make it")
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         spread = self.spread(values)
         scatter = {"sd1": spread, "sd2": spread, "correlation": 0.5}  # as `in_other_words` has it
         if {"sd1", "sd2", "correlation"} <= set(values):

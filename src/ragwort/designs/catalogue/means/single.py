@@ -25,6 +25,7 @@ from ragwort.designs.formula import (
     row,
 )
 from ragwort.designs.kinds import EdgedPlan
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.phrases import (
     IN_SDS,
@@ -119,7 +120,7 @@ class SingleMeanPlan(EdgedPlan):
         return {"difference": self.difference, "d": self.difference / self.sd, **self.margin_report()}
 
 
-class SingleMean(WithMargins, OneSample):
+class SingleMean(WithLooks, WithMargins, OneSample):
     """What the comparison of one mean and that of pairs share."""
 
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
@@ -131,7 +132,7 @@ class SingleMean(WithMargins, OneSample):
         raise NotImplementedError
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         known, reference = bool(values["sd_known"]), values.get("null_mean", 0.0)
         plan = SingleMeanPlan(**self.basis(values, find), sd=self.spread(values), known=known, reference=reference)
         return self.with_margin(plan, values, find)
@@ -230,6 +231,7 @@ class OneMean(SingleMean):
         POWER,
         TOTAL,
         DROPOUT,
+        *LOOKS,
     )
     ways = (
         (Way("one difference", ("difference",)), Way("mean and reference", ("mean", "null_mean"))),

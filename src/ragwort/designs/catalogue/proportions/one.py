@@ -24,6 +24,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import EdgedPlan, EquivalencePlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
@@ -37,7 +38,7 @@ _FLEISS = (FLEISS.at("chapter 2"),)
 
 
 @register
-class OneProportion(WithMargins, OneSample):
+class OneProportion(WithLooks, WithMargins, OneSample):
     """One proportion against a known one."""
 
     id = "one-proportion"
@@ -98,7 +99,9 @@ class OneProportion(WithMargins, OneSample):
         TOTAL,
         N_RULE,
         DROPOUT,
+        *LOOKS,
     )
+    looked_by = {"method": ("score",)}
     ways = ((Way("a proportion", ("proportion",)),), MARGIN_WAYS)
     elementwise = elementwise("proportion", "null_proportion")
     equivalence = TwoTestsPlan
@@ -128,7 +131,7 @@ class OneProportion(WithMargins, OneSample):
         return {}
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         if self.hypothesis(values) != "difference":
             return self._against(values, find)
         null = values["null_proportion"]

@@ -27,6 +27,7 @@ from ragwort.designs.catalogue.proportions.pairs_plan import ExactPairedPlan, Pa
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, claim, power_of_two_variances
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import Naming, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_NORMAL, WITHIN, InProtocol
@@ -51,7 +52,7 @@ _PROPORTION01 = _share(
 
 
 @register
-class PairedProportions(OneSample):
+class PairedProportions(WithLooks, OneSample):
     """Yes or no within pairs: before and after, left and right, matched people."""
 
     id = "paired-proportions"
@@ -125,7 +126,9 @@ class PairedProportions(OneSample):
         replace(TOTAL, label="Pairs", words="{many}", help="The number of pairs analysed. Dropout is added on top."),
         replace(N_RULE, help="Of the exact test only. " + N_RULE.help),
         DROPOUT,
+        *LOOKS,
     )
+    looked_by = {"method": ("asymptotic",)}
     ways = (
         (
             Way("discordant pairs", ("proportion10", "proportion01")),
@@ -156,7 +159,7 @@ class PairedProportions(OneSample):
     approximation = " ".join(accuracies.values())
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         values = _with_cells(values)
         by_shares = "proportion1" in values
         if find == "effect" and not by_shares and "proportion10" not in values:

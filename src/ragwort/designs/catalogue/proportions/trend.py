@@ -197,8 +197,8 @@ class TrendProportions(Cells):
         finds = super().finds_with(values)
         return tuple(find for find in finds if find != "effect") if "proportions" in values else finds
 
-    def plan(self, values: Values, find: str) -> TrendPlan:
-        """See `Design.plan`. Raises `RequestError`."""
+    def comparison(self, values: Values, find: str) -> TrendPlan:
+        """See `Design.comparison`. Raises `RequestError`."""
         scores = _scores(values, self.cells(values))
         if find == "effect" and "proportion1" not in values:
             raise RequestError("find", "find must be n, power or alpha where the proportions are stated one by one.")

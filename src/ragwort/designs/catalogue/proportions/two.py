@@ -24,6 +24,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_two_variances, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.phrases import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.plan import Plan
@@ -154,7 +155,7 @@ def difference_of_proportions(values: Values) -> Number:
 
 
 @register
-class TwoProportions(WithMargins, TwoGroups):
+class TwoProportions(WithLooks, WithMargins, TwoGroups):
     """Two independent groups compared on a proportion."""
 
     id = "two-proportions"
@@ -229,7 +230,9 @@ class TwoProportions(WithMargins, TwoGroups):
         BALANCE,
         replace(N_RULE, help="Of Fisher's exact test only. " + N_RULE.help),
         DROPOUT,
+        *LOOKS,
     )
+    looked_by = {"method": ("pooled", "unpooled", "arcsine")}
     ways = ((Way("a proportion for each group", ("proportion2",)),), MARGIN_WAYS)
     statements = (*RATIOS_OF_SHARES, *TwoGroups.statements)
     equivalence = TwoTestsPlan
@@ -265,7 +268,7 @@ class TwoProportions(WithMargins, TwoGroups):
         return {}
 
     @override
-    def plan(self, values: Values, find: str) -> Plan:
+    def comparison(self, values: Values, find: str) -> Plan:
         method = values["method"]
         if self.hypothesis(values) != "difference":
             if method not in METHODS:

@@ -150,7 +150,7 @@ class SignedRank(OneSample):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> SignedRankPlan:
+    def comparison(self, values: Values, find: str) -> SignedRankPlan:
         return SignedRankPlan(**self.basis(values, find), sd=values.get("sd"))
 
     @override

@@ -20,6 +20,7 @@ from ragwort.designs.catalogue.ranks.signed import D
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import IN_SDS, OF_VALUES, SPREAD, Saying, is_down, looking_for, or_more
 from ragwort.designs.protocol import BETWEEN, FROM_NORMAL, InProtocol
 from ragwort.designs.refusals import RequestError
@@ -176,7 +177,7 @@ class RankSumPlan(StatisticPlan):
 
 
 @register
-class RankSum(TwoGroups):
+class RankSum(WithLooks, TwoGroups):
     """Two independent groups, by the Wilcoxon-Mann-Whitney test."""
 
     id = "rank-sum"
@@ -228,6 +229,7 @@ class RankSum(TwoGroups):
         RATIO,
         BALANCE,
         DROPOUT,
+        *LOOKS,
     )
     ways = (
         (
@@ -252,7 +254,7 @@ class RankSum(TwoGroups):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> RankSumPlan:
+    def comparison(self, values: Values, find: str) -> RankSumPlan:
         shares = _shares_of(values)
         if find == "effect" and shares is not None:
             raise RequestError("proportions1", "From categories no effect can be found: state a d, or an SD.")

@@ -218,7 +218,7 @@ class OneRate(OneSample):
     approximation = " ".join(accuracies.values())
 
     @override
-    def plan(self, values: Values, find: str) -> OneRatePlan:
+    def comparison(self, values: Values, find: str) -> OneRatePlan:
         own = {"null": values["null_rate"], "exposure": values["exposure"]}
         basis = self.basis(values, find)
         if values["method"] == "exact":

@@ -26,6 +26,7 @@ from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
@@ -144,7 +145,7 @@ class TwoRatesPlan(StatisticPlan):
 
 
 @register
-class TwoRates(TwoGroups):
+class TwoRates(WithLooks, TwoGroups):
     """Two independent groups compared on how often something happens."""
 
     id = "two-rates"
@@ -212,6 +213,7 @@ class TwoRates(TwoGroups):
         RATIO,
         BALANCE,
         DROPOUT,
+        *LOOKS,
     )
     ways = ((Way("a rate for each group", ("rate2",)), Way("a rate ratio", ("rate_ratio",))),)
     elementwise = elementwise("rate2", "rate_ratio")
@@ -227,7 +229,7 @@ class TwoRates(TwoGroups):
     )
 
     @override
-    def plan(self, values: Values, find: str) -> TwoRatesPlan:
+    def comparison(self, values: Values, find: str) -> TwoRatesPlan:
         own = {name: values[name] for name in ("rate1", "exposure", "dispersion", "method")}
         return TwoRatesPlan(**self.basis(values, find), **own)
 

@@ -15,6 +15,7 @@ from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, 
 from ragwort.designs.catalogue.regression.common import F_SQUARED, PREDICTORS, ConditionalPlan, Model
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Root, claim, power_of_t, row
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import Naming, Saying, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_T, InProtocol
@@ -70,7 +71,7 @@ class CoefficientPlan(ConditionalPlan):
 
 
 @register
-class RegressionCoefficient(Model):
+class RegressionCoefficient(WithLooks, Model):
     """One coefficient of a regression, such as that of a moderator's product."""
 
     id = "regression-coefficient"
@@ -160,6 +161,7 @@ class RegressionCoefficient(Model):
         TOTAL,
         DROPOUT,
         PREDICTORS,
+        *LOOKS,
     )
     ways = (
         (
@@ -178,7 +180,7 @@ class RegressionCoefficient(Model):
         return {"partial_r": values["rho"], "predictors": values.get("predictors", 1)} if "rho" in values else {}
 
     @override
-    def plan(self, values: Values, find: str) -> CoefficientPlan:
+    def comparison(self, values: Values, find: str) -> CoefficientPlan:
         if values["predictors"] == 1 and np.any(values["r_squared_predictors"] > 0):
             raise RequestError("r_squared_predictors", "With one predictor there are no others: it must be 0.")
         return CoefficientPlan(**self.basis(values, find), predictors=values["predictors"])

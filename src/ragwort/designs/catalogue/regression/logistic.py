@@ -16,6 +16,7 @@ from ragwort.designs.catalogue.proportions.common import proportion
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
@@ -160,7 +161,7 @@ def _most(base: float, share: float | None, up: bool) -> float:
 
 
 @register
-class Logistic(OneSample):
+class Logistic(WithLooks, OneSample):
     """One coefficient of a logistic regression."""
 
     id = "logistic"
@@ -224,6 +225,7 @@ class Logistic(OneSample):
         DROPOUT,
         _PREDICTOR,
         _SHARED,
+        *LOOKS,
     )
     ways = ((Way("an odds ratio", ("odds_ratio",)), Way("two probabilities", ("probability2",))),)
     elementwise = elementwise("odds_ratio")
@@ -241,9 +243,9 @@ class Logistic(OneSample):
 
     @override
     def idle_names(self, values: Values) -> frozenset[str]:
-        if values.get("predictor", "normal") == "binary":
-            return frozenset({"probability"})
-        return frozenset({"probability1", "probability2", "share"})
+        binary = values.get("predictor", "normal") == "binary"
+        own = {"probability"} if binary else {"probability1", "probability2", "share"}
+        return super().idle_names(values) | own
 
     @override
     def unused_names(self, find: str) -> frozenset[str]:
@@ -251,7 +253,7 @@ class Logistic(OneSample):
         return super().unused_names(find) - {"probability2"}
 
     @override
-    def plan(self, values: Values, find: str) -> LogisticPlan:
+    def comparison(self, values: Values, find: str) -> LogisticPlan:
         own = {"base": _base(values), "binary": _is_binary(values), "share": values["share"]}
         found = find == "effect" and _is_binary(values) and "probability2" in values
         shared = values["r_squared_predictors"]

@@ -135,7 +135,7 @@ class RegressionOverall(Model):
         return {"r_squared": rounded(r**2), "predictors": 1} if r else {}
 
     @override
-    def plan(self, values: Values, find: str) -> ModelPlan:
+    def comparison(self, values: Values, find: str) -> ModelPlan:
         predictors = values["predictors"]
         return ModelPlan(**self.basis(values, find), tested=predictors, predictors=predictors)
 
@@ -220,7 +220,7 @@ class RegressionAdded(Model):
     derived = (Derived("Sample", "df1", "numerator df"), Derived("Sample", "df2", "denominator df"))
 
     @override
-    def plan(self, values: Values, find: str) -> ModelPlan:
+    def comparison(self, values: Values, find: str) -> ModelPlan:
         tested, predictors = values["tested"], values["predictors"]
         if tested > predictors:
             raise RequestError("tested", f"{tested} terms are tested, but the model has only {predictors} predictors.")

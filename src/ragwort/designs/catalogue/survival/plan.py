@@ -20,7 +20,7 @@ from ragwort.stats.noncentral import Number
 from ragwort.stats.search import one as search
 from ragwort.stats.simulated import survival as times
 from ragwort.stats.statistic import NormalTest
-from ragwort.stats.survival import by_freedman, by_schoenfeld, chance_of_event
+from ragwort.stats.survival import by_freedman, by_schoenfeld, chance_of_event, events_by
 
 _FURTHEST = 60.0  # log hazard ratio
 _FEW = 20  # events, under which the normal approximation is poor
@@ -64,6 +64,21 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
     @override
     def events_expected(self, groups: Sizes) -> Number | None:
         return None if self.by_events else self.events(groups)
+
+    @override
+    def times_of(self, fractions: tuple[float, ...], groups: Sizes) -> list[float] | None:
+        """When these shares of the events are expected under the planned effect."""
+        if self.by_events:
+            return None
+        end, shares = float(self.accrual + self.follow_up), np.ravel(groups)
+        hazards = [(n, hazard) for n, hazard in zip(shares, self.hazards(), strict=True)]
+
+        def seen(when: float) -> float:
+            accrual, loss, at = float(self.accrual), float(self.loss), np.array([when])
+            return sum(float(n * events_by(at, hazard, accrual, loss)[0]) for n, hazard in hazards)
+
+        whole = seen(end)
+        return [end if t >= 1 else search.close_in(seen, t * whole, fails=0.0, reaches=end) for t in fractions]
 
     def events(self, groups: Sizes) -> Number:
         """How many events are expected."""

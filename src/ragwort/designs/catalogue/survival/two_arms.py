@@ -15,6 +15,7 @@ from ragwort.designs.catalogue.survival.assumptions import ARM1, ARM2, METHOD, S
 from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, shortest_follow_up, smallest_events
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
+from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.phrases import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, InProtocol
@@ -33,7 +34,7 @@ _FIRST_ARM = frozenset({"median1", "survival1", "time", "hazard1"})
 
 
 @register
-class Survival(TwoGroups):
+class Survival(WithLooks, TwoGroups):
     """Two arms compared on the time until an event."""
 
     id = "survival"
@@ -86,6 +87,7 @@ class Survival(TwoGroups):
         BALANCE,
         DROPOUT,
         *SCHEDULE,
+        *LOOKS,
     )
     sizes = (*TwoGroups.sizes, Way("events", ("events",)))
     further = {
@@ -149,8 +151,8 @@ class Survival(TwoGroups):
         unused = super().unused_names(find) - self.stands_alone
         return unused | {"n", "n1", "n2"} if find == "events" else unused
 
-    def plan(self, values: Values, find: str) -> SurvivalPlan:
-        """See `Design.plan`. Raises `RequestError`."""
+    def comparison(self, values: Values, find: str) -> SurvivalPlan:
+        """See `Design.comparison`. Raises `RequestError`."""
         by_events = _by_events(values, find)
         own = {"method": values["method"], "by_events": by_events}
         basis = self.basis(values, find)

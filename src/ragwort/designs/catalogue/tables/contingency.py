@@ -107,7 +107,7 @@ class ChiSquareTable(ChiSquare):
         return {"table": table} if table else {}
 
     @override
-    def plan(self, values: Values, find: str) -> ChiSquarePlan:
+    def comparison(self, values: Values, find: str) -> ChiSquarePlan:
         if "table" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300).replace(crossed=True)
         table = np.array(values["table"], dtype=float)

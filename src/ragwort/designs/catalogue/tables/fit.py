@@ -106,7 +106,7 @@ class ChiSquareFit(ChiSquare):
         return {"null_proportions": known, "proportions": shares_with(effect, shares, known)}
 
     @override
-    def plan(self, values: Values, find: str) -> ChiSquarePlan:
+    def comparison(self, values: Values, find: str) -> ChiSquarePlan:
         if "null_proportions" not in values:
             return self._plan(values, find, None, None, math.nan, 1e300)
         null = np.array(values["null_proportions"], dtype=float)

@@ -128,7 +128,7 @@ class OneVariance(OneSample):
     approximation = "The calculation is exact where the outcome is normal."
 
     @override
-    def plan(self, values: Values, find: str) -> OneVariancePlan:
+    def comparison(self, values: Values, find: str) -> OneVariancePlan:
         return OneVariancePlan(**self.basis(values, find), null_sd=values["null_sd"])
 
     @override

@@ -150,7 +150,7 @@ class TwoVariances(TwoGroups):
     approximation = "The calculation is exact where the outcome is normal in both groups."
 
     @override
-    def plan(self, values: Values, find: str) -> TwoVariancesPlan:
+    def comparison(self, values: Values, find: str) -> TwoVariancesPlan:
         return TwoVariancesPlan(**self.basis(values, find), sd1=values.get("sd1"))
 
     @override

@@ -1,0 +1,361 @@
+"""Tests that look several times: bounds by spending, power, the drift that has a power, chances of ending at each look.
+
+Sources: Lan and DeMets, Biometrika 70 (1983), 659-663; of futility Pampallona, Tsiatis and Kim, Drug Inf J 35 (2001),
+1113-1121; Jennison and Turnbull (2000), chapters 7, 11 and 19. Directions are those of a test that looks upwards.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from typing import TYPE_CHECKING
+
+from scipy import special
+
+from ragwort.base import patience
+from ragwort.base.lazily import np
+from ragwort.stats.sequential import process
+from ragwort.stats.sequential.process import Alive
+from ragwort.stats.sequential.spending import Spending
+
+if TYPE_CHECKING:
+    from numpy.typing import NDArray
+
+NOTHING = 1e-300  # of an error rate: below it nothing is spent, and no bound is there to be crossed
+HIGHEST_DRIFT = 37.0  # at which every power is 1
+_ROOT = 1e-14  # of a root, how exactly it is found
+_STEPS = 200
+_ROUNDED = 1e-13  # of a power that is alpha but for rounding, whose drift is none
+_KNOTS = 25  # of the table that pictures read power with futility from
+
+
+class NoBounds(ValueError):
+    """No bounds are left that spend what is to be spent."""
+
+
+@dataclass(frozen=True)
+class Futility:
+    """Ending because little is left to be hoped for."""
+
+    binding: bool  # whether efficacy bounds rely on its being followed
+    spending: Spending
+
+
+@dataclass(frozen=True)
+class Ends:
+    """The chances of ending at each look."""
+
+    reject: NDArray[np.float64]
+    give_up: NDArray[np.float64]  # empty without futility
+
+
+@dataclass(frozen=True)
+class Bounds:
+    """The bounds at each look, and who goes on after each but the last."""
+
+    fractions: tuple[float, ...]
+    two_sided: bool
+    efficacy: tuple[float, ...]
+    futility: tuple[float, ...]  # empty where there are none
+    alive: tuple[Alive, ...]
+
+    def before(self, look: int) -> Alive | None:
+        """Who comes to a look, counted from 0; None of the first, to which all come."""
+        return self.alive[look - 1] if look else None
+
+    def power(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+        """The chance of crossing an efficacy bound under each drift."""
+        found = np.zeros(drifts.shape)
+        for look, (t, bound) in enumerate(zip(self.fractions, self.efficacy, strict=True)):
+            if math.isfinite(bound):
+                found += process.each_above(self.before(look), t, bound, drifts)
+                if self.two_sided:  # the other side, seen in a mirror
+                    found += process.each_above(self.before(look), t, bound, -drifts)
+        return found
+
+    def ends(self, drift: float) -> Ends:
+        """The chances of ending at each look under a drift."""
+        reject, give_up = [], []
+        for look, (t, bound) in enumerate(zip(self.fractions, self.efficacy, strict=True)):
+            before = self.before(look)
+            both = (drift, -drift) if self.two_sided else (drift,)
+            crossed = [process.above(before, t, bound, each) for each in both]
+            reject.append(sum(crossed) if math.isfinite(bound) else 0.0)
+            if self.futility:
+                low = self.futility[look]
+                last = look == len(self.fractions) - 1
+                gone = process.below(before, t, min(low, process.CUT * 5), drift) if low > -math.inf else 0.0
+                give_up.append(_alive(before, drift) - reject[-1] if last else gone)
+        return Ends(np.array(reject), np.array(give_up))
+
+
+def _alive(before: Alive | None, drift: float) -> float:
+    return 1.0 if before is None else float(before.under(drift).sum())
+
+
+@dataclass(frozen=True)
+class Looks:
+    """When a test looks, and how it spends its errors. `level` is alpha of one side."""
+
+    fractions: tuple[float, ...]
+    level: float
+    two_sided: bool
+    spending: Spending
+    futility: Futility | None = None
+
+    @cached_property
+    def spent(self) -> NDArray[np.float64]:
+        """Alpha of one side, spent up to each look."""
+        return self.spending.spent(self.fractions, self.level)
+
+    @property
+    def critical(self) -> float:
+        """The critical value of the test without looks."""
+        return -float(special.ndtri(self.level))
+
+    # --- the test without looks ---
+
+    def fixed_drift(self, power: NDArray[np.float64]) -> NDArray[np.float64]:
+        """The drift at which a normal test without looks has each power; at least 0 where it is two-sided."""
+        with np.errstate(invalid="ignore"):
+            found = special.ndtri(power) + self.critical
+        found = np.clip(found, -HIGHEST_DRIFT, HIGHEST_DRIFT)
+        return self._two_sided_drift(power, found) if self.two_sided else np.asarray(found)
+
+    def _two_sided_drift(self, power: NDArray[np.float64], start: NDArray[np.float64]) -> NDArray[np.float64]:
+        """Newton's method on the probit of power, from above, where it bends little."""
+        critical, found = self.critical, np.maximum(start, 0.0)
+        unknown = (power > 2 * self.level) & (power < 1)
+        low, high = np.zeros(found.shape), np.maximum(start, 1.0) + 1.0
+        for _ in range(200):
+            reached = self.fixed_power(found)
+            low, high = np.where(reached < power, found, low), np.where(reached < power, high, found)
+            slope = np.exp(-((found - critical) ** 2) / 2) - np.exp(-((found + critical) ** 2) / 2)
+            step = (reached - power) * math.sqrt(2 * math.pi) / np.maximum(slope, 1e-300)
+            better = found - step
+            better = np.where((better > low) & (better < high), better, (low + high) / 2)
+            moved = np.abs(better - found)
+            found = np.where(unknown, better, found)
+            if not np.any(unknown & (moved > 1e-15 * np.maximum(found, 1.0))):
+                break
+        return np.where(power <= 2 * self.level * (1 + _ROUNDED), 0.0, found)
+
+    def fixed_power(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+        """The power of the test without looks."""
+        found = special.ndtr(drifts - self.critical)
+        return np.asarray(found + special.ndtr(-drifts - self.critical) if self.two_sided else found)
+
+    def expected_share(self, ends: Ends) -> float:
+        """How much of the information a study that may end early is expected to take."""
+        gone = ends.reject + ends.give_up if len(ends.give_up) else ends.reject
+        early = gone[:-1]
+        return float(np.array(self.fractions[:-1]) @ early + 1 - early.sum())
+
+    # --- bounds ---
+
+    @property
+    def plain(self) -> Bounds:
+        """The bounds that do not rely on futility: where there is none, or where it does not bind."""
+        return _plain_bounds(self.fractions, self.level, self.two_sided, self.spending)
+
+    def bounds(self, drift: float) -> Bounds:
+        """All bounds, for a drift that is planned with. Raises `NoBounds`."""
+        if self.futility is None:
+            return self.plain
+        return self._with_futility(drift, 1 - self.power(drift))
+
+    # --- power ---
+
+    def power(self, drift: float) -> float:
+        """The chance of rejecting under a drift. Raises `NoBounds`."""
+        if drift >= HIGHEST_DRIFT:
+            return 1.0
+        if self.futility is None:
+            return float(self.plain.power(np.array([drift]))[0])
+        return 1 - _missed(self, drift)
+
+    def powers(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+        """`power` for many drifts at once; with futility read from a table of it, right to about 1e-6."""
+        flat = np.clip(drifts.ravel(), -HIGHEST_DRIFT, HIGHEST_DRIFT)
+        if self.futility is None:
+            found = self.plain.power(flat)
+        elif len(set(flat.tolist())) <= 8:
+            found = np.array([self.power(float(each)) for each in flat])
+        else:
+            found = _table(self)(flat)
+        return np.where(flat >= HIGHEST_DRIFT, 1.0, np.clip(found, 0.0, 1.0)).reshape(drifts.shape)
+
+    def drift_for(self, power: float) -> float:
+        """The drift that has this power; -inf or inf where every drift has more, or less. Raises `NoBounds`."""
+        return _drift_for(self, power)
+
+    # --- with futility ---
+
+    def type_two_left(self, drift: float, beta: float) -> float:
+        """By how much more is missed than `beta`, where futility spends that much of it."""
+        bounds = self._with_futility(drift, beta)
+        *_, before_last = self._given_up(beta)
+        missed = process.below(bounds.before(len(self.fractions) - 1), 1.0, min(bounds.efficacy[-1], 40.0), drift)
+        return missed + before_last - beta
+
+    def _given_up(self, beta: float) -> tuple[float, ...]:
+        """The type II error spent by futility at each look but the last."""
+        assert self.futility is not None
+        if len(self.fractions) == 1:
+            return (0.0,)
+        return tuple(self.futility.spending.spent(self.fractions, beta)[:-1])
+
+    def _with_futility(self, drift: float, beta: float) -> Bounds:
+        """Bounds look by look: efficacy without an effect, futility under the drift."""
+        assert self.futility is not None
+        binding, alive = self.futility.binding, []
+        efficacy, futility = [], []
+        gone, before = 0.0, None
+        for look, (t, spent) in enumerate(zip(self.fractions, self._given_up(beta), strict=False)):
+            high = self._efficacy(before, look) if binding else self.plain.efficacy[look]
+            low = _futility_bound(before, t, spent - gone, drift, high)
+            gone = spent
+            efficacy.append(high)
+            futility.append(low)
+            before = _going_on(before, t, low, high, self.fractions[look + 1])
+            alive.append(before)
+        last = len(self.fractions) - 1
+        efficacy.append(self._efficacy(before, last) if binding else self.plain.efficacy[last])
+        return Bounds(self.fractions, False, tuple(efficacy), (*futility, efficacy[-1]), tuple(alive))
+
+    def _efficacy(self, before: Alive | None, look: int) -> float:
+        return _efficacy_bound(before, self.fractions[look], _increment(self.spent, look))
+
+
+def _increment(spent: NDArray[np.float64], look: int) -> float:
+    return float(spent[look] - (spent[look - 1] if look else 0.0))
+
+
+def _going_on(before: Alive | None, t: float, low: float, high: float, following: float) -> Alive:
+    return process.first(t, low, high, following) if before is None else before.going_on(t, low, high, following)
+
+
+def _efficacy_bound(before: Alive | None, t: float, spends: float) -> float:
+    if spends <= NOTHING:
+        return math.inf
+    found = process.bound_above(before, t, spends)
+    if found == -math.inf:
+        raise NoBounds("too little is left without an effect to spend alpha on")
+    return found
+
+
+def _futility_bound(before: Alive | None, t: float, spends: float, drift: float, highest: float) -> float:
+    if spends <= NOTHING:
+        return -math.inf
+    return min(process.bound_below(before, t, spends, drift), highest)
+
+
+@lru_cache(maxsize=64)
+def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, spending: Spending) -> Bounds:
+    spent = spending.spent(fractions, level)
+    efficacy: list[float] = []
+    alive: list[Alive] = []
+    before = None
+    for look, t in enumerate(fractions):
+        patience.check()
+        efficacy.append(_efficacy_bound(before, t, _increment(spent, look)))
+        if look < len(fractions) - 1:
+            low = -efficacy[-1] if two_sided else -math.inf
+            before = _going_on(before, t, low, efficacy[-1], fractions[look + 1])
+            alive.append(before)
+    return Bounds(fractions, two_sided, tuple(efficacy), (), tuple(alive))
+
+
+@lru_cache(maxsize=512)
+def _missed(looks: Looks, drift: float) -> float:
+    """The smallest type II error that its own futility bounds leave, sought from that without futility on."""
+    patience.check()
+    low = max(1 - float(looks.plain.power(np.array([drift]))[0]), 1e-12)
+
+    def over(beta: float) -> float:
+        return looks.type_two_left(drift, beta)
+
+    at_low = over(low)
+    while at_low < 0 and low > 1e-200:  # rounding, or efficacy bounds that binding futility lowers
+        low /= 2
+        at_low = over(low)
+    return low if at_low <= 0 else _next_root(over, low, at_low)
+
+
+def _next_root(over: Callable[[float], float], low: float, at_low: float) -> float:
+    """The first place above `low` where a function of (0, 1) that is above 0 there comes down to it."""
+    high = low
+    while True:
+        low, high = high, min(high + max(1.2 * at_low, 1e-3 * high), (1 + high) / 2)
+        if (at_high := over(high)) < 0:
+            return _between(over, low, at_low, high, at_high)
+        at_low = at_high
+        if 1 - high < 1e-15:
+            return 1.0
+
+
+def _between(f: Callable[[float], float], low: float, at_low: float, high: float, at_high: float) -> float:
+    """The root between two ends of unlike sign: secants as long as they stay between, halves where not."""
+    last, at_last, now, at_now = high, at_high, low, at_low
+    for _ in range(_STEPS):
+        better = now - at_now * (now - last) / (at_now - at_last) if at_now != at_last else now
+        if not min(low, high) < better < max(low, high):
+            better = (low + high) / 2
+        last, at_last, now = now, at_now, better
+        at_now = f(now)
+        if (at_now < 0) == (at_low < 0):
+            low, at_low = now, at_now
+        else:
+            high = now
+        if at_now == 0 or abs(now - last) <= _ROOT * max(abs(now), _ROOT):
+            break
+    return now
+
+
+@lru_cache(maxsize=256)
+def _drift_for(looks: Looks, power: float) -> float:
+    """From the drift without looks on, which is a little too small."""
+
+    def short(drift: float) -> float:
+        if looks.futility is None:
+            return _probit(float(looks.plain.power(np.array([drift]))[0])) - _probit(power)
+        return -looks.type_two_left(drift, 1 - power)
+
+    if looks.two_sided and short(0.0) >= 0:
+        return -math.inf
+    start = float(looks.fixed_drift(np.array([power]))[0])
+    at_start = short(start)
+    step, end = (0.05, HIGHEST_DRIFT) if at_start < 0 else (-0.05, 0.0 if looks.two_sided else -HIGHEST_DRIFT)
+    while True:
+        there = min(start + step, end) if step > 0 else max(start + step, end)
+        at_there = short(there)
+        if (at_there < 0) != (at_start < 0):
+            return _between(short, start, at_start, there, at_there)
+        if there == end:
+            return math.copysign(math.inf, step)
+        start, at_start, step = there, at_there, step * 3
+
+
+def _probit(power: float) -> float:
+    return float(special.ndtri(min(max(power, 1e-300), 1 - 1e-16)))
+
+
+class _Table:
+    """Power with futility against the drift: its probit, which is nearly straight, between knots."""
+
+    def __init__(self, looks: Looks) -> None:
+        from scipy.interpolate import CubicSpline
+
+        drifts = looks.critical + np.linspace(-5.0, 5.0, _KNOTS)
+        power = np.array([looks.power(float(each)) for each in drifts])
+        self._probit = CubicSpline(drifts, special.ndtri(np.clip(power, 1e-300, 1 - 1e-16)))
+
+    def __call__(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+        return np.asarray(special.ndtr(self._probit(drifts)))
+
+
+@lru_cache(maxsize=16)
+def _table(looks: Looks) -> _Table:
+    return _Table(looks)
