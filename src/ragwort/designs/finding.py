@@ -14,6 +14,7 @@ from ragwort.base import patience
 from ragwort.base.lazily import np
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import CountsPlan, StatisticPlan, UnequalVariancesPlan
+from ragwort.designs.looks import LookedPlan
 from ragwort.designs.many import Columns, all_allowed, at_once, better, count_of, taken
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
@@ -194,6 +195,8 @@ def _together(design: Design, find: str, values: Mapping[str, Any], columns: Col
     numbers = {name: column[rows] for name, column in columns.items() if name not in sizes}
     plan = at_once(design, force, numbers, _asked(find))
     if plan is None or isinstance(plan, CountsPlan | UnequalVariancesPlan) or not plan.counting.settles_sizes:
+        return None
+    if isinstance(plan, LookedPlan) and plan.drawn_from_table:
         return None
     if find == "effect" and any(plan.nearest(up) != 0 for up in (True, False)):
         return None  # not searched from none on

@@ -52,6 +52,11 @@ class LookedPlan(Plan):
         return self.looks.at(float(upper_tail(self.alpha, self.sides)), self.sides == "two")
 
     @property
+    def drawn_from_table(self) -> bool:
+        """Whether many powers at once are good enough for pictures only."""
+        return self.looks is not None and self.looks.futility is not None
+
+    @property
     def without_looks(self) -> Self:
         """The same comparison with one analysis at the end."""
         return self.replace(looks=None)

@@ -28,7 +28,7 @@ HIGHEST_DRIFT = 37.0  # at which every power is 1
 _ROOT = 1e-14  # of a root, how exactly it is found
 _STEPS = 200
 _ROUNDED = 1e-13  # of a power that is alpha but for rounding, whose drift is none
-_KNOTS = 25  # of the table that pictures read power with futility from
+_KNOTS = 37  # of the table that pictures read power with futility from
 
 
 class NoBounds(ValueError):
@@ -177,7 +177,7 @@ class Looks:
         return 1 - _missed(self, drift)
 
     def powers(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
-        """`power` for many drifts at once; with futility read from a table of it, right to about 1e-6."""
+        """`power` for many drifts at once; with futility read from a table of it, right to about 0.001."""
         flat = np.clip(drifts.ravel(), -HIGHEST_DRIFT, HIGHEST_DRIFT)
         if self.futility is None:
             found = self.plain.power(flat)
@@ -196,15 +196,13 @@ class Looks:
     def type_two_left(self, drift: float, beta: float) -> float:
         """By how much more is missed than `beta`, where futility spends that much of it."""
         bounds = self._with_futility(drift, beta)
-        *_, before_last = self._given_up(beta)
+        before_last = sum(self._given_up(beta)[-1:])
         missed = process.below(bounds.before(len(self.fractions) - 1), 1.0, min(bounds.efficacy[-1], 40.0), drift)
         return missed + before_last - beta
 
     def _given_up(self, beta: float) -> tuple[float, ...]:
         """The type II error spent by futility at each look but the last."""
         assert self.futility is not None
-        if len(self.fractions) == 1:
-            return (0.0,)
         return tuple(self.futility.spending.spent(self.fractions, beta)[:-1])
 
     def _with_futility(self, drift: float, beta: float) -> Bounds:
@@ -269,7 +267,7 @@ def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, s
 
 
 @lru_cache(maxsize=512)
-def _missed(looks: Looks, drift: float) -> float:
+def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
     """The smallest type II error that its own futility bounds leave, sought from that without futility on."""
     patience.check()
     low = max(1 - float(looks.plain.power(np.array([drift]))[0]), 1e-12)
@@ -281,22 +279,24 @@ def _missed(looks: Looks, drift: float) -> float:
     while at_low < 0 and low > 1e-200:  # rounding, or efficacy bounds that binding futility lowers
         low /= 2
         at_low = over(low)
-    return low if at_low <= 0 else _next_root(over, low, at_low)
+    return low if at_low <= 0 else _next_root(over, low, at_low, exactly)
 
 
-def _next_root(over: Callable[[float], float], low: float, at_low: float) -> float:
+def _next_root(over: Callable[[float], float], low: float, at_low: float, exactly: float) -> float:
     """The first place above `low` where a function of (0, 1) that is above 0 there comes down to it."""
     high = low
     while True:
         low, high = high, min(high + max(1.2 * at_low, 1e-3 * high), (1 + high) / 2)
         if (at_high := over(high)) < 0:
-            return _between(over, low, at_low, high, at_high)
+            return _between(over, low, at_low, high, at_high, exactly)
         at_low = at_high
         if 1 - high < 1e-15:
             return 1.0
 
 
-def _between(f: Callable[[float], float], low: float, at_low: float, high: float, at_high: float) -> float:
+def _between(
+    f: Callable[[float], float], low: float, at_low: float, high: float, at_high: float, exactly: float = _ROOT
+) -> float:
     """The root between two ends of unlike sign: secants as long as they stay between, halves where not."""
     last, at_last, now, at_now = high, at_high, low, at_low
     for _ in range(_STEPS):
@@ -309,7 +309,7 @@ def _between(f: Callable[[float], float], low: float, at_low: float, high: float
             low, at_low = now, at_now
         else:
             high = now
-        if at_now == 0 or abs(now - last) <= _ROOT * max(abs(now), _ROOT):
+        if at_now == 0 or abs(now - last) <= exactly * max(abs(now), exactly):
             break
     return now
 
@@ -343,17 +343,31 @@ def _probit(power: float) -> float:
 
 
 class _Table:
-    """Power with futility against the drift: its probit, which is nearly straight, between knots."""
+    """Power with futility against the drift: its probit between knots, for pictures."""
 
     def __init__(self, looks: Looks) -> None:
-        from scipy.interpolate import CubicSpline
+        from scipy.interpolate import PchipInterpolator
 
-        drifts = looks.critical + np.linspace(-5.0, 5.0, _KNOTS)
-        power = np.array([looks.power(float(each)) for each in drifts])
-        self._probit = CubicSpline(drifts, special.ndtri(np.clip(power, 1e-300, 1 - 1e-16)))
+        drifts = np.linspace(0.0, looks.critical + 4.5, _KNOTS)
+        self._probit = PchipInterpolator(
+            drifts, [_probit(1 - _missed_roughly(looks, each)) for each in drifts.tolist()]
+        )
 
     def __call__(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
-        return np.asarray(special.ndtr(self._probit(drifts)))
+        against = np.minimum(drifts, 0.0) * float(self._probit(0.0, 1))  # straight on, where power is below alpha
+        return np.asarray(special.ndtr(self._probit(np.maximum(drifts, 0.0)) + against))
+
+
+def _knots(looks: Looks, drifts: NDArray[np.float64]) -> list[float]:
+    return [_probit(1 - _missed_roughly(looks, float(each))) for each in drifts]
+
+
+def _missed_roughly(looks: Looks, drift: float) -> float:
+    """To six digits; all, where so many give up that nothing is left to reject."""
+    try:
+        return _missed(looks, drift, 1e-7)
+    except NoBounds:
+        return 1.0
 
 
 @lru_cache(maxsize=16)
