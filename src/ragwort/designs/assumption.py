@@ -66,6 +66,7 @@ class Assumption:
     usual: str = ""  # usual values and their source
     required: bool = False  # has no default and is not one of several ways to state something
     in_ledger: bool = True
+    in_table: bool = False  # the ledger has a table for it, with others
     adds_to_one: bool = False  # shares of a whole: of a list, a table, or the entries' `share`
     adds_to_zero: bool = False  # the numbers of a list: what compares, and says nothing of the level
     timed: Literal["", "time", "per"] = ""  # in the study's unit of time; so many per unit

@@ -300,13 +300,18 @@ class Design:
         """What a study can name of what the design is made of; stand-ins until it does."""
         return (Naming("groups", "Groups", self.group_words),) if self.group_words else ()
 
+    def looks_saying(self, values: Values) -> str:
+        """The interim analyses, as part of the sentence; empty where none are planned."""
+        return ""
+
     def saying(self, values: Values, find: str) -> Saying:
         """The parts of the design's sentence. `values` are those in force, choices included."""
         raise NotImplementedError
 
     def sentence(self, values: Values, find: str, finished: bool = False, planned_on: str = "") -> str:
         """The design in one sentence that answers the question, with a `{token}` for each value (see `saying`)."""
-        said = replace(self.saying(values, find), planned_on="" if find == "effect" else planned_on)
+        planned_on = "" if find == "effect" else planned_on
+        said = replace(self.saying(values, find), planned_on=planned_on, looks=self.looks_saying(values))
         return sentence_for(said, find, finished, self.enrolment(values).needed)
 
     def claim(self, values: Values) -> Claim:

@@ -56,6 +56,12 @@ class Saying:
     verb: str = "detect"  # what the study is to do with the effect: `show` that something is so
     aside: tuple[Aside, ...] = ()  # in brackets after the effect, or after what is taken to be true
     planned_on: str = ""  # one of `PLANNED_ON`
+    looks: str = ""  # interim analyses: `one interim analysis after 64 and O'Brien–Fleming-type spending`
+
+    @property
+    def with_looks(self) -> str:
+        """What follows the sizes: the interim analyses between commas."""
+        return f", with {self.looks}," if self.looks else ""
 
     def detected(self, joined: str, told: Collection[str] = ()) -> str:
         """The effect, what is taken to be true `joined` to it, and asides on what has not been told already."""
@@ -72,9 +78,9 @@ class Saying:
 
 _APART = (" with ", " where ", ", adjusted for")  # after which the power is set off by a comma
 _WAITING = {  # unknowns that are waited for, not recruited
-    "events": "Wait for {s.sizes} to {s.verb} {effect}{power}, {using}.",
-    "follow_up": "Recruit {s.sizes}, and watch the last of them for {{follow_up}}, to {s.verb} {effect}{power}, "
-    "{using}.",
+    "events": "Wait for {s.sizes}{s.with_looks} to {s.verb} {effect}{power}, {using}.",
+    "follow_up": "Recruit {s.sizes}{s.with_looks}, and watch the last of them for {{follow_up}}, to {s.verb} "
+    "{effect}{power}, {using}.",
 }
 
 
@@ -91,29 +97,31 @@ def sentence_for(saying: Saying, find: str, finished: bool = False, recruiting_m
     apart = saying.is_planned_on or any(word in effect for word in _APART)
     power = f"{',' if apart else ''} with {least}{{power}} power"
     has = "had" if finished else "has"
+    given = f"With {saying.sizes}, {saying.looks}," if saying.looks else f"With {saying.sizes},"
     if find in ("power", "margin"):
         test = f"{saying.test} at alpha {{alpha}}{aside}"
-        return f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {effect}."
+        return f"{given} {test} {has} {{power}} power to {saying.verb} {effect}."
     if find == "alpha":
         to_detect = f"{{power}} power to {saying.verb} {effect} at alpha {{alpha}}"
-        return f"With {saying.sizes}, {saying.test}{aside} {has} {to_detect}."
+        return f"{given} {saying.test}{aside} {has} {to_detect}."
     if find == "effect":
-        return f"{saying.sizes} {'could have shown' if finished else 'can show'} {effect}{power}, {using}."
+        can = "could have shown" if finished else "can show"
+        return f"{saying.sizes}{saying.with_looks} {can} {effect}{power}, {using}."
     if find == "icc":
         test = f"{saying.test} at alpha {{alpha}}{aside}"
         return (
-            f"With {saying.sizes}, {test} {has} {{power}} power to {saying.verb} {effect}, as long as the "
+            f"{given} {test} {has} {{power}} power to {saying.verb} {effect}, as long as the "
             "intracluster correlation is at most {icc}."
         )
     if find in _WAITING:
-        return _WAITING[find].format(s=saying, effect=effect, power=power, using=using)
+        return _WAITING[find].format(s=saying, effect=effect, power=power, using=using).replace(",, and", ", and")
     if finished:
-        return f"{saying.sizes} would have been needed to {saying.verb} {effect}{power}, {using}."
+        return f"{saying.sizes}{saying.with_looks} would have been needed to {saying.verb} {effect}{power}, {using}."
     sizes = saying.sizes
     if recruiting_more and sizes.startswith("{n}"):
         analysed = sizes.replace("{n}", "{n.count}", 1)
-        sizes = f"{{to_recruit}} so that {analysed} are analysed,"
-    return f"Recruit {sizes} to {saying.verb} {effect}{power}, {using}."
+        sizes = f"{{to_recruit}} so that {analysed} are analysed{'' if saying.looks else ','}"
+    return f"Recruit {sizes}{saying.with_looks} to {saying.verb} {effect}{power}, {using}."
 
 
 def name_tokens(key: str, count: int) -> str:

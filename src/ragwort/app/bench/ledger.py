@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from ragwort.app.bench.ledger_row import Row
+from ragwort.app.bench.looks_table import LooksTable
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.widgets import Wrapped, discard, label, link
 from ragwort.app.session.session import Session
@@ -27,7 +28,8 @@ from ragwort.study.results.outcome import Outcome, idle_names, to_enrol, values_
 from ragwort.study.words.found import is_nominal
 from ragwort.study.words.numbers import count_text, with_unit
 
-GROUPS = ("Effect", "Error rates", "Sample", "Structure")
+GROUPS = ("Effect", "Error rates", "Sample", "Structure", "Looks")
+_HEADINGS = {"Looks": "Interim analyses"}
 
 _LINKS_ACROSS = 330  # that the links to other ways may take of a line
 
@@ -51,6 +53,7 @@ class Ledger(QScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.built_for: object = None
         self.rows: list[Row] = []
+        self.looks: LooksTable | None = None
         self._derived: dict[str, Wrapped] = {}
         self._links: dict[str, QVBoxLayout] = {}  # by group: the other ways to state it, line by line
         self.offered: list[Way] | None = None
@@ -68,7 +71,7 @@ class Ledger(QScrollArea):
         """Show the session's aim; rows are rebuilt only where the aim has others."""
         aim = self.session.aim
         if aim is None:
-            self.rows, self._derived, self.built_for = [], {}, None
+            self.rows, self._derived, self.built_for, self.looks = [], {}, None, None
             self.breakdown = self._evidence = self._kinds = None
             self.setWidget(QWidget())
             return
@@ -81,6 +84,8 @@ class Ledger(QScrollArea):
         outcome = self.session.outcome(aim)
         for row in self.rows:
             row.show_state(aim, outcome)
+        if self.looks is not None:
+            self.looks.show_state(aim, outcome)
         if self._evidence is not None:
             self._evidence.setVisible(aim.find != "effect")
         self._show_breakdown(aim, outcome)
@@ -88,7 +93,7 @@ class Ledger(QScrollArea):
 
     def _build(self, design: Design, aim: Aim, names: list[str]) -> None:
         self.rows, self._derived, self.breakdown, self._evidence, self._kinds = [], {}, None, None, None
-        self._links, self.offered = {}, None
+        self._links, self.offered, self.looks = {}, None, None
         finds = {design.unknown_of(find, aim.values()): find for find in design.finds}
         body = QWidget()
         self.setWidget(body)  # before it is filled: what is moved later is styled anew in full
@@ -98,9 +103,13 @@ class Ledger(QScrollArea):
         column.setSpacing(0)
         for group in GROUPS:
             rows = [name for name in names if design.assumption(name).group == group]
-            if not rows:
+            tabled = [each for each in design.assumptions if each.group == group and each.in_table]
+            if not rows and not tabled:
                 continue
             column.addWidget(self._heading(group, first=not self.rows))
+            if tabled:
+                self.looks = LooksTable(self.session, self.theme)
+                column.addWidget(self.looks)
             for name in rows:
                 row = Row(self.session, self.theme, design.assumption(name), finds.get(name, ""))
                 row.focused.connect(self.focused)
@@ -116,7 +125,7 @@ class Ledger(QScrollArea):
         box.setContentsMargins(
             self.theme.px(30), 0 if first else self.theme.px(12), self.theme.px(14), self.theme.px(2)
         )
-        box.addWidget(label(group.upper(), "heading"))
+        box.addWidget(label(_HEADINGS.get(group, group).upper(), "heading"))
         box.addStretch(1)
         if first:
             plausible = label("plausible range", "quiet")
@@ -230,7 +239,7 @@ def rows_of(design: Design, aim: Aim) -> list[str]:
         used = _used_way(ways, aim, unknown if unknown in names else "", idle)
         rows = {unknown, *_still_known(design, aim, names)} if unknown in used.names else set()
         hidden |= names - (rows if len(rows) > 1 else set(used.names)) | set(used.without)
-    return [a.name for a in design.assumptions if a.in_ledger and a.name not in hidden]
+    return [a.name for a in design.assumptions if a.in_ledger and not a.in_table and a.name not in hidden]
 
 
 def _still_known(design: Design, aim: Aim, names: set[str]) -> set[str]:

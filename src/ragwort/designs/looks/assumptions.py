@@ -21,6 +21,7 @@ FRACTIONS = Assumption(
     symbol="t",
     longest=20,
     decided=True,
+    in_table=True,
 )
 SPENDING = Assumption(
     "spending",
@@ -50,6 +51,7 @@ SPENT = Assumption(
     "Of own spending: what is used up by each look, both sides together, the last all of alpha.",
     longest=20,
     decided=True,
+    in_table=True,
 )
 FUTILITY = Assumption(
     "futility",

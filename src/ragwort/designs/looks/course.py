@@ -8,13 +8,18 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any
 
+from scipy import special
+
 from ragwort.base.lazily import np
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import Sizes, rounded_up
+from ragwort.stats.search import one as search
+from ragwort.stats.sequential import process
 from ragwort.stats.sequential.looks import Looks, NoBounds
 
 _FEW = 10  # in a group at the first look
+_HALVINGS = 50
 
 
 @contextmanager
@@ -47,6 +52,82 @@ class Course:
         """Of the planned effect, in the direction of the test; infinite where nothing could be missed."""
         fixed = self.fixed_power
         return math.inf if fixed >= 1 else float(self.looks.fixed_drift(np.array([fixed]))[0])
+
+    def effect_at(self, z: float, t: float) -> float | None:
+        """The effect, as it is reported, at which the statistic is expected at `z` when a share `t` is there.
+
+        None where there is none so far from nothing.
+        """
+        plan, wanted = self.plan, z / math.sqrt(t)
+        end = plan.furthest_at(self.sizes, wanted > 0)
+        scale = math.copysign(min(abs(float(np.ravel(plan.effect_scale)[0])), abs(end)), wanted)
+        noncentrality = self._noncentrality
+        while abs(noncentrality(scale)) < abs(wanted):
+            if abs(scale) >= abs(end):
+                return None
+            scale = math.copysign(min(abs(scale) * 2, abs(end)), wanted)
+        found = search.close_in(lambda effect: abs(noncentrality(effect)), abs(wanted), fails=0.0, reaches=scale)
+        return float(np.ravel(next(iter(plan.replace(effect=found).effect_report().values())))[0])
+
+    def z_of(self, value: float, scale: str, at: int) -> float | None:
+        """A boundary for efficacy given as `z`, `p` or `effect`, in the direction of the test; None where it is none.
+
+        Of a two-sided test its size.
+        """
+        if scale == "p":
+            one_sided = value / 2 if self.looks.two_sided else value
+            return -float(special.ndtri(one_sided)) if 0 < one_sided < 0.5 else None
+        if scale == "effect":
+            value = self._z_of_effect(value, self.looks.fractions[at])
+        signed = abs(value) if self.looks.two_sided else self._sign * value
+        return signed if 0 < signed < process.CUT else None
+
+    def _z_of_effect(self, reported: float, t: float) -> float:
+        """Where the statistic is expected at an effect as it is reported."""
+        low, high = -process.CUT, process.CUT
+
+        def over(z: float) -> float:
+            found = self.effect_at(z, t)
+            return (math.copysign(math.inf, z) if found is None else found) - reported
+
+        rising = over(high) > over(low)
+        for _ in range(_HALVINGS):
+            middle = (low + high) / 2 or 1e-9
+            low, high = (middle, high) if (over(middle) < 0) == rising else (low, middle)
+        return (low + high) / 2
+
+    def spent_with(self, at: int, z: float) -> float:
+        """The alpha spent up to a look, both sides together, where its boundary is at `z`."""
+        looks = self.looks
+        relied_on = looks.futility is not None and looks.futility.binding
+        bounds = looks.bounds(self.drift) if relied_on else looks.plain
+        before = looks.spent[at - 1] if at else 0.0
+        crossed = process.above(bounds.before(at), looks.fractions[at], z, 0.0)
+        return float(before + crossed) * self._sides
+
+    def all_spent(self, at: int, amount: float) -> list[float]:
+        """The alpha spent up to each look, with another amount at one. Raises `RequestError`."""
+        spent = [float(each) * self._sides for each in self.looks.spent]
+        alpha, least = float(self.plan.alpha), spent[at - 1] if at else 0.0
+        if at == len(spent) - 1:
+            raise RequestError("spent", "At the last look all of alpha is spent: change alpha itself.")
+        if not least <= amount <= alpha:
+            raise RequestError(
+                "spent",
+                f"Up to this look {plain_number(amount)} of alpha would be spent: it must be from "
+                f"{plain_number(least)}, which is spent before, to {plain_number(alpha)}.",
+            )
+        spent[at] = amount
+        return [max(each, amount) if later > at else each for later, each in enumerate(spent)]
+
+    @property
+    def _sides(self) -> int:
+        return 2 if self.looks.two_sided else 1
+
+    def _noncentrality(self, effect: float) -> float:
+        found = self.plan.replace(effect=effect).details(self.sizes)["noncentrality"]
+        value = float(np.ravel(found)[0])
+        return value if math.isfinite(value) else math.copysign(math.inf, effect)
 
     def counted(self) -> list[list[int]] | None:
         """What is there at each look by group: people, events, clusters; None where people wait for events."""
@@ -102,8 +183,7 @@ class Course:
         return -1.0 if self.plan.sides == "less" else 1.0
 
     def _of_bounds(self, efficacy: tuple[float, ...], futility: tuple[float, ...]) -> dict[str, Any]:
-        sided = 2 if self.looks.two_sided else 1
-        p = [sided * float(upper_tail_beyond(bound)) for bound in efficacy]
+        p = [self._sides * float(upper_tail_beyond(bound)) for bound in efficacy]
         found = {"efficacy_bounds": self._signed(efficacy), "nominal_p": p}
         return {**found, "futility_bounds": self._signed(futility)} if futility else found
 

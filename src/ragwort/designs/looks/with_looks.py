@@ -57,6 +57,14 @@ class WithLooks(Design):
         return super().idle_names(values) | idle(values)
 
     @override
+    def looks_saying(self, values: Values) -> str:
+        """How many, after how many people or events, and what they spend."""
+        if len(values.get("fractions") or ()) < 2:
+            return ""
+        said = "{fractions.looks} after {fractions.after} and {spending}"
+        return f"{said} and {{futility}}" if values.get("futility", "none") != "none" else said
+
+    @override
     def implied(self, values: Values) -> dict[str, Any]:
         """The usual parameter of a spending function that has one."""
         found = super().implied(values)

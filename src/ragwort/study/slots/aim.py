@@ -6,6 +6,7 @@ from functools import partial
 from typing import Any
 
 from ragwort.designs import Answer, design_named
+from ragwort.designs.looks import FRACTIONS
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.history import Edit
@@ -49,10 +50,11 @@ def _assumption(study: Study, aim: Aim, name: str) -> Slot:
     assumption, value = design.assumption(name), value_in_force(aim, name)
     if value is None:
         value = design.default_choice(name, aim.values())
+    write = partial(edits.type_value, study, aim.id, name)
     shown = entry.terms or ("" if value is None else value_text(assumption, value))
     return Slot(
         label=label_of(assumption, aim),
-        write=partial(edits.type_value, study, aim.id, name),
+        write=partial(edits.type_looks, study, aim.id) if name == FRACTIONS.name else write,
         text=entry.draft if entry.fault else shown,
         choices=[(each.label, each.label, assumption.value_of(each) == value) for each in assumption.choices],
         key=edits.typing(aim.id, name),

@@ -18,6 +18,7 @@ from ragwort.designs.refusals import RequestError
 from ragwort.study.document.aim import Aim, Entry, Setting
 from ragwort.study.results.outcome import Outcome, Pending, to_enrol, values_with_defaults
 from ragwort.study.words.found import found_text, full_text, power_text, reached_text
+from ragwort.study.words.looks import after_words, looks_remark, looks_words
 from ragwort.study.words.naming import cluster_word, has_names, in_study_words, name_at, names_of
 from ragwort.study.words.numbers import MINUS, count_text, listed_with_unit, with_unit
 from ragwort.study.words.provenance import example_words
@@ -86,7 +87,7 @@ def size_remark(aim: Aim, outcome: Outcome, joined: bool = False) -> str:
     """The quiet line below the sentence: the power really reached, and how many to enrol; `joined` as `plain_text`."""
     if not isinstance(outcome, Answer):
         return ""
-    parts = [_of_power(aim, outcome)]
+    parts = [_of_power(aim, outcome), looks_remark(aim, outcome)]
     if outcome.n_more.get("events") and not outcome.counted:
         parts.append(f"{count_text(round(outcome.n_more['events']))} events are expected.")
     if outcome.enrol and not aim.finished:
@@ -231,6 +232,10 @@ class _Writer:
             return people(self.aim, value)
         if way == "terms":
             return self._terms(assumption.name, value)
+        if way == "looks":
+            return looks_words(len(value) - 1)
+        if way == "after":
+            return after_words(self.aim, self.outcome if isinstance(self.outcome, Answer) else None, value)
         if way in _SIZES:
             value = abs(value)
         if assumption.kind == "list" and not assumption.whole:
