@@ -14,10 +14,12 @@ from ragwort.designs.design import in_running_text
 from ragwort.designs.works import OHAGAN
 from ragwort.figures.scales.axes import SIZE, largest_size, words_beyond
 from ragwort.figures.shown.asked import asked
+from ragwort.figures.shown.boundaries import boundaries_of, has_looks
 from ragwort.figures.shown.curve import Curve, curve_of
 from ragwort.figures.shown.drivers import drivers_of, held_of
 from ragwort.figures.shown.error_rates import errors_of
 from ragwort.figures.shown.events import counts_events, events_of
+from ragwort.figures.shown.expected_size import expected_size_of
 from ragwort.figures.shown.map import Map, map_of
 from ragwort.figures.shown.pins import flags_of
 from ragwort.figures.shown.shown import Beyond, Shown
@@ -178,6 +180,18 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         _rejects,
         _errors,
         _about_errors,
+    ),
+    Kind(
+        "Boundaries",
+        has_looks,
+        lambda scene: boundaries_of(scene.aim, scene.answer),
+        lambda aim: "Stopping boundaries of the interim analyses and of the final one.",
+    ),
+    Kind(
+        "Expected size",
+        has_looks,
+        lambda scene: expected_size_of(scene.aim, scene.answer),
+        lambda aim: "The size that the study is expected to have at its end, against the true effect.",
     ),
     Kind(
         "Drivers",

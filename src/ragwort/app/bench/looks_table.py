@@ -25,7 +25,8 @@ from ragwort.study.results.outcome import Outcome, Pending, Problem
 from ragwort.study.words.looks import MOST_LOOKS, LookWords, evenly
 
 _NAMES = {each.name for each in LOOKS}
-_EDGE, _WIDE = 30, 56  # px to the left of the table, and of a column that is typed over
+_EDGE, _INDENT = 8, 22  # px to the left of the table, and from there to where labels begin
+_WIDTHS = {"after": 46, "spent": 70, "bound": 66, "effect": 60}  # px of what is typed over
 _WRITERS: dict[str, Callable[[Study, str, int, str], Edit]] = {
     "after": edits.type_look,
     "spent": edits.type_spent,
@@ -62,10 +63,12 @@ class LooksTable(QWidget):
         self._table = QWidget()
         self.grid = QGridLayout(self._table)
         self.grid.setContentsMargins(0, 0, 0, 0)
-        self.grid.setHorizontalSpacing(theme.px(2))
+        self.grid.setHorizontalSpacing(0)
         self.grid.setVerticalSpacing(0)
         self._heads: dict[str, QLabel | QPushButton] = {}
+        self.grid.setColumnStretch(5, 1)
         self.fault = Wrapped(name="fault")
+        self.fault.setContentsMargins(theme.px(_INDENT), 0, 0, 0)
         self.rescale = link("spend alpha in the same parts", self._rescale, "smallLink", flush=True)
         self.foot = self._links()
         for each in (self._none, self._table, self.fault, self.rescale, self.foot):
@@ -74,7 +77,7 @@ class LooksTable(QWidget):
     def _offers(self) -> QWidget:
         line = QWidget()
         box = QHBoxLayout(line)
-        box.setContentsMargins(0, 0, 0, 0)
+        box.setContentsMargins(self.theme.px(_INDENT), 0, 0, 0)
         box.addWidget(label("none planned", "quiet"))
         box.addStretch(1)
         for words, count in (("one, half-way", 1), ("two, evenly", 2), ("three, evenly", 3)):
@@ -86,7 +89,7 @@ class LooksTable(QWidget):
     def _links(self) -> QWidget:
         line = QWidget()
         box = QHBoxLayout(line)
-        box.setContentsMargins(0, 0, 0, 0)
+        box.setContentsMargins(self.theme.px(_INDENT), 0, 0, 0)
         self.more = link("+ another look", self._add, "smallLink", flush=True)
         box.addWidget(self.more)
         box.addStretch(1)
@@ -175,7 +178,10 @@ class LooksTable(QWidget):
 
     def _line(self, at: int, last: bool) -> _Line:
         row = 2 * at + 1
-        self.grid.addWidget(label(str(at + 1), "quiet"), row, 0)
+        number = label(str(at + 1), "quiet")
+        number.setFixedWidth(self.theme.px(_INDENT))
+        number.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.grid.addWidget(number, row, 0)
         cells = {}
         for column, name in enumerate(("after", "spent", "bound", "effect"), start=1):
             cells[name] = editor = self._editor(at, name, read_only=last)
@@ -196,7 +202,7 @@ class LooksTable(QWidget):
         editor = ValueLine()
         editor.setObjectName("value")
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
-        editor.setMinimumWidth(self.theme.px(_WIDE))
+        editor.setFixedWidth(self.theme.px(_WIDTHS[name]))
         editor.setFont(self.theme.font(13, 600, tabular=True))
         editor.setReadOnly(read_only)
         restyle(editor, found=False, settled=read_only)

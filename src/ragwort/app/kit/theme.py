@@ -200,6 +200,7 @@ Row[found="true"] { background: $found_wash; }
 #value { background: transparent; border: 1px solid transparent; color: $leaf; font-weight: 600; padding: ${p2}px ${p4}px; }
 #value:hover { border-color: $hairline; background: $raised; }
 #value:focus { border-color: $leaf; background: $raised; }
+#value[settled="true"] { color: $ink; font-weight: 400; }
 #value[found="true"] { color: $found_text; font-weight: 700; }
 #value[example="true"], #choice[example="true"] { color: $quiet; }
 #value[fault="true"] { color: $brick; border-color: $brick; background: $raised; }

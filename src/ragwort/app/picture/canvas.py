@@ -84,6 +84,7 @@ class Canvas(Places):
         self._layers: dict[str, Any] = {}
         self.names: list[Box] = []  # where kept scenarios have theirs
         self._held: Held | None = None
+        self.in_hand = 0  # which of the picture's points the keys move: the one that was held last
         self._read_at: float | None = None  # where the keys read
         self.hover: Reading | None = None  # x and y in pixels
         self.settling = QTimer(self, singleShot=True, interval=SETTLE)

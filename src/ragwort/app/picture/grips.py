@@ -38,7 +38,11 @@ class Held:
 
 
 class Point(Held):
-    """The design's point."""
+    """The design's point, or one of several."""
+
+    def __init__(self, canvas: Canvas, at: QPointF, which: int) -> None:
+        super().__init__(canvas, at)
+        canvas.in_hand = which
 
     @override
     def move(self, at: QPointF) -> None:
@@ -99,8 +103,8 @@ def held_at(canvas: Canvas, at: QPointF) -> Held | None:
     zone, flag, picture = canvas.zone_at(at), canvas.flag_at(at), canvas.picture
     if picture is None or (not zone and not canvas.near_point(at)):
         return None
-    if canvas.near_point(at):
-        return Point(canvas, at)
+    if (which := canvas.point_under(at)) >= 0:
+        return Point(canvas, at, which)
     if flag >= 0:
         return Pin(canvas, at, flag)
     if zone == "paper" and picture.zooms:

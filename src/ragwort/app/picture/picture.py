@@ -334,7 +334,7 @@ class PictureView(QWidget):
         aim, picture = self.session.aim, self.canvas.picture
         outcome = None if aim is None else self.session.outcome(aim)
         if aim is not None and picture is not None and isinstance(outcome, Answer):
-            do(move(self.session.study, aim, picture, outcome, to))
+            do(move(self.session.study, aim, picture.holding(self.canvas.in_hand), outcome, to))
 
 
 def _timed(draw: Callable[[], Picture], ticket: Ticket) -> tuple[Picture, float]:

@@ -44,8 +44,16 @@ class Places(QWidget):
     # --- what is under the pointer ---
 
     def near_point(self, at: QPointF) -> bool:
-        point = self.point_at() if self.picture is not None and self.picture.moves else None
-        return point is not None and (at - point).manhattanLength() < self.theme.px(16)
+        """Whether a point that can be dragged is there."""
+        return self.point_under(at) >= 0
+
+    def point_under(self, at: QPointF) -> int:
+        """Which of the points that can be dragged is there; -1 where none is."""
+        if self.picture is None or not self.picture.moves or self.axes is None or self.stale:
+            return -1
+        far = [(at - self.pixel_at(each)).manhattanLength() for each in self.picture.handles]
+        nearest = min(range(len(far)), key=far.__getitem__, default=-1)
+        return nearest if nearest >= 0 and far[nearest] < self.theme.px(16) else -1
 
     def flag_at(self, at: QPointF) -> int:
         """The pin whose pole or dot is there; -1 where none is."""

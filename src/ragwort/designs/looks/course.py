@@ -11,7 +11,7 @@ from typing import Any
 from scipy import special
 
 from ragwort.base.lazily import np
-from ragwort.designs.plan import Plan
+from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import Sizes, rounded_up
 from ragwort.stats.search import one as search
@@ -38,7 +38,7 @@ def bounds_refused() -> Iterator[None]:
 class Course:
     """How studies of a plan with looks go, at one set of sizes (groups x 1)."""
 
-    plan: Plan  # with one analysis at the end
+    plan: StatisticPlan  # with one analysis at the end
     looks: Looks
     sizes: Sizes
 
@@ -59,6 +59,8 @@ class Course:
         None where there is none so far from nothing.
         """
         plan, wanted = self.plan, z / math.sqrt(t)
+        if wanted == 0:
+            return self._reported(0.0)
         end = plan.furthest_at(self.sizes, wanted > 0)
         scale = math.copysign(min(abs(float(np.ravel(plan.effect_scale)[0])), abs(end)), wanted)
         noncentrality = self._noncentrality
@@ -67,7 +69,10 @@ class Course:
                 return None
             scale = math.copysign(min(abs(scale) * 2, abs(end)), wanted)
         found = search.close_in(lambda effect: abs(noncentrality(effect)), abs(wanted), fails=0.0, reaches=scale)
-        return float(np.ravel(next(iter(plan.replace(effect=found).effect_report().values())))[0])
+        return self._reported(found)
+
+    def _reported(self, effect: float) -> float:
+        return float(np.ravel(next(iter(self.plan.replace(effect=effect).effect_report().values())))[0])
 
     def z_of(self, value: float, scale: str, at: int) -> float | None:
         """A boundary for efficacy given as `z`, `p` or `effect`, in the direction of the test; None where it is none.
@@ -125,8 +130,7 @@ class Course:
         return 2 if self.looks.two_sided else 1
 
     def _noncentrality(self, effect: float) -> float:
-        found = self.plan.replace(effect=effect).details(self.sizes)["noncentrality"]
-        value = float(np.ravel(found)[0])
+        value = float(np.ravel(self.plan.replace(effect=effect).test(self.sizes).noncentrality)[0])
         return value if math.isfinite(value) else math.copysign(math.inf, effect)
 
     def counted(self) -> list[list[int]] | None:
@@ -172,7 +176,7 @@ class Course:
             "fixed_power": self.fixed_power,
             **self._inflation(drift),
         }
-        of, total = self._what_ends()
+        of, total = self.what_ends()
         for name, ends in (("effect", effect), ("null", null)):
             found[f"expected_{of}_{name}"] = total * looks.expected_share(ends)
         times = self.plan.times_of(looks.fractions, self.sizes)
@@ -198,7 +202,7 @@ class Course:
             return {}
         return {"inflation": (drift / float(looks.fixed_drift(np.array([power]))[0])) ** 2}
 
-    def _what_ends(self) -> tuple[str, float]:
+    def what_ends(self) -> tuple[str, float]:
         """What a study is as large as at its end, and how large it may become."""
         events = self.plan.events_expected(self.sizes)
         if events is not None:

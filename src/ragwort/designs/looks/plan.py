@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any, Self
 from typing_extensions import override
 
 from ragwort.base.lazily import np
+from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.looks.course import Course, bounds_refused
 from ragwort.designs.plan import Plan
 from ragwort.designs.remarks import General
@@ -20,10 +21,7 @@ from ragwort.stats.statistic import upper_tail
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-BY_NORMAL = General(
-    "With interim analyses the normal test of the same power stands in for the test: exact for a normal statistic, a "
-    "good approximation otherwise."
-)
+BY_NORMAL = General("With interim analyses power is exact for a normal statistic, a good approximation otherwise.")
 
 
 @dataclass(frozen=True)
@@ -63,7 +61,9 @@ class LookedPlan(Plan):
 
     def course_at(self, groups: Sizes) -> Course:
         """How studies of this size go."""
-        return Course(self.without_looks, self.course, groups)
+        plan = self.without_looks
+        assert isinstance(plan, StatisticPlan), "one statistic is what looks are taken at"
+        return Course(plan, self.course, groups)
 
     @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:

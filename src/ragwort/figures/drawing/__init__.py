@@ -16,10 +16,12 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
+from ragwort.figures.drawing.boundaries import BoundariesDrawing
 from ragwort.figures.drawing.curve import CurveDrawing
 from ragwort.figures.drawing.drivers import DriversDrawing
 from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.events import EventsDrawing
+from ragwort.figures.drawing.expected_size import ExpectedSizeDrawing
 from ragwort.figures.drawing.kind import Drawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.panels import PanelsDrawing
@@ -38,11 +40,13 @@ from ragwort.figures.drawing.steps import StepsDrawing
 from ragwort.figures.drawing.trace import TraceDrawing
 from ragwort.figures.drawing.two_tests import TwoTestsDrawing
 from ragwort.figures.labels import Box
+from ragwort.figures.shown.boundaries import Boundaries
 from ragwort.figures.shown.by_size import BySize
 from ragwort.figures.shown.curve import Curve
 from ragwort.figures.shown.drivers import Drivers
 from ragwort.figures.shown.error_rates import Errors
 from ragwort.figures.shown.events import Events
+from ragwort.figures.shown.expected_size import ExpectedSize
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.one_study import OneStudy
 from ragwort.figures.shown.panels import Panels
@@ -66,6 +70,8 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Panels: PanelsDrawing(),
     Map: MapDrawing(),
     Errors: ErrorsDrawing(),
+    Boundaries: BoundariesDrawing(),
+    ExpectedSize: ExpectedSizeDrawing(),
     Drivers: DriversDrawing(),
     Split: SplitDrawing(),
     Spread: SpreadDrawing(),

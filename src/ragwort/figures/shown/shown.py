@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, ClassVar
+from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from ragwort.study.words.numbers import MINUS
 
@@ -64,7 +64,7 @@ Texts = tuple[tuple[str, str], ...]
 class Moved:
     """Where the design goes as its point is moved: values of assumptions, a step of its sizes; nowhere if empty."""
 
-    values: Mapping[str, float] = field(default_factory=dict)
+    values: Mapping[str, Any] = field(default_factory=dict)
     step: int | None = None
 
 
@@ -119,6 +119,15 @@ class Shown:
     def handle(self) -> tuple[float, float] | None:
         """The design's own point, where it can be dragged."""
         return None
+
+    @property
+    def handles(self) -> tuple[tuple[float, float], ...]:
+        """All points that can be dragged: usually the one."""
+        return () if self.handle is None else (self.handle,)
+
+    def holding(self, which: int) -> Self:
+        """The picture with another of its points in hand."""
+        return self
 
     def words_for(self, part: str) -> str:
         """What stands at `title`, `x`, `y` or as `caption`: the user's own words, else the picture's."""

@@ -12,7 +12,9 @@ from ragwort.designs.request import values_in_force
 from ragwort.figures.scales.axes import SIZE, axes_of, words_of_sizes
 from ragwort.figures.scales.quantity import Quantity, Unknown
 from ragwort.figures.shown.asked import SIDES, has_sides, names_across, other_sides, with_kept
+from ragwort.figures.shown.boundaries import ACROSS, SCALES, Boundaries
 from ragwort.figures.shown.drivers import Drivers, can_be_held
+from ragwort.figures.shown.expected_size import ASKED, ExpectedSize
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import WORDS as SPLIT_WORDS
@@ -329,6 +331,46 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     return []
 
 
+# --- Boundaries, Expected size ---
+
+
+def _boundaries_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    assert isinstance(shown, Boundaries)
+    words = shown.label_of_y.partition(",")[0] if shown.shown_as == "effect" else SCALES[shown.shown_as]
+    across = ACROSS["share"] if shown.across else shown.x_label
+    return [
+        Piece("text", "The "),
+        Piece("choice", words, "y"),
+        Piece("text", " at which the study stops, against "),
+        Piece("choice", across, "x"),
+        Piece("text", "."),
+    ]
+
+
+def _boundaries_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    assert isinstance(shown, Boundaries)
+    offers, now = (SCALES, shown.shown_as) if slot == "y" else (ACROSS, shown.across)
+    return [(name, words, name == now) for name, words in offers.items()]
+
+
+def _expected_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    assert isinstance(shown, ExpectedSize)
+    steer = aim.steer("Expected size")
+    return [
+        Piece("choice", capital(ASKED[shown.asked]), "y"),
+        Piece("text", f" against the true {shown.x.words} from "),
+        _end_piece(aim, steer, shown, "x_low", ""),
+        Piece("text", " to "),
+        _end_piece(aim, steer, shown, "x_high", shown.x.unit),
+        Piece("text", "."),
+    ]
+
+
+def _expected_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    assert isinstance(shown, ExpectedSize)
+    return [(name, words, name == shown.asked) for name, words in ASKED.items()]
+
+
 SENTENCES = {
     each.picture: each
     for each in (
@@ -342,5 +384,7 @@ SENTENCES = {
         Steering("Drivers", _drivers_pieces, _drivers_offers, {**_ASKED, "held": "What is held"}),
         Steering("Spread", _spread_pieces, _no_offers),
         Steering("Split", _split_pieces, _split_offers, _ASKED),
+        Steering("Boundaries", _boundaries_pieces, _boundaries_offers, _ASKED),
+        Steering("Expected size", _expected_pieces, _expected_offers, {"y": "What is asked for"}),
     )
 }

@@ -11,8 +11,6 @@ from ragwort.designs import design_named
 from ragwort.designs.assumption import Assumption
 from ragwort.figures.scales.axes import Axis
 from ragwort.figures.shown.asked import family_of
-from ragwort.figures.shown.curve import Curve
-from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import COSTS, Split
 from ragwort.figures.shown.trace import Trace
@@ -59,8 +57,8 @@ def typed(slot: str) -> TypedWord:
 
 def axis_of(shown: Shown, slot: str) -> Axis:
     """The axis that a word is about: `x`, `x_low` …"""
-    assert isinstance(shown, Map | Trace | Curve)
-    return shown.y if isinstance(shown, Map) and not slot.startswith("x") else shown.x
+    axes = shown.axes()
+    return axes.get(slot.partition("_")[0], axes["x"])
 
 
 def _assumption_of(aim: Aim, shown: Shown, slot: str) -> Assumption:

@@ -90,6 +90,24 @@ class Bounds:
                 give_up.append(_alive(before, drift) - reject[-1] if last else gone)
         return Ends(np.array(reject), np.array(give_up))
 
+    def expected(self, drifts: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+        """Under each drift the chance of ending before the last look, and the share of the information taken."""
+        early, share = np.zeros(drifts.shape), np.ones(drifts.shape)
+        for look, (t, bound) in enumerate(zip(self.fractions[:-1], self.efficacy, strict=False)):
+            ended = self._ended(look, t, bound, drifts)
+            early += ended
+            share -= (1 - t) * ended
+        return early, share
+
+    def _ended(self, look: int, t: float, bound: float, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+        before, low = self.before(look), self.futility[look] if self.futility else -math.inf
+        ended = np.zeros(drifts.shape)
+        if math.isfinite(bound):
+            ended += process.each_above(before, t, bound, drifts)
+            if self.two_sided:
+                ended += process.each_above(before, t, bound, -drifts)
+        return ended if low == -math.inf else ended + process.each_below(before, t, low, drifts)
+
 
 def _alive(before: Alive | None, drift: float) -> float:
     return 1.0 if before is None else float(before.under(drift).sum())

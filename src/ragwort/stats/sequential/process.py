@@ -114,6 +114,12 @@ def each_above(before: Alive | None, t: float, bound: float, drifts: NDArray[np.
     return np.asarray((before.under_each(drifts) * special.ndtr(score)).sum(axis=1))
 
 
+def each_below(before: Alive | None, t: float, bound: float, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
+    """`below` under each of many drifts."""
+    mirrored = None if before is None else Alive(before.t, -before.z, before.mass)
+    return each_above(mirrored, t, -bound, -drifts)
+
+
 def bound_above(before: Alive | None, t: float, chance: float, drift: float = 0.0) -> float:
     """The bound that is reached from below with this chance at the look at `t`; -inf where none is as likely.
 

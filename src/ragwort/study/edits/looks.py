@@ -20,6 +20,7 @@ from ragwort.study.words.looks import MOST_LOOKS, read_looks
 
 LOOKS_NAME = "planning interim analyses"
 _SPENT, _SPENDING, _WHEN = "spent", "spending", FRACTIONS.name
+_APART = 0.02  # of the way between its neighbours, that a look keeps from either
 _DIGITS = 6  # of shares and amounts that were worked out
 
 
@@ -71,11 +72,15 @@ def move_look(study: Study, aim_id: str, at: int, fraction: float) -> Edit:
     fractions = _fractions(aim)
     if not 0 <= at < len(fractions) - 1:
         return Edit(LOOKS_NAME, study)
+    return _with(study, aim, {_WHEN: _given(moved_fractions(fractions, at, fraction))})
+
+
+def moved_fractions(fractions: list[float], at: int, fraction: float) -> list[float]:
+    """Looks with one of them elsewhere, between its neighbours."""
     ends = [0.0, *fractions]
-    room = 0.01 * (ends[at + 2] - ends[at])
+    room = _APART * (ends[at + 2] - ends[at])
     moved = min(max(fraction, ends[at] + room), ends[at + 2] - room)
-    fractions[at] = float(f"{moved:.4g}")
-    return _with(study, aim, {_WHEN: _given(fractions)})
+    return [*fractions[:at], float(f"{moved:.4g}"), *fractions[at + 1 :]]
 
 
 @no_edit_of_what_is_gone

@@ -18,7 +18,7 @@ from ragwort.study.results.whatif import stated_sizes
 
 
 @no_edit_of_what_is_gone
-def drag_over(study: Study, aim_id: str, values: Mapping[str, float], step: int | None = None) -> Edit:
+def drag_over(study: Study, aim_id: str, values: Mapping[str, Any], step: int | None = None) -> Edit:
     """Move the design to other values of some assumptions, and to a step of its counting where one is given.
 
     Where one of them is what was found until now, power is found from here on. Raises `RequestError` where a value is

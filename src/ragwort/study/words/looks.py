@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from ragwort.base.wording import listed
 from ragwort.designs import Answer, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.design import in_running_text
 from ragwort.files.numerals import typed_number
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.part import Unreadable
 from ragwort.study.results.looks import Look, looks_of
+from ragwort.study.words.naming import label_of
 from ragwort.study.words.numbers import (
     count_text,
     decimals_text,
@@ -184,6 +186,49 @@ class LookWords:
     def with_unit(self, effect: float) -> str:
         """An effect with its unit."""
         return united(self.number(effect), unit_text(self._primary, self.aim.words.unit, effect))
+
+    def boundary(self, look: Look, scale: str) -> str:
+        """A boundary for efficacy as a condition: `17.8 ms or more`."""
+        if look.bound is None:
+            return "nothing"
+        if scale == "p":
+            return f"p of {self.p(look)} or less"
+        if scale == "z":
+            return f"z of {self.z(look)} or beyond"
+        if look.effect is None:
+            return "no effect"
+        return f"{self.with_unit(look.effect)} or {'less' if self._down else 'more'}"
+
+    def reading(self, look: Look, scale: str) -> str:
+        """All of a look in one line."""
+        there = count_text(round(look.events or 0) if look.counted is None else look.counted)
+        stops = "no boundary for efficacy"
+        if look.bound is not None:
+            stops = f"stops at {self.boundary(look, scale)} (alpha spent {_small(look.spent)})"
+        chances = (
+            f"{percent_text(look.reject_effect)} with the planned effect, {percent_text(look.reject_null)} without"
+        )
+        gives_up = self.gives_up(look, planned=True)
+        return f"after {there} {self.counted_in}: {stops}, {chances}{f'; {gives_up}' if gives_up else ''}"
+
+    @property
+    def counted_in(self) -> str:
+        """What looks come after: people, events, clusters."""
+        return unit_of(self.aim, self.answer) or self.aim.words.many
+
+    @property
+    def unit(self) -> str:
+        """That of the effect."""
+        return self._unit
+
+    @property
+    def effect_name(self) -> str:
+        """What the effect is called, in running text."""
+        return in_running_text(label_of(self._primary, self.aim))
+
+    @property
+    def _down(self) -> bool:
+        return self.answer is not None and float(self.answer.plan.effect) < 0
 
     @property
     def _two_sided(self) -> bool:
