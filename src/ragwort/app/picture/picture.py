@@ -6,17 +6,18 @@ import time
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QTimer, Signal
 from PySide6.QtGui import QActionGroup, QGuiApplication, QResizeEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from ragwort.app.kit.jobs import Jobs, Ticket
 from ragwort.app.kit.theme import Theme
-from ragwort.app.kit.widgets import Elided, Tab, link, restyle, say
+from ragwort.app.kit.widgets import Elided, link, say
 from ragwort.app.picture.canvas import Canvas
 from ragwort.app.picture.handling import Handling
 from ragwort.app.picture.moving import dragged, stepped
 from ragwort.app.picture.steering_view import SteeringView
+from ragwort.app.picture.tabs import Tabs
 from ragwort.app.session.session import Session
 from ragwort.base.patience import Late, heard_by, within
 from ragwort.designs import Answer
@@ -28,7 +29,7 @@ from ragwort.study.results.outcome import PATIENCE, Halted, Outcome, Pending
 from ragwort.study.results.resources import limit_of
 from ragwort.study.words.numbers import percent_text
 
-NARROW = 520  # a picture less wide has its tabs closer together
+NARROW = 520  # a picture less wide has no link to copy it
 ROUGH = "Drawn roughly; the fine picture is being worked out."
 OVERDUE = 60  # ms that a picture of an answer before may stay as it is
 
@@ -86,20 +87,11 @@ class PictureView(QWidget):
         row = QHBoxLayout()
         row.setSpacing(0)
         row.setContentsMargins(self.theme.px(4), 0, 0, 0)
-        self._tab_row = QHBoxLayout(spacing=self.theme.px(20))
-        self.tabs = QButtonGroup(self)
-        for name in PICTURES:
-            tab = Tab(name, checkable=True, checked=name == self.name)
-            tab.pressed_twice.connect(self.fill_asked)
-            tab.setToolTip("Press twice, or F9, to let the picture fill the page.")
-            tab.setObjectName("pictureTab")
-            tab.setAccessibleName(f"Picture {name}")
-            tab.setCursor(Qt.CursorShape.PointingHandCursor)
-            tab.clicked.connect(lambda _=False, name=name: self.show_tab(name))
-            self.tabs.addButton(tab)
-            self._tab_row.addWidget(tab)
-        row.addLayout(self._tab_row)
-        row.addStretch(1)
+        self.tabs = Tabs(self.theme, PICTURES)
+        self.tabs.check(self.name)
+        self.tabs.pressed_twice.connect(self.fill_asked)
+        self.tabs.chosen.connect(self.show_tab)
+        row.addWidget(self.tabs, 1)
         self._copy = link("Copy", self.copy)
         row.addWidget(self._copy)
         row.addSpacing(self.theme.px(10))
@@ -132,11 +124,7 @@ class PictureView(QWidget):
             action.setChecked(action.data() == now)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        narrow = self.width() < self.theme.px(NARROW)
-        self._copy.setVisible(not narrow)  # the menu of ways out has it too
-        self._tab_row.setSpacing(self.theme.px(5 if narrow else 20))
-        for tab in self.tabs.buttons():
-            restyle(tab, narrow=narrow)  # smaller letters: seven tabs are never cut
+        self._copy.setVisible(self.width() >= self.theme.px(NARROW))  # the menu of ways out has it too
 
     def _load(self) -> None:
         if self.ready:
@@ -164,8 +152,7 @@ class PictureView(QWidget):
         """Bring another picture into view."""
         self.handling.take_words()
         self.name, self._shown_for = name, None
-        for tab in self.tabs.buttons():
-            tab.setChecked(tab.text() == name)
+        self.tabs.check(name)
         self.canvas.forget()
         self.steering.forget()
         self.refresh()
@@ -283,15 +270,12 @@ class PictureView(QWidget):
     def _show_tabs(self, answer: Answer) -> None:
         """The tabs of the pictures that there are of this answer; another is taken where the one in view is not."""
         names = pictures_for(answer)
-        for tab in self.tabs.buttons():
-            tab.setVisible(tab.text() in names)
         if self.name not in names:
             self.name = names[0]
             self._shown_for = None
             self.canvas.forget()
             self.steering.forget()
-        for tab in self.tabs.buttons():
-            tab.setChecked(tab.text() == self.name)
+        self.tabs.show_names(names, self.name)
 
     def _show_stop(self, outcome: Outcome) -> None:
         waiting = isinstance(outcome, Pending)

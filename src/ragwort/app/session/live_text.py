@@ -53,7 +53,7 @@ class Letters:
     keeps_room: bool = True  # for the quiet line, also while there is none
 
 
-LARGE = Letters(((23, 2), (21.5, 2), (20, 3), (17.5, 3)))  # of the Bench
+LARGE = Letters(((23, 2), (21.5, 2), (20, 3), (17.5, 4), (16, 9)))  # of the Bench
 PLAIN = Letters(((21.5, 2), (19, 3), (17.5, 4), (16.5, 5)))  # of a page
 SMALL = Letters(((15.5, 2), (14.5, 9)), (4, 4, 2), keeps_room=False)  # over a picture, close to what it steers
 
