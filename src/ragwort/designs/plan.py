@@ -79,6 +79,10 @@ class Plan:
         """Test the data of each study as an analyst would, or in one of the `wrong_ways`; the data are `draw`'s own."""
         raise NotImplementedError
 
+    def settled_at(self, groups: Sizes) -> Self:
+        """The plan as an analyst has it who planned these sizes."""
+        return self
+
     @property
     def truth(self) -> float:
         """What the estimate of `analyse` is meant to find: the effect that is reported first."""

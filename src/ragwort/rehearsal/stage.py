@@ -59,7 +59,7 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     groups, more = groups or of.answer.groups, 1.0
     if asked["lost"] is not None:
         groups, more = _enrolled(of, groups)
-    found = Stage(truth, of.answer.plan, groups, asked, more)
+    found = Stage(truth, of.answer.plan.settled_at(of.answer.sizes()), groups, asked, more)
     if found.people > MOST_PEOPLE:
         raise RequestError(
             "n",

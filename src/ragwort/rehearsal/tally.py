@@ -41,6 +41,8 @@ class Tally:
     missed_bars: list[int] = field(default_factory=lambda: [0] * BARS)
     found_bars: list[int] = field(default_factory=lambda: [0] * BARS)
     p_bars: list[int] = field(default_factory=lambda: [0] * P_BARS)
+    rejected_at: list[int] = field(default_factory=list)  # of several looks
+    ended_at: list[int] = field(default_factory=list)  # rejected or given up
 
     def add(self, found: Found) -> None:
         """Count the studies of one more chunk."""
@@ -55,8 +57,18 @@ class Tally:
         self.loud += float(np.abs(apart[rejected & done]).sum())
         if self.signed and self.truth != self.nothing:
             self.wrong += int((rejected & (apart * (self.truth - self.nothing) < 0)).sum())
+        self._count_looks(found, rejected)
         self._judge(found)
         self._draw(estimates, rejected, done, found.p)
+
+    def _count_looks(self, found: Found, rejected: Any) -> None:
+        if found.look is None:
+            return
+        for counted, which in (("rejected_at", rejected), ("ended_at", np.isfinite(found.look))):
+            more = np.bincount(found.look[which].astype(int), minlength=len(getattr(self, counted)))
+            before = np.zeros(len(more), dtype=int)
+            before[: len(getattr(self, counted))] = getattr(self, counted)
+            setattr(self, counted, (before + more).tolist())
 
     def _judge(self, found: Found) -> None:
         if found.low is None or found.high is None:

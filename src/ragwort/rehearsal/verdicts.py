@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+from itertools import accumulate
+
+import numpy as np
+
+from ragwort.base.wording import listed
 from ragwort.designs.refusals import plain_number
 from ragwort.rehearsal.departures import DEPARTURES, NONE, Departing, in_words
 from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.tally import Tally
 from ragwort.study.words.numbers import percent_text
 
+_SLACK = 1e-12
 _FINE = 0.01  # a difference of power that no one would plan differently for
 
 
@@ -63,6 +69,32 @@ def estimates_words(found: Tally) -> str:
     if wrong and wrong >= 0.0005:
         return f"{said}, and {percent_text(wrong)} of them point in the wrong direction."
     return f"{said}."
+
+
+def looks_words(of: Planned, found: Tally) -> str:
+    """How many studies ended at each look, and how large they became; empty without interim analyses."""
+    if not found.ended_at:
+        return ""
+    fractions = of.values["fractions"]
+    ended = [*found.ended_at, *[0] * (len(fractions) - len(found.ended_at))]
+    shares = [each / found.replicates for each in ended]
+    early = listed([percent_text(each) for each in shares[:-1]])
+    mean = sum(t * share for t, share in zip(fractions, shares, strict=True))
+    median = next(t for t, upto in zip(fractions, accumulate(shares), strict=True) if upto >= 0.5 - _SLACK)
+    whole, what = _whole(of)
+    interim = "the interim analysis" if len(ended) == 2 else "the interim analyses, in turn"
+    return (
+        f"{early} of studies ended at {interim}; on average {plain_number(round(mean * whole))} {what} were needed, "
+        f"in the median study {plain_number(round(median * whole))}."
+    )
+
+
+def _whole(of: Planned) -> tuple[float, str]:
+    """How large the study may become, and in what that is counted."""
+    events = of.answer.plan.events_expected(of.answer.sizes())
+    if events is not None:
+        return float(np.ravel(events)[0]), "events"
+    return float(of.answer.total), "events" if of.answer.counted else "people"
 
 
 def coverage_words(of: Planned, found: Tally) -> str:

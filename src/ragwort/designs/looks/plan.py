@@ -8,14 +8,16 @@ from typing import TYPE_CHECKING, Any, Self
 
 from typing_extensions import override
 
-from ragwort.base.lazily import np
+from ragwort.base.lazily import np, special
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.looks.course import Course, bounds_refused
 from ragwort.designs.plan import Plan
 from ragwort.designs.remarks import General
 from ragwort.designs.sizes import Sizes
+from ragwort.stats import simulated
 from ragwort.stats.sequential.looks import Futility, Looks
 from ragwort.stats.sequential.spending import Spending
+from ragwort.stats.simulated import early
 from ragwort.stats.statistic import upper_tail
 
 if TYPE_CHECKING:
@@ -42,6 +44,7 @@ class LookedPlan(Plan):
     """A plan of any kind, with looks (see `looked`): power is the chance to reject at any of them."""
 
     looks: Asked | None = field(default=None, kw_only=True)  # None: as it is without, to be searched
+    planned_drift: float = field(default=0.0, kw_only=True)  # on which boundaries for futility rely; see `settled_at`
 
     @property
     def course(self) -> Looks:
@@ -122,6 +125,25 @@ class LookedPlan(Plan):
     def actual_alpha(self, groups: Sizes) -> NDArray[np.float64]:
         """All of alpha is spent; where futility does not bind, as if it were ignored."""
         return super().actual_alpha(groups) if self.looks is None else np.full(groups.shape[1:], float(self.alpha))
+
+    @override
+    def analyse(self, data: Any, way: str = "") -> simulated.Found:
+        """As an analyst would: the test at each look by its nominal p, until the study ends."""
+        if self.looks is None:
+            return super().analyse(data, way)
+        with bounds_refused():
+            bounds = self.course.bounds(self.planned_drift)
+        one = self.without_looks
+        sides = 2 if self.sides == "two" else 1
+        rejects = [sides * float(special.ndtr(-bound)) for bound in bounds.efficacy]
+        gives_up = [float(special.ndtr(-bound)) for bound in bounds.futility]
+        return early.analyse_at_looks(
+            data, self.looks.fractions, lambda part: one.analyse(part, way), rejects, gives_up
+        )
+
+    @override
+    def settled_at(self, groups: Sizes) -> Self:
+        return self if self.looks is None else self.replace(planned_drift=self.course_at(groups).drift)
 
     @override
     def details(self, groups: Sizes) -> dict[str, Any]:

@@ -37,7 +37,7 @@ class BoundariesDrawing(Drawing[Boundaries]):
             colour = look.palette.quiet if strong else look.palette.hairline
             marks.append(line(axes, [0, end], [at, at], color=colour, linewidth=1.2 if strong else 0.8))
             marks.append(scale_text(axes, look, (0, share), words))
-        ticks = [scale_text(axes, look, (mark.x, low), f"{mark.x:.0f}", below=True) for mark in picture.marks]
+        ticks = [scale_text(axes, look, (mark.x, low), mark.there, below=True) for mark in picture.marks]
         near = [tick for tick in x_scale(axes, look, 0, end) if _is_free(tick, picture)]
         return [*marks, *ticks, *_placed(near, low)]
 
@@ -139,6 +139,7 @@ def _words(axes: Axes, picture: Boundaries, look: Look) -> list[Artist]:
             _on_paper(text, look)
     label = text_at(axes, f"{picture.planned.label}, ± its standard error", look.small, colours.found_text)
     label.set(transform=offset(axes.transData, axes, x=8, y=5), position=(0, float(picture.planned.y[0])))
+    _on_paper(label, look)
     return [*found, label]
 
 

@@ -25,6 +25,7 @@ _STEPS = 21  # along the expected paths
 _FIRST = 0.06  # of the information, where these begin
 _ROOM = 1.18  # of the furthest boundary, up to where the scale goes
 _NEAR = 24  # pixels from a look in which it is read
+_SHARE = 100.0  # of the information, as it is shown
 _KEYS = 100  # steps of the arrow keys from nothing to all of the information
 
 
@@ -39,6 +40,7 @@ class Mark:
     words: str  # at its boundary
     chance: str  # below that
     reading: str  # all of it
+    there: str  # what there is by then, below the picture
 
 
 @dataclass(frozen=True)
@@ -142,7 +144,7 @@ def boundaries_of(aim: Aim, answer: Answer) -> Boundaries:
     shown_as = steer.y if steer.y in SCALES else "effect"
     up = _Scale(course, shown_as, bool(answer.plan.estimated_ratio))
     share = steer.x == "share"
-    most = 100.0 if share else _whole(answer, looks)
+    most = _SHARE if share else _whole(answer, looks)
     words = LookWords(aim, answer)
     marks = tuple(_mark(look, most, up, words) for look in looks)
     planned, low, high = (_path(up, most, by) for by in (0.0, -1.0, 1.0))
@@ -209,7 +211,9 @@ def _mark(look: Look, most: float, up: _Scale, words: LookWords) -> Mark:
     futility = None if look.futility is None or look.futility == look.bound else _finite(up.at(look.futility, t))
     at = words.boundary(look, up.shown_as)
     chance = f"{percent_text(look.reject_effect, 0)} with the planned effect"
-    return Mark(t * most, upper, other, futility, f"{at} stops here", chance, words.reading(look, up.shown_as))
+    reading = words.reading(look, up.shown_as)
+    there = f"{t * most:.3g}" if most == _SHARE else words.after(look)
+    return Mark(t * most, upper, other, futility, f"{at} stops here", chance, reading, there)
 
 
 def _finite(value: float) -> float | None:

@@ -16,7 +16,7 @@ from ragwort.rehearsal.by_size import AtSize, Needed
 from ragwort.rehearsal.dataset import DataSet, measured_label
 from ragwort.rehearsal.planned import Planned
 from ragwort.rehearsal.tally import Tally
-from ragwort.rehearsal.verdicts import coverage_words, verdict
+from ragwort.rehearsal.verdicts import coverage_words, looks_words, verdict
 from ragwort.rehearsal.worlds import departing, title_of, why_not
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import World
@@ -84,7 +84,8 @@ def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: fl
     cores = processors()
     on = "one processor" if cores == 1 else f"{_COUNTS.get(cores, str(cores))} processors"
     undone = f" {count_text(tally.undone)} could not be analysed." if tally.undone else ""
-    return f"Done in {decimals_text(seconds, 1)} s on {on}. {verdict(of, asked, tally)}{undone}"
+    looked = f" {looks_words(of, tally)}" if tally.ended_at else ""
+    return f"Done in {decimals_text(seconds, 1)} s on {on}. {verdict(of, asked, tally)}{looked}{undone}"
 
 
 def _duration(seconds: float) -> str:

@@ -7,7 +7,7 @@ from ragwort.figures.shown.rehearsal_page import estimates_picture, row_of
 from ragwort.rehearsal.keeping import has_changed
 from ragwort.rehearsal.of_aim import planned_of
 from ragwort.rehearsal.records import tally_from_json
-from ragwort.rehearsal.verdicts import coverage_words, verdict
+from ragwort.rehearsal.verdicts import coverage_words, looks_words, verdict
 from ragwort.rehearsal.worlds import departing
 from ragwort.report.tree import Block, FigureBlock, Paragraph, Table
 from ragwort.study.document.aim import Aim
@@ -58,6 +58,7 @@ def _as_found(aim: Aim, kept: Rehearsed) -> list[Block]:
     except RequestError:
         return []
     tally = tally_from_json(kept.tally)
-    said = " ".join(part for part in (verdict(of, asked, tally), coverage_words(of, tally)) if part)
+    parts = verdict(of, asked, tally), looks_words(of, tally), coverage_words(of, tally)
+    said = " ".join(part for part in parts if part)
     picture = estimates_picture(aim, of, tally)
     return [Paragraph(said), *([] if picture is None else [FigureBlock(picture, picture.says)])]

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array
 from ragwort.stats.simulated.counts import Shares, analyse_two_shares
+from ragwort.stats.simulated.early import people
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.means import Moments, pooled_t
 from ragwort.stats.simulated.population import Population
@@ -70,6 +71,14 @@ class Arm:
         values = self.values[part] if self.there is None else np.where(self.there[part] > 0, self.values[part], np.nan)
         return np.repeat(np.arange(self.sizes.shape[1]), self.sizes[number]), values
 
+    def until(self, share: float) -> Arm:
+        """Of each study the first clusters. See `early.InOrder`."""
+        clusters = self.sizes.shape[1]
+        there = np.broadcast_to(np.arange(clusters) < people(share, clusters), self.sizes.shape)
+        members = np.repeat(there.ravel(), self.sizes.ravel())
+        kept = None if self.there is None else self.there[members]
+        return Arm(self.sizes[:, : people(share, clusters)], self.values[members], kept)
+
 
 @dataclass(frozen=True)
 class Arms:
@@ -88,6 +97,11 @@ class Arms:
             before += arm.sizes.shape[1]
         names = ("group", "cluster", "outcome")
         return dict(zip(names, (np.concatenate(each) for each in (group, cluster, outcome)), strict=True))
+
+    def until(self, share: float) -> Arms:
+        """See `early.InOrder`."""
+        first, second = (arm.until(share) for arm in self.arms)
+        return Arms((first, second))
 
 
 def draw_measured(population: Population, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:

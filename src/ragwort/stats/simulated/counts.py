@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.restricted import restricted_shares
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Population
 from ragwort.stats.statistic import Sides
@@ -41,6 +42,32 @@ class Shares:
             outcomes.append(np.random.default_rng(number).permutation(marks))
             which.append(np.full(n, group))
         return {"group": np.concatenate(which), "outcome": np.concatenate(outcomes)}
+
+    def unrolled(self) -> Answers:
+        """In a random order, which is always the same for the same counts."""
+        rng = np.random.default_rng([int(each.sum()) for each in (*self.yes, *self.of)])
+        both = zip(self.yes, self.of, self.enrolled, strict=True)
+        return Answers(tuple(_one_by_one(rng, *each) for each in both))
+
+
+@dataclass(frozen=True)
+class Answers:
+    """The same person by person, in the order in which they came: 1 or 0 (studies x participants), NaN where lost."""
+
+    groups: tuple[Array, ...]
+
+    def until(self, share: float) -> Shares:
+        """Counts of those who are there by then. See `early.InOrder`."""
+        there = [prefix(each, share) for each in self.groups]
+        yes = tuple(np.nansum(each, axis=1).astype(int) for each in there)
+        of = tuple(np.isfinite(each).sum(axis=1) for each in there)
+        return Shares(yes, of, tuple(each.shape[1] for each in there))
+
+
+def _one_by_one(rng: np.random.Generator, yes: Counts, of: Counts, n: int) -> Array:
+    """A random order of each study's people."""
+    place = np.argsort(rng.random((len(yes), n)), axis=1)
+    return np.where(place < yes[:, None], 1.0, np.where(place < of[:, None], 0.0, np.nan))
 
 
 def draw_shares(population: Population, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:

@@ -33,6 +33,7 @@ class Found:
     low: Array | None = None
     high: Array | None = None
     df: Array | None = None  # degrees of freedom of a t test
+    look: Array | None = None  # at which of several looks it ended, from 0
 
     def rejected(self, alpha: float) -> NDArray[np.bool_]:
         """Which studies reject; one that could not be analysed does not."""

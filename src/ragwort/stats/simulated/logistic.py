@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Kept, Population
 
@@ -31,6 +32,10 @@ class Explained:
         own = {"predictor": self.predictor[number]}
         own |= {} if self.other is None else {"other predictor": self.other[number]}
         return {**own, "outcome": outcome if self.kept is None else np.where(self.kept[number], outcome, np.nan)}
+
+    def until(self, share: float) -> Explained:
+        """See `early.InOrder`."""
+        return Explained(*(prefix(each, share) for each in (self.predictor, self.other, self.outcome, self.kept)))
 
 
 def draw_explained(

@@ -5,10 +5,11 @@ Source: Altman, *Practical Statistics for Medical Research* (1991), chapter 9.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ragwort.base.lazily import np
 from ragwort.stats.noncentral import Array, Number
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Kept, Population
 
@@ -62,6 +63,10 @@ class Groups:
         outcomes = [_held(values, kept, number) for values, kept in zip(self.values, self.kept, strict=True)]
         which = [np.full(len(each), group) for group, each in enumerate(outcomes)]
         return {"group": np.concatenate(which), "outcome": np.concatenate(outcomes)}
+
+    def until(self, share: float) -> Groups:
+        """See `early.InOrder`."""
+        return Groups(*(tuple(prefix(each, share) for each in of) for of in (self.values, self.kept)))
 
 
 def _held(values: Array, kept: Kept, number: int) -> Array:
@@ -134,6 +139,10 @@ class OneSample:
         """See `Groups.study`."""
         return {"outcome": self.reference + _held(self.values, self.kept, number)}
 
+    def until(self, share: float) -> OneSample:
+        """See `early.InOrder`."""
+        return replace(self, values=prefix(self.values, share), kept=prefix(self.kept, share))
+
 
 @dataclass(frozen=True)
 class Pairs:
@@ -153,6 +162,11 @@ class Pairs:
         """See `Groups.study`."""
         both = (_held(values, self.kept, number) for values in (self.first, self.second))
         return dict(zip(("first", "second"), both, strict=True))
+
+    def until(self, share: float) -> Pairs:
+        """See `early.InOrder`."""
+        first, second, kept = (prefix(each, share) for each in (self.first, self.second, self.kept))
+        return replace(self, first=first, second=second, kept=kept)
 
 
 def draw_pairs(

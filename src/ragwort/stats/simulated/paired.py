@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Population
 
@@ -36,6 +37,26 @@ class Table:
             own[: len(there)] = there
             found[name] = own[order]
         return found
+
+    def unrolled(self) -> Answered:
+        """In a random order, which is always the same for the same counts."""
+        rng = np.random.default_rng(self.cells.sum(axis=0).tolist())
+        place = np.argsort(rng.random((len(self.cells), self.enrolled)), axis=1)
+        ends = np.cumsum(self.cells, axis=1)
+        return Answered((place[:, :, None] >= ends[:, None, :]).sum(axis=2))
+
+
+@dataclass(frozen=True)
+class Answered:
+    """The same pair by pair, in the order in which they came: the cell of each, one beyond the last where lost."""
+
+    cells: NDArray[np.int64]  # studies x pairs
+
+    def until(self, share: float) -> Table:
+        """Counts of those who are there by then. See `early.InOrder`."""
+        there = prefix(self.cells, share)
+        counts = np.stack([(there == cell).sum(axis=1) for cell in range(len(_FIRST))], axis=1)
+        return Table(counts, there.shape[1])
 
 
 def draw_table(population: Population, count: int, n: int, shares: tuple[float, float, float, float]) -> Table:

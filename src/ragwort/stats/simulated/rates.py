@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np, special
 from ragwort.stats import poisson
 from ragwort.stats.noncentral import Array
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Kept, Population
 
@@ -30,6 +31,11 @@ class Events:
             found.append(own if kept is None else np.where(kept[number], own, np.nan))
             which.append(np.full(len(own), float(group)))
         return {"group": np.concatenate(which), "outcome": np.concatenate(found)}
+
+    def until(self, share: float) -> Events:
+        """See `early.InOrder`."""
+        (one, two), (left, there) = (tuple(prefix(each, share) for each in of) for of in (self.counts, self.kept))
+        return Events((one, two), (left, there))
 
 
 def draw_events(

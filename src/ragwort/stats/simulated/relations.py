@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from ragwort.base.lazily import np, special
 from ragwort.stats.noncentral import Array
 from ragwort.stats.pearson import CorrelationTest, r_above
+from ragwort.stats.simulated.early import prefix
 from ragwort.stats.simulated.found import Found, Level, divided
 from ragwort.stats.simulated.population import Kept, Population
 
@@ -122,6 +123,11 @@ class Regression:
         """See `Relation.study`."""
         y = self.y[number] if self.kept is None else np.where(self.kept[number], self.y[number], np.nan)
         return {**{f"predictor {i + 1}": self.x[:, i] for i in range(self.x.shape[1])}, "outcome": y}
+
+    def until(self, share: float) -> Regression:
+        """See `early.InOrder`."""
+        y = prefix(self.y, share)
+        return Regression(y, self.x[: y.shape[1]], prefix(self.kept, share))
 
 
 def draw_regression(

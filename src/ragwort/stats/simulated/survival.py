@@ -26,6 +26,18 @@ class Times:
     time: Array
     event: Array
     arms: tuple[int, int]
+    entry: Array | None = None  # when each came, where they do not all come at once
+
+    def until(self, share: float) -> Times:
+        """As it is at the calendar time of the event that is due, of those that come in all. See `early.InOrder`."""
+        entry = np.zeros_like(self.time) if self.entry is None else self.entry
+        seen = np.where(self.event > 0, entry + self.time, np.inf)
+        due = np.ceil(share * self.event.sum(axis=1) - 1e-9).astype(int)
+        ordered = np.sort(seen, axis=1)
+        now = np.take_along_axis(ordered, np.maximum(due - 1, 0)[:, None], axis=1)
+        watched = np.clip(now - entry, 0.0, None)
+        time = np.minimum(self.time, watched)
+        return Times(time, np.where(self.time <= watched, self.event, 0.0), self.arms, entry)
 
     def study(self, number: int) -> dict[str, Array]:
         """One of the studies, participant by participant; lost ones are NaN."""
@@ -52,14 +64,15 @@ def draw_times(
     second = np.broadcast_to(population.taken(log_ratio, (count, arms[1])), (count, arms[1]))
     own = np.concatenate([np.zeros((count, arms[0])), second], axis=1)
     until = population.rng.exponential(1.0, (count, n)) / (hazard * np.exp(own))
-    watched = follow_up + accrual * population.rng.random((count, n))
+    left_to_enter = population.rng.random((count, n))
+    watched = follow_up + accrual * left_to_enter
     if loss > 0:
         watched = np.minimum(watched, population.rng.exponential(1 / loss, (count, n)))
     time, event = np.minimum(until, watched), (until <= watched).astype(float)
     kept = population.kept(np.log(np.maximum(until * hazard, 1e-12)))
     if kept is not None:
         time, event = np.where(kept, time, 0.0), np.where(kept, event, 0.0)
-    return Times(time, event, arms)
+    return Times(time, event, arms, accrual * (1 - left_to_enter) if accrual else None)
 
 
 def analyse_times(data: Times, level: Level) -> Found:
