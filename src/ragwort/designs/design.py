@@ -54,6 +54,16 @@ class Derived:
 
 
 @dataclass(frozen=True)
+class Blinded:
+    """What can be learnt of all participants together, whose group nobody knows, and what follows for the sizes."""
+
+    label: str  # `SD of all outcomes together`
+    kind: str  # as of an assumption: measured, share, rate
+    values: Callable[[Values, float, int, bool], dict[str, Any]]  # in force; what was seen, of how many; adjusted
+    adjusts: str = ""  # what can be taken out of it beforehand, as it is offered
+
+
+@dataclass(frozen=True)
 class Further:
     """An unknown that a design has beside n, power, effect and alpha."""
 
@@ -95,6 +105,7 @@ class Design:
     approximation: ClassVar[str]  # how far the formula is exact, and where it is not: of every method that it has
     accuracies: ClassVar[Mapping[Any, str]] = {}  # the same of each method alone, by the value of `accuracy_by`
     accuracy_by: ClassVar[str] = "method"
+    blinded: ClassVar[Blinded | None] = None  # what can be learnt of a running study without unblinding it
     by_counts: ClassVar[frozenset[str]] = frozenset()  # methods that reject at whole counts: `n_rule` is theirs alone
 
     @property

@@ -6,7 +6,7 @@ The few kinds there are stand in `kinds/`; a design takes one of them.
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedDict
 
@@ -14,7 +14,7 @@ from ragwort.base.lazily import np
 from ragwort.designs.precision import Confidence, Interval
 from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.statistic import Sides, upper_tail
 
 if TYPE_CHECKING:
@@ -78,6 +78,10 @@ class Plan:
     def analyse(self, data: Any, way: str = "") -> simulated.Found:
         """Test the data of each study as an analyst would, or in one of the `wrong_ways`; the data are `draw`'s own."""
         raise NotImplementedError
+
+    def seen(self, groups: Sequence[Array]) -> Data | None:
+        """The data of one real study, group by group, as `analyse` takes them; None where that is not known."""
+        return None
 
     def settled_at(self, groups: Sizes) -> Self:
         """The plan as an analyst has it who planned these sizes."""

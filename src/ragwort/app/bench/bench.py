@@ -66,6 +66,7 @@ class Bench(Page):
         self.ledger.evidence_asked.connect(partial(self.show_panel, "evidence"))
         self.ledger.kinds_asked.connect(self._type_clusters)
         self.ledger.progress_asked.connect(partial(self.show_panel, "progress"))
+        self.ledger.underway_asked.connect(partial(self.show_panel, "underway"))
         self._between = hairline(vertical=True)
         self.right = Stack({key: partial(self._made, key) for key in PANELS}, self)
         self.right.setMinimumWidth(self.theme.px(PICTURE_WIDTH))  # a panel that is not in view asks for no width

@@ -50,6 +50,7 @@ def commands_of(bench: Bench, session: Session, show: Callable[[], None]) -> lis
             enabled=lambda: _can_have_evidence(session),
         ),
         Command("study.progress", "Study", "How far along are we?", panel("progress"), enabled=has_aim),
+        Command("study.underway", "Study", "Under way: what do we see?", panel("underway"), enabled=has_aim),
         Command("study.compare", "Study", "Scenarios side by side", panel("compare"), enabled=has_aim),
         Command("study.coverage", "Study", "What guidelines ask for", panel("coverage"), enabled=has_aim),
         Command("study.protocol", "Study", "What the protocol says, and signing off", panel("protocol")),

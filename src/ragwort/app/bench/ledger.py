@@ -41,6 +41,7 @@ class Ledger(QScrollArea):
     evidence_asked = Signal()
     kinds_asked = Signal()  # strata from numbers of clusters
     progress_asked = Signal()
+    underway_asked = Signal()
 
     def __init__(self, session: Session, theme: Theme, parent: QWidget) -> None:
         super().__init__(parent)
@@ -109,6 +110,7 @@ class Ledger(QScrollArea):
             column.addWidget(self._heading(group, first=not self.rows))
             if tabled:
                 self.looks = LooksTable(self.session, self.theme)
+                self.looks.underway_asked.connect(self.underway_asked)
                 column.addWidget(self.looks)
             for name in rows:
                 row = Row(self.session, self.theme, design.assumption(name), finds.get(name, ""))

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
@@ -50,6 +50,8 @@ class _Line:
 class LooksTable(QWidget):
     """All looks of the aim in view, or that none are planned. It reads the session and does edits."""
 
+    underway_asked = Signal()
+
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__()
         self.session, self.theme = session, theme
@@ -92,6 +94,9 @@ class LooksTable(QWidget):
         box.setContentsMargins(self.theme.px(_INDENT), 0, 0, 0)
         self.more = link("+ another look", self._add, "smallLink", flush=True)
         box.addWidget(self.more)
+        under_way = link("under way?", self.underway_asked.emit, "smallLink")
+        under_way.setToolTip("What is seen at a look, planned or not, and what it means.")
+        box.addWidget(under_way)
         box.addStretch(1)
         self.none = link("no interim analyses", partial(self._plan, None), "smallLink")
         box.addWidget(self.none)

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from ragwort.app.sources.protocol_panel import ProtocolPanel
     from ragwort.app.sources.sharing_panel import SharingPanel
     from ragwort.app.sources.sidepanel import SidePanel
+    from ragwort.app.sources.underway_panel import UnderwayPanel
     from ragwort.app.sources.ways_panel import WaysPanel
 
 
@@ -27,6 +28,12 @@ def _progress(bench: Bench) -> ProgressPanel:
     from ragwort.app.sources.progress_panel import ProgressPanel
 
     return ProgressPanel(bench.session, bench.theme)
+
+
+def _underway(bench: Bench) -> UnderwayPanel:
+    from ragwort.app.sources.underway_panel import UnderwayPanel
+
+    return UnderwayPanel(bench.session, bench.theme)
 
 
 def _ways(bench: Bench) -> WaysPanel:
@@ -66,6 +73,7 @@ def _compare(bench: Bench) -> ComparePanel:
 PANELS: dict[str, Callable[[Bench], SidePanel]] = {
     "evidence": _evidence,  # the effect from what is known
     "progress": _progress,  # who has an outcome so far
+    "underway": _underway,  # what an interim analysis says, and sizes found again without unblinding
     "ways": _ways,  # what would bring the aim under the limit, or what the room below it would buy
     "sharing": _sharing,  # how the aims share the study's error
     "protocol": _protocol,  # what the protocol says beside its numbers, and the plan signed off

@@ -9,6 +9,7 @@ another power (`LookedPlan.searched_as`). Sources: `stats.sequential`; ICH E9 (1
     plan.py          the plan of any kind with looks
     course.py        how its studies go: bounds, chances, expected sizes
     with_looks.py    the mixin of a design
+    underway.py      a study that has come so far: the boundary now, conditional power, blinded re-estimation
 """
 
 from ragwort.designs.looks.assumptions import FRACTIONS, LOOKS

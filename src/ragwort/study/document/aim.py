@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from pydantic import BeforeValidator, Field, JsonValue
 
-from ragwort.study.document.pages import Grid, Rehearsing, SheetPlan, SoFar, Steer
+from ragwort.study.document.pages import Grid, Interim, Rehearsing, SheetPlan, SoFar, Steer
 from ragwort.study.document.part import Gone, Line, Part, Text, Typed, new_id
 
 VALUE, RANGE = "value", "range"  # the places of an entry that are typed over
@@ -119,6 +119,7 @@ class Aim(Setting):
     scenarios: tuple[Scenario, ...] = ()
     planned: Line = Field("", description="The scenario that is planned; the aim as it stands if empty.")
     so_far: SoFar | None = None
+    interim: Interim = Interim()
     pictures: dict[Line, Steer] = Field(default_factory=dict, description="By picture: what it is asked to show.")
     grid: Grid = Grid()
     rehearsing: Rehearsing = Rehearsing()

@@ -16,6 +16,23 @@ class SoFar(Typed):
     source: Line = Field("", description="Where the counts come from: a file, and which rows of it.")
 
 
+class Interim(Typed):
+    """What is known of a study that is under way, at a look that was planned or not."""
+
+    now: float | None = Field(None, description="People with an outcome, events or clusters so far.")
+    before: tuple[float, ...] = Field((), max_length=20, description="The same at the looks that there were.")
+    seen_as: Line = Field("z", description="z, p or estimate: how the comparison so far is stated.")
+    z: float | None = None
+    p: float | None = None
+    toward: bool = Field(True, description="Of a p: whether the difference so far is in the planned direction.")
+    estimate: float | None = None
+    error: float | None = Field(None, description="Standard error of the estimate.")
+    blinded: float | None = Field(None, description="What was seen of all together: an SD, a share, a rate.")
+    of: int | None = Field(None, description="Of how many that was.")
+    adjusted: bool = Field(False, description="Of an SD: whether the planned difference is taken out of it.")
+    source: Line = Field("", description="Where it comes from: a file, and which rows of it.")
+
+
 class Pin(Part):
     """A place of an axis at which something is to be read."""
 

@@ -54,6 +54,7 @@ from ragwort.study.edits.scenarios import (
 )
 from ragwort.study.edits.sharing import choose_plan, set_role, type_family
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, type_so_far
+from ragwort.study.edits.underway import SEEN_AS, UNDERWAY_NAME, choose_interim, type_interim
 from ragwort.study.edits.values import (
     confirm,
     drop_draft,
@@ -87,8 +88,10 @@ __all__ = [
     "PILOT_GAVE",
     "PLANNED_ON",
     "RESOURCES",
+    "SEEN_AS",
     "SO_FAR",
     "SO_FAR_NAME",
+    "UNDERWAY_NAME",
     "add_aim",
     "add_look",
     "aim_beside",
@@ -97,6 +100,7 @@ __all__ = [
     "change_design",
     "change_pin",
     "choose_for_picture",
+    "choose_interim",
     "choose_paper",
     "choose_plan",
     "choose_way",
@@ -158,6 +162,7 @@ __all__ = [
     "type_expected",
     "type_family",
     "type_in_picture",
+    "type_interim",
     "type_limit",
     "type_look",
     "type_looks",

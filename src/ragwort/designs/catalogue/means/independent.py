@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -28,6 +29,7 @@ from ragwort.designs.formula import (
 )
 from ragwort.designs.kinds import EdgedPlan, UnequalVariancesPlan
 from ragwort.designs.looks import LOOKS, WithLooks
+from ragwort.designs.looks.reestimating import SD_OF_ALL
 from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins
 from ragwort.designs.phrases import (
     IN_SDS,
@@ -48,7 +50,7 @@ from ragwort.designs.stated import in_sds, pooled_spread
 from ragwort.designs.works import ARMITAGE_BERRY, COHEN, EQUIVALENCE, NONCENTRAL_T, SATTERTHWAITE, WELCH
 from ragwort.stats import simulated
 from ragwort.stats.effects import pooled_sd
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import means
 from ragwort.stats.statistic import NormalTest, Test, TTest
 
@@ -111,6 +113,10 @@ class TwoMeansPlan(EdgedPlan):
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Groups:
         effects, sds = (0.0, float(self.difference)), (self.sd1, self.sd2)
         return means.draw_groups(population, count, sizes, effects, sds, float(self.base))
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> means.Groups:
+        return means.Groups(tuple(each[None, :] for each in groups), (None,) * len(groups))
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:
@@ -217,6 +223,7 @@ class TwoMeans(WithLooks, WithMargins, TwoGroups):
     elementwise = elementwise("difference", "mean1", "mean2", "sd", "sd1", "sd2")
     starting = {"difference": 5.0, "sd": 10.0}
     derived = (Derived("Effect", "d", "d"), Derived("Sample", "df", "degrees of freedom"))
+    blinded = SD_OF_ALL
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is approximately normal in each group, or the groups are large enough for the means to be.",

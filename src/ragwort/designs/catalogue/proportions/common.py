@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,7 +15,7 @@ from ragwort.designs.precision import Interval
 from ragwort.designs.sizes import Sizes
 from ragwort.stats import simulated
 from ragwort.stats.effects import h_of, odds
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import counts
 
 ARCSINE = Choice("arcsine", "arcsine", "test on the arcsine scale")
@@ -65,6 +66,11 @@ class TwoShares(SharePlan):
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
         shares = (self.proportion1, float(self.planned))
         return counts.draw_shares(population, count, sizes, shares)
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> counts.Shares:
+        yes, of = tuple(np.array([each.sum()]) for each in groups), tuple(np.array([len(each)]) for each in groups)
+        return counts.Shares(yes, of, tuple(len(each) for each in groups))
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

@@ -25,6 +25,7 @@ from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_
 from ragwort.designs.kinds import StatisticPlan, TwoTestsPlan
 from ragwort.designs.kinds.counts import COUNTS_UP, N_RULE
 from ragwort.designs.looks import LOOKS, WithLooks
+from ragwort.designs.looks.reestimating import SHARE_OF_ALL
 from ragwort.designs.margins import MARGIN_WAYS, WithMargins
 from ragwort.designs.phrases import OF_SHARES, Saying, difference_of_shares, looking_for
 from ragwort.designs.plan import Plan
@@ -246,6 +247,7 @@ class TwoProportions(WithLooks, WithMargins, TwoGroups):
         Derived("Effect", "h", "h"),
         Derived("Error rates", "actual_alpha", "actual alpha"),
     )
+    blinded = SHARE_OF_ALL
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "The outcome is binary.",

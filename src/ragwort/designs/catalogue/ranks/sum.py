@@ -29,7 +29,7 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import LEHMANN, NOETHER
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import means, ranks
 from ragwort.stats.statistic import NormalTest
 
@@ -141,6 +141,10 @@ class RankSumPlan(StatisticPlan):
             )
         d = float(self.effect) if self.kind == "normal" else math.sqrt(2) * float(special.ndtri(self.chance))
         return means.draw_groups(population, count, sizes, (0.0, d), (1.0, 1.0), 0.0)
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> means.Groups:
+        return means.Groups(tuple(each[None, :] for each in groups), (None,) * len(groups))
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:

@@ -27,6 +27,7 @@ from ragwort.designs.design import Derived, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.looks import LOOKS, WithLooks
+from ragwort.designs.looks.reestimating import RATE_OF_ALL
 from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
@@ -219,6 +220,7 @@ class TwoRates(WithLooks, TwoGroups):
     elementwise = elementwise("rate2", "rate_ratio")
     starting = {"rate1": 1.0, "rate2": 1.4}
     derived = (Derived("Effect", "rate_ratio", "rate ratio"),)
+    blinded = RATE_OF_ALL
     data_assumptions = (
         "Observations of different participants are independent, and each participant is in one group.",
         "Follow-up is equal for all, and events occur at a constant rate for each participant.",

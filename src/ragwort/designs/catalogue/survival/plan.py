@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,7 +17,7 @@ from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.solve import find_sizes
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.search import one as search
 from ragwort.stats.simulated import survival as times
 from ragwort.stats.statistic import NormalTest
@@ -109,6 +110,12 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         watched = (0.0, math.inf, 0.0)
         plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
         return times.draw_times(population, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> times.Times:
+        """Of each arm times and events, in two columns."""
+        time, event = (np.concatenate([each[:, at] for each in groups])[None, :] for at in (0, 1))
+        return times.Times(time, event, (len(groups[0]), len(groups[1])))
 
     @override
     def analyse(self, data: times.Times, way: str = "") -> simulated.Found:

@@ -16,6 +16,7 @@ from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, 
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
 from ragwort.designs.looks import LOOKS, WithLooks
+from ragwort.designs.looks.reestimating import HAZARD_OF_ALL
 from ragwort.designs.phrases import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, InProtocol
@@ -117,6 +118,7 @@ class Survival(WithLooks, TwoGroups):
         Derived("Effect", "hazard_ratio", "hazard ratio"),
         Derived("Structure", "recruited_per_time", "to recruit per unit of time"),
     )
+    blinded = HAZARD_OF_ALL
     data_assumptions = (
         "Participants are independent, and each is in one arm.",
         "Hazards are proportional; event times are exponential.",

@@ -1,0 +1,92 @@
+"""A half-way data file held against the plan: what is there, the planned test on it, and what unblinds nobody."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from scipy import special
+
+from ragwort.designs import Answer, design_named
+from ragwort.designs.looks import LookedPlan
+from ragwort.pilot import Data, PilotError
+from ragwort.pilot.columns import YES
+from ragwort.stats.noncentral import Array
+from ragwort.study.document.aim import Aim
+
+_FEW = 2  # in a group
+
+
+def takes_files(answer: Answer) -> bool:
+    """Whether the planned test can be made on a file of two groups."""
+    plan = _without_looks(answer)
+    return len(answer.groups) == 2 and plan.seen((np.zeros((2, 2)), np.zeros((2, 2)))) is not None
+
+
+def needs_event(answer: Answer) -> bool:
+    """Whether beside an outcome the file says whether the event came."""
+    return answer.plan.events_expected(answer.sizes()) is not None or bool(answer.plan.counted)
+
+
+def seen_in(
+    aim: Aim, answer: Answer, data: Data, group: str, names: tuple[str, str], outcome: str, event: str = ""
+) -> dict[str, Any]:
+    """What a file says of an aim under way, as changes of its `Interim`. Raises `PilotError`."""
+    columns = [_numbers(data, outcome), *([_numbers(data, event)] if event else [])]
+    codes, known = data.codes(group)
+    whole = np.isfinite(np.column_stack(columns)).all(axis=1)
+    groups = []
+    for name in names:
+        if name not in known:
+            raise PilotError(f"{group} has no “{name[:40]}”.")
+        rows = whole & (codes == known.index(name))
+        if rows.sum() < _FEW:
+            raise PilotError(f"“{name[:40]}” has fewer than {_FEW} rows with an outcome: too few to compare.")
+        groups.append(np.column_stack(columns)[rows] if event else columns[0][rows])
+    now = float(sum(each[:, 1].sum() for each in groups)) if event else float(sum(map(len, groups)))
+    found: dict[str, Any] = {"now": now, "seen_as": "z", "z": _statistic(answer, groups), **_blinded(aim, groups)}
+    return {**found, "source": f"{outcome} by {group}"}
+
+
+def _numbers(data: Data, name: str) -> Array:
+    """A column as numbers; yes as 1 and no as 0."""
+    if data.column(name).kind != "yes or no":
+        return data.numbers(name)
+    codes, texts = data.codes(name)
+    yes = np.array([*(1.0 if text.casefold() in YES else 0.0 for text in texts), math.nan])
+    return np.asarray(yes[codes])
+
+
+def _without_looks(answer: Answer) -> Any:
+    return answer.plan.without_looks if isinstance(answer.plan, LookedPlan) else answer.plan
+
+
+def _statistic(answer: Answer, groups: list[Array]) -> float:
+    """The planned test as a z, upwards positive. Raises `PilotError`."""
+    plan = _without_looks(answer)
+    data = plan.seen(groups)
+    if data is None:
+        raise PilotError("The planned test is not made on a file here: type its z, p or estimate.")
+    with np.errstate(all="ignore"):
+        found = plan.analyse(data)
+    if not np.isfinite(found.p[0]):
+        raise PilotError("The planned test cannot be made on these rows: do the outcomes vary?")
+    two_sided = plan.sides == "two"
+    size = -float(special.ndtri(max(float(found.p[0]), 1e-300) / (2 if two_sided else 1)))
+    if plan.sides == "less":
+        return -size
+    return math.copysign(size, float(found.estimate[0]) - plan.nothing) if two_sided else size
+
+
+def _blinded(aim: Aim, groups: list[Array]) -> dict[str, Any]:
+    """Of all together, without a look at who is where."""
+    blinded, of = design_named(aim.design).blinded, sum(map(len, groups))
+    if blinded is None:
+        return {}
+    every = np.concatenate(groups)
+    if blinded.kind == "measured":
+        return {"blinded": float(f"{np.std(every, ddof=1):.6g}"), "of": of}
+    if every.ndim == 2:
+        return {"blinded": float(f"{every[:, 1].sum() / every[:, 0].sum():.6g}"), "of": of}
+    return {"blinded": float(f"{every.mean():.6g}"), "of": of}
