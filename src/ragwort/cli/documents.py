@@ -55,8 +55,9 @@ def report(
         if paper is not None:
             wanted = edits.choose_paper(wanted, paper).study
         if statement is not None:
-            taken = taken_in(whole)
-            say("\n\n".join(statement_of(each, statement, role_told(whole, each), taken) for each in wanted.aims))
+            taken, seen_by = taken_in(whole), whole.protocol.committee
+            roles = [(each, role_told(whole, each)) for each in wanted.aims]
+            say("\n\n".join(statement_of(each, statement, role, taken, seen_by) for each, role in roles))
         if output is not None:
             document = report_of(wanted) if checklist is None else checklist_of(wanted, checklist)
             write_whole(output, document_bytes(document, kind, paper_of(wanted), template=template, tell=say))

@@ -214,8 +214,41 @@ ZHU = Work(
     "Zhu H, Lakkis H. Sample size calculation for comparing two negative binomial rates. Statistics in Medicine 2014; "
     "33: 376-387.",
 )
+ARMITAGE_LOOKS = Work(
+    "Armitage, McPherson & Rowe 1969",
+    "Armitage P, McPherson CK, Rowe BC. Repeated significance tests on accumulating data. Journal of the Royal "
+    "Statistical Society A 1969; 132: 235-244.",
+)
+HWANG = Work(
+    "Hwang, Shih & DeCani 1990",
+    "Hwang IK, Shih WJ, DeCani JS. Group sequential designs using a family of type I error probability spending "
+    "functions. Statistics in Medicine 1990; 9: 1439-1445.",
+)
+KIM_DEMETS = Work(
+    "Kim & DeMets 1987",
+    "Kim K, DeMets DL. Design and analysis of group sequential tests based on the type I error spending rate function. "
+    "Biometrika 1987; 74: 149-154.",
+)
+LAN_DEMETS = Work(
+    "Lan & DeMets 1983",
+    "Lan KKG, DeMets DL. Discrete sequential boundaries for clinical trials. Biometrika 1983; 70: 659-663.",
+)
+OBRIEN_FLEMING = Work(
+    "O'Brien & Fleming 1979",
+    "O'Brien PC, Fleming TR. A multiple testing procedure for clinical trials. Biometrics 1979; 35: 549-556.",
+)
+PAMPALLONA = Work(
+    "Pampallona, Tsiatis & Kim 2001",
+    "Pampallona S, Tsiatis AA, Kim K. Interim monitoring of group sequential trials using spending functions for the "
+    "type I and type II error probabilities. Drug Information Journal 2001; 35: 1113-1121.",
+)
+POCOCK = Work(
+    "Pocock 1977",
+    "Pocock SJ. Group sequential methods in the design and analysis of clinical trials. Biometrika 1977; 64: 191-199.",
+)
 WORKS = (
     ARMITAGE,
+    ARMITAGE_LOOKS,
     ARMITAGE_BERRY,
     BORM,
     COHEN,
@@ -235,18 +268,24 @@ WORKS = (
     HOSMER,
     HOTELLING,
     HSIEH,
+    HWANG,
     JOHNSON_1,
     JOHNSON_2,
     JONES,
+    KIM_DEMETS,
     LACHIN,
+    LAN_DEMETS,
     LEHMANN,
     MACCALLUM,
     MCNEMAR,
     MIETTINEN,
     NAM,
     NOETHER,
+    OBRIEN_FLEMING,
     OHAGAN,
+    PAMPALLONA,
     PHILLIPS,
+    POCOCK,
     SATTERTHWAITE,
     SCHOENFELD,
     SCHUIRMANN,

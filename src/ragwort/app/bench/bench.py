@@ -26,6 +26,7 @@ from ragwort.designs import Answer
 from ragwort.designs.evidence.kinds import KINDS_OF_CLUSTERS
 from ragwort.study.results.breakdown import kinds_text
 from ragwort.study.words.coverage import PROTOCOL, WORDS
+from ragwort.study.words.protocol import field_of_looks
 
 LEDGER_WIDTH = 380
 PICTURE_WIDTH = 284  # at the least
@@ -104,7 +105,7 @@ class Bench(Page):
 
         if field == PROTOCOL:
             self.show_panel("protocol")
-            self.right.of(ProtocolPanel).fields["interim"].setFocus()
+            self.right.of(ProtocolPanel).fields[field_of_looks(self.session.study)].setFocus()
         elif field == WORDS:
             self.detail.show_words()
             self.detail.words["outcome"].setFocus()

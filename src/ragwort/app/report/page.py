@@ -61,7 +61,8 @@ class ReportPage(Page):
         aim = self.session.aim
         if aim is not None:
             study = self.session.study
-            QGuiApplication.clipboard().setText(statement_of(aim, length, role_told(study, aim), taken_in(study)))
+            role, committee = role_told(study, aim), study.protocol.committee
+            QGuiApplication.clipboard().setText(statement_of(aim, length, role, taken_in(study), committee))
             self.state.setText(f"The statement ({LENGTHS[length]}) of {aim.name} is on the clipboard.")
 
     def _sheet(self) -> QWidget:

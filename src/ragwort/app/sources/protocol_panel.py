@@ -18,7 +18,7 @@ from ragwort.study.document.history import Edit
 from ragwort.study.document.signing import EDITED, amendments, signature, was_edited
 from ragwort.study.results.resources import amount_text
 from ragwort.study.sharing.family import plan_of
-from ragwort.study.words.protocol import FLOW, HEAD, NOT_STATED, STATEMENTS, TIME_POINT, Statement
+from ragwort.study.words.protocol import FLOW, HEAD, NOT_STATED, STATEMENTS, TIME_POINT, Statement, field_of_looks
 
 _INTRO = (
     "What a committee asks for beside the numbers. It stands in the report; what is empty is said to be not stated."
@@ -118,6 +118,11 @@ class ProtocolPanel(SidePanel):
         self.fields["multiplicity"].setEnabled(not plan_of(study).shares)
         if plan_of(study).shares:
             show_in(self.fields["multiplicity"], "as the aims share the error, by the study's plan")
+        looks = field_of_looks(study) == "committee"
+        self.fields["interim"].setEnabled(not looks)
+        self.fields["committee"].setEnabled(looks)
+        if looks:
+            show_in(self.fields["interim"], "as planned, aim by aim")
         for each in FLOW:
             value = getattr(protocol, each.name)
             text = protocol.draft_of(each.name) or ("" if value is None else amount_text(value))

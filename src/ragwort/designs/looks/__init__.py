@@ -12,9 +12,9 @@ another power (`LookedPlan.searched_as`). Sources: `stats.sequential`; ICH E9 (1
     underway.py      a study that has come so far: the boundary now, conditional power, blinded re-estimation
 """
 
-from ragwort.designs.looks.assumptions import FRACTIONS, LOOKS
+from ragwort.designs.looks.assumptions import FRACTIONS, LOOKS, SPENDING_WORKS
 from ragwort.designs.looks.course import Course
 from ragwort.designs.looks.plan import LookedPlan
 from ragwort.designs.looks.with_looks import NOT_TAKEN, WithLooks, refusal
 
-__all__ = ["FRACTIONS", "LOOKS", "NOT_TAKEN", "Course", "LookedPlan", "WithLooks", "refusal"]
+__all__ = ["FRACTIONS", "LOOKS", "NOT_TAKEN", "SPENDING_WORKS", "Course", "LookedPlan", "WithLooks", "refusal"]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Values
+from ragwort.designs.works import HWANG, KIM_DEMETS, OBRIEN_FLEMING, POCOCK
 
 _FUNCTIONS = (
     Choice("obrien-fleming", "O'Brien–Fleming type", "O'Brien–Fleming-type spending"),
@@ -85,6 +86,12 @@ FUTILITY_PARAMETER = Assumption(
     decided=True,
 )
 LOOKS = (FRACTIONS, SPENDING, SPENDING_PARAMETER, SPENT, FUTILITY, FUTILITY_SPENDING, FUTILITY_PARAMETER)
+SPENDING_WORKS = {  # of spending functions by kind: those that they are called after
+    "obrien-fleming": (OBRIEN_FLEMING,),
+    "pocock": (POCOCK,),
+    "hwang-shih-decani": (HWANG,),
+    "power": (KIM_DEMETS,),
+}
 NAMES = frozenset(each.name for each in LOOKS)
 USUAL = {"hwang-shih-decani": -4.0, "power": 3.0}  # parameters
 

@@ -15,6 +15,7 @@ from ragwort.report.sections.assumed import assumption_blocks
 from ragwort.report.sections.calculated import error_blocks, hypothesis_blocks, method_blocks, stated_values
 from ragwort.report.sections.coverage import coverage_blocks, first_covered, places
 from ragwort.report.sections.grids import grid_blocks
+from ragwort.report.sections.interim import interim_blocks
 from ragwort.report.sections.outcome_units import in_outcome_units
 from ragwort.report.sections.protocol import missing_sources, paragraph, planning_words, sensitivity_words
 from ragwort.report.sections.rehearsals import rehearsal_blocks
@@ -136,10 +137,12 @@ def is_whole(study: Study, aim: Aim) -> bool:
 def _size(told: Told) -> list[Block]:
     follows = is_shown(told.study.writing, "sensitivity")
     role = role_told(told.study, told.given)
-    text = paragraph(told.aim, told.answer, at_worst=not follows, role=role, taken=taken_in(told.study))
+    committee = told.study.protocol.committee
+    taken = taken_in(told.study)
+    text = paragraph(told.aim, told.answer, at_worst=not follows, role=role, taken=taken, committee=committee)
     said = Paragraph(text, "statement" if told.whole else "body")
-    table = [_answer_table(told.aim, told.design, told.answer, taken_in(told.study))] if told.needs_table else []
-    return [said, *table, *_strata(told.aim, told.answer)]
+    table = [_answer_table(told.aim, told.design, told.answer, taken)] if told.needs_table else []
+    return [said, *table, *_strata(told.aim, told.answer), *interim_blocks(told.study, told.aim, told.answer)]
 
 
 def _planning(told: Told) -> list[Block]:

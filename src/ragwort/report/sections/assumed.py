@@ -37,6 +37,7 @@ def planned_assumptions(aim: Aim) -> list[Assumption]:
         for each in design.assumptions
         if each.in_ledger
         and not each.chosen
+        and each.group != "Looks"  # which a paragraph of their own tells
         and each.name not in unused
         and values.get(each.name) not in (None, each.default)
         and not _other_way(aim, design, each.name)

@@ -21,6 +21,7 @@ from ragwort.designs.margins import WithMargins
 from ragwort.designs.phrases import Saying
 from ragwort.report.sections.assumed import planned_assumptions, planning_values
 from ragwort.report.sections.calculated import stated_values
+from ragwort.report.sections.interim import interim_short, interim_words
 from ragwort.report.sections.sizes import analysed, in_brackets, needed_sizes, parts_of
 from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.results.outcome import Settled, outcome_of, to_enrol
@@ -59,19 +60,27 @@ def one_sentence(aim: Aim, answer: Answer, taken: str = RECRUITED) -> str:
     """Sizes, test, level, power and effect, to be pasted as it stands; `taken` as in `study.protocol.taken_in`."""
     said, has = _saying(aim), "had" if aim.finished else "have" if _is_two_tests(answer) else "has"
     text = (
-        f"With {{sizes}}{_waited(answer)}, {{test}}{_at_level(answer, ',')} {has} {_power(answer)} "
-        "power to "
+        f"With {{sizes}}{_waited(answer)}{interim_short(aim, answer)}, {{test}}{_at_level(answer, ',')} {has} "
+        f"{_power(answer)} power to "
         f"{_to_detect(said)}{_provided(answer)}."
     )
     return _written(aim, answer, text, {"sizes": analysed(aim, answer, taken)})
 
 
-def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "", taken: str = RECRUITED) -> str:
+def paragraph(
+    aim: Aim,
+    answer: Answer,
+    at_worst: bool = True,
+    role: str = "",
+    taken: str = RECRUITED,
+    committee: str = "",
+) -> str:
     """What will be compared and how, the size and what it rests on, whom to recruit, how it was computed.
 
     `role`: that of the aim in its study, where the study tells (`family.role_told`).
     `at_worst`: what the least favourable end of a plausible range needs, where no sensitivity analysis follows.
     `taken`: what is done with participants (`study.protocol.taken_in`).
+    `committee`: who alone sees interim results.
     """
     return _joined(
         _comparison(aim if aim.role else aim.changed(role=role), answer),
@@ -79,6 +88,7 @@ def paragraph(aim: Aim, answer: Answer, at_worst: bool = True, role: str = "", t
         _expected(aim, answer),
         reasons(aim),
         _recruited(aim, answer, taken),
+        interim_words(aim, answer, committee),
         _actual_level(aim, answer),
         interval_sentence(aim, answer),
         _on_the_wrong_side(aim, answer),

@@ -15,10 +15,10 @@ from ragwort.study.words.protocol import RECRUITED
 LENGTHS = {"short": "one sentence", "paragraph": "a paragraph", "full": "in full"}
 
 
-def statement_of(aim: Aim, length: str, role: str = "", taken: str = RECRUITED) -> str:
+def statement_of(aim: Aim, length: str, role: str = "", taken: str = RECRUITED, committee: str = "") -> str:
     """A statement of one of `LENGTHS`, of the aim as it is planned; where there is no answer, why.
 
-    `role` and `taken` as of `report.protocol.paragraph`.
+    `role`, `taken` and `committee` as of `report.protocol.paragraph`.
     """
     there = aim.as_planned()
     outcome = outcome_of(there)
@@ -27,7 +27,7 @@ def statement_of(aim: Aim, length: str, role: str = "", taken: str = RECRUITED) 
     if length == "short":
         text = one_sentence(there, outcome, taken)
     else:
-        text = paragraph(there, outcome, role=role, taken=taken)
+        text = paragraph(there, outcome, role=role, taken=taken, committee=committee)
     if length == "full":
         text = " ".join(part for part in (text, *_appendix(there, outcome, taken)) if part)
     return text.replace("\u00a0", " ")

@@ -53,6 +53,7 @@ class Protocol(Typed):
     analysis_set: Line = ""
     missing: Line = Field("", description="How missing data are handled.")
     interim: Line = Field("", description="Interim analyses: none planned.")
+    committee: Line = Field("", description="Who alone sees the results of interim analyses.")
     multiplicity: Line = ""
     author: Line = ""
     version: Line = ""

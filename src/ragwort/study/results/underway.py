@@ -118,7 +118,8 @@ def _of_boundary(found: Underway, answer: Answer) -> str:
 def _of_seen(found: Underway) -> str:
     z = decimals_text(found.z or 0.0, 3)
     if found.crossed:
-        return f"z = {z} crosses the boundary for efficacy: the protocol's rule is to stop. An estimate at an early stop tends to be too large."
+        said = f"z = {z} crosses the boundary for efficacy: the protocol's rule is to stop."
+        return f"{said} An estimate at an early stop tends to be too large."
     if found.gave_up:
         return f"z = {z} is beyond the boundary for futility."
     return f"z = {z} crosses no boundary: the study goes on."

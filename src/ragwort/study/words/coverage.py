@@ -1,8 +1,8 @@
 """What reporting guidelines ask of a sample size, and whether an aim answers it: only what is checked is claimed.
 
-Sources: SPIRIT 2013, item 14 (Chan et al., BMJ 2013; 346: e7586); CONSORT 2010, item 7 (Schulz et al., BMJ 2010; 340:
-c332); STROBE, item 10 (von Elm et al., Lancet 2007; 370: 1453-1457); ARRIVE 2.0, item 2 (Percie du Sert et al., PLoS
-Biology 2020; 18: e3000410); ICH E9 (1998), section 3.5.
+Sources: SPIRIT 2013, items 14 and 21 (Chan et al., BMJ 2013; 346: e7586); CONSORT 2010, item 7 (Schulz et al., BMJ
+2010; 340: c332); STROBE, item 10 (von Elm et al., Lancet 2007; 370: 1453-1457); ARRIVE 2.0, item 2 (Percie du Sert et
+al., PLoS Biology 2020; 18: e3000410); ICH E9 (1998), sections 3.5 and 4.5.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, Problem, idle_names, outcome_of
 from ragwort.study.words.naming import label_of
+from ragwort.study.words.protocol import has_looks
 from ragwort.study.words.provenance import examples_of
 
 WORDS = "words"  # the field of the aim's own words
@@ -104,6 +105,8 @@ def _sensitivity(study: Study, aim: Aim, outcome: Outcome) -> Checked:
 
 
 def _interim(study: Study, aim: Aim, outcome: Outcome) -> Checked:
+    if has_looks(aim):
+        return Checked("Sample size")
     if study.protocol.interim.strip():
         return Checked("Aims of the study")
     return Checked(
@@ -111,11 +114,20 @@ def _interim(study: Study, aim: Aim, outcome: Outcome) -> Checked:
     )
 
 
+def _who_looks(study: Study, aim: Aim, outcome: Outcome) -> Checked:
+    if not has_looks(aim):
+        return _interim(study, aim, outcome)
+    if study.protocol.committee.strip():
+        return Checked("Sample size")
+    return Checked(missing="Nothing says who sees the results of interim analyses.", field=PROTOCOL)
+
+
 POINTS = (
     Point("SPIRIT 14", "the number of participants needed", _size),
     Point("SPIRIT 14", "the assumptions that it rests on", _confirmed),
     Point("SPIRIT 14", "where they come from", _sources),
     Point("CONSORT 7a", "how the sample size was determined", _method),
+    Point("SPIRIT 21b", "interim analyses, rules for stopping, and who has access to the results", _who_looks),
     Point("CONSORT 7b", "interim analyses and rules for stopping", _interim),
     Point("STROBE 10", "how the study size was arrived at", _method),
     Point("ARRIVE 2a", "how many units each group has, and all", _size),
@@ -126,6 +138,7 @@ POINTS = (
     Point("ICH E9 3.5", "what the planned difference and variability rest on", _sources),
     Point("ICH E9 3.5", "how withdrawals are dealt with", _withdrawals),
     Point("ICH E9 3.5", "what other assumptions would ask for", _sensitivity),
+    Point("ICH E9 4.5", "the schedule of interim analyses and how alpha is controlled", _interim),
 )
 
 

@@ -199,6 +199,13 @@ class LookWords:
             return "no effect"
         return f"{self.with_unit(look.effect)} or {'less' if self._down else 'more'}"
 
+    def beyond(self, look: Look) -> str:
+        """A boundary for efficacy in symbols: `|z| ≥ 2.963`."""
+        bound = look.bound or 0.0
+        if self._two_sided:
+            return f"|z| ≥ {decimals_text(bound, 3)}"
+        return f"z {'≤' if bound < 0 else '≥'} {decimals_text(bound, 3)}"
+
     def reading(self, look: Look, scale: str) -> str:
         """All of a look in one line."""
         there = count_text(round(look.events or 0) if look.counted is None else look.counted)

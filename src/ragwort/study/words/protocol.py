@@ -53,6 +53,7 @@ STATEMENTS = (
         "multiple imputation, assuming that data are missing at random (dropout is not that)",
     ),
     Statement("interim", "Interim analyses", "none planned"),
+    Statement("committee", "Interim results are seen by", "the independent data monitoring committee"),
     Statement("multiplicity", "Multiplicity", "none; secondary aims are exploratory"),
 )
 HEAD = (
@@ -98,8 +99,24 @@ def not_stated(study: Study) -> list[str]:
 
 
 def _asked(study: Study) -> list[Statement]:
-    """What is asked of a study: where the aims share an alpha by a plan, that is its multiplicity."""
-    return [each for each in STATEMENTS if each.name != "multiplicity" or not plan_of(study).shares]
+    """What is asked of a study: where the aims share an alpha by a plan, that is its multiplicity.
+
+    Who sees interim results is asked where there are any.
+    """
+    looks = {"interim", "committee"} - {field_of_looks(study)}  # planned looks are told aim by aim
+    apart = looks | ({"multiplicity"} if plan_of(study).shares else set())
+    return [each for each in STATEMENTS if each.name not in apart]
+
+
+def field_of_looks(study: Study) -> str:
+    """Where interim analyses are stated: who sees them, where some are planned."""
+    return "committee" if any(has_looks(aim) for aim in study.aims) else "interim"
+
+
+def has_looks(aim: Aim) -> bool:
+    """Whether interim analyses of an aim are planned."""
+    fractions = aim.as_planned().values().get("fractions")
+    return isinstance(fractions, list) and len(fractions) > 1
 
 
 def head_line(study: Study) -> str:
