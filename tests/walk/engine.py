@@ -97,7 +97,7 @@ class Walk:
         ]
         for patch in self._patches:
             patch.start()
-        self._hook, sys.excepthook = sys.excepthook, lambda *error: self.fault_line(f"exception {error[1]!r}", error)
+        self._hook, sys.excepthook = sys.excepthook, lambda *error: self._fault(f"exception {error[1]!r}", error)
         self._handler = qInstallMessageHandler(self._message)
         warnings.simplefilter("error")  # so that it is found like any other exception
         self._files()
@@ -164,7 +164,7 @@ class Walk:
             said = act(self)
         except Exception as error:  # noqa: BLE001  (what is looked for)
             said = act.__name__
-            self.fault_line(f"exception {error!r} in {said}", (type(error), error, error.__traceback__))
+            self._fault(f"exception {error!r} in {said}", (type(error), error, error.__traceback__))
         self.trail.append(f"{step} {said}")
         (self.folder / "trail.txt").write_text("\n".join(self.trail[-40:]), encoding="utf-8", errors="replace")
 
@@ -212,7 +212,7 @@ class Walk:
 
     def _message(self, kind: QtMsgType, context: object, message: str) -> None:
         if kind != QtMsgType.QtDebugMsg and not any(words in message for words in IGNORED):
-            self.fault_line(f"Qt says: {message}")
+            self._fault(f"Qt says: {message}")
 
     def _fault(self, what: str, error: tuple[Any, ...] | None = None) -> None:
         if error is not None:
@@ -231,14 +231,14 @@ class Walk:
             names = [str(self.folder / f"{self.seed}-{step}-{which}.png") for which in ("walked", "fresh")]
             one.save(names[0])
             other.save(names[1])
-            self.fault_line(f"looks otherwise than freshly made: {differs} ({names[0]}, {names[1]})")
+            self._fault(f"looks otherwise than freshly made: {differs} ({names[0]}, {names[1]})")
         self._paper()
         self._exports()
         self._numbers()
         self._saved()
         logged = self.folder / "ragwort.log"
         if logged.exists():
-            self.fault_line(logged.read_text())
+            self._fault(logged.read_text())
             logged.unlink()
 
     def _exports(self) -> None:
@@ -247,7 +247,7 @@ class Walk:
             try:
                 opened(path)
             except Exception as error:  # noqa: BLE001  (what is looked for)
-                self.fault_line(f"{path.name!r} cannot be opened: {error!r}")
+                self._fault(f"{path.name!r} cannot be opened: {error!r}")
                 path.rename(self.folder / f"fault-{self.looks}{path.suffix}")
             else:
                 path.unlink()
@@ -257,7 +257,7 @@ class Walk:
         axes = self.window.bench.picture.canvas.axes
         left = [] if axes is None else [*axes.texts, *axes.lines, *axes.patches, *axes.collections, *axes.artists]
         for mark in left:
-            self.fault_line(f"{mark} was left on the paper")
+            self._fault(f"{mark} was left on the paper")
             mark.remove()
 
     def _numbers(self) -> None:
@@ -270,21 +270,21 @@ class Walk:
             return
         again = answer_request(request_of(design_named(aim.design), aim))
         if json.dumps(as_json(outcome)) != json.dumps(again):
-            self.fault_line(f"another answer than compute: {again}")
+            self._fault(f"another answer than compute: {again}")
         from ragwort.study.words.sentence import plain_text, sentence_of
 
         said = self.window.bench.sentence.text()
         if aim.id not in {key[0] for key in self.window.session.answers.known} or (
             aim.entries and (plain_text(sentence_of(aim, outcome)) not in said)
         ):
-            self.fault_line(f"the sentence says {said!r}")
+            self._fault(f"the sentence says {said!r}")
 
     def _saved(self) -> None:
         path = self.folder / "again.ragwort"
         study = self.window.session.study
         write_study(study, path)
         if read_study(path) != study:
-            self.fault_line("saved and read again it is another study")
+            self._fault("saved and read again it is another study")
 
     def _history(self, step: int) -> None:
         """Undo to the start gives what there was first, redo to the end what there was last."""
@@ -297,11 +297,11 @@ class Walk:
         for _ in range(steps):
             history.redo()
         if history.present != last:
-            self.fault_line("redo to the end is not the last study")
+            self._fault("redo to the end is not the last study")
         for _ in range(steps):
             history.undo()
         if history.present != first:
-            self.fault_line("undo to the start is not the same twice")
+            self._fault("undo to the start is not the same twice")
         for _ in range(steps):
             history.redo()
 

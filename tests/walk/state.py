@@ -132,6 +132,9 @@ def _ledger(old: Ledger, new: Ledger) -> None:
         if was.cells is not None:
             now.show_cells(not was.cells.isHidden())
             _same_size(was.cells, now.cells)
+    if old.looks is not None and new.looks is not None:
+        new.looks.scale, new.looks.planned = old.looks.scale, old.looks.planned
+        new.refresh()
 
 
 def _same_size(was: Cells, now: Cells) -> None:

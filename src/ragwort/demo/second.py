@@ -22,7 +22,7 @@ def second_demo_study() -> Study:
         kind="cluster-randomised",
         analysis_set="all wards that were allocated, as allocated; staff who leave count until they leave",
         missing="wards' logs are complete; staff without a log are left out",
-        interim="none planned",
+        committee="the data monitoring committee of the hospital",
         author="A. Marsh",
         version="1.0",
         date="1 June 2026",
@@ -69,6 +69,7 @@ def _errors() -> Aim:
         ),
         sd=given(4.0, (3.5, 4.6), _LOGS),
         power=given(0.8),
+        fractions=given([0.5, 1]),
     )
     return Aim(
         id="errors",

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from ragwort.demo.examples import examples
+from ragwort.demo.half_way import half_way_csv
 from ragwort.demo.pilot import pilot_csv
 from ragwort.demo.second import second_demo_study
 from ragwort.demo.study import demo_study
@@ -43,6 +44,9 @@ def work_through(folder: Path) -> Iterator[str]:
     pilot = folder / "pilot-of-60-nights.csv"
     write_whole(pilot, pilot_csv().encode())
     yield f"Pilot file: {pilot}"
+    half_way = folder / "half-way-in-eight-wards.csv"
+    write_whole(half_way, half_way_csv().encode())
+    yield f"Half-way file: {half_way}"
     requests = [request_of(design_named(aim.design), aim) for aim in study.aims]
     answers = json.dumps([answer_request(request) for request in requests], indent=2, ensure_ascii=False)
     write_whole(folder / "answers.json", f"{answers}\n".encode())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -16,6 +17,9 @@ from ragwort.app.session import asking
 from ragwort.demo.pilot import pilot_csv
 from ragwort.files.log import fault_of_ours
 from ragwort.pilot import Data, Filter, PilotError, Table, read_table
+
+Demo = tuple[str, Callable[[], str]]  # a file of the demo: its name, and what makes its text
+PILOT: Demo = ("pilot-of-60-nights.csv", pilot_csv)
 
 
 def fingerprint(table: Table) -> str:
@@ -37,8 +41,9 @@ class DataFile(QWidget):
     failed = Signal(str)
     settled = Signal()  # no job is under way any more
 
-    def __init__(self, theme: Theme, words: str = "Open a file…") -> None:
+    def __init__(self, theme: Theme, words: str = "Open a file…", demo: Demo = PILOT) -> None:
         super().__init__()
+        self._demo = demo
         self.data: Data | None = None
         self._words = words
         self.jobs = Jobs(self)
@@ -69,8 +74,8 @@ class DataFile(QWidget):
         self._start(lambda ticket: read_table(path, ticket.progress))
 
     def read_demo(self) -> None:
-        """Read the demo's pilot file, to see what the page does."""
-        self._start(_demo_table)
+        """Read a file of the demo, to see what the page does."""
+        self._start(partial(_demo_table, self._demo))
 
     def _start(self, table: Callable[[Ticket], Table]) -> None:
         self.started.emit()
@@ -117,8 +122,8 @@ class DataFile(QWidget):
         self.state.set_text("Stopped.")
 
 
-def _demo_table(ticket: Ticket) -> Table:
+def _demo_table(demo: Demo, ticket: Ticket) -> Table:
     with TemporaryDirectory() as folder:
-        path = Path(folder) / "pilot-of-60-nights.csv"
-        path.write_text(pilot_csv(), encoding="utf-8")
+        path = Path(folder) / demo[0]
+        path.write_text(demo[1](), encoding="utf-8")
         return read_table(path, ticket.progress)

@@ -44,7 +44,7 @@ class UnderwayPanel(SidePanel):
     def __init__(self, session: Session, theme: Theme) -> None:
         super().__init__(session, theme, "underway", "Under way: what do we see?")
         self.editors: dict[str, QLineEdit] = {}
-        self._file_fault = ""
+        self._file_fault, self._aim_id = "", ""
         self._labels: dict[str, Wrapped] = {}
         self.column.addWidget(scrolled(self._body()), 1)
         session.changed.connect(self._follow)
@@ -54,8 +54,9 @@ class UnderwayPanel(SidePanel):
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, self.theme.px(8), 0)
         column.setSpacing(self.theme.px(8))
-        column.addWidget(label("THE COMPARISON SO FAR", "heading"))
-        column.addWidget(self._seen())
+        self._asked = [label("THE COMPARISON SO FAR", "heading"), self._seen()]
+        for each in self._asked:
+            column.addWidget(each)
         self.file = HalfWayFile(self.theme)
         self.file.found.connect(lambda changes: self._change(**changes))
         self.file.failed.connect(self._of_file)
@@ -63,12 +64,11 @@ class UnderwayPanel(SidePanel):
         self.fault, self.says, self.unblinds = Wrapped(name="fault"), Wrapped(), Wrapped(UNBLINDS, "quiet")
         for each in (self.fault, self.says, self.unblinds):
             column.addWidget(each)
-        column.addWidget(hairline())
-        column.addWidget(label("SIZES AGAIN, WITHOUT UNBLINDING", "heading"))
-        column.addWidget(self._blinded())
         self.again, self.never = Wrapped(name="strong"), Wrapped(BLINDED, "quiet")
-        column.addWidget(self.again)
-        column.addWidget(self.never)
+        below = [hairline(), label("SIZES AGAIN, WITHOUT UNBLINDING", "heading"), self._blinded()]
+        for each in (*below, self.again, self.never):
+            column.addWidget(each)
+        self._asked += [*below, self.never]
         column.addStretch(1)
         return body
 
@@ -152,10 +152,16 @@ class UnderwayPanel(SidePanel):
         """Show what has changed."""
         aim = self.session.aim
         outcome = self.session.outcome(aim) if aim is not None else None
+        there = aim is not None and isinstance(outcome, Answer)
+        for each in self._asked:
+            each.setVisible(there)
+        self.file.setVisible(there and isinstance(outcome, Answer) and takes_files(outcome))
         if aim is None or not isinstance(outcome, Answer):
+            self.again.hide()
             self._say("There is no answer: once the sample size is known, what is seen can be held against it.", "")
             return
-        self.file.setVisible(takes_files(outcome))
+        if aim.id != self._aim_id:
+            self._aim_id, self._file_fault = aim.id, ""
         self.file.show_for(aim, outcome)
         self._show_fields(aim, outcome)
         self._show_result(aim, outcome)
@@ -202,6 +208,7 @@ class UnderwayPanel(SidePanel):
         self.adjusted.setVisible(blinded is not None and bool(blinded.adjusts))
         if blinded is None:
             self.again.set_text("Of this design nothing can be learnt for its size without unblinding.")
+            self.again.show()
             return
         self._labels["blinded"].set_text(blinded.label[0].upper() + blinded.label[1:])
         self.editors["blinded"].property("unit").setText(aim.words.unit if blinded.kind == "measured" else "")
@@ -211,6 +218,7 @@ class UnderwayPanel(SidePanel):
             found = reestimate(aim, answer)
         except RequestError as error:
             self.again.set_text(error.message)
+            self.again.show()
             return
         self.again.set_text("" if found is None else found.said)
         self.again.setVisible(found is not None)

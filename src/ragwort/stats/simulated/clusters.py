@@ -7,6 +7,7 @@ clusters cost nothing. Source: Donner and Klar, *Design and Analysis of Cluster 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -102,6 +103,16 @@ class Arms:
         """See `early.InOrder`."""
         first, second = (arm.until(share) for arm in self.arms)
         return Arms((first, second))
+
+
+def seen_arms(groups: Sequence[Array]) -> Arms:
+    """The arms of one real study, each as rows of cluster (a number) and outcome."""
+    arms = []
+    for rows in groups:
+        order = np.argsort(rows[:, 0], kind="stable")
+        sizes = np.unique(rows[:, 0], return_counts=True)[1]
+        arms.append(Arm(sizes[None, :].astype(np.int64), rows[order, 1], None))
+    return Arms((arms[0], arms[1]))
 
 
 def draw_measured(population: Population, sizes: tuple[Whole, Whole], difference: float, sd: float, icc: float) -> Arms:

@@ -24,16 +24,27 @@ def takes_files(answer: Answer) -> bool:
     return len(answer.groups) == 2 and plan.seen((np.zeros((2, 2)), np.zeros((2, 2)))) is not None
 
 
+def needs_cluster(answer: Answer) -> bool:
+    """Whether the file says from which cluster everybody is."""
+    return answer.plan.comes_in_clusters
+
+
 def needs_event(answer: Answer) -> bool:
     """Whether beside an outcome the file says whether the event came."""
     return answer.plan.events_expected(answer.sizes()) is not None or bool(answer.plan.counted)
 
 
 def seen_in(
-    aim: Aim, answer: Answer, data: Data, group: str, names: tuple[str, str], outcome: str, event: str = ""
+    aim: Aim, answer: Answer, data: Data, group: str, names: tuple[str, str], outcome: str, beside: str = ""
 ) -> dict[str, Any]:
-    """What a file says of an aim under way, as changes of its `Interim`. Raises `PilotError`."""
-    columns = [_numbers(data, outcome), *([_numbers(data, event)] if event else [])]
+    """What a file says of an aim under way, as changes of its `Interim`. Raises `PilotError`.
+
+    `beside` is the column of the event, or of the cluster, where one is needed.
+    """
+    clustered = needs_cluster(answer)
+    columns = [_numbers(data, outcome)]
+    if beside:
+        columns = [_places(data, beside), *columns] if clustered else [*columns, _numbers(data, beside)]
     codes, known = data.codes(group)
     whole = np.isfinite(np.column_stack(columns)).all(axis=1)
     groups = []
@@ -43,10 +54,23 @@ def seen_in(
         rows = whole & (codes == known.index(name))
         if rows.sum() < _FEW:
             raise PilotError(f"“{name[:40]}” has fewer than {_FEW} rows with an outcome: too few to compare.")
-        groups.append(np.column_stack(columns)[rows] if event else columns[0][rows])
-    now = float(sum(each[:, 1].sum() for each in groups)) if event else float(sum(map(len, groups)))
-    found: dict[str, Any] = {"now": now, "seen_as": "z", "z": _statistic(answer, groups), **_blinded(aim, groups)}
+        groups.append(np.column_stack(columns)[rows] if beside else columns[0][rows])
+    found: dict[str, Any] = {"now": _there(groups, bool(beside), clustered), "seen_as": "z"}
+    found |= {"z": _statistic(answer, groups), **_blinded(aim, groups)}
     return {**found, "source": f"{outcome} by {group}"}
+
+
+def _there(groups: list[Array], beside: bool, clustered: bool) -> float:
+    """People, events, or clusters so far."""
+    if clustered:
+        return float(sum(len(np.unique(each[:, 0])) for each in groups))
+    return float(sum(each[:, 1].sum() for each in groups)) if beside else float(sum(map(len, groups)))
+
+
+def _places(data: Data, name: str) -> Array:
+    """A column of names as numbers, one for each name; NaN where missing."""
+    codes, _ = data.codes(name)
+    return np.where(codes >= 0, codes.astype(float), np.nan)
 
 
 def _numbers(data: Data, name: str) -> Array:

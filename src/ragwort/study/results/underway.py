@@ -11,6 +11,7 @@ from ragwort.designs import Answer, design_named, settle
 from ragwort.designs.looks.underway import Underway, reestimated, underway
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Interim
+from ragwort.study.results.looks import looks_of
 from ragwort.study.results.outcome import request_of
 from ragwort.study.words.looks import LookWords
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text
@@ -23,6 +24,7 @@ FUTILE = (
     "A low conditional power may be a reason to stop for futility. Stopping on it spends no alpha and is not binding; "
     "it costs power unless it was planned."
 )
+_LOW = 0.5  # a conditional power with the planned effect that somebody may think of stopping on
 BLINDED = (
     "This is learnt from all together and unblinds nobody. A size is never set below those who are enrolled already; "
     "sizes from the difference seen so far need another method."
@@ -51,9 +53,15 @@ def interim_result(aim: Aim, answer: Answer) -> Underway | None:
     interim, whole = aim.interim, whole_of(answer)
     if interim.now is None:
         return None
-    before = tuple(each / whole for each in interim.before)
+    before = tuple(_share(answer, each, whole) for each in interim.before)
     z, error = statistic(interim, answer)
-    return underway(answer, interim.now / whole, before, z, error)
+    return underway(answer, _share(answer, interim.now, whole), before, z, error)
+
+
+def _share(answer: Answer, there: float, whole: float) -> float:
+    """Of the information; what a look was planned after, rounded up to whole people, is the share that was planned."""
+    planned = {each.counted: each.fraction for each in looks_of(answer)}
+    return planned.get(round(there), there / whole) if float(there).is_integer() else there / whole
 
 
 def statistic(interim: Interim, answer: Answer) -> tuple[float | None, float | None]:
@@ -90,8 +98,10 @@ def said_of(aim: Aim, answer: Answer, found: Underway) -> list[str]:
         chances = [percent_text(each or 0.0) for each in (found.as_planned, found.trend, found.none, found.predictive)]
         said.append(
             f"Chance of success at the end: {chances[0]} with the planned effect, {chances[1]} if the trend goes on, "
-            f"{chances[2]} if there is no effect; {chances[3]} averaged over what is seen (predictive power). {FUTILE}"
+            f"{chances[2]} if there is no effect; {chances[3]} averaged over what is seen (predictive power)."
         )
+        if (found.as_planned or 0.0) < _LOW:
+            said.append(FUTILE)
     return said
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any, Self
 
@@ -26,6 +27,8 @@ from ragwort.designs.remarks import General
 from ragwort.designs.sizes import ByClusters, ByStrata, Enrolment, RealArms, Sizes, rounded_up
 from ragwort.designs.ways_out import WayOut
 from ragwort.stats import simulated
+from ragwort.stats.noncentral import Array
+from ragwort.stats.simulated.clusters import Arms, seen_arms
 
 DF_IN_SYMBOLS = "ν = number of clusters − 2"
 DF_OF_CLUSTERS = (
@@ -55,6 +58,11 @@ class ClusterPlan(StatisticPlan):
     @override
     def comes_in_clusters(self) -> bool:
         return True
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> Arms:
+        """Of each arm clusters and outcomes, in two columns."""
+        return seen_arms(groups)
 
     @override
     def clusters_at(self, groups: Sizes) -> list[int]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -53,7 +54,7 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import RATIOS_OF_SHARES
 from ragwort.designs.works import DONNER, ELDRIDGE
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import clusters
 from ragwort.stats.statistic import Test, TwoVariancesTTest
 
@@ -81,6 +82,11 @@ class ClusterProportionsPlan(TwoProportionsPlan, ClusterPlan):
         return TwoVariancesTTest(
             noncentrality, self.clustering.arms(groups).df, spread=spread, mean=self.effect, null_variance=null
         )
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> Any:
+        """Whole clusters, not counts."""
+        return clusters.seen_arms(groups)
 
     @override
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> Any:
