@@ -10,7 +10,7 @@ from ragwort.designs import all_designs
 from ragwort.report.sections.statements import statement_of
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
-from tests.study.readings import asked, margins, stated
+from tests.study.readings import asked, margins, stated, with_looks
 
 PROTOCOLS = Path(__file__).parent / "protocols.md"
 
@@ -26,7 +26,8 @@ def every() -> Iterator[tuple[str, str, Aim]]:
         yield from ((f"Demo: {aim.name}", words, each) for words, each in asked(aim))
     for design in all_designs():
         start = edits.new_aim(design, "Aim")
-        kinds = [*asked(start), *margins(start), *((f"stated as {words}", each) for words, each in stated(design))]
+        in_other_words = ((f"stated as {words}", each) for words, each in stated(design))
+        kinds = [*asked(start), *margins(start), *with_looks(start), *in_other_words]
         if any(assumption.name == "dropout" for assumption in design.assumptions):
             kinds.append(("with dropout", losing(start)))
         yield from ((design.id, words, each) for words, each in kinds)

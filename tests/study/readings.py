@@ -7,6 +7,7 @@ from pathlib import Path
 
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
+from ragwort.designs.looks import WithLooks
 from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
@@ -36,6 +37,19 @@ def asked(aim: Aim) -> Iterator[tuple[str, Aim]]:
     if any(assumption.name == "sides" for assumption in design.assumptions):
         for sides in ("greater", "less"):
             yield f"one-sided, {sides}", edits.set_value(study, aim.id, "sides", sides).study.aims[0]
+
+
+def with_looks(aim: Aim) -> Iterator[tuple[str, Aim]]:
+    """The aim with interim analyses: for each unknown; one-sided, with futility."""
+    design = design_named(aim.design)
+    if not isinstance(design, WithLooks):
+        return
+    method = {"method": "score"} if design.id == "one-proportion" else {}
+    own = {"fractions": [0.5, 0.75, 1], **method}
+    for more, words in ((own, "with looks"), ({**own, "sides": "greater", "futility": "non-binding"}, "with futility")):
+        there = aim.changed(entries={**aim.entries, **{name: Entry(value=value) for name, value in more.items()}})
+        for find in design.finds_with(there.values()) if words == "with looks" else ("n",):
+            yield f"{words}, find {find}", edits.move_flower(Study(aims=(there,)), aim.id, find).study.aims[0]
 
 
 def margins(aim: Aim) -> Iterator[tuple[str, Aim]]:
@@ -86,7 +100,8 @@ def readings() -> Iterator[str]:
     for design in all_designs():
         yield from ("", f"## {design.id}", "")
         start = edits.new_aim(design, "Aim")
-        lines = [*asked(start), *margins(start), *((f"stated as {words}", each) for words, each in stated(design))]
+        in_other_words = ((f"stated as {words}", each) for words, each in stated(design))
+        lines = [*asked(start), *margins(start), *with_looks(start), *in_other_words]
         seen: set[str] = set()
         for words, each in lines:
             text = said(each)

@@ -63,7 +63,7 @@ class Course:
             return self._reported(0.0)
         end = plan.furthest_at(self.sizes, wanted > 0)
         scale = math.copysign(min(abs(float(np.ravel(plan.effect_scale)[0])), abs(end)), wanted)
-        noncentrality = self._noncentrality
+        noncentrality = self.noncentrality
         while abs(noncentrality(scale)) < abs(wanted):
             if abs(scale) >= abs(end):
                 return None
@@ -129,7 +129,8 @@ class Course:
     def _sides(self) -> int:
         return 2 if self.looks.two_sided else 1
 
-    def _noncentrality(self, effect: float) -> float:
+    def noncentrality(self, effect: float) -> float:
+        """That of the one analysis at the end, of an effect as the plan counts it."""
         value = float(np.ravel(self.plan.replace(effect=effect).test(self.sizes).noncentrality)[0])
         return value if math.isfinite(value) else math.copysign(math.inf, effect)
 

@@ -176,6 +176,14 @@ class _Scale:
     def logs(self) -> bool:
         return self.ratio and self.shown_as == "effect"
 
+    @property
+    def planned(self) -> float:
+        """Where the statistic is expected at the end; in the effect's own terms what makes the planned effect."""
+        course = self.course
+        sign = -1.0 if float(course.plan.effect) < 0 else 1.0
+        drift = course.noncentrality(float(course.plan.effect)) if self.shown_as == "effect" else course.drift
+        return sign * abs(drift)
+
     def at(self, z: float, t: float) -> float:
         """NaN where no effect is so far from nothing."""
         if self.shown_as != "effect":
@@ -222,10 +230,8 @@ def _finite(value: float) -> float | None:
 
 def _path(up: _Scale, most: float, by: float) -> Path:
     """What is expected under the planned effect, so many standard errors off."""
-    course = up.course
-    sign = -1.0 if float(course.plan.effect) < 0 else 1.0
+    drift = up.planned
     t = np.geomspace(_FIRST, 1.0, _STEPS) if by else np.linspace(0.0, 1.0, 2 if up.shown_as == "effect" else _STEPS)
-    drift = sign * abs(course.drift)
     heights = [up.at(drift * math.sqrt(each) + by, each) if each else _start(up, drift) for each in t.tolist()]
     return Path("", t * most, np.array(heights))
 
