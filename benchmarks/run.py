@@ -21,6 +21,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", f"offscreen:configfile={Path(__file__).
 
 import numpy as np
 from catalogue import reports, second_catalogue
+from looks import interim_analyses
 from rehearsals import rehearsals
 from scipy import special
 from size import SMALL, so_many
@@ -622,6 +623,7 @@ if __name__ == "__main__":
     vectorised()
     exact_tests()
     second_catalogue(line)
+    interim_analyses(line)
     reports(line)
     pictures()
     many_sizes()

@@ -36,6 +36,15 @@ _FILES = (
     "found from a whole column and from the file's other columns, never number by number; where both ways fit, it is "
     "asked. A column that mixes them is not read, and its rows are named."
 )
+_LOOKS = (
+    "An interim analysis looks at the comparison before the study ends. Looking often raises the chance of a false "
+    "positive, unless alpha is spent in portions: a spending function says how much by which share of the information "
+    "(people with an outcome, or events). A boundary belongs to each look; a look at another time than planned spends "
+    "what is due by then. The size that is found is the largest that may be needed; the expected one is smaller. After "
+    "an early stop the estimate tends to be too large. Boundaries for futility that do not bind may be ignored without "
+    "harm to alpha; binding ones must be followed. Looks for safety alone, at no comparison, spend nothing. Who sees the "
+    "results is a matter for the protocol: mostly a committee, and nobody else."
+)
 _GRIDS = (
     "A table file can be a grid: each row is a set of assumptions. Columns are found by the name, label or symbol of "
     "an assumption, and can be matched otherwise in the sentence above the grid; what no column says comes from the "
@@ -116,6 +125,8 @@ def guide_to_all() -> Document:
             Heading("Files of data", 2),
             Paragraph(_FILES),
             Paragraph(_GRIDS),
+            Heading("Interim analyses", 2),
+            Paragraph(_LOOKS),
             Bullets(_LIMITS),
         ),
     )
