@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from ragwort.base.wording import listed
+from ragwort.base.wording import listed, uncapital
 from ragwort.designs import Answer, CountsPlan, StatisticPlan, design_named
 from ragwort.designs.design import in_running_text
 from ragwort.designs.works import OHAGAN
@@ -29,6 +29,7 @@ from ragwort.figures.shown.steps import steps_of
 from ragwort.figures.shown.trace import Trace, trace_of
 from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
 from ragwort.study.document.aim import Aim
+from ragwort.study.results.looks import course_of
 from ragwort.study.results.outcome import finds_of, values_with_defaults
 from ragwort.study.results.whatif import uncertain
 from ragwort.study.words.naming import names_of
@@ -106,7 +107,12 @@ def _rejects(answer: Answer) -> bool:
 def _errors(scene: Scene) -> Picture:
     if has_two_tests(scene.answer):
         return two_tests_of(scene.answer, effect_words(scene.aim, scene.answer))
-    return errors_of(scene.answer, effect_words(scene.aim, scene.answer))
+    course = course_of(scene.answer)
+    if course is None:
+        return errors_of(scene.answer, effect_words(scene.aim, scene.answer))
+    once = replace(scene.answer, plan=course.plan, power=course.fixed_power)
+    made = errors_of(once, effect_words(scene.aim, scene.answer))
+    return replace(made, says=f"With a single analysis at the end: {uncapital(made.says)}")
 
 
 def _drivers_caption(aim: Aim) -> str:

@@ -42,8 +42,8 @@ _LOOKS = (
     "(people with an outcome, or events). A boundary belongs to each look; a look at another time than planned spends "
     "what is due by then. The size that is found is the largest that may be needed; the expected one is smaller. After "
     "an early stop the estimate tends to be too large. Boundaries for futility that do not bind may be ignored without "
-    "harm to alpha; binding ones must be followed. Looks for safety alone, at no comparison, spend nothing. Who sees the "
-    "results is a matter for the protocol: mostly a committee, and nobody else."
+    "harm to alpha; binding ones must be followed. Looks for safety alone, at no comparison, spend nothing. The "
+    "protocol says who sees the results: mostly a committee, and nobody else."
 )
 _GRIDS = (
     "A table file can be a grid: each row is a set of assumptions. Columns are found by the name, label or symbol of "
@@ -118,6 +118,8 @@ def guide_to_all() -> Document:
             Paragraph(_TOTALS),
             Heading("What a protocol says", 2),
             Paragraph(_PROTOCOL),
+            Heading("Interim analyses", 2),
+            Paragraph(_LOOKS),
             Heading("Rehearsing a study", 2),
             Paragraph(_REHEARSALS),
             Heading("The sheet to collect on", 2),
@@ -125,8 +127,6 @@ def guide_to_all() -> Document:
             Heading("Files of data", 2),
             Paragraph(_FILES),
             Paragraph(_GRIDS),
-            Heading("Interim analyses", 2),
-            Paragraph(_LOOKS),
             Bullets(_LIMITS),
         ),
     )
