@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import partial
+from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from ragwort.app.kit.theme import Theme
 from ragwort.app.kit.value_line import ValueLine
-from ragwort.app.kit.widgets import Wrapped, discard, label, link, restyle
+from ragwort.app.kit.widgets import Elided, Wrapped, discard, label, link, restyle
 from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.designs import Answer
@@ -26,7 +27,7 @@ from ragwort.study.words.looks import MOST_LOOKS, LookWords, evenly
 
 _NAMES = {each.name for each in LOOKS}
 _EDGE, _INDENT = 8, 22  # px to the left of the table, and from there to where labels begin
-_WIDTHS = {"after": 46, "spent": 70, "bound": 66, "effect": 60}  # px of what is typed over
+_WIDTHS = {"after": 44, "spent": 66, "bound": 62, "effect": 56}  # px of what is typed over
 _WRITERS: dict[str, Callable[[Study, str, int, str], Edit]] = {
     "after": edits.type_look,
     "spent": edits.type_spent,
@@ -56,6 +57,7 @@ class LooksTable(QWidget):
         super().__init__()
         self.session, self.theme = session, theme
         self.setObjectName("looks")
+        self.setMinimumWidth(1)  # it takes what the rows have, and makes them no wider
         self.scale, self.planned = "z", True  # boundaries as z or p; chances with the planned effect or without
         self.lines: list[_Line] = []
         self._column = QVBoxLayout(self)
@@ -67,7 +69,7 @@ class LooksTable(QWidget):
         self.grid.setContentsMargins(0, 0, 0, 0)
         self.grid.setHorizontalSpacing(0)
         self.grid.setVerticalSpacing(0)
-        self._heads: dict[str, QLabel | QPushButton] = {}
+        self._heads: dict[str, Any] = {}
         self.grid.setColumnStretch(5, 1)
         self.fault = Wrapped(name="fault")
         self.fault.setContentsMargins(theme.px(_INDENT), 0, 0, 0)
@@ -142,9 +144,9 @@ class LooksTable(QWidget):
     def _show_heads(self, words: LookWords) -> None:
         if not self._heads:
             return
-        self._heads["after"].setText(words.after_head)
+        self._heads["after"].set_text(words.after_head)
         self._heads["bound"].setText(f"{self.scale} ▾")
-        self._heads["effect"].setText(words.effect_head)
+        self._heads["effect"].set_text(words.effect_head)
         self._heads["chance"].setText("chance ▾" if self.planned else "if none ▾")
 
     def _show_fault(self, aim: Aim, outcome: Outcome, entry: Entry) -> None:
@@ -174,10 +176,12 @@ class LooksTable(QWidget):
             "chance": "The chance of stopping there, with the planned effect or without one",
         }
         for column, name in enumerate(("after", "spent", "bound", "effect", "chance"), start=1):
-            head: QLabel | QPushButton = (
-                link("", flip[name], "smallLink") if name in flip else label("α spent", "quiet")
-            )
-            head.setToolTip(tips.get(name, ""))
+            head: Any = link("", flip[name], "smallLink") if name in flip else Elided("α spent", "quiet")
+            if name in flip:
+                head.setToolTip(tips[name])
+            else:
+                head.setFixedWidth(self.theme.px(_WIDTHS[name]))
+                head.setAlignment(Qt.AlignmentFlag.AlignRight)
             self._heads[name] = head
             self.grid.addWidget(head, 0, column, Qt.AlignmentFlag.AlignRight)
 

@@ -68,7 +68,7 @@ class UnderwayPanel(SidePanel):
         below = [hairline(), label("SIZES AGAIN, WITHOUT UNBLINDING", "heading"), self._blinded()]
         for each in (*below, self.again, self.never):
             column.addWidget(each)
-        self._asked += [*below, self.never]
+        self._below = [*below, self.never]
         column.addStretch(1)
         return body
 
@@ -153,8 +153,11 @@ class UnderwayPanel(SidePanel):
         aim = self.session.aim
         outcome = self.session.outcome(aim) if aim is not None else None
         there = aim is not None and isinstance(outcome, Answer)
+        blinded = aim is not None and design_named(aim.design).blinded is not None
         for each in self._asked:
             each.setVisible(there)
+        for each in self._below:
+            each.setVisible(there and blinded)
         self.file.setVisible(there and isinstance(outcome, Answer) and takes_files(outcome))
         if aim is None or not isinstance(outcome, Answer):
             self.again.hide()
@@ -203,12 +206,9 @@ class UnderwayPanel(SidePanel):
 
     def _show_sizes(self, aim: Aim, answer: Answer) -> None:
         blinded = design_named(aim.design).blinded
-        for widget in (self._labels["blinded"], self._labels["of"], self.editors["blinded"], self.editors["of"]):
-            widget.setVisible(blinded is not None)
         self.adjusted.setVisible(blinded is not None and bool(blinded.adjusts))
         if blinded is None:
-            self.again.set_text("Of this design nothing can be learnt for its size without unblinding.")
-            self.again.show()
+            self.again.hide()
             return
         self._labels["blinded"].set_text(blinded.label[0].upper() + blinded.label[1:])
         self.editors["blinded"].property("unit").setText(aim.words.unit if blinded.kind == "measured" else "")
