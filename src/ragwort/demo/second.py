@@ -69,7 +69,7 @@ def _errors() -> Aim:
         ),
         sd=given(4.0, (3.5, 4.6), _LOGS),
         power=given(0.8),
-        fractions=given([0.5, 1]),
+        fractions=given([0.5, 1], source="an agreement with the data monitoring committee"),
     )
     return Aim(
         id="errors",

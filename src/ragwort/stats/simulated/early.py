@@ -55,7 +55,7 @@ def analyse_at_looks(
     """What each study found when it ended: at the first look whose p is small, or large enough to give up.
 
     `rejects_at` are the nominal p of the looks, 0 where nothing rejects; `gives_up_at` those from which a study ends
-    for futility. The p-value is that of the look at which it ended, set above all alphas where it did not reject.
+    for futility. The p-value is the nominal one of the look at which it ended.
     """
     ordered = in_order(data)
     ended: Found | None = None
@@ -74,8 +74,7 @@ def analyse_at_looks(
 
 
 def _marked(found: Found, look: int, rejects: NDArray[np.bool_]) -> Found:
-    missed = np.where(np.isfinite(found.p), 1.0, np.nan)
-    return replace(found, p=np.where(rejects, found.p, missed), look=np.full(len(found.p), look))
+    return replace(found, look=np.full(len(found.p), look), rejects=rejects)
 
 
 def _chosen(which: NDArray[np.bool_], new: Found, old: Found) -> Found:
@@ -84,5 +83,5 @@ def _chosen(which: NDArray[np.bool_], new: Found, old: Found) -> Found:
     def pick(one: Array | None, other: Array | None) -> Array | None:
         return None if one is None or other is None else np.where(which, one, other)
 
-    names = ("p", "estimate", "statistic", "low", "high", "df", "look")
+    names = ("p", "estimate", "statistic", "low", "high", "df", "look", "rejects")
     return Found(**{name: pick(getattr(new, name), getattr(old, name)) for name in names})  # type: ignore[arg-type]

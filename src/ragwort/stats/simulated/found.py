@@ -34,10 +34,11 @@ class Found:
     high: Array | None = None
     df: Array | None = None  # degrees of freedom of a t test
     look: Array | None = None  # at which of several looks it ended, from 0
+    rejects: NDArray[np.bool_] | None = None  # of several looks; None where its p says it
 
     def rejected(self, alpha: float) -> NDArray[np.bool_]:
         """Which studies reject; one that could not be analysed does not."""
-        return np.asarray(self.p <= alpha * (1 + 1e-12))
+        return np.asarray(self.p <= alpha * (1 + 1e-12)) if self.rejects is None else self.rejects
 
     def between(self, low: Array, high: Array) -> Found:
         """The same with an interval."""
