@@ -116,9 +116,7 @@ def _areas(window: Window) -> dict[tuple[str, ...], QAbstractScrollArea]:
 
 def _picture(old: PictureView, new: PictureView) -> None:
     new.name = old.name
-    for was, now in zip(old.tabs.buttons(), new.tabs.buttons(), strict=True):
-        now.setVisible(not was.isHidden())
-        now.setChecked(was.isChecked())
+    new.tabs.show_names(old.tabs.there, old.name)
     new.canvas.picture = old.canvas.picture
     if not old.steering.isHidden():
         new.steering.show()

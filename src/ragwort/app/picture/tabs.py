@@ -50,6 +50,11 @@ class Tabs(QWidget):
         """All tabs, in their order."""
         return [each for each in self.group.buttons() if isinstance(each, Tab)]
 
+    @property
+    def there(self) -> list[str]:
+        """The pictures that there are, with a tab or in the menu."""
+        return list(self._there)
+
     def show_names(self, names: Sequence[str], now: str) -> None:
         """The pictures that there are, and which of them is in view."""
         self._there = list(names)

@@ -27,6 +27,7 @@ NOTHING = 1e-300  # of an error rate: below it nothing is spent, and no bound is
 HIGHEST_DRIFT = 37.0  # at which every power is 1
 _ROOT = 1e-14  # of a root, how exactly it is found
 _STEPS = 200
+_HOPELESS = 1e-10  # a power: far against the direction of the test nobody rejects
 _ROUNDED = 1e-13  # of a power that is alpha but for rounding, whose drift is none
 _KNOTS = 37  # of the table that pictures read power with futility from
 
@@ -133,6 +134,11 @@ class Looks:
         """The critical value of the test without looks."""
         return -float(special.ndtri(self.level))
 
+    @property
+    def reach(self) -> float:
+        """The highest drift at which the test without looks has a power that can be told from 1."""
+        return _reach(self.level)
+
     # --- the test without looks ---
 
     def fixed_drift(self, power: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -235,7 +241,7 @@ class Looks:
             gone = spent
             efficacy.append(high)
             futility.append(low)
-            before = _going_on(before, t, low, high, self.fractions[look + 1])
+            before = _going_on(before, t, low, high, self.fractions[look + 1], (drift, self.reach))
             alive.append(before)
         last = len(self.fractions) - 1
         efficacy.append(self._efficacy(before, last) if binding else self.plain.efficacy[last])
@@ -245,12 +251,19 @@ class Looks:
         return _efficacy_bound(before, self.fractions[look], _increment(self.spent, look))
 
 
+def _reach(level: float) -> float:
+    return process.CUT - float(special.ndtri(level))
+
+
 def _increment(spent: NDArray[np.float64], look: int) -> float:
     return float(spent[look] - (spent[look - 1] if look else 0.0))
 
 
-def _going_on(before: Alive | None, t: float, low: float, high: float, following: float) -> Alive:
-    return process.first(t, low, high, following) if before is None else before.going_on(t, low, high, following)
+def _going_on(
+    before: Alive | None, t: float, low: float, high: float, following: float, drifts: tuple[float, float]
+) -> Alive:
+    go_on = process.first if before is None else before.going_on
+    return go_on(t, low, high, following, drifts)
 
 
 def _efficacy_bound(before: Alive | None, t: float, spends: float) -> float:
@@ -270,7 +283,7 @@ def _futility_bound(before: Alive | None, t: float, spends: float, drift: float,
 
 @lru_cache(maxsize=64)
 def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, spending: Spending) -> Bounds:
-    spent = spending.spent(fractions, level)
+    spent, reach = spending.spent(fractions, level), _reach(level)
     efficacy: list[float] = []
     alive: list[Alive] = []
     before = None
@@ -279,7 +292,7 @@ def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, s
         efficacy.append(_efficacy_bound(before, t, _increment(spent, look)))
         if look < len(fractions) - 1:
             low = -efficacy[-1] if two_sided else -math.inf
-            before = _going_on(before, t, low, efficacy[-1], fractions[look + 1])
+            before = _going_on(before, t, low, efficacy[-1], fractions[look + 1], (0.0, reach))
             alive.append(before)
     return Bounds(fractions, two_sided, tuple(efficacy), (), tuple(alive))
 
@@ -288,7 +301,10 @@ def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, s
 def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
     """The smallest type II error that its own futility bounds leave, sought from that without futility on."""
     patience.check()
-    low = max(1 - float(looks.plain.power(np.array([drift]))[0]), 1e-12)
+    most = float(looks.plain.power(np.array([drift]))[0])
+    if most < _HOPELESS:  # as good as nothing, futility or not
+        return 1 - most
+    low = max(1 - most, 1e-12)
 
     def over(beta: float) -> float:
         return looks.type_two_left(drift, beta)
@@ -297,7 +313,15 @@ def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
     while at_low < 0 and low > 1e-200:  # rounding, or efficacy bounds that binding futility lowers
         low /= 2
         at_low = over(low)
-    return low if at_low <= 0 else _next_root(over, low, at_low, exactly)
+
+    def beyond(beta: float) -> float:
+        """Where so much is given up that alpha cannot be spent any more, the root has been passed."""
+        try:
+            return over(beta)
+        except NoBounds:
+            return -beta
+
+    return low if at_low <= 0 else _next_root(beyond, low, at_low, exactly)
 
 
 def _next_root(over: Callable[[float], float], low: float, at_low: float, exactly: float) -> float:
@@ -339,7 +363,10 @@ def _drift_for(looks: Looks, power: float) -> float:
     def short(drift: float) -> float:
         if looks.futility is None:
             return _probit(float(looks.plain.power(np.array([drift]))[0])) - _probit(power)
-        return -looks.type_two_left(drift, 1 - power)
+        try:
+            return -looks.type_two_left(drift, 1 - power)
+        except NoBounds:  # far above: so much of the type II error is to be spent that hardly anybody goes on
+            return power
 
     if looks.two_sided and short(0.0) >= 0:
         return -math.inf

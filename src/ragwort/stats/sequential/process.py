@@ -19,6 +19,8 @@ from ragwort.base.lazily import np
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
+Drifts = tuple[float, float]
+NO_DRIFT: Drifts = (0.0, 0.0)
 CUT = 8.5  # SDs from the mean at which densities are taken for nothing
 PANEL = 4.0  # SDs that a panel of nodes may be wide, of the statistic or of what comes until the next look
 MOST_PANELS = 190  # that a density is held in; closer looks would need more
@@ -52,19 +54,22 @@ class Alive:
         more = t - self.t
         return np.asarray((self.z * math.sqrt(self.t) + drift * more - bound * math.sqrt(t)) / math.sqrt(more))
 
-    def going_on(self, t: float, low: float, high: float, following: float) -> Alive:
-        """Who goes on after the look at `t` between two bounds; `following` is the share at the look after it."""
+    def going_on(self, t: float, low: float, high: float, following: float, drifts: Drifts = NO_DRIFT) -> Alive:
+        """Who goes on after the look at `t` between two bounds; `following` is the share at the look after it.
+
+        `drifts` are the lowest and the highest under which it will be asked.
+        """
         more = t - self.t
         smooth = PANEL * math.sqrt(more / t)  # where studies stopped before, the density bends within this
-        z, weights = nodes(low, high, min(panel_width(t, following), smooth))
+        z, weights = nodes(*_cut(t, low, high, drifts), min(panel_width(t, following), smooth))
         apart = (z[:, None] * math.sqrt(t) - self.z * math.sqrt(self.t)) / math.sqrt(more)
         density = np.exp(apart * apart / -2) @ self.mass * (math.sqrt(t / more) / _ROOT_2_PI)
         return Alive(t, z, density * weights)
 
 
-def first(t: float, low: float, high: float, following: float) -> Alive:
+def first(t: float, low: float, high: float, following: float, drifts: Drifts = NO_DRIFT) -> Alive:
     """Who goes on after the first look."""
-    z, weights = nodes(low, high, panel_width(t, following))
+    z, weights = nodes(*_cut(t, low, high, drifts), panel_width(t, following))
     return Alive(t, z, np.exp(z * z / -2) / _ROOT_2_PI * weights)
 
 
@@ -73,9 +78,14 @@ def panel_width(t: float, following: float) -> float:
     return PANEL * min(1.0, math.sqrt((following - t) / t))
 
 
+def _cut(t: float, low: float, high: float, drifts: Drifts) -> tuple[float, float]:
+    """Two bounds, no further apart than where something is left under some drift."""
+    root = math.sqrt(t)
+    return max(low, min(drifts[0], 0.0) * root - CUT), min(high, max(drifts[1], 0.0) * root + CUT)
+
+
 def nodes(low: float, high: float, width: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Nodes and weights between two bounds, cut where nothing is left."""
-    low, high = max(low, -CUT), min(high, CUT)
+    """Nodes and weights between two places."""
     if low >= high:
         return np.zeros(0), np.zeros(0)
     panels = min(math.ceil((high - low) / width), MOST_PANELS)
