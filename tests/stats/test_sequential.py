@@ -120,8 +120,8 @@ def test_futility_costs_power_and_is_found_again(
     assert looks.drift_for(power) == pytest.approx(drift, abs=1e-6)
     bounds = looks.bounds(drift)
     assert all(low <= high for low, high in zip(bounds.futility, bounds.efficacy, strict=True))
-    assert looks.powers(np.linspace(drift - 1, drift + 1, 12)) == pytest.approx(
-        [looks.power(float(each)) for each in np.linspace(drift - 1, drift + 1, 12)], abs=5e-3
+    assert looks.powers(np.linspace(max(drift - 1, 0.0), drift + 1, 12)) == pytest.approx(
+        [looks.power(float(each)) for each in np.linspace(max(drift - 1, 0.0), drift + 1, 12)], abs=5e-3
     )
 
 
