@@ -84,10 +84,15 @@ def showing(picture: str) -> Callable[[Window], None]:
     return act
 
 
-def bench_split(window: Window) -> None:
-    """What another ratio costs where one group is dearer."""
-    window.session.select("sleepy")
-    showing("Split")(window)
+def bench_boundaries(window: Window) -> None:
+    """Two interim analyses, evenly; the ledger's table of them in view."""
+    session = window.session
+    session.do(edits.type_looks(session.study, session.aim_id, "2"))
+    wait()
+    showing("Boundaries")(window)
+    ledger = window.bench.ledger
+    wait()
+    ledger.verticalScrollBar().setValue(ledger.verticalScrollBar().maximum())
 
 
 def grid(window: Window) -> None:
@@ -206,7 +211,7 @@ if __name__ == "__main__":
         take(f"bench-{picture.lower()}", showing(picture))
     take("bench-errors", bench_errors)
     take("bench-error", bench_error)
-    take("bench-split", bench_split)
+    take("bench-boundaries", bench_boundaries)
     take("bench-ways", bench_ways)
     take("grid", grid)
     take("rehearse", rehearse)

@@ -27,7 +27,7 @@ from ragwort.study.words.looks import MOST_LOOKS, LookWords, evenly
 
 _NAMES = {each.name for each in LOOKS}
 _EDGE, _INDENT = 8, 22  # px to the left of the table, and from there to where labels begin
-_WIDTHS = {"after": 49, "spent": 66, "bound": 62, "effect": 56}  # px of what is typed over
+_WIDTHS = {"after": 49, "spent": 70, "bound": 62, "effect": 56}  # px of what is typed over
 _WRITERS: dict[str, Callable[[Study, str, int, str], Edit]] = {
     "after": edits.type_look,
     "spent": edits.type_spent,

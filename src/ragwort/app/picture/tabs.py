@@ -65,6 +65,7 @@ class Tabs(QWidget):
         """Mark the picture that is in view; it has its tab whatever room there is."""
         for tab in self.buttons():
             tab.setChecked(tab.text() == now)
+            tab.updateGeometry()  # its letters are bold, or no more
         self._fit()
 
     def sizeHint(self) -> QSize:
