@@ -160,9 +160,9 @@ class Row(QWidget):
     def _fill_number(self, grid: QGridLayout) -> None:
         self._unit = Elided(name="quiet")
         self._unit.setFixedWidth(self.theme.px(36))
-        self.range_line = QLineEdit()
+        self.range_line = ValueLine()
         self.range_line.setObjectName("range")
-        self.range_line.setFixedWidth(self.theme.px(84))
+        self.range_line.setFixedWidth(self.theme.px(70))
         self.range_line.setAlignment(Qt.AlignmentFlag.AlignRight)
         make_live(self.range_line, self.session, self._range_edit)
         self.range_line.installEventFilter(self)
