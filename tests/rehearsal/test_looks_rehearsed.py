@@ -75,3 +75,28 @@ def test_what_is_there_early_is_a_part_of_what_comes() -> None:
     early = data.until(0.5)
     assert [each.shape[1] for each in early.values] == [6, 4]
     assert np.array_equal(early.values[0], data.values[0][:, :6])
+
+
+def test_spending_keeps_alpha_at_other_times_and_kept_boundaries_do_not() -> None:
+    """Three looks half-way earlier: alpha as due holds; the planned boundaries of Pocock's type are crossed more."""
+    design = next(each for each in WITH if each.id == "two-means")
+    of = planned(design, "n", {"difference": 3.0, "sd": 10.0, "fractions": [0.7, 0.8, 0.9, 1], "spending": "pocock"})
+
+    def errs(timing: str) -> float:
+        asked = Departing(asked={"effect": "none", "timing": timing})
+        return rehearse(stage(of, asked), replicates=20_000, seed=8).power
+
+    error = 4 * np.sqrt(0.05 * 0.95 / 20_000)
+    assert errs("early") == pytest.approx(0.05, abs=error)
+    assert errs("late") == pytest.approx(0.05, abs=error)
+    assert errs("early-kept") > 0.05 + error
+
+
+def test_only_looks_can_come_at_other_times() -> None:
+    """The departure is not offered where none are planned."""
+    from ragwort.rehearsal.departures import takes
+
+    design = next(each for each in WITH if each.id == "two-means")
+    names = {each.name for each in takes(planned(design, "n", start(design)))}
+    assert "timing" not in names
+    assert "timing" in {each.name for each in takes(planned(design, "n", start(design, fractions=[0.5, 1])))}

@@ -59,7 +59,10 @@ def stage(of: Planned, asked: Departing, groups: tuple[int, ...] = ()) -> Stage:
     groups, more = groups or of.answer.groups, 1.0
     if asked["lost"] is not None:
         groups, more = _enrolled(of, groups)
-    found = Stage(truth, of.answer.plan.settled_at(of.answer.sizes()), groups, asked, more)
+    analyst = of.answer.plan.settled_at(of.answer.sizes())
+    for departure in DEPARTURES:
+        analyst = departure.analyst(asked, analyst)
+    found = Stage(truth, analyst, groups, asked, more)
     if found.people > MOST_PEOPLE:
         raise RequestError(
             "n",

@@ -44,6 +44,7 @@ class LookedPlan(Plan):
     """A plan of any kind, with looks (see `looked`): power is the chance to reject at any of them."""
 
     looks: Asked | None = field(default=None, kw_only=True)  # None: as it is without, to be searched
+    taken_at: tuple[float, ...] = field(default=(), kw_only=True)  # when an analyst really looks, if at other times
     planned_drift: float = field(default=0.0, kw_only=True)  # on which boundaries for futility rely; see `settled_at`
 
     @property
@@ -138,7 +139,7 @@ class LookedPlan(Plan):
         rejects = [sides * float(special.ndtr(-bound)) for bound in bounds.efficacy]
         gives_up = [float(special.ndtr(-bound)) for bound in bounds.futility]
         return early.analyse_at_looks(
-            data, self.looks.fractions, lambda part: one.analyse(part, way), rejects, gives_up
+            data, self.taken_at or self.looks.fractions, lambda part: one.analyse(part, way), rejects, gives_up
         )
 
     @override

@@ -84,7 +84,7 @@ def remark(aim: Aim, of: Planned, world: World, tally: Tally | None, seconds: fl
     cores = processors()
     on = "one processor" if cores == 1 else f"{_COUNTS.get(cores, str(cores))} processors"
     undone = f" {count_text(tally.undone)} could not be analysed." if tally.undone else ""
-    looked = f" {looks_words(of, tally)}" if tally.ended_at else ""
+    looked = f" {looks_words(of, tally)}" if tally.ended_at and not asked["timing"] else ""
     return f"Done in {decimals_text(seconds, 1)} s on {on}. {verdict(of, asked, tally)}{looked}{undone}"
 
 

@@ -14,6 +14,7 @@ from ragwort.rehearsal.departures.assumed import NONE, Alike, ClusterSizes, True
 from ragwort.rehearsal.departures.departure import Asked, Departing, Departure, Say, Word
 from ragwort.rehearsal.departures.outcomes import Apart, OtherShape
 from ragwort.rehearsal.departures.people import Idle, Lost
+from ragwort.rehearsal.departures.timing import OtherTimes
 from ragwort.rehearsal.planned import Planned
 
 DEPARTURES: tuple[Departure, ...] = (
@@ -24,6 +25,7 @@ DEPARTURES: tuple[Departure, ...] = (
     Alike(),
     ClusterSizes(),
     TrueEffect(),
+    OtherTimes(),
     OtherAnalysis(),
 )  # in the order in which a sentence says them
 

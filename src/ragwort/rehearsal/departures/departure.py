@@ -112,6 +112,10 @@ class Departure:
     def refuse_truth(self, asked: Departing, plan: Plan) -> None:
         """Refuse what that plan has no room for. Raises `RequestError`."""
 
+    def analyst(self, asked: Departing, plan: Plan) -> Plan:
+        """The plan that is analysed by."""
+        return plan
+
     def draws(self, asked: Departing) -> dict[str, Any]:
         """What is drawn otherwise: arguments of `stats.simulated.World`."""
         return {}

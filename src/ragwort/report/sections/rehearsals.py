@@ -58,7 +58,8 @@ def _as_found(aim: Aim, kept: Rehearsed) -> list[Block]:
     except RequestError:
         return []
     tally = tally_from_json(kept.tally)
-    parts = verdict(of, asked, tally), looks_words(of, tally), coverage_words(of, tally)
+    looked = "" if asked["timing"] else looks_words(of, tally)
+    parts = verdict(of, asked, tally), looked, coverage_words(of, tally)
     said = " ".join(part for part in parts if part)
     picture = estimates_picture(aim, of, tally)
     return [Paragraph(said), *([] if picture is None else [FigureBlock(picture, picture.says)])]
