@@ -133,7 +133,8 @@ def _words(axes: Axes, picture: Boundaries, look: Look) -> list[Artist]:
         if mark.futility is not None:
             text = text_at(axes, "gives up", look.small, colours.brick)
             down = -4 if mark.upper >= picture.nothing else 4
-            text.set(transform=offset(axes.transData, axes, x=9, y=down), position=(mark.x, mark.futility))
+            beside = mark.x + _WIDE * picture.most
+            text.set(transform=offset(axes.transData, axes, x=4, y=down), position=(beside, mark.futility))
             text.set(va="top" if down < 0 else "bottom")
             found.append(text)
             _on_paper(text, look)
@@ -155,7 +156,8 @@ def _beside(axes: Axes, picture: Boundaries, mark: Mark, look: Look, ending: boo
     for row, (words, bold) in enumerate(lines):
         text = text_at(axes, words, look.small, look.palette.ink if bold else look.palette.quiet, bold)
         away = (14 - 11 * row) if up != ending else -(5 + 11 * row)
-        text.set(transform=offset(axes.transData, axes, x=shift * 15, y=away), position=(mark.x, bound))
+        beside = mark.x + shift * _WIDE * picture.most
+        text.set(transform=offset(axes.transData, axes, x=shift * 4, y=away), position=(beside, bound))
         text.set(ha="right" if ending else "left", va="center")
         _on_paper(text, look)
         keep_inside(axes, text)
