@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from scipy import special
@@ -42,12 +43,12 @@ class Course:
     looks: Looks
     sizes: Sizes
 
-    @property
+    @cached_property
     def fixed_power(self) -> float:
         """The power of the same test with one analysis at the end."""
         return float(self.plan.power(self.sizes)[0])
 
-    @property
+    @cached_property
     def drift(self) -> float:
         """Of the planned effect, in the direction of the test; infinite where nothing could be missed."""
         fixed = self.fixed_power

@@ -25,7 +25,9 @@ if TYPE_CHECKING:
 
 NOTHING = 1e-300  # of an error rate: below it nothing is spent, and no bound is there to be crossed
 HIGHEST_DRIFT = 37.0  # at which every power is 1
-_ROOT = 1e-14  # of a root, how exactly it is found
+_ROOT = 1e-12  # of a root, how exactly it is found
+_EQUAL = 2e-16  # powers that differ by rounding alone
+_NONE = 1e-14  # of what is to become 0
 _STEPS = 200
 _HOPELESS = 1e-10  # a power: far against the direction of the test nobody rejects
 _ROUNDED = 1e-13  # of a power that is alpha but for rounding, whose drift is none
@@ -75,6 +77,13 @@ class Bounds:
                 if self.two_sided:  # the other side, seen in a mirror
                     found += process.each_above(self.before(look), t, bound, -drifts)
         return found
+
+    def power_at(self, drift: float) -> float:
+        """`power` under one drift, which is quicker."""
+        sides = (drift, -drift) if self.two_sided else (drift,)
+        looks = enumerate(zip(self.fractions, self.efficacy, strict=True))
+        crossed = [(look, t, bound) for look, (t, bound) in looks if math.isfinite(bound)]
+        return sum(process.above(self.before(look), t, bound, each) for look, t, bound in crossed for each in sides)
 
     def ends(self, drift: float) -> Ends:
         """The chances of ending at each look under a drift."""
@@ -155,6 +164,7 @@ class Looks:
         low, high = np.zeros(found.shape), np.maximum(start, 1.0) + 1.0
         for _ in range(200):
             reached = self.fixed_power(found)
+            unknown &= np.abs(reached - power) > _EQUAL
             low, high = np.where(reached < power, found, low), np.where(reached < power, high, found)
             slope = np.exp(-((found - critical) ** 2) / 2) - np.exp(-((found + critical) ** 2) / 2)
             step = (reached - power) * math.sqrt(2 * math.pi) / np.maximum(slope, 1e-300)
@@ -162,7 +172,7 @@ class Looks:
             better = np.where((better > low) & (better < high), better, (low + high) / 2)
             moved = np.abs(better - found)
             found = np.where(unknown, better, found)
-            if not np.any(unknown & (moved > 1e-15 * np.maximum(found, 1.0))):
+            if not np.any(unknown & (moved > _ROOT * np.maximum(found, 1.0))):
                 break
         return np.where(power <= 2 * self.level * (1 + _ROUNDED), 0.0, found)
 
@@ -197,7 +207,7 @@ class Looks:
         if drift >= HIGHEST_DRIFT:
             return 1.0
         if self.futility is None:
-            return float(self.plain.power(np.array([drift]))[0])
+            return self.plain.power_at(drift)
         return 1 - _missed(self, drift)
 
     def powers(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -301,7 +311,7 @@ def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, s
 def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
     """The smallest type II error that its own futility bounds leave, sought from that without futility on."""
     patience.check()
-    most = float(looks.plain.power(np.array([drift]))[0])
+    most = looks.plain.power_at(drift)
     if most < _HOPELESS:  # as good as nothing, futility or not
         return 1 - most
     low = max(1 - most, 1e-12)
@@ -351,7 +361,7 @@ def _between(
             low, at_low = now, at_now
         else:
             high = now
-        if at_now == 0 or abs(now - last) <= exactly * max(abs(now), exactly):
+        if abs(at_now) < _NONE or abs(now - last) <= exactly * max(abs(now), exactly):
             break
     return now
 
@@ -362,7 +372,7 @@ def _drift_for(looks: Looks, power: float) -> float:
 
     def short(drift: float) -> float:
         if looks.futility is None:
-            return _probit(float(looks.plain.power(np.array([drift]))[0])) - _probit(power)
+            return _probit(looks.plain.power_at(drift)) - _probit(power)
         try:
             return -looks.type_two_left(drift, 1 - power)
         except NoBounds:  # far above: so much of the type II error is to be spent that hardly anybody goes on
