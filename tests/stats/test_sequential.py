@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import stats
 
-from ragwort.stats.sequential.looks import Futility, Looks, NoBounds
+from ragwort.stats.sequential.bounds import NoBounds
+from ragwort.stats.sequential.looks import Futility, Looks
 from ragwort.stats.sequential.spending import Spending
 
 FIVE = (0.2, 0.4, 0.6, 0.8, 1.0)

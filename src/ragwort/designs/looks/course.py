@@ -17,7 +17,8 @@ from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import Sizes, rounded_up
 from ragwort.stats.search import one as search
 from ragwort.stats.sequential import process
-from ragwort.stats.sequential.looks import Looks, NoBounds
+from ragwort.stats.sequential.bounds import NoBounds
+from ragwort.stats.sequential.looks import Looks
 
 _FEW = 10  # in a group at the first look
 _HALVINGS = 50

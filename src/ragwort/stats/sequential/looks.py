@@ -7,7 +7,6 @@ Sources: Lan and DeMets, Biometrika 70 (1983), 659-663; of futility Pampallona, 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
@@ -17,25 +16,29 @@ from scipy import special
 from ragwort.base import patience
 from ragwort.base.lazily import np
 from ragwort.stats.sequential import process
+from ragwort.stats.sequential.bounds import (
+    Bounds,
+    Ends,
+    NoBounds,
+    efficacy_bound,
+    futility_bound,
+    going_on,
+    increment,
+    plain_bounds,
+    reach,
+)
 from ragwort.stats.sequential.process import Alive
+from ragwort.stats.sequential.roots import ROOT, between, next_root, probit
 from ragwort.stats.sequential.spending import Spending
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
-NOTHING = 1e-300  # of an error rate: below it nothing is spent, and no bound is there to be crossed
 HIGHEST_DRIFT = 37.0  # at which every power is 1
-_ROOT = 1e-12  # of a root, how exactly it is found
 _EQUAL = 2e-16  # powers that differ by rounding alone
-_NONE = 1e-14  # of what is to become 0
-_STEPS = 200
 _HOPELESS = 1e-10  # a power: far against the direction of the test nobody rejects
 _ROUNDED = 1e-13  # of a power that is alpha but for rounding, whose drift is none
 _KNOTS = 37  # of the table that pictures read power with futility from
-
-
-class NoBounds(ValueError):
-    """No bounds are left that spend what is to be spent."""
 
 
 @dataclass(frozen=True)
@@ -44,83 +47,6 @@ class Futility:
 
     binding: bool  # whether efficacy bounds rely on its being followed
     spending: Spending
-
-
-@dataclass(frozen=True)
-class Ends:
-    """The chances of ending at each look."""
-
-    reject: NDArray[np.float64]
-    give_up: NDArray[np.float64]  # empty without futility
-
-
-@dataclass(frozen=True)
-class Bounds:
-    """The bounds at each look, and who goes on after each but the last."""
-
-    fractions: tuple[float, ...]
-    two_sided: bool
-    efficacy: tuple[float, ...]
-    futility: tuple[float, ...]  # empty where there are none
-    alive: tuple[Alive, ...]
-
-    def before(self, look: int) -> Alive | None:
-        """Who comes to a look, counted from 0; None of the first, to which all come."""
-        return self.alive[look - 1] if look else None
-
-    def power(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
-        """The chance of crossing an efficacy bound under each drift."""
-        found = np.zeros(drifts.shape)
-        for look, (t, bound) in enumerate(zip(self.fractions, self.efficacy, strict=True)):
-            if math.isfinite(bound):
-                found += process.each_above(self.before(look), t, bound, drifts)
-                if self.two_sided:  # the other side, seen in a mirror
-                    found += process.each_above(self.before(look), t, bound, -drifts)
-        return found
-
-    def power_at(self, drift: float) -> float:
-        """`power` under one drift, which is quicker."""
-        sides = (drift, -drift) if self.two_sided else (drift,)
-        looks = enumerate(zip(self.fractions, self.efficacy, strict=True))
-        crossed = [(look, t, bound) for look, (t, bound) in looks if math.isfinite(bound)]
-        return sum(process.above(self.before(look), t, bound, each) for look, t, bound in crossed for each in sides)
-
-    def ends(self, drift: float) -> Ends:
-        """The chances of ending at each look under a drift."""
-        reject, give_up = [], []
-        for look, (t, bound) in enumerate(zip(self.fractions, self.efficacy, strict=True)):
-            before = self.before(look)
-            both = (drift, -drift) if self.two_sided else (drift,)
-            crossed = [process.above(before, t, bound, each) for each in both]
-            reject.append(sum(crossed) if math.isfinite(bound) else 0.0)
-            if self.futility:
-                low = self.futility[look]
-                last = look == len(self.fractions) - 1
-                gone = process.below(before, t, min(low, process.CUT * 5), drift) if low > -math.inf else 0.0
-                give_up.append(_alive(before, drift) - reject[-1] if last else gone)
-        return Ends(np.array(reject), np.array(give_up))
-
-    def expected(self, drifts: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-        """Under each drift the chance of ending before the last look, and the share of the information taken."""
-        early, share = np.zeros(drifts.shape), np.ones(drifts.shape)
-        for look, (t, bound) in enumerate(zip(self.fractions[:-1], self.efficacy, strict=False)):
-            ended = self._ended(look, t, bound, drifts)
-            early += ended
-            share -= (1 - t) * ended
-        return early, share
-
-    def _ended(self, look: int, t: float, bound: float, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
-        before, low = self.before(look), self.futility[look] if self.futility else -math.inf
-        ended = np.zeros(drifts.shape)
-        if math.isfinite(bound):
-            ended += process.each_above(before, t, bound, drifts)
-            if self.two_sided:
-                ended += process.each_above(before, t, bound, -drifts)
-        return ended if low == -math.inf else ended + process.each_below(before, t, low, drifts)
-
-
-def _alive(before: Alive | None, drift: float) -> float:
-    return 1.0 if before is None else float(before.under(drift).sum())
 
 
 @dataclass(frozen=True)
@@ -146,7 +72,7 @@ class Looks:
     @property
     def reach(self) -> float:
         """The highest drift at which the test without looks has a power that can be told from 1."""
-        return _reach(self.level)
+        return reach(self.level)
 
     # --- the test without looks ---
 
@@ -172,7 +98,7 @@ class Looks:
             better = np.where((better > low) & (better < high), better, (low + high) / 2)
             moved = np.abs(better - found)
             found = np.where(unknown, better, found)
-            if not np.any(unknown & (moved > _ROOT * np.maximum(found, 1.0))):
+            if not np.any(unknown & (moved > ROOT * np.maximum(found, 1.0))):
                 break
         return np.where(power <= 2 * self.level * (1 + _ROUNDED), 0.0, found)
 
@@ -192,7 +118,7 @@ class Looks:
     @property
     def plain(self) -> Bounds:
         """The bounds that do not rely on futility: where there is none, or where it does not bind."""
-        return _plain_bounds(self.fractions, self.level, self.two_sided, self.spending)
+        return plain_bounds(self.fractions, self.level, self.two_sided, self.spending)
 
     def bounds(self, drift: float) -> Bounds:
         """All bounds, for a drift that is planned with. Raises `NoBounds`."""
@@ -247,68 +173,22 @@ class Looks:
         gone, before = 0.0, None
         for look, (t, spent) in enumerate(zip(self.fractions, self._given_up(beta), strict=False)):
             high = self._efficacy(before, look) if binding else self.plain.efficacy[look]
-            low = _futility_bound(before, t, spent - gone, drift, high)
+            low = futility_bound(before, t, spent - gone, drift, high)
             gone = spent
             efficacy.append(high)
             futility.append(low)
-            before = _going_on(before, t, low, high, self.fractions[look + 1], (drift, self.reach))
+            before = going_on(before, t, low, high, self.fractions[look + 1], (drift, self.reach))
             alive.append(before)
         last = len(self.fractions) - 1
         efficacy.append(self._efficacy(before, last) if binding else self.plain.efficacy[last])
         return Bounds(self.fractions, False, tuple(efficacy), (*futility, efficacy[-1]), tuple(alive))
 
     def _efficacy(self, before: Alive | None, look: int) -> float:
-        return _efficacy_bound(before, self.fractions[look], _increment(self.spent, look))
-
-
-def _reach(level: float) -> float:
-    return process.CUT - float(special.ndtri(level))
-
-
-def _increment(spent: NDArray[np.float64], look: int) -> float:
-    return float(spent[look] - (spent[look - 1] if look else 0.0))
-
-
-def _going_on(
-    before: Alive | None, t: float, low: float, high: float, following: float, drifts: tuple[float, float]
-) -> Alive:
-    go_on = process.first if before is None else before.going_on
-    return go_on(t, low, high, following, drifts)
-
-
-def _efficacy_bound(before: Alive | None, t: float, spends: float) -> float:
-    if spends <= NOTHING:
-        return math.inf
-    found = process.bound_above(before, t, spends)
-    if found == -math.inf:
-        raise NoBounds("too little is left without an effect to spend alpha on")
-    return found
-
-
-def _futility_bound(before: Alive | None, t: float, spends: float, drift: float, highest: float) -> float:
-    if spends <= NOTHING:
-        return -math.inf
-    return min(process.bound_below(before, t, spends, drift), highest)
-
-
-@lru_cache(maxsize=64)
-def _plain_bounds(fractions: tuple[float, ...], level: float, two_sided: bool, spending: Spending) -> Bounds:
-    spent, reach = spending.spent(fractions, level), _reach(level)
-    efficacy: list[float] = []
-    alive: list[Alive] = []
-    before = None
-    for look, t in enumerate(fractions):
-        patience.check()
-        efficacy.append(_efficacy_bound(before, t, _increment(spent, look)))
-        if look < len(fractions) - 1:
-            low = -efficacy[-1] if two_sided else -math.inf
-            before = _going_on(before, t, low, efficacy[-1], fractions[look + 1], (0.0, reach))
-            alive.append(before)
-    return Bounds(fractions, two_sided, tuple(efficacy), (), tuple(alive))
+        return efficacy_bound(before, self.fractions[look], increment(self.spent, look))
 
 
 @lru_cache(maxsize=512)
-def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
+def _missed(looks: Looks, drift: float, exactly: float = ROOT) -> float:
     """The smallest type II error that its own futility bounds leave, sought from that without futility on."""
     patience.check()
     most = looks.plain.power_at(drift)
@@ -331,39 +211,7 @@ def _missed(looks: Looks, drift: float, exactly: float = _ROOT) -> float:
         except NoBounds:
             return -beta
 
-    return low if at_low <= 0 else _next_root(beyond, low, at_low, exactly)
-
-
-def _next_root(over: Callable[[float], float], low: float, at_low: float, exactly: float) -> float:
-    """The first place above `low` where a function of (0, 1) that is above 0 there comes down to it."""
-    high = low
-    while True:
-        low, high = high, min(high + max(1.2 * at_low, 1e-3 * high), (1 + high) / 2)
-        if (at_high := over(high)) < 0:
-            return _between(over, low, at_low, high, at_high, exactly)
-        at_low = at_high
-        if 1 - high < 1e-15:
-            return 1.0
-
-
-def _between(
-    f: Callable[[float], float], low: float, at_low: float, high: float, at_high: float, exactly: float = _ROOT
-) -> float:
-    """The root between two ends of unlike sign: secants as long as they stay between, halves where not."""
-    last, at_last, now, at_now = high, at_high, low, at_low
-    for _ in range(_STEPS):
-        better = now - at_now * (now - last) / (at_now - at_last) if at_now != at_last else now
-        if not min(low, high) < better < max(low, high):
-            better = (low + high) / 2
-        last, at_last, now = now, at_now, better
-        at_now = f(now)
-        if (at_now < 0) == (at_low < 0):
-            low, at_low = now, at_now
-        else:
-            high = now
-        if abs(at_now) < _NONE or abs(now - last) <= exactly * max(abs(now), exactly):
-            break
-    return now
+    return low if at_low <= 0 else next_root(beyond, low, at_low, exactly)
 
 
 @lru_cache(maxsize=256)
@@ -372,7 +220,7 @@ def _drift_for(looks: Looks, power: float) -> float:
 
     def short(drift: float) -> float:
         if looks.futility is None:
-            return _probit(looks.plain.power_at(drift)) - _probit(power)
+            return probit(looks.plain.power_at(drift)) - probit(power)
         try:
             return -looks.type_two_left(drift, 1 - power)
         except NoBounds:  # far above: so much of the type II error is to be spent that hardly anybody goes on
@@ -387,14 +235,10 @@ def _drift_for(looks: Looks, power: float) -> float:
         there = min(start + step, end) if step > 0 else max(start + step, end)
         at_there = short(there)
         if (at_there < 0) != (at_start < 0):
-            return _between(short, start, at_start, there, at_there)
+            return between(short, start, at_start, there, at_there)
         if there == end:
             return math.copysign(math.inf, step)
         start, at_start, step = there, at_there, step * 3
-
-
-def _probit(power: float) -> float:
-    return float(special.ndtri(min(max(power, 1e-300), 1 - 1e-16)))
 
 
 class _Table:
@@ -404,9 +248,7 @@ class _Table:
         from scipy.interpolate import PchipInterpolator
 
         drifts = np.linspace(0.0, looks.critical + 4.5, _KNOTS)
-        self._probit = PchipInterpolator(
-            drifts, [_probit(1 - _missed_roughly(looks, each)) for each in drifts.tolist()]
-        )
+        self._probit = PchipInterpolator(drifts, [probit(1 - _missed_roughly(looks, each)) for each in drifts.tolist()])
 
     def __call__(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
         against = np.minimum(drifts, 0.0) * float(self._probit(0.0, 1))  # straight on, where power is below alpha
@@ -414,7 +256,7 @@ class _Table:
 
 
 def _knots(looks: Looks, drifts: NDArray[np.float64]) -> list[float]:
-    return [_probit(1 - _missed_roughly(looks, float(each))) for each in drifts]
+    return [probit(1 - _missed_roughly(looks, float(each))) for each in drifts]
 
 
 def _missed_roughly(looks: Looks, drift: float) -> float:
