@@ -17,6 +17,7 @@ RNG = np.random.default_rng
 TWO = {"difference": 12, "sd": 24}
 CLUSTERS = {"difference": 3, "sd": 10, "icc": 0.05, "cluster_size": 20}
 ANY = {
+    "timing": Departing(asked={"timing": "early"}),
     "shape": Departing(asked={"shape": "lognormal"}),
     "apart": Departing(asked={"apart": 1.5}),
     "lost": Departing(asked={"lost": 0.2, "related": "high"}),
