@@ -169,3 +169,26 @@ def test_half_a_million_simulated_statistics_stop_as_computed() -> None:
     error = 4 * np.sqrt(0.25 / count)
     assert reject == pytest.approx(ends.reject, abs=error)
     assert give_up == pytest.approx(ends.give_up, abs=error)
+
+
+@pytest.mark.parametrize("binding", [True, False])
+@pytest.mark.parametrize("drift", [-3.0, -12.0, -30.0])
+def test_far_against_the_direction_nobody_rejects(drift: float, binding: bool) -> None:
+    """Futility or not; it never makes more power than there is without."""
+    plain = Looks((0.4, 0.8, 1.0), 0.025, False, POCOCK)
+    looks = Looks((0.4, 0.8, 1.0), 0.025, False, POCOCK, Futility(binding, POCOCK))
+    assert plain.power(drift) < 1e-6
+    try:
+        power = looks.power(drift)
+    except NoBounds:
+        assert binding
+    else:
+        assert power <= plain.power(drift) + 1e-9
+
+
+def test_no_mass_is_cut_off_before_a_distant_boundary() -> None:
+    """Where nothing is spent early, the last look alone decides, also under a large drift."""
+    looks = Looks((0.5, 1.0), 1e-8, False, Spending("own", own=(0.0, 1e-8)))
+    for drift in (4.0, 7.0, 11.0):
+        assert looks.power(drift) == pytest.approx(stats.norm.sf(stats.norm.isf(1e-8) - drift), abs=1e-10)
+        assert looks.plain.ends(drift).reject.sum() == pytest.approx(looks.power(drift), abs=1e-12)
