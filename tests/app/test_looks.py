@@ -249,3 +249,22 @@ def test_designs_without_looks_have_no_table(window: Window) -> None:
     window.session.do(edits.change_design(window.session.study, window.session.aim_id, design))
     settle(window)
     assert window.bench.ledger.looks is None
+
+
+def test_summaries_are_held_against_the_boundary(window: Window) -> None:
+    """Mean, SD and size of each group; who has come follows; undone one by one."""
+    planned(window)
+    panel = opened(window)
+    panel.seen_as.setCurrentIndex(3)
+    panel.seen_as.activated.emit(3)
+    assert panel.summaries.isVisible()
+    assert panel.summaries.editors["yes1"].isHidden()
+    for place, text in (("mean1", "182"), ("sd1", "26"), ("n1", "31"), ("mean2", "160"), ("sd2", "22")):
+        retype(panel.summaries.editors[place], text)
+    assert "z =" not in panel.says.text()
+    retype(panel.summaries.editors["n2"], "33")
+    assert panel.editors["now"].text() == "64"
+    assert "crosses the boundary" in panel.says.text()
+    retype(panel.summaries.editors["sd2"], "wide", enter=False)
+    assert "is not a number" in panel.fault.text()
+    assert panel.summaries.editors["sd2"].text() == "wide"

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
+from scipy import special
 
 from ragwort.demo import demo_study, second_demo_study
 from ragwort.demo.half_way import half_way_csv
@@ -11,7 +14,7 @@ from ragwort.pilot import Data, PilotError, read_table
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.document.model import Study
-from ragwort.study.results.interim_file import seen_in, takes_files
+from ragwort.study.results.interim_file import seen_in, statistic_of_summaries, takes_files
 from ragwort.study.results.looks import Look, looks_of
 from ragwort.study.results.outcome import Problem, outcome_of
 from ragwort.study.results.underway import interim_result, reestimate, said_of
@@ -262,3 +265,85 @@ def test_a_file_of_two_groups_gives_the_planned_t_test(tmp_path: object) -> None
     assert seen["z"] == pytest.approx(stats.norm.isf(p / 2), rel=1e-9)
     assert seen["of"] == 10
     assert seen["blinded"] == pytest.approx(stats.tstd(first + second), rel=1e-4)
+
+
+def _summed(design: str, values: dict[str, object], summary: dict[str, float]) -> float:
+    """z of the planned test on summaries, in a study of one aim."""
+    aim = Aim(design=design, entries={name: Entry(value=each) for name, each in values.items()})
+    found = outcome_of(aim)
+    assert isinstance(found, Answer), found
+    z = statistic_of_summaries(found, summary)
+    assert z is not None
+    return z
+
+
+def _of_t(t: float, df: int) -> float:
+    """The z with the p of a t."""
+    return math.copysign(float(special.ndtri(special.stdtr(df, -abs(t)))), t)
+
+
+_MEANS = {"mean1": 182.0, "sd1": 26.0, "n1": 31.0, "mean2": 169.5, "sd2": 22.0, "n2": 33.0}
+
+
+def test_summaries_of_means_make_the_pooled_t_test() -> None:
+    """Altman (1991), section 9.6: from means, SDs and sizes."""
+    pooled = math.sqrt((30 * 26**2 + 32 * 22**2) / 62)
+    t = (169.5 - 182) / (pooled * math.sqrt(1 / 31 + 1 / 33))
+    assert _summed("two-means", {"difference": -12, "sd": 24}, _MEANS) == pytest.approx(_of_t(t, 62), rel=1e-9)
+
+
+def test_summaries_of_differences_make_the_paired_t_test() -> None:
+    """Beyond what is meant without an effect."""
+    summary = {"mean1": 4.0, "sd1": 9.0, "n1": 20.0}
+    found = _summed("paired-means", {"difference": 5, "sd1": 10, "sd2": 10, "correlation": 0.5}, summary)
+    assert found == pytest.approx(_of_t(4 / (9 / math.sqrt(20)), 19), rel=1e-9)
+
+
+def test_summaries_of_one_mean_are_held_against_the_reference() -> None:
+    """With its direction."""
+    found = _summed("one-mean", {"null_mean": 100, "mean": 106, "sd": 15}, {"mean1": 96.0, "sd1": 14.0, "n1": 25.0})
+    assert found == pytest.approx(_of_t(-4 / (14 / 5), 24), rel=1e-9)
+
+
+def test_counts_make_the_pooled_test_of_proportions() -> None:
+    """Altman (1991), section 10.2."""
+    both = 30 / 96
+    z = (12 / 48 - 18 / 48) / math.sqrt(both * (1 - both) * 2 / 48)
+    summary = {"yes1": 18.0, "n1": 48.0, "yes2": 12.0, "n2": 48.0}
+    found = _summed("two-proportions", {"proportion1": 0.4, "proportion2": 0.2, "method": "pooled"}, summary)
+    assert found == pytest.approx(z, rel=1e-9)
+
+
+def test_events_make_the_test_of_the_log_rate_ratio() -> None:
+    """With the planned dispersion."""
+    summary = {"events1": 40.0, "n1": 50.0, "events2": 22.0, "n2": 50.0}
+    error = math.sqrt(1 / 40 + 1 / 22 + 2 * 0.3 / 50)
+    values = {"rate1": 1.0, "rate2": 0.6, "dispersion": 0.3, "method": "unpooled"}
+    assert _summed("two-rates", values, summary) == pytest.approx(math.log(22 / 40) / error, rel=1e-9)
+
+
+def test_summaries_are_typed_and_kept_with_their_fault() -> None:
+    """With the last size so many have come; what cannot be is said."""
+    study = edits.choose_interim(with_looks(), FIRST, seen_as="summaries").study
+    for place, value in _MEANS.items():
+        study = edits.type_summary(study, FIRST, 2, place, f"{value:g}").study
+    aim = study.aim(FIRST)
+    assert aim.interim.now == 64
+    found = interim_result(aim, answer_of(study))
+    assert found is not None
+    assert found.z == pytest.approx(-2.03749, abs=1e-5)
+    odd = edits.type_summary(study, FIRST, 2, "sd1", "-3").study.aim(FIRST).interim
+    assert odd.summary["sd1"] == 26
+    assert "above 0" in odd.first_fault
+    less = edits.type_summary(study, FIRST, 2, "sd2", "").study
+    unknown = interim_result(less.aim(FIRST), answer_of(less))
+    assert unknown is not None
+    assert unknown.z is None
+
+
+def test_summaries_that_no_group_has_are_refused() -> None:
+    """More with the outcome than there are; a mean of one with an SD."""
+    with pytest.raises(PilotError, match="cannot be among"):
+        _summed("two-proportions", {"proportion1": 0.4, "proportion2": 0.2}, {"yes1": 9, "n1": 8, "yes2": 1, "n2": 8})
+    with pytest.raises(PilotError, match="at least two"):
+        _summed("two-means", {"difference": 5, "sd": 10}, {**_MEANS, "n1": 1})

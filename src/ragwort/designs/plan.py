@@ -62,6 +62,7 @@ class Plan:
     traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
     signed: ClassVar[bool] = True  # whether the effect has a direction
     wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets
+    reported: ClassVar[simulated.Reported | None] = None  # what is enough of each group to make the test on it
 
     def power(self, groups: Sizes) -> NDArray[np.float64]:
         """Power at these group sizes (groups x anything), in 0..1."""

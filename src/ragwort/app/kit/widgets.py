@@ -19,6 +19,7 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPen,
     QResizeEvent,
+    QStandardItemModel,
     QWheelEvent,
 )
 from PySide6.QtWidgets import (
@@ -30,6 +31,7 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QLabel,
     QLineEdit,
+    QListView,
     QMenu,
     QPushButton,
     QStyle,
@@ -244,6 +246,13 @@ class Box(QComboBox):
         painter.setPen(QPen(self.theme.colour("leaf" if self.hasFocus() else "quiet"), 1.4))
         x, y, arm = self.width() - self.theme.px(14), self.height() / 2, self.theme.px(4)
         painter.drawPolyline([QPointF(x - arm, y - arm / 2), QPointF(x, y + arm / 2), QPointF(x + arm, y - arm / 2)])
+
+    def offer(self, at: int, possible: bool) -> None:
+        """Whether an entry can be chosen; else it is neither shown nor reached by keys."""
+        model, view = self.model(), self.view()
+        if isinstance(model, QStandardItemModel) and isinstance(view, QListView):
+            model.item(at).setEnabled(possible)
+            view.setRowHidden(at, not possible)
 
     def widen(self) -> None:
         """Be as wide as the longest entry."""

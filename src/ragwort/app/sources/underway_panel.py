@@ -14,6 +14,7 @@ from ragwort.app.session.live import make_live, show_in
 from ragwort.app.session.session import Session
 from ragwort.app.sources.half_way_file import HalfWayFile
 from ragwort.app.sources.sidepanel import SidePanel, scrolled
+from ragwort.app.sources.summaries import Summaries
 from ragwort.designs import Answer, RequestError, design_named
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
@@ -55,7 +56,8 @@ class UnderwayPanel(SidePanel):
         column.setContentsMargins(0, 0, self.theme.px(8), 0)
         column.setSpacing(self.theme.px(8))
         self._asked = [label("THE COMPARISON SO FAR", "heading"), self._seen()]
-        for each in self._asked:
+        self.summaries = Summaries(self.theme, self.session, _LABEL, _WIDE)
+        for each in (*self._asked, self.summaries):
             column.addWidget(each)
         self.file = HalfWayFile(self.theme)
         self.file.found.connect(lambda changes: self._change(**changes))
@@ -159,6 +161,7 @@ class UnderwayPanel(SidePanel):
         for each in self._below:
             each.setVisible(there and blinded)
         self.file.setVisible(there and isinstance(outcome, Answer) and takes_files(outcome))
+        self.summaries.setVisible(there and aim is not None and aim.interim.seen_as == "summaries")
         if aim is None or not isinstance(outcome, Answer):
             self.again.hide()
             self._say("There is no answer: once the sample size is known, what is seen can be held against it.", "")
@@ -181,8 +184,11 @@ class UnderwayPanel(SidePanel):
         self.editors["before"].property("unit").setText("if any, in order: 40 80")
         self.editors["estimate"].property("unit").setText(f"{words.effect_name} {words.unit}".strip())
         self.seen_as.setCurrentIndex(list(edits.SEEN_AS).index(interim.seen_as))
+        summed = answer.plan.reported is not None or interim.seen_as == "summaries"
+        self.seen_as.offer(list(edits.SEEN_AS).index("summaries"), summed)
+        self.summaries.show_for(aim, answer)
         self.direction.setCurrentIndex(0 if interim.toward else 1)
-        shown_places = {"z": ("z",), "p": ("p",), "estimate": ("estimate", "error")}[interim.seen_as]
+        shown_places = {"z": ("z",), "p": ("p",), "estimate": ("estimate", "error")}.get(interim.seen_as, ())
         for place in ("z", "p", "estimate", "error"):
             for widget in (self._labels[place], self.editors[place], self.editors[place].property("unit")):
                 widget.setVisible(place in shown_places)

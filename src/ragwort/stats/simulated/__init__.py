@@ -7,11 +7,13 @@
     relations.py  a correlation, a regression
     counts.py     proportions, categories, tables
     clusters.py   two arms of whole clusters
+    reported.py   outcomes that have the mean and SD, or the events, that were reported
 
 Each draws data of `count` studies (arrays, studies first) in a `Population` and tests data at a `Level`.
 """
 
 from ragwort.stats.simulated.found import Found, Level
 from ragwort.stats.simulated.population import Population, Shape
+from ragwort.stats.simulated.reported import DIFFERENCES, EVENTS, MOMENTS, YES, Reported
 
-__all__ = ["Found", "Level", "Population", "Shape"]
+__all__ = ["DIFFERENCES", "EVENTS", "MOMENTS", "YES", "Found", "Level", "Population", "Reported", "Shape"]

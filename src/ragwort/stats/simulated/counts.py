@@ -6,6 +6,7 @@ Sources: Altman, *Practical Statistics for Medical Research* (1991), chapter 10;
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, TypeAlias
@@ -68,6 +69,12 @@ def _one_by_one(rng: np.random.Generator, yes: Counts, of: Counts, n: int) -> Ar
     """A random order of each study's people."""
     place = np.argsort(rng.random((len(yes), n)), axis=1)
     return np.where(place < yes[:, None], 1.0, np.where(place < of[:, None], 0.0, np.nan))
+
+
+def seen_shares(groups: Sequence[Array]) -> Shares:
+    """Of one real study, from zeros and ones."""
+    yes, of = tuple(np.array([each.sum()]) for each in groups), tuple(np.array([len(each)]) for each in groups)
+    return Shares(yes, of, tuple(len(each) for each in groups))
 
 
 def draw_shares(population: Population, count: int, sizes: tuple[int, ...], p: tuple[float, ...]) -> Shares:

@@ -21,12 +21,13 @@ class Interim(Typed):
 
     now: float | None = Field(None, description="People with an outcome, events or clusters so far.")
     before: tuple[float, ...] = Field((), max_length=20, description="The same at the looks that there were.")
-    seen_as: Line = Field("z", description="z, p or estimate: how the comparison so far is stated.")
+    seen_as: Line = Field("z", description="z, p, estimate or summaries: how the comparison so far is stated.")
     z: float | None = None
     p: float | None = None
     toward: bool = Field(True, description="Of a p: whether the difference so far is in the planned direction.")
     estimate: float | None = None
     error: float | None = Field(None, description="Standard error of the estimate.")
+    summary: dict[Line, float] = Field(default_factory=dict, description="Of each group so far: mean1, sd1, n1 …")
     blinded: float | None = Field(None, description="What was seen of all together: an SD, a share, a rate.")
     of: int | None = Field(None, description="Of how many that was.")
     adjusted: bool = Field(False, description="Of an SD: whether the planned difference is taken out of it.")

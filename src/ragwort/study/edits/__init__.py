@@ -54,7 +54,7 @@ from ragwort.study.edits.scenarios import (
 )
 from ragwort.study.edits.sharing import choose_plan, set_role, type_family
 from ragwort.study.edits.so_far import SO_FAR, SO_FAR_NAME, set_so_far, type_so_far
-from ragwort.study.edits.underway import SEEN_AS, UNDERWAY_NAME, choose_interim, type_interim
+from ragwort.study.edits.underway import SEEN_AS, SUMMARIES, UNDERWAY_NAME, choose_interim, type_interim, type_summary
 from ragwort.study.edits.values import (
     confirm,
     drop_draft,
@@ -91,6 +91,7 @@ __all__ = [
     "SEEN_AS",
     "SO_FAR",
     "SO_FAR_NAME",
+    "SUMMARIES",
     "UNDERWAY_NAME",
     "add_aim",
     "add_look",
@@ -171,6 +172,7 @@ __all__ = [
     "type_resource",
     "type_so_far",
     "type_spent",
+    "type_summary",
     "type_value",
     "typing",
     "use_evidence",

@@ -15,7 +15,12 @@ from ragwort.study.edits.common import given, no_edit_of_what_is_gone
 from ragwort.study.words.numbers import NumberError, parse
 
 UNDERWAY_NAME = "saying how far the study is"
-SEEN_AS = {"z": "z", "p": "p", "estimate": "the estimate and its standard error"}
+SEEN_AS = {
+    "z": "z",
+    "p": "p",
+    "estimate": "the estimate and its standard error",
+    "summaries": "what is reported of each group",
+}
 _MOST = 10_000_000
 
 
@@ -43,6 +48,41 @@ PLACES = {
         _number("of", "Of how many", kind="count", low=2, high=_MOST),
     )
 }
+SUMMARIES = {
+    f"{each.name}{group}": each
+    for group in (1, 2)
+    for each in (
+        _number("mean", "Mean"),
+        _number("sd", "SD", low=0, open_low=True),
+        _number("yes", "With the outcome", kind="count", low=0, high=_MOST),
+        _number("events", "Events", kind="count", low=0, high=_MOST),
+        _number("n", "Of how many", kind="count", low=1, high=_MOST),
+    )
+}
+
+
+@no_edit_of_what_is_gone
+def type_summary(study: Study, aim_id: str, groups: int, place: str, text: str) -> Edit:
+    """Take typed text for one of `SUMMARIES` of an aim of so many groups.
+
+    With the last of how many each group has, so many have come.
+    """
+    interim = study.aim(aim_id).interim
+    changed = interim.typed(place, text, lambda typed: {"summary": _summary(interim, place, typed)})
+    sizes = [changed.summary[name] for name in _sizes(groups) if name in changed.summary]
+    if place in _sizes(groups) and len(sizes) == groups and not changed.faulty(place):
+        changed = changed.readable("now", now=sum(sizes))
+    return _with(study, aim_id, changed)
+
+
+def _sizes(groups: int) -> list[str]:
+    return [f"n{group}" for group in range(1, groups + 1)]
+
+
+def _summary(interim: Interim, place: str, text: str) -> dict[str, float]:
+    value = given(SUMMARIES[place].asked, text.strip())
+    others = {name: each for name, each in interim.summary.items() if name != place}
+    return others if value is None else {**others, place: float(value)}
 
 
 @no_edit_of_what_is_gone

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from ragwort.designs.looks import LookedPlan
 from ragwort.pilot import Data, PilotError
 from ragwort.pilot.columns import YES
 from ragwort.stats.noncentral import Array
+from ragwort.stats.simulated import Reported
 from ragwort.study.document.aim import Aim
 
 _FEW = 2  # in a group
@@ -56,7 +58,7 @@ def seen_in(
             raise PilotError(f"“{name[:40]}” has fewer than {_FEW} rows with an outcome: too few to compare.")
         groups.append(np.column_stack(columns)[rows] if beside else columns[0][rows])
     found: dict[str, Any] = {"now": _there(groups, bool(beside), clustered), "seen_as": "z"}
-    found |= {"z": _statistic(answer, groups), **_blinded(aim, groups)}
+    found |= {"z": statistic_of(answer, groups), **_blinded(aim, groups)}
     return {**found, "source": f"{outcome} by {group}"}
 
 
@@ -86,7 +88,32 @@ def _without_looks(answer: Answer) -> Any:
     return answer.plan.without_looks if isinstance(answer.plan, LookedPlan) else answer.plan
 
 
-def _statistic(answer: Answer, groups: list[Array]) -> float:
+def statistic_of_summaries(answer: Answer, summary: Mapping[str, float]) -> float | None:
+    """The planned test on what is reported of each group, as `statistic_of`; None until all of it is known.
+
+    Raises `PilotError`.
+    """
+    reported = answer.plan.reported
+    if reported is None:
+        raise PilotError("The planned test is not made on summaries here: state its z, p or estimate.")
+    groups = []
+    for group in range(1, len(answer.groups) + 1):
+        of = [summary.get(f"{name}{group}") for name in reported.names]
+        if None in of:
+            return None
+        groups.append(_outcomes(reported, dict(zip(reported.names, of, strict=True))))
+    return statistic_of(answer, groups)
+
+
+def _outcomes(reported: Reported, numbers: dict[str, Any]) -> Array:
+    whole = {name: int(each) if name in ("n", "yes", "events") else each for name, each in numbers.items()}
+    try:
+        return reported.outcomes(**whole)
+    except ValueError as error:
+        raise PilotError(str(error)) from error
+
+
+def statistic_of(answer: Answer, groups: list[Array]) -> float:
     """The planned test as a z, upwards positive. Raises `PilotError`."""
     plan = _without_looks(answer)
     data = plan.seen(groups)

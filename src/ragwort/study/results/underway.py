@@ -7,10 +7,12 @@ from dataclasses import dataclass
 
 from scipy import special
 
-from ragwort.designs import Answer, design_named, settle
+from ragwort.designs import Answer, RequestError, design_named, settle
 from ragwort.designs.looks.underway import Underway, reestimated, underway
+from ragwort.pilot import PilotError
 from ragwort.study.document.aim import Aim
 from ragwort.study.document.pages import Interim
+from ragwort.study.results.interim_file import statistic_of_summaries
 from ragwort.study.results.looks import looks_of
 from ragwort.study.results.outcome import request_of
 from ragwort.study.words.looks import LookWords
@@ -74,6 +76,8 @@ def statistic(interim: Interim, answer: Answer) -> tuple[float | None, float | N
         nothing = answer.plan.nothing
         estimate = math.log(interim.estimate) if answer.plan.estimated_ratio else interim.estimate
         return (estimate - nothing) / interim.error, interim.error
+    if interim.seen_as == "summaries":
+        return _of_summaries(interim, answer), None
     if interim.p is None:
         return None, None
     sides = 2 if answer.plan.sides == "two" else 1
@@ -81,6 +85,13 @@ def statistic(interim: Interim, answer: Answer) -> tuple[float | None, float | N
     down = answer.plan.sides == "less" or (sides == 2 and float(answer.plan.effect) < 0)
     signed = -toward if down else toward
     return (signed if interim.toward or sides == 1 else -signed), None
+
+
+def _of_summaries(interim: Interim, answer: Answer) -> float | None:
+    try:
+        return statistic_of_summaries(answer, interim.summary)
+    except PilotError as error:
+        raise RequestError("summary", str(error)) from error
 
 
 def said_of(aim: Aim, answer: Answer, found: Underway) -> list[str]:

@@ -90,6 +90,7 @@ class TwoMeansPlan(EdgedPlan):
         return float(self.sd1)
 
     wrong_ways = {"unequal": "Welch's test all the same"}
+    reported = simulated.MOMENTS
 
     @property
     @override

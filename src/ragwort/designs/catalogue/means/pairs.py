@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from typing_extensions import override
 
+from ragwort.base.lazily import np
 from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption
@@ -33,7 +35,7 @@ from ragwort.designs.stated import in_sds, spread_of_differences
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
 from ragwort.stats import simulated
 from ragwort.stats.effects import sd_of_differences
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import means
 
 
@@ -46,12 +48,18 @@ class PairsPlan(SingleMeanPlan):
     correlation: Number = 0.5
 
     traits = frozenset({"measured"})
+    reported = simulated.DIFFERENCES
     wrong_ways = {"unpaired": "an analysis of two separate groups, as if nobody came in pairs"}
 
     @override
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> means.Pairs:  # type: ignore[override]
         scatter = float(self.sd1), float(self.sd2), float(self.correlation)
         return means.draw_pairs(population, count, sizes[0], float(self.difference), float(self.reference), scatter)
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> Any:
+        """Of the differences."""
+        return means.Pairs(np.zeros((1, len(groups[0]))), groups[0][None, :], None, float(self.reference))
 
     @override
     def analyse(self, data: Any, way: str = "") -> simulated.Found:

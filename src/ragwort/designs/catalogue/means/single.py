@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -46,7 +47,7 @@ from ragwort.designs.sizes import Sizes
 from ragwort.designs.stated import in_sds
 from ragwort.designs.works import ARMITAGE_BERRY, EQUIVALENCE, NONCENTRAL_T
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import means
 from ragwort.stats.statistic import NormalTest, Test, TTest
 
@@ -80,6 +81,7 @@ class SingleMeanPlan(EdgedPlan):
     reference: Number = 0.0  # the mean without an effect
 
     traits = frozenset({"measured", "bounds"})
+    reported = simulated.MOMENTS
 
     @property
     @override
@@ -103,6 +105,10 @@ class SingleMeanPlan(EdgedPlan):
         centre = population.taken(float(self.difference) / self.sd, (count, sizes[0]))
         drawn = population.outcomes(centre, 1.0, (count, sizes[0]))
         return means.OneSample(self.sd * drawn, population.kept(drawn), float(self.reference))
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> Any:
+        return means.OneSample(groups[0][None, :] - float(self.reference), None, float(self.reference))
 
     @override
     def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:

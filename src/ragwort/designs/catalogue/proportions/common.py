@@ -56,6 +56,7 @@ class TwoShares(SharePlan):
 
     estimated = "difference of proportions"
     traits = frozenset({"arms"})
+    reported = simulated.YES
 
     @property
     @override
@@ -69,8 +70,7 @@ class TwoShares(SharePlan):
 
     @override
     def seen(self, groups: Sequence[Array]) -> counts.Shares:
-        yes, of = tuple(np.array([each.sum()]) for each in groups), tuple(np.array([len(each)]) for each in groups)
-        return counts.Shares(yes, of, tuple(len(each) for each in groups))
+        return counts.seen_shares(groups)
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

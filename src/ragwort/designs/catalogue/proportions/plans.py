@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, ClassVar
 
@@ -17,7 +18,7 @@ from ragwort.designs.sizes import Sizes
 from ragwort.stats import simulated
 from ragwort.stats.binomial import BinomialTest, least_and_most
 from ragwort.stats.effects import h_of
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import counts
 from ragwort.stats.statistic import NormalTest, Test
 
@@ -35,6 +36,7 @@ class OneShare(SharePlan):
     null: float
 
     method: ClassVar[str]  # by which the sample is tested
+    reported = simulated.YES
 
     @property
     @override
@@ -44,6 +46,10 @@ class OneShare(SharePlan):
     @override
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
         return counts.draw_shares(population, count, sizes, (float(self.planned),))
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> counts.Shares:
+        return counts.seen_shares(groups)
 
     @override
     def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -36,7 +37,7 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import ZHU
 from ragwort.stats import simulated
-from ragwort.stats.noncentral import Number
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import rates
 from ragwort.stats.statistic import NormalTest
 
@@ -81,6 +82,7 @@ class TwoRatesPlan(StatisticPlan):
     effect_scale = 0.1
     estimated, estimated_ratio = "log rate ratio", "rate ratio"
     traits = frozenset({"arms"})
+    reported = simulated.EVENTS
 
     @override
     def furthest(self, up: bool) -> float:
@@ -122,6 +124,11 @@ class TwoRatesPlan(StatisticPlan):
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> rates.Events:
         first, second = self._means()
         return rates.draw_events(population, count, sizes, (first, float(second)), self.dispersion)
+
+    @override
+    def seen(self, groups: Sequence[Array]) -> rates.Events:
+        """Of each group the events of everybody."""
+        return rates.Events((groups[0][None, :], groups[1][None, :]), (None, None))
 
     @override
     def analyse(self, data: rates.Events, way: str = "") -> simulated.Found:
