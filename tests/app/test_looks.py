@@ -34,7 +34,7 @@ def press(within: QWidget, words: str) -> None:
     button.click()
 
 
-def planned(window: Window, words: str = "one, half-way") -> LooksTable:
+def planned(window: Window, words: str = "one half-way") -> LooksTable:
     """The aim in view with looks, by a click in the ledger."""
     press(table(window), words)
     settle(window)
@@ -65,7 +65,7 @@ def test_looks_are_planned_by_a_click_and_undone_at_once(window: Window) -> None
     window.session.undo()
     settle(window)
     assert fractions(window) is None
-    planned(window, "two, evenly")
+    planned(window, "two evenly")
     assert len(rows(window)) == 3
     press(table(window), "no interim analyses")
     settle(window)

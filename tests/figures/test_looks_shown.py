@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import io
 
+import numpy as np
 import pytest
+from scipy import stats
 
 from ragwort.demo import demo_study
 from ragwort.designs import Answer, all_designs, settle
@@ -13,6 +15,7 @@ from ragwort.figures.export import picture_bytes
 from ragwort.figures.pictures import PICTURE_FORMATS, Scene, picture_of, pictures_for
 from ragwort.figures.shown.boundaries import Boundaries
 from ragwort.figures.shown.expected_size import ExpectedSize
+from ragwort.figures.shown.look_times import LookTimes
 from ragwort.figures.shown.shown import Pointer
 from ragwort.figures.steering.sentences import picture_sentence
 from ragwort.study import edits
@@ -116,9 +119,57 @@ def test_every_design_has_both_pictures_in_every_format(design: WithLooks, futil
     values |= {"method": "score"} if design.id == "one-proportion" else {}
     aim = Aim(design=design.id, entries={name: Entry(value=value) for name, value in values.items()})
     answer = settle(design, "n", values)
-    for name in ("Boundaries", "Expected size"):
+    for name in ("Boundaries", "Expected size", "Look times"):
         assert name in pictures_for(answer)
         made = picture_of(name, Scene(aim, answer))
         for kind in PICTURE_FORMATS:
             assert len(io.BytesIO(picture_bytes(made, kind)).getvalue()) > 100
     assert "Boundaries" not in pictures_for(settle(design, "n", {k: v for k, v in values.items() if k != "fractions"}))
+
+
+def look_times(text: str = "1", **steer: str) -> LookTimes:
+    """The picture."""
+    aim, answer = looked(text)
+    made = picture_of("Look times", Scene(aim.changed(pictures={"Look times": Steer(**steer)}), answer))
+    assert isinstance(made, LookTimes)
+    return made
+
+
+def test_spending_keeps_the_error_whenever_a_look_comes() -> None:
+    """Planned boundaries at other times do not; as planned both are alpha."""
+    made = look_times()
+    assert made.due == pytest.approx(np.full(len(made.due), 5.0), abs=1e-9)
+    assert made.planned == (50.0, pytest.approx(5.0, abs=1e-9))
+    early, late = made.as_planned[0], made.as_planned[-1]
+    assert early > 5.1 > 4.95 > late
+    assert "4.90% to 5.18%" in made.says
+
+
+@pytest.mark.parametrize("at", [0.1, 0.3, 0.9])
+def test_the_error_of_boundaries_kept_is_that_of_the_normal_distribution(at: float) -> None:
+    """Two looks: a bivariate normal rectangle."""
+    made = look_times()
+    bounds = np.array([2.9625880427, 1.9686003605])
+    together = stats.multivariate_normal(cov=[[1, at**0.5], [at**0.5, 1]])
+    inside = together.cdf(bounds, lower_limit=-bounds)
+    found = float(np.interp(100 * at, made.times, made.as_planned))
+    assert found == pytest.approx(100 * (1 - inside), abs=2e-3)
+
+
+def test_which_look_and_what_is_asked_are_steered() -> None:
+    """The second of two, between its neighbours; power instead of the error."""
+    made = look_times("2", x="2", y="power")
+    assert made.look == 1
+    assert made.x.ends == pytest.approx((35.33, 98.0), abs=0.01)
+    assert made.planned[1] == pytest.approx(100 * outcome_power("2"), abs=1e-6)
+    aim, answer = looked("2")
+    said = picture_sentence("Look times", aim, answer, made)
+    assert said is not None
+    assert plain_text(said.pieces) == (
+        "Power with the planned effect if the second interim analysis comes at another time than after 88 staff."
+    )
+
+
+def outcome_power(text: str) -> float:
+    """Of the demo's first aim with such looks."""
+    return float(looked(text)[1].power)

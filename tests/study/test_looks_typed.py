@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+from pathlib import Path
 
+import numpy as np
 import pytest
 from scipy import special
 
@@ -347,3 +349,39 @@ def test_summaries_that_no_group_has_are_refused() -> None:
         _summed("two-proportions", {"proportion1": 0.4, "proportion2": 0.2}, {"yes1": 9, "n1": 8, "yes2": 1, "n2": 8})
     with pytest.raises(PilotError, match="at least two"):
         _summed("two-means", {"difference": 5, "sd": 10}, {**_MEANS, "n1": 1})
+
+
+_COUNTS = {"rate1": 1.0, "rate2": 0.6, "dispersion": 0.3, "exposure": 2.0}
+
+
+def _of_counts() -> tuple[Aim, Answer]:
+    aim = Aim(design="two-rates", entries={name: Entry(value=each) for name, each in _COUNTS.items()})
+    found = outcome_of(aim)
+    assert isinstance(found, Answer)
+    return aim, found
+
+
+def test_a_larger_dispersion_of_all_asks_for_more() -> None:
+    """With the rate as planned the sizes are those of a design with that dispersion."""
+    aim, found = _of_counts()
+    seen = aim.interim.changed(blinded=0.8, of=60, beside=0.9)
+    again = reestimate(aim.changed(interim=seen), found)
+    wider = outcome_of(aim.changed(entries={**aim.entries, "dispersion": Entry(value=0.9)}))
+    assert again is not None
+    assert isinstance(wider, Answer)
+    assert again.total == wider.total > found.total
+
+
+def test_counts_of_a_file_give_rate_and_dispersion_of_all(tmp_path: Path) -> None:
+    """Per unit of time watched; variance beyond the mean over the mean squared."""
+    aim, found = _of_counts()
+    counts = {"old": [0, 2, 5, 1, 3, 0, 7, 2], "new": [0, 1, 2, 0, 4, 1, 0, 2]}
+    lines = "\n".join(f"{name},{each}" for name, values in counts.items() for each in values)
+    path = tmp_path / "counts.csv"
+    path.write_text(f"arm,falls\n{lines}\n")
+    data = Data(read_table(path))
+    changes = seen_in(aim, found, data, "arm", ("old", "new"), "falls")
+    every = np.array([*counts["old"], *counts["new"]], dtype=float)
+    assert changes["blinded"] == pytest.approx(every.mean() / 2, rel=1e-5)
+    assert changes["beside"] == pytest.approx((every.var(ddof=1) - every.mean()) / every.mean() ** 2, rel=1e-3)
+    assert changes["z"] < 0

@@ -61,6 +61,8 @@ class Blinded:
     kind: str  # as of an assumption: measured, share, rate
     values: Callable[[Values, float, int, bool], dict[str, Any]]  # in force; what was seen, of how many; adjusted
     adjusts: str = ""  # what can be taken out of it beforehand, as it is offered
+    beside: str = ""  # another assumption that can be learnt with it, such as the dispersion of counts
+    beside_label: str = ""
 
 
 @dataclass(frozen=True)

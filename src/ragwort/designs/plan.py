@@ -123,6 +123,11 @@ class Plan:
         return 0.0
 
     @property
+    def watched(self) -> float:
+        """For how long everybody is watched, of counts of events."""
+        return 1.0
+
+    @property
     def outcome_sd(self) -> float:
         """The SD of the first group's outcomes, in the unit of `effect`; 1 where that is stated in SDs."""
         return 1.0

@@ -20,6 +20,7 @@ from ragwort.figures.shown.drivers import drivers_of, held_of
 from ragwort.figures.shown.error_rates import errors_of
 from ragwort.figures.shown.events import counts_events, events_of
 from ragwort.figures.shown.expected_size import expected_size_of
+from ragwort.figures.shown.look_times import look_times_of
 from ragwort.figures.shown.map import Map, map_of
 from ragwort.figures.shown.pins import flags_of
 from ragwort.figures.shown.shown import Beyond, Shown
@@ -198,6 +199,13 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
         has_looks,
         lambda scene: expected_size_of(scene.aim, scene.answer),
         lambda aim: "The size that the study is expected to have at its end, against the true effect.",
+    ),
+    Kind(
+        "Look times",
+        has_looks,
+        lambda scene: look_times_of(scene.aim, scene.answer),
+        lambda aim: "What becomes of the error when an interim analysis comes at another time than planned.",
+        reported=lambda aim, answer: "Look times" in aim.pictures,
     ),
     Kind(
         "Drivers",

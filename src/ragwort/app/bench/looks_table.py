@@ -82,9 +82,9 @@ class LooksTable(QWidget):
         line = QWidget()
         box = QHBoxLayout(line)
         box.setContentsMargins(self.theme.px(_INDENT), 0, 0, 0)
-        box.addWidget(label("none planned", "quiet"))
+        box.addWidget(label("none; plan", "quiet"))
         box.addStretch(1)
-        for words, count in (("one, half-way", 1), ("two, evenly", 2), ("three, evenly", 3)):
+        for words, count in (("one half-way", 1), ("two evenly", 2), ("three evenly", 3)):
             button = link(words, partial(self._plan, evenly(count)), "smallLink")
             button.setAccessibleName(f"Interim analyses: {words}")
             box.addWidget(button)

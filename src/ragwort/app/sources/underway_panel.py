@@ -34,6 +34,7 @@ from ragwort.study.words.numbers import count_text, number_text
 
 _LABEL = 130  # px of what is asked for
 _WIDE = 84  # px of what is typed
+_OF_ALL = {"blinded": "What is seen of all together", "beside": "What is seen of all together besides"}
 _DIRECTION = ("in the planned direction", "in the other direction")
 
 
@@ -107,6 +108,7 @@ class UnderwayPanel(SidePanel):
         grid.setColumnMinimumWidth(0, self.theme.px(_LABEL))
         self._ask(grid, 0, "blinded", "")
         self._ask(grid, 1, "of", "Of how many")
+        self._ask(grid, 3, "beside", "")
         self.adjusted = QCheckBox()
         self.adjusted.toggled.connect(self._adjust)
         grid.addWidget(self.adjusted, 2, 0, 1, 4)
@@ -118,7 +120,7 @@ class UnderwayPanel(SidePanel):
         editor = QLineEdit()
         editor.setFixedWidth(self.theme.px(_WIDE))
         editor.setAlignment(Qt.AlignmentFlag.AlignRight)
-        editor.setAccessibleName(words or "What is seen of all together")
+        editor.setAccessibleName(words or _OF_ALL[place])
         make_live(editor, self.session, partial(self._typed, place))
         unit = label("", "quiet")
         for at, widget in enumerate((named, editor, unit)):
@@ -218,6 +220,10 @@ class UnderwayPanel(SidePanel):
             return
         self._labels["blinded"].set_text(blinded.label[0].upper() + blinded.label[1:])
         self.editors["blinded"].property("unit").setText(aim.words.unit if blinded.kind == "measured" else "")
+        beside = blinded.beside_label
+        self._labels["beside"].set_text(beside[:1].upper() + beside[1:])
+        for widget in (self._labels["beside"], self.editors["beside"]):
+            widget.setVisible(bool(beside))
         self.adjusted.setText(blinded.adjusts)
         self.adjusted.setChecked(aim.interim.adjusted)
         try:

@@ -68,4 +68,10 @@ def _pooled_rate(values: Values, seen: float, of: int, adjusted: bool) -> dict[s
 SD_OF_ALL = Blinded("SD of all outcomes together", "measured", _sd, "take the planned difference out of it")
 SHARE_OF_ALL = Blinded("share of all together", "share", _pooled_share)
 HAZARD_OF_ALL = Blinded("events of all per unit of time watched", "rate", _pooled_hazard)
-RATE_OF_ALL = Blinded("events of all per unit of time watched", "rate", _pooled_rate)
+RATE_OF_ALL = Blinded(
+    "events of all per unit of time watched",
+    "rate",
+    _pooled_rate,
+    beside="dispersion",
+    beside_label="dispersion of the counts of all together",
+)

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
-from ragwort.base.lazily import np, special
+from ragwort.base.lazily import special
 from ragwort.designs.design import Design
 from ragwort.designs.kinds import StatisticPlan
 from ragwort.designs.looks.course import Course, bounds_refused
@@ -157,11 +157,7 @@ def _looks_now(looks: Looks, shares: tuple[float, ...]) -> Looks:
     """Looks where they were and are, and at the end: what is due by then is spent, planned or not."""
     fractions = tuple(min(each, 1.0) for each in shares)
     fractions = fractions if fractions[-1] >= 1 - _ENDS else (*fractions, 1.0)
-    fractions = (*fractions[:-1], 1.0)
-    if looks.spending.kind != "own":
-        return replace(looks, fractions=fractions)
-    own = np.interp(fractions, (0.0, *looks.fractions), (0.0, *looks.spending.own))
-    return replace(looks, fractions=fractions, spending=Spending("own", own=tuple(float(each) for each in own)))
+    return looks.moved((*fractions[:-1], 1.0))
 
 
 def _interval(course: Course, z: float, t: float, bound: float, error: float | None) -> tuple[float, float] | None:
@@ -180,9 +176,13 @@ def _finite(value: float) -> float | None:
 # --- sizes found again, without unblinding ---
 
 
-def reestimated(design: Design, values: Mapping[str, Any], seen: float, of: int, adjusted: bool) -> dict[str, Any]:
+def reestimated(
+    design: Design, values: Mapping[str, Any], seen: float, of: int, adjusted: bool, beside: float | None = None
+) -> dict[str, Any]:
     """The values of a request for n with what was seen in place of what was assumed. Raises `RequestError`."""
     assert design.blinded is not None, "only where something can be learnt"
     sizes = {name for way in design.sizes for name in way.names}
     found = design.blinded.values(values, seen, of, adjusted)
+    if beside is not None and design.blinded.beside:
+        found[design.blinded.beside] = beside
     return {name: value for name, value in {**values, **found}.items() if name not in sizes and value is not None}

@@ -23,6 +23,7 @@ from ragwort.figures.drawing.error_rates import ErrorsDrawing
 from ragwort.figures.drawing.events import EventsDrawing
 from ragwort.figures.drawing.expected_size import ExpectedSizeDrawing
 from ragwort.figures.drawing.kind import Drawing
+from ragwort.figures.drawing.look_times import LookTimesDrawing
 from ragwort.figures.drawing.map import MapDrawing
 from ragwort.figures.drawing.panels import PanelsDrawing
 from ragwort.figures.drawing.pencil import Look, heading, new_figure, nice_ticks, place_of_axes, prepare, titles
@@ -47,6 +48,7 @@ from ragwort.figures.shown.drivers import Drivers
 from ragwort.figures.shown.error_rates import Errors
 from ragwort.figures.shown.events import Events
 from ragwort.figures.shown.expected_size import ExpectedSize
+from ragwort.figures.shown.look_times import LookTimes
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.one_study import OneStudy
 from ragwort.figures.shown.panels import Panels
@@ -72,6 +74,7 @@ DRAWINGS: dict[type, Drawing[Any]] = {
     Errors: ErrorsDrawing(),
     Boundaries: BoundariesDrawing(),
     ExpectedSize: ExpectedSizeDrawing(),
+    LookTimes: LookTimesDrawing(),
     Drivers: DriversDrawing(),
     Split: SplitDrawing(),
     Spread: SpreadDrawing(),

@@ -15,6 +15,7 @@ from ragwort.figures.shown.asked import SIDES, has_sides, names_across, other_si
 from ragwort.figures.shown.boundaries import ACROSS, SCALES, Boundaries
 from ragwort.figures.shown.drivers import Drivers, can_be_held
 from ragwort.figures.shown.expected_size import ASKED, ExpectedSize
+from ragwort.figures.shown.look_times import MEASURES, LookTimes
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import WORDS as SPLIT_WORDS
@@ -331,7 +332,7 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     return []
 
 
-# --- Boundaries, Expected size ---
+# --- Boundaries, Expected size, Look times ---
 
 
 def _boundaries_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
@@ -371,6 +372,23 @@ def _expected_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offer
     return [(name, words, name == shown.asked) for name, words in ASKED.items()]
 
 
+def _look_times_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
+    assert isinstance(shown, LookTimes)
+    return [
+        Piece("choice", capital(MEASURES[shown.asked]), "y"),
+        Piece("text", " if "),
+        Piece("choice", shown.looks[shown.look], "x"),
+        Piece("text", f" comes at another time than after {shown.planned_words}."),
+    ]
+
+
+def _look_times_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
+    assert isinstance(shown, LookTimes)
+    if slot == "y":
+        return [(name, words, name == shown.asked) for name, words in MEASURES.items()]
+    return [(str(at + 1), words, at == shown.look) for at, words in enumerate(shown.looks)]
+
+
 SENTENCES = {
     each.picture: each
     for each in (
@@ -386,5 +404,6 @@ SENTENCES = {
         Steering("Split", _split_pieces, _split_offers, _ASKED),
         Steering("Boundaries", _boundaries_pieces, _boundaries_offers, _ASKED),
         Steering("Expected size", _expected_pieces, _expected_offers, {"y": "What is asked for"}),
+        Steering("Look times", _look_times_pieces, _look_times_offers, {"y": "What is asked for", "x": "Which look"}),
     )
 }

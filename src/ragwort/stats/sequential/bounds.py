@@ -47,6 +47,17 @@ class Bounds:
         """Who comes to a look, counted from 0; None of the first, to which all come."""
         return self.alive[look - 1] if look else None
 
+    def kept_at(self, fractions: tuple[float, ...], furthest: float, *, followed: bool) -> Bounds:
+        """The same bounds at looks that come at other times; those for futility only if they are `followed`."""
+        lows = self.futility if followed and self.futility else (-math.inf,) * len(fractions)
+        alive: list[Alive] = []
+        before = None
+        for look, (high, low) in enumerate(zip(self.efficacy[:-1], lows[:-1], strict=True)):
+            least = -high if self.two_sided else low
+            before = going_on(before, fractions[look], least, high, fractions[look + 1], (0.0, furthest))
+            alive.append(before)
+        return Bounds(fractions, self.two_sided, self.efficacy, lows if followed else (), tuple(alive))
+
     def power(self, drifts: NDArray[np.float64]) -> NDArray[np.float64]:
         """The chance of crossing an efficacy bound under each drift."""
         found = np.zeros(drifts.shape)

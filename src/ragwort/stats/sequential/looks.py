@@ -7,7 +7,7 @@ Sources: Lan and DeMets, Biometrika 70 (1983), 659-663; of futility Pampallona, 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING
 
@@ -125,6 +125,13 @@ class Looks:
         if self.futility is None:
             return self.plain
         return self._with_futility(drift, 1 - self.power(drift))
+
+    def moved(self, fractions: tuple[float, ...]) -> Looks:
+        """Looks at other times that spend what is due by then; own amounts are read between those that were planned."""
+        if self.spending.kind != "own":
+            return replace(self, fractions=fractions)
+        own = np.interp(fractions, (0.0, *self.fractions), (0.0, *self.spending.own))
+        return replace(self, fractions=fractions, spending=Spending("own", own=tuple(float(each) for each in own)))
 
     # --- power ---
 

@@ -30,6 +30,7 @@ class Interim(Typed):
     summary: dict[Line, float] = Field(default_factory=dict, description="Of each group so far: mean1, sd1, n1 …")
     blinded: float | None = Field(None, description="What was seen of all together: an SD, a share, a rate.")
     of: int | None = Field(None, description="Of how many that was.")
+    beside: float | None = Field(None, description="What else was seen of all together: the dispersion of counts.")
     adjusted: bool = Field(False, description="Of an SD: whether the planned difference is taken out of it.")
     source: Line = Field("", description="Where it comes from: a file, and which rows of it.")
 

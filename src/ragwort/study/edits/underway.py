@@ -46,6 +46,7 @@ PLACES = {
         _number("error", "Standard error", low=0, open_low=True),
         _number("blinded", "Seen", low=0, open_low=True),
         _number("of", "Of how many", kind="count", low=2, high=_MOST),
+        _number("beside", "Seen besides", low=0, high=1000),
     )
 }
 SUMMARIES = {

@@ -58,7 +58,7 @@ def seen_in(
             raise PilotError(f"“{name[:40]}” has fewer than {_FEW} rows with an outcome: too few to compare.")
         groups.append(np.column_stack(columns)[rows] if beside else columns[0][rows])
     found: dict[str, Any] = {"now": _there(groups, bool(beside), clustered), "seen_as": "z"}
-    found |= {"z": statistic_of(answer, groups), **_blinded(aim, groups)}
+    found |= {"z": statistic_of(answer, groups), **_blinded(aim, answer, groups)}
     return {**found, "source": f"{outcome} by {group}"}
 
 
@@ -130,7 +130,7 @@ def statistic_of(answer: Answer, groups: list[Array]) -> float:
     return math.copysign(size, float(found.estimate[0]) - plan.nothing) if two_sided else size
 
 
-def _blinded(aim: Aim, groups: list[Array]) -> dict[str, Any]:
+def _blinded(aim: Aim, answer: Answer, groups: list[Array]) -> dict[str, Any]:
     """Of all together, without a look at who is where."""
     blinded, of = design_named(aim.design).blinded, sum(map(len, groups))
     if blinded is None:
@@ -138,6 +138,11 @@ def _blinded(aim: Aim, groups: list[Array]) -> dict[str, Any]:
     every = np.concatenate(groups)
     if blinded.kind == "measured":
         return {"blinded": float(f"{np.std(every, ddof=1):.6g}"), "of": of}
+    if every.ndim == 1 and blinded.beside:
+        mean = float(every.mean())
+        more = max(float(np.var(every, ddof=1)) - mean, 0.0) / mean**2 if mean else 0.0
+        rate = mean / answer.plan.watched
+        return {"blinded": float(f"{rate:.6g}"), "of": of, "beside": float(f"{more:.4g}")}
     if every.ndim == 2:
         return {"blinded": float(f"{every[:, 1].sum() / every[:, 0].sum():.6g}"), "of": of}
     return {"blinded": float(f"{every.mean():.6g}"), "of": of}

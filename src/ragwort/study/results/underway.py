@@ -154,7 +154,7 @@ def reestimate(aim: Aim, answer: Answer) -> Reestimated | None:
     values = dict(request_of(design, aim)["assumptions"])
     found_so = {"effect": answer.primary, "power": "power", "alpha": "alpha"}.get(answer.find)
     values |= {found_so: float(answer.answer)} if found_so else {}
-    changed = reestimated(design, values, interim.blinded, interim.of, interim.adjusted)
+    changed = reestimated(design, values, interim.blinded, interim.of, interim.adjusted, interim.beside)
     found = settle(design, "n", changed)
     enrolled = max(interim.of, round(interim.now or 0.0) if not answer.counted else 0)
     total = max(found.total, enrolled)

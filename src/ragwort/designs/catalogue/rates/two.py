@@ -125,6 +125,11 @@ class TwoRatesPlan(StatisticPlan):
         first, second = self._means()
         return rates.draw_events(population, count, sizes, (first, float(second)), self.dispersion)
 
+    @property
+    @override
+    def watched(self) -> float:
+        return float(self.exposure)
+
     @override
     def seen(self, groups: Sequence[Array]) -> rates.Events:
         """Of each group the events of everybody."""
