@@ -150,12 +150,15 @@ class Course:
     def notes(self) -> list[str]:
         """Few at the first look."""
         counted = self.counted()
-        if counted is None or self.plan.counted or self.plan.clusters_at(self.sizes) or min(counted[0]) >= _FEW:
+        if counted is None or self.plan.counted or min(counted[0]) >= _FEW:
             return []
-        return [
-            f"At the first look a group has {plain_number(min(counted[0]))}: with fewer than {_FEW} the boundaries and "
-            "the power are rough."
-        ]
+        few = plain_number(min(counted[0]))
+        if self.plan.clusters_at(self.sizes):
+            return [
+                f"At the first look an arm has {few} clusters: with fewer than {_FEW} the boundaries are rough, and "
+                "studies end there more seldom than is said."
+            ]
+        return [f"At the first look a group has {few}: with fewer than {_FEW} the boundaries and the power are rough."]
 
     def details(self) -> dict[str, Any]:
         """What the answer says of its looks."""

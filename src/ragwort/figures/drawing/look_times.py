@@ -28,7 +28,7 @@ class LookTimesDrawing(Drawing[LookTimes]):
         lines = [line(axes, [low, high], [tick, tick], **grid) for tick in ticks]
         span = top - bottom
         numbers = [scale_text(axes, look, (0, (tick - bottom) / span), f"{tick:.10g}") for tick in ticks]
-        return [*lines, *numbers, *x_scale(axes, look, low, high)]
+        return [*lines, *numbers, *x_scale(axes, look, low, high, bottom)]
 
     @override
     def marks(self, axes: Axes, picture: LookTimes, look: Look) -> list[Artist]:

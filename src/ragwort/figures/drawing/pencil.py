@@ -114,9 +114,10 @@ def place_of_axes(
     return left, bottom, width_share * (1 - right) - left, 1 - bottom - top
 
 
-def x_scale(axes: Axes, look: Look, low: float, high: float) -> list[Artist]:
+def x_scale(axes: Axes, look: Look, low: float, high: float, bottom: float = 0.0) -> list[Artist]:
+    """Numbers across, under the level at which the scale up begins."""
     ticks = nice_ticks(low, high)
-    return [scale_text(axes, look, (tick, 0), f"{tick:.10g}".replace("-", "\u2212"), below=True) for tick in ticks]
+    return [scale_text(axes, look, (tick, bottom), f"{tick:.10g}".replace("-", "\u2212"), below=True) for tick in ticks]
 
 
 def nice_ticks(low: float, high: float, most: int = 9) -> list[float]:
