@@ -97,6 +97,7 @@ class Design:
     offers: ClassVar[Mapping[str, tuple[Offer, ...]]] = {}  # by the assumption at which they are offered
     illustrations: ClassVar[Mapping[str, Callable[[Any], PairsSeen]]] = {}  # plans seen, beside an assumption's help
     derived: ClassVar[tuple[Derived, ...]] = ()
+    tested: ClassVar[bool] = True  # whether something is tested, at an alpha; else an interval is the end of it
     people: ClassVar[tuple[str, str]] = ("participant", "participants")  # stand-ins for one and several
     group_word: ClassVar[str] = "group"  # what sizes are "per"
     holds: ClassVar[tuple[Held, ...]] = ()  # of the effect, while one of the two numbers that state it moves
@@ -237,6 +238,10 @@ class Design:
 
     def remarks_on(self, values: Values) -> list[str]:
         """What must be said of values that do not go well together."""
+        return []
+
+    def remarks_on_enrolled(self, values: Values, enrolled: int) -> list[str]:
+        """What must be said of so many to recruit."""
         return []
 
     def restated(self, given: Values) -> tuple[dict[str, Any], list[str]]:

@@ -178,7 +178,7 @@ def _alone(design: Design, find: str, values: Mapping[str, Any], row: Mapping[st
 def _together(design: Design, find: str, values: Mapping[str, Any], columns: Columns) -> _Rows | None:
     """The rows that can be searched side by side; None where there are none."""
     sizes = {name: column for name, column in columns.items() if name in _size_names(design)}
-    if find not in _FINDERS or not (design.elementwise | set(sizes)).issuperset(columns):
+    if not design.tested or find not in _FINDERS or not (design.elementwise | set(sizes)).issuperset(columns):
         return None
     there = all_allowed(design, columns)
     if not there.any():

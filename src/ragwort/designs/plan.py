@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any, ClassVar, Literal, Protocol, Self, TypedD
 
 from ragwort.base.lazily import np
 from ragwort.designs.precision import Confidence, Interval
+from ragwort.designs.refusals import plain_number, plain_percent
 from ragwort.designs.sizes import Counting, Enrolment, Sizes, Steps
 from ragwort.stats import simulated
 from ragwort.stats.noncentral import Array, Number
@@ -167,6 +168,11 @@ class Plan:
         return self.replace(effect=effect)
 
     @property
+    def has_power(self) -> bool:
+        """Whether its power is one that answers report."""
+        return True
+
+    @property
     def level(self) -> simulated.Level:
         """Alpha and sides of the test, for a simulated study."""
         return simulated.Level(float(self.alpha), self.sides)
@@ -233,6 +239,18 @@ class Plan:
     def effect_report(self) -> dict[str, Number]:
         """The effect in every way it is reported; the primary one, as `find: "effect"` answers it, first."""
         raise NotImplementedError
+
+    def effect_at(self, groups: Sizes) -> dict[str, Number]:
+        """The same as it is reported of these sizes (groups x 1)."""
+        return self.effect_report()
+
+    def unreached(self, limit: float) -> str:
+        """That no sample size up to a limit is enough, in words."""
+        last = np.array([self.last_step])
+        return (
+            f"No sample size up to {plain_number(limit)} reaches {plain_percent(self.target)} power; "
+            f"the largest power reachable is {plain_percent(float(self.power_along(last)[0]))}."
+        )
 
     def details(self, groups: Sizes) -> dict[str, Any]:
         """What the answer reports beside n and power, for one set of group sizes."""

@@ -90,7 +90,7 @@ def values_in_force(design: Design, find: str, assumptions: Mapping[str, Any]) -
     values = {**design.implied(values), **values}
     values, more = _stated_once(design, find, values)
     values = _with_defaults(design, values)
-    if find not in ("alpha", "power") and values["power"] <= values["alpha"]:
+    if design.tested and find not in ("alpha", "power") and values["power"] <= values["alpha"]:
         raise RequestError(
             "power",
             f"Power must be above alpha ({plain_number(values['alpha'])}) and below 1, "
@@ -235,13 +235,15 @@ def _searched(plan: Plan, solve: Callable[[Plan], tuple[Sizes, Plan]]) -> tuple[
 
 
 def _solved_at(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes) -> tuple[Sizes, Plan]:
+    if find in design.further:
+        return design.further[find].solve(plan, sizes)
     if find == "effect":
         both = plan.sides == "two" or isinstance(plan, EquivalencePlan)
         up = values["direction"] == "up" if both else plan.sides == "greater"
         return sizes, plan.replace(effect=find_effect(plan, sizes, up, design.unknown_of("effect", values)))
     if find == "alpha":
         return sizes, plan.replace(alpha=find_alpha(plan, sizes))
-    return design.further[find].solve(plan, sizes) if find in design.further else (sizes, plan)
+    return sizes, plan
 
 
 def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes: Sizes, notes: list[str]) -> Answer:
@@ -256,9 +258,10 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     lost, clusters = design.enrolment(values), plan.clusters_at(sizes)
     enrol = () if plan.counted else lost.people(groups, clusters)
     recruited = plan.recruited(lost, sizes) if lost.needed else {}
-    effect = {name: float(value) for name, value in plan.effect_report().items()}
+    effect = {name: float(value) for name, value in plan.effect_at(sizes).items()}
     solved = {find: design.further[find].found(plan)} if find in design.further else {}
     known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}
+    fewer = design.remarks_on_enrolled(values, sum(enrol) or total)
     return Answer(
         design=design.id,
         find=find,
@@ -268,7 +271,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
         plan=plan,
         effect=effect,
         details={**plan.details(sizes), **design.of_recruited(values, sum(enrol) or total)},
-        notes=tuple([*notes, *more_notes, *plan.notes(sizes), *design.remarks_on({**values, **solved})]),
+        notes=tuple([*notes, *more_notes, *plan.notes(sizes), *design.remarks_on({**values, **solved}), *fewer]),
         n_more={**searched, **plan.further_sizes(sizes), **recruited},
         planned=() if whole else tuple(float(size) for size in sizes[:, 0]),
         enrol=enrol,
@@ -289,7 +292,7 @@ def as_json(answer: Answer) -> dict[str, Any]:
         "find": answer.find,
         "answer": answer.answer,
         "n": n,
-        "power": answer.power,
+        **({"power": answer.power} if answer.plan.has_power else {}),
         "effect": answer.effect,
         **expected,
         "details": {name: plain(value) for name, value in answer.details.items()},

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import ClassVar
+from typing import Any, ClassVar
 
 from typing_extensions import override
 
@@ -11,7 +11,7 @@ from ragwort.designs.assumption import Assumption, Choice
 from ragwort.designs.design import Design, Values, Way
 from ragwort.designs.plan import Plan
 from ragwort.designs.refusals import RequestError
-from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes
+from ragwort.designs.sizes import AnyTotal, ByRatio, OneGroup, Sizes, rounded_up
 from ragwort.designs.stated import PER_GROUP, Statement
 
 RATIO = Assumption(
@@ -94,6 +94,14 @@ class TwoGroups(Design):
     statements: ClassVar[tuple[Statement, ...]] = (PER_GROUP,)
     sizes: ClassVar[tuple[Way, ...]] = (Way("one total", ("n",)), Way("a size for each group", ("n1", "n2")))
     group_words = ("group 1", "group 2")
+
+    @override
+    def implied(self, values: Values) -> dict[str, Any]:
+        """The second group from the first one and a ratio that is given."""
+        found = super().implied(values)
+        if "n1" in values and "ratio" in values and "n2" not in values and "n" not in values:
+            found["n2"] = max(rounded_up(values["n1"] * values["ratio"]), self.smallest)
+        return found
 
     @override
     def counting(self, values: Values) -> ByRatio | AnyTotal:

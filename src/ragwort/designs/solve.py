@@ -94,11 +94,7 @@ def find_sizes(plan: Plan, primary: str) -> Sizes:
         )
     last = np.array([plan.last_step])
     limit = LARGEST_TOTAL if plan.last_step == plan.counting.highest else plan.counting.ways(last)[0].sum()
-    raise NotAttainable(
-        primary,
-        f"No sample size up to {plain_number(limit)} reaches {plain_percent(plan.target)} power; "
-        f"the largest power reachable is {plain_percent(float(plan.power_along(last)[0]))}.",
-    )
+    raise NotAttainable(primary, plan.unreached(limit))
 
 
 def _refuse_no_effect(plan: Plan, primary: str) -> None:

@@ -52,6 +52,17 @@ BORM = Work(
     "Borm GF, Fransen J, Lemmens WAJG. A simple sample size formula for analysis of covariance in randomized clinical "
     "trials. Journal of Clinical Epidemiology 2007; 60: 1234-1238.",
 )
+BROWN = Work(
+    "Brown, Cai & DasGupta 2001",
+    "Brown LD, Cai TT, DasGupta A. Interval estimation for a binomial proportion. Statistical Science 2001; 16: "
+    "101-133.",
+)
+CLOPPER_PEARSON = Work(
+    "Clopper & Pearson 1934",
+    "Clopper CJ, Pearson ES. The use of confidence or fiducial limits illustrated in the case of the binomial. "
+    "Biometrika 1934; 26: 404-413.",
+)
+COCHRAN = Work("Cochran 1977", "Cochran WG. Sampling Techniques. 3rd ed. New York: Wiley; 1977.")
 COHEN = Work(
     "Cohen 1988",
     "Cohen J. Statistical Power Analysis for the Behavioral Sciences. 2nd ed. Hillsdale: Erlbaum; 1988.",
@@ -139,6 +150,11 @@ JONES = Work(
     "Jones & Kenward 2014",
     "Jones B, Kenward MG. Design and Analysis of Cross-Over Trials. 3rd ed. Boca Raton: CRC Press; 2014.",
 )
+KUPPER_HAFNER = Work(
+    "Kupper & Hafner 1989",
+    "Kupper LL, Hafner KB. How appropriate are popular sample size formulas? The American Statistician 1989; 43: "
+    "101-105.",
+)
 LACHIN = Work(
     "Lachin & Foulkes 1986",
     "Lachin JM, Foulkes MA. Evaluation of sample size and power for analyses of survival with allowance for nonuniform "
@@ -167,6 +183,11 @@ NAM = Work(
     "Nam 1987",
     "Nam JM. A simple approximation for calculating sample sizes for detecting linear trend in proportions. Biometrics "
     "1987; 43: 701-705.",
+)
+NEWCOMBE = Work(
+    "Newcombe 1998",
+    "Newcombe RG. Interval estimation for the difference between independent proportions: comparison of eleven "
+    "methods. Statistics in Medicine 1998; 17: 873-890.",
 )
 NOETHER = Work(
     "Noether 1987",
@@ -208,6 +229,11 @@ WIENS = Work(
     "Wiens 2003",
     "Wiens BL. A fixed sequence Bonferroni procedure for testing multiple endpoints. Pharmaceutical Statistics 2003; "
     "2: 211-215.",
+)
+WILSON = Work(
+    "Wilson 1927",
+    "Wilson EB. Probable inference, the law of succession, and statistical inference. Journal of the American "
+    "Statistical Association 1927; 22: 209-212.",
 )
 ZHU = Work(
     "Zhu & Lakkis 2014",
@@ -251,6 +277,9 @@ WORKS = (
     ARMITAGE_BERRY,
     ARMITAGE_LOOKS,
     BORM,
+    BROWN,
+    CLOPPER_PEARSON,
+    COCHRAN,
     COHEN,
     COHEN_COHEN,
     CONNOR,
@@ -273,6 +302,7 @@ WORKS = (
     JOHNSON_2,
     JONES,
     KIM_DEMETS,
+    KUPPER_HAFNER,
     LACHIN,
     LAN_DEMETS,
     LEHMANN,
@@ -280,6 +310,7 @@ WORKS = (
     MCNEMAR,
     MIETTINEN,
     NAM,
+    NEWCOMBE,
     NOETHER,
     OBRIEN_FLEMING,
     OHAGAN,
@@ -292,6 +323,7 @@ WORKS = (
     SEARLE,
     WELCH,
     WIENS,
+    WILSON,
     ZHU,
 )
 NONCENTRAL_T = (COHEN.at("chapter 2"), JOHNSON_2.at("chapter 31"))  # noncentral t

@@ -15,4 +15,6 @@ from ragwort.designs.catalogue.tables import fit, contingency  # noqa: F401
 from ragwort.designs.catalogue.variances import one as one_variance, two as two_variances  # noqa: F401
 from ragwort.designs.catalogue.rates import one as one_rate, two as two_rates  # noqa: F401
 from ragwort.designs.catalogue.survival import two_arms  # noqa: F401
+from ragwort.designs.catalogue.precision import means as precision_mean, two_means as precision_two  # noqa: F401
+from ragwort.designs.catalogue.precision import proportion, two_proportions  # noqa: F401
 from ragwort.designs.catalogue.ranks import sum as rank_sum, signed  # noqa: F401

@@ -5,6 +5,7 @@
     edged.py           the same, where the null hypothesis may have its edge at a margin
     equivalence.py     two one-sided tests between two margins
     counts.py          whole counts decide, so that power goes up and down with the sample size
+    precision.py       no hypothesis: an interval that is to be narrow enough
     calendar.py        people enter one after another and are watched until something happens
 
 The search, the pictures and the report ask which kind a plan is of, never which design.
@@ -14,6 +15,7 @@ from ragwort.designs.kinds.calendar import CalendarPlan
 from ragwort.designs.kinds.counts import CountsPlan
 from ragwort.designs.kinds.edged import EdgedPlan
 from ragwort.designs.kinds.equivalence import EquivalencePlan, TwoTestsPlan
+from ragwort.designs.kinds.precision import PrecisionPlan
 from ragwort.designs.kinds.statistic import StatisticPlan
 from ragwort.designs.kinds.unequal_variances import UnequalVariancesPlan
 
@@ -28,6 +30,7 @@ __all__ = [
     "CountsPlan",
     "EdgedPlan",
     "EquivalencePlan",
+    "PrecisionPlan",
     "StatisticPlan",
     "TwoTestsPlan",
     "UnequalVariancesPlan",

@@ -55,7 +55,7 @@ from ragwort.stats.simulated import means
 from ragwort.stats.statistic import NormalTest, Test, TTest
 
 _FEW = 6  # in a group, under which Welch's degrees of freedom are rough
-_VARIANCE = Assumption(
+VARIANCE = Assumption(
     "variance",
     "Test",
     "choice",
@@ -206,7 +206,7 @@ class TwoMeans(WithLooks, WithMargins, TwoGroups):
         DIRECTION,
         ALPHA,
         SIDES,
-        _VARIANCE,
+        VARIANCE,
         POWER,
         TOTAL,
         *group_sizes(2),
@@ -246,7 +246,7 @@ class TwoMeans(WithLooks, WithMargins, TwoGroups):
 
     @override
     def comparison(self, values: Values, find: str) -> Plan:
-        sd1, sd2 = _spreads(values)
+        sd1, sd2 = spreads(values)
         variance = self.variance(values)
         kind = WelchPlan if variance == "unequal" else TwoMeansPlan
         base = values.get("mean1", 0.0)
@@ -262,20 +262,12 @@ class TwoMeans(WithLooks, WithMargins, TwoGroups):
     def default_choice(self, name: str, values: Values) -> Any:
         """Without a word on variances, two SDs mean Welch."""
         if name == "variance":
-            return "unequal" if "sd1" in values and "sd" not in values else "equal"
+            return variance_by_default(values)
         return super().default_choice(name, values)
 
     def variance(self, values: Values) -> str:
-        """The test used: as given, or by whether one SD or two are stated. Raises `RequestError`."""
-        separate = "sd1" in values and "sd" not in values
-        variance = str(values.get("variance", self.default_choice("variance", values)))
-        if variance == "equal" and separate and not agree(values["sd1"], values["sd2"]):
-            raise RequestError(
-                "variance",
-                "The t test for equal variances needs equal SDs, but sd1 and sd2 differ: "
-                "use unequal (Welch), or give one SD.",
-            )
-        return variance
+        """The test used. Raises `RequestError`."""
+        return variance_in(values)
 
     @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
@@ -358,7 +350,26 @@ def _df(variance: str, part1: Expression, part2: Expression) -> Expression:
     return row("ν = ", Frac(Sup(row("(", part1, " + ", part2, ")"), "2"), row(first, " + ", second)))
 
 
-def _spreads(values: Values) -> tuple[float, float]:
+def variance_by_default(values: Values) -> str:
+    """Without a word on variances, two SDs mean Welch."""
+    return "unequal" if "sd1" in values and "sd" not in values else "equal"
+
+
+def variance_in(values: Values) -> str:
+    """As given, or by whether one SD or two are stated. Raises `RequestError`."""
+    separate = "sd1" in values and "sd" not in values
+    variance = str(values.get("variance", variance_by_default(values)))
+    if variance == "equal" and separate and not agree(values["sd1"], values["sd2"]):
+        raise RequestError(
+            "variance",
+            "The t test for equal variances needs equal SDs, but sd1 and sd2 differ: "
+            "use unequal (Welch), or give one SD.",
+        )
+    return variance
+
+
+def spreads(values: Values) -> tuple[float, float]:
+    """The SDs of both groups. Raises `RequestError` where statements of them disagree."""
     if "sd" not in values:
         return values["sd1"], values["sd2"]
     for name in ("sd1", "sd2"):
