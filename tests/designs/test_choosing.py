@@ -55,9 +55,9 @@ def test_a_new_aim_shows_what_was_asked_for(design: Design) -> None:
         aim = edits.new_aim(design, "New", claim=claim)
         outcome = outcome_of(aim)
         assert isinstance(outcome, Answer), outcome
-        kind = {"difference": "difference", "not-worse": "non-inferiority", "alike": "equivalence"}[claim]
-        assert aim.values().get("hypothesis", "difference") == kind
-        assert (claim == "difference") == ("margin" not in outcome.effect)
+        kinds = {"difference": "difference", "not-worse": "non-inferiority", "alike": "equivalence"}
+        assert aim.values().get("hypothesis", "difference") == kinds.get(claim, "difference")
+        assert (claim in ("difference", "size")) == ("margin" not in outcome.effect)
 
 
 @DESIGNS

@@ -51,9 +51,11 @@ def test_ways_name_declared_assumptions(design: Design) -> None:
 
 
 @DESIGNS
-@pytest.mark.parametrize("find", ["n", "power", "effect", "alpha"])
+@pytest.mark.parametrize("find", ["n", "power", "effect", "alpha", "confidence"])
 def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     """A new aim is never empty, whatever is asked of it; its sentence names only what can be filled in."""
+    if find not in design.finds_with(design.starting):
+        pytest.skip("not found by it")
     sized = settle(design, "n", design.starting)
     values = design.starting | design.sizes_as_values(sized.groups, sized.plan)
     values = {name: value for name, value in values.items() if name not in design.unused_names(find)}
@@ -69,7 +71,7 @@ def test_starting_values_have_an_answer(design: Design, find: str) -> None:
     assert design.method_text(chosen | values).endswith(".")
 
 
-@DESIGNS
+@pytest.mark.parametrize("design", [each for each in all_designs() if each.tested], ids=lambda design: design.id)
 def test_statistic_at_the_answer_gives_its_power(design: Design) -> None:
     """The picture's distributions are those of the answer."""
     answer = settle(design, "n", design.starting)

@@ -96,6 +96,7 @@ NO_CONVENTION = {
     "one-rate",
     "survival",
     "crossover-means",
+    "precision-two-proportions",
 }  # nobody has said what a small or a large effect is
 
 

@@ -12,7 +12,8 @@ from ragwort.designs import all_designs, answer_request
 
 FOLDER = Path(__file__).parents[1] / "reference"
 KNOWN = {design.id for design in all_designs()}
-FIELDS_OF_N = ("groups", "clusters", "first", "steady", "looks")
+FIELDS_OF_N = ("groups", "clusters", "first", "steady", "looks", "enrol")
+LIMITS = ("half_width", "lower", "upper")  # of an interval
 
 
 def _cases() -> list[dict[str, Any]]:
@@ -37,7 +38,10 @@ def test_answer_agrees_with_reference(case: dict[str, Any]) -> None:
         return
     assert "error" not in answer, answer
     precise = 1e-7 if case["request"]["design"] == "correlation" else 1e-9
-    for name, value in expect.items():
+    assert {name: answer["effect"][name] for name in LIMITS if name in expect} == pytest.approx(
+        {name: expect[name] for name in LIMITS if name in expect}, rel=1e-9, abs=1e-15
+    )
+    for name, value in ((name, value) for name, value in expect.items() if name not in LIMITS):
         if name == "answer" and case["request"]["find"] != "power":
             exact = case["request"]["find"] == "n"
             assert answer["answer"] == (value if exact else pytest.approx(value, rel=1e-7))

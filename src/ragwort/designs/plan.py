@@ -240,7 +240,7 @@ class Plan:
         """The effect in every way it is reported; the primary one, as `find: "effect"` answers it, first."""
         raise NotImplementedError
 
-    def effect_at(self, groups: Sizes) -> dict[str, Number]:
+    def effect_with(self, groups: Sizes) -> dict[str, Number]:
         """The same as it is reported of these sizes (groups x 1)."""
         return self.effect_report()
 

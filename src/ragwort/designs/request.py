@@ -258,7 +258,7 @@ def _answer(design: Design, find: str, values: dict[str, Any], plan: Plan, sizes
     lost, clusters = design.enrolment(values), plan.clusters_at(sizes)
     enrol = () if plan.counted else lost.people(groups, clusters)
     recruited = plan.recruited(lost, sizes) if lost.needed else {}
-    effect = {name: float(value) for name, value in plan.effect_at(sizes).items()}
+    effect = {name: float(value) for name, value in plan.effect_with(sizes).items()}
     solved = {find: design.further[find].found(plan)} if find in design.further else {}
     known = {"n": total, "power": power, "effect": next(iter(effect.values())), "alpha": float(plan.alpha)}
     fewer = design.remarks_on_enrolled(values, sum(enrol) or total)

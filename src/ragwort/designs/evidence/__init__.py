@@ -6,6 +6,7 @@ A design names its routes; the panel, the study file and the report know nothing
 from ragwort.designs.evidence.groups import CONTRAST, FACTORS, REPEATED, SEVERAL_GROUPS
 from ragwort.designs.evidence.means import CLUSTER_MEANS, CROSSOVER, ONE_GROUP, ONE_SHIFT, PAIRS, TWO_GROUPS
 from ragwort.designs.evidence.models import MODEL_FIT
+from ragwort.designs.evidence.precise import SHARE_ALONE, SHARES_ALONE, SPREAD_OF_ONE, SPREAD_OF_TWO
 from ragwort.designs.evidence.ranks import TWO_RANKS
 from ragwort.designs.evidence.rates import ONE_RATE, SURVIVAL, TWO_RATES
 from ragwort.designs.evidence.relations import ADDED, COEFFICIENT, MODEL, ODDS, RELATION, TWO_RELATIONS
@@ -36,6 +37,10 @@ __all__ = [
     "RELATION",
     "REPEATED",
     "SEVERAL_GROUPS",
+    "SHARES_ALONE",
+    "SHARE_ALONE",
+    "SPREAD_OF_ONE",
+    "SPREAD_OF_TWO",
     "SURVIVAL",
     "TABLE",
     "TREND",

@@ -30,7 +30,7 @@ _Z = 1.959963984540054  # the normal quantile of 97.5%
 _P1 = share("proportion1", "Proportion in group 1", words="Proportion, {group1}")
 
 
-def _share_of(x: Inputs, yes: str, n: str) -> float:
+def share_of(x: Inputs, yes: str, n: str) -> float:
     """A share of counts that can be planned on. Raises `RequestError`."""
     if x[yes] > x[n]:
         raise RequestError(yes, f"There cannot be more than {x[n]} events among {x[n]}, but {x[yes]} are given.")
@@ -40,7 +40,7 @@ def _share_of(x: Inputs, yes: str, n: str) -> float:
 
 
 def _two_counts(x: Inputs) -> Finding:
-    p1, p2 = _share_of(x, "yes1", "n1"), _share_of(x, "yes2", "n2")
+    p1, p2 = share_of(x, "yes1", "n1"), share_of(x, "yes2", "n2")
     h, reach = converted("h", proportion1=p1, proportion2=p2), _Z * math.sqrt(1 / x["n1"] + 1 / x["n2"])
     near = nearer(h - reach, h + reach)
     lower = {"proportion1": rounded(p1), "proportion2": rounded(converted("proportion2", proportion1=p1, h=near))}
@@ -119,7 +119,7 @@ CLUSTER_SHARES = (*_routes(_two_counts_in_clusters)[:-1], _OF_CLUSTERS, OF_KINDS
 
 
 def _one_count(x: Inputs) -> Finding:
-    p, known = _share_of(x, "yes", "n"), x["null_proportion"]
+    p, known = share_of(x, "yes", "n"), x["null_proportion"]
     low, high = wilson_interval(x["yes"], x["n"], 0.95)
     near = nearer(low - known, high - known)
     words = f"95% interval of the proportion: {100 * low:.1f} to {100 * high:.1f}%"

@@ -115,7 +115,7 @@ class PrecisionPlan(Plan):
         return {"half_width": self.effect}
 
     @override
-    def effect_at(self, groups: Sizes) -> dict[str, Number]:
+    def effect_with(self, groups: Sizes) -> dict[str, Number]:
         """The half width at the planning values, and the limits where these say them."""
         limits = self.interval(groups)
         found: dict[str, Number] = {"half_width": self.half_width(groups)}

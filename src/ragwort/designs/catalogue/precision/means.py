@@ -8,6 +8,7 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.base.lazily import np, special
+from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
 from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice
 from ragwort.designs.catalogue.means.assumptions import SD, SD1, SD2
@@ -136,6 +137,7 @@ class PrecisionMean(Precise, OneSample):
         sided=False,
         cites=(COCHRAN.at("chapter 4"), KUPPER_HAFNER),
     )
+    evidence = evidence.SPREAD_OF_ONE
     takes = {
         "measured": ("number", "count"),
         "compared": ("known", "two"),
@@ -259,4 +261,4 @@ class PrecisionMean(Precise, OneSample):
     def method_text(self, values: Values) -> str:
         kind = "z" if values.get("sd_known") else "t"
         more = "; its chance from the chi-square distribution of the variance" if self.is_assured(values) else ""
-        return f"as half of the {kind} interval of a mean{more}"
+        return f"as half of the {kind} interval of a mean{more}."

@@ -8,7 +8,8 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.base.lazily import np
-from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, method
+from ragwort.designs import evidence
+from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, method, rounded
 from ragwort.designs.catalogue.precision.common import (
     CONFIDENCE,
     DESIGN_EFFECT,
@@ -146,6 +147,7 @@ class PrecisionProportion(Precise, OneSample):
         sided=False,
         cites={"wilson": (WILSON, BROWN), "exact": (CLOPPER_PEARSON, BROWN), "wald": (COCHRAN.at("chapter 4"),)},
     )
+    evidence = evidence.SHARE_ALONE
     takes = {"measured": ("yes-no",), "compared": ("known",), "same": ("once",), "whole": ("no",)}
     known_as = (
         "prevalence",
@@ -250,6 +252,22 @@ class PrecisionProportion(Precise, OneSample):
         )
 
     @override
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """The half width and both limits at the size that one of them asks for."""
+        known = super().in_other_words(values)
+        try:
+            defaults = {each.name: each.default for each in self.assumptions if each.default is not None}
+            plan = self.comparison({**defaults, **known}, "n")
+        except (RequestError, KeyError):
+            return known
+        sizes = plan.smallest_sizes()
+        if isinstance(plan, SharePrecisionPlan) and sizes is not None:
+            low, high = (rounded(float(np.ravel(each)[0])) for each in plan.limits(sizes))
+            found = {"half_width": rounded((high - low) / 2), "lower_limit": low, "upper_limit": high}
+            known = {**found, **known}
+        return known
+
+    @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
         most = values.get("population", np.inf)
         if values["n"] > most:
@@ -290,4 +308,4 @@ class PrecisionProportion(Precise, OneSample):
 
     @override
     def method_text(self, values: Values) -> str:
-        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} at the planned proportion"
+        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} at the planned proportion."

@@ -8,6 +8,7 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.base.lazily import np, special
+from ragwort.designs import evidence
 from ragwort.designs.assumption import DROPOUT, TOTAL
 from ragwort.designs.catalogue.means.assumptions import SD, SD1, SD2
 from ragwort.designs.catalogue.means.independent import VARIANCE, spreads, variance_by_default, variance_in
@@ -137,6 +138,7 @@ class PrecisionTwoMeans(Precise, TwoGroups):
             "known": (COCHRAN.at("chapter 2"),),
         },
     )
+    evidence = evidence.SPREAD_OF_TWO
     takes = {"measured": ("number", "count"), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = ("confidence interval of a difference", "margin of error", "estimate a difference", "pilot")
     buys = "The study says how far apart two groups are, to within a stated distance."
@@ -206,4 +208,4 @@ class PrecisionTwoMeans(Precise, TwoGroups):
 
     @override
     def method_text(self, values: Values) -> str:
-        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} of a difference of means"
+        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} of a difference of means."

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing_extensions import override
 
 from ragwort.base.lazily import np
+from ragwort.designs import evidence
 from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.precision.common import (
     CONFIDENCE,
@@ -101,6 +102,7 @@ class PrecisionTwoProportions(Precise, TwoGroups):
         sided=False,
         cites={"newcombe": (NEWCOMBE,), "wald": (COCHRAN.at("chapter 4"),)},
     )
+    evidence = evidence.SHARES_ALONE
     takes = {"measured": ("yes-no",), "compared": ("two",), "same": ("once",), "whole": ("no",)}
     known_as = (
         "risk difference with interval",
@@ -167,4 +169,4 @@ class PrecisionTwoProportions(Precise, TwoGroups):
 
     @override
     def method_text(self, values: Values) -> str:
-        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} at the planned proportions"
+        return f"as half of the {self.in_protocol.test_in(values).partition(' ')[2]} at the planned proportions."
