@@ -56,7 +56,7 @@ def test_power_is_what_happens(design: Design, method: dict[str, Any]) -> None:
     )
 
 
-@pytest.mark.parametrize("design", all_designs(), ids=lambda design: design.id)
+@pytest.mark.parametrize("design", [each for each in all_designs() if each.tested], ids=lambda design: design.id)
 def test_without_an_effect_the_test_rejects_at_alpha(design: Design) -> None:
     """Under the null hypothesis the simulated study rejects as often as the plan says without an effect."""
     of = planned(design, "n", design.starting)

@@ -62,6 +62,7 @@ class Plan:
     in_truth: ClassVar[str] = "no effect"  # what holds in truth at the null hypothesis
     traits: ClassVar[frozenset[Trait]] = frozenset()  # of what is drawn, for departures that need them
     signed: ClassVar[bool] = True  # whether the effect has a direction
+    has_test: ClassVar[bool] = True  # else an interval is to be narrow enough
     wrong_ways: ClassVar[Mapping[str, str]] = {}  # analyses that forget something: what each forgets
     reported: ClassVar[simulated.Reported | None] = None  # what is enough of each group to make the test on it
 

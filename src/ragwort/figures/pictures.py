@@ -29,6 +29,7 @@ from ragwort.figures.shown.spread import spread_of
 from ragwort.figures.shown.steps import steps_of
 from ragwort.figures.shown.trace import Trace, trace_of
 from ragwort.figures.shown.two_tests import has_two_tests, two_tests_of
+from ragwort.figures.shown.widths import widths_of
 from ragwort.study.document.aim import Aim
 from ragwort.study.results.looks import course_of
 from ragwort.study.results.outcome import finds_of, values_with_defaults
@@ -160,6 +161,14 @@ def _always(answer: Answer) -> bool:
     return True
 
 
+def _tests(answer: Answer) -> bool:
+    return answer.plan.has_test
+
+
+def _is_of_interval(answer: Answer) -> bool:
+    return not answer.plan.has_test
+
+
 def _about_errors(aim: Aim) -> str:
     if aim.values().get("hypothesis") == "equivalence":
         return "The estimate with a true effect on either margin (dashed) and with the planned one."
@@ -175,8 +184,15 @@ def _about_curve(aim: Aim) -> str:
 KINDS = (  # in the order of their tabs; the first can be drawn of any answer
     Kind("Curve", _always, _curve, _about_curve, has_rough=True),
     Kind(
+        "Half widths",
+        _is_of_interval,
+        lambda scene: widths_of(scene.aim, scene.answer, scene.rough),
+        lambda aim: "Half widths of the intervals of made-up studies of the planned size.",
+        has_rough=True,
+    ),
+    Kind(
         "Map",
-        _always,
+        _tests,
         _map,
         lambda aim: "Power over two assumptions.",
         reported=lambda aim, answer: "Map" in aim.pictures,
@@ -216,7 +232,7 @@ KINDS = (  # in the order of their tabs; the first can be drawn of any answer
     ),
     Kind(
         "Spread",
-        _always,
+        _tests,
         lambda scene: spread_of(scene.aim, scene.answer, scene.rough),
         lambda aim: f"Distribution of power over the plausible ranges (assurance; {OHAGAN.words}).",
         reported=lambda aim, answer: "Spread" in aim.pictures,

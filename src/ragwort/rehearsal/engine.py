@@ -58,7 +58,9 @@ def new_tally(stage: Stage) -> Tally:
     analyst, truth = stage.analyst, stage.truth
     nothing = analyst.nothing
     real = nothing if truth.effect == truth.at_null else truth.truth
-    return Tally(float(analyst.alpha), real, nothing, signed=analyst.signed, margin=has_margin(analyst))
+    return Tally(
+        float(analyst.alpha), real, nothing, signed=analyst.signed, tested=analyst.has_test, margin=has_margin(analyst)
+    )
 
 
 def chunk_sizes(stage: Stage, replicates: int) -> list[int]:

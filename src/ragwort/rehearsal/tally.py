@@ -27,6 +27,7 @@ class Tally:
     truth: float
     nothing: float
     signed: bool  # whether an estimate can point in the wrong direction
+    tested: bool = True  # whether studies are to reject; else their intervals are to be narrow enough
     margin: bool = False  # whether what is shown is on which side of a margin the effect lies, not that there is one
     replicates: int = 0
     rejected: int = 0

@@ -55,6 +55,8 @@ def _error_verdict(of: Planned, found: Tally) -> str:
 
 def estimates_words(found: Tally) -> str:
     """What the studies that succeed make of the effect."""
+    if not found.tested:
+        return "Whether an interval is narrow says nothing of where it lies."
     if found.margin and found.truth != found.nothing:
         return "Success shows where the effect lies, seen from the margin, not how large it is."
     if found.margin:

@@ -201,7 +201,11 @@ class RehearsePage(Page):
         first = chosen in can_be
         worlds = tuple(sorted(can_be, key=lambda each: each.id != chosen.id))
         number = aim.rehearsing.number if first else 0
-        return Wanted(aim, of, worlds, first and self.pictures.name == "By size", number) if worlds else None
+        return (
+            Wanted(aim, of, worlds, first and of.design.tested and self.pictures.name == "By size", number)
+            if worlds
+            else None
+        )
 
     def _comes(self) -> bool:
         """Whether a study is being made up, or will be in a moment: of a world that cannot be none is."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from typing_extensions import override
@@ -12,12 +12,14 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Confidence
 from ragwort.designs.refusals import NotAttainable, plain_number, plain_percent
 from ragwort.designs.sizes import Sizes, Steps
+from ragwort.stats import simulated
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.search import one as search
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
 
+_ROUNDED = 1e-12
 _ONE_BY_ONE = 8  # smallest sizes, among which the chance of a narrow interval may fall
 
 
@@ -25,14 +27,15 @@ _ONE_BY_ONE = 8  # smallest sizes, among which the chance of a narrow interval m
 class PrecisionPlan(Plan):
     """`effect` is the half width that is asked for, `alpha` what the confidence leaves.
 
-    With `assured` power is the chance of an interval that is no wider; else it is 1 where the planned one is no wider
-    and 0 where it is.
+    Power is the chance of an interval that is no wider. With `assured` that is to reach the target; else the interval
+    at the planning values is to be no wider, which about half of studies then exceed.
     """
 
     assured: bool = False
 
     something = "a half width above 0"
     signed = False
+    has_test = False
 
     def half_width(self, groups: Sizes) -> Array:
         """Of the interval at the planning values, at each size (groups x anything)."""
@@ -59,7 +62,16 @@ class PrecisionPlan(Plan):
 
     @override
     def power(self, groups: Sizes) -> NDArray[np.float64]:
-        return np.asarray(self.chance(groups) if self.assured else self.is_met(groups).astype(float))
+        return np.asarray(self.chance(groups))
+
+    def narrow(self, found: simulated.Found) -> simulated.Found:
+        """What was found in studies, and which of them have an interval as narrow as asked for."""
+        assert found.low is not None and found.high is not None
+        return replace(found, rejects=self.is_narrow(found.low, found.high))
+
+    def is_narrow(self, low: Array, high: Array) -> NDArray[np.bool_]:
+        """Whether limits are as close as asked for."""
+        return np.asarray((high - low) / 2 <= self.effect * (1 + _ROUNDED))
 
     @property
     @override
@@ -83,7 +95,12 @@ class PrecisionPlan(Plan):
         return None if step is None else self.better(counting.ways(np.array([step])))
 
     def _reached(self, steps: Steps) -> NDArray[np.float64]:
-        return np.asarray(np.max([self.power(way) for way in self.counting.ways(steps)], axis=0))
+        enough = self.chance if self.assured else self._met
+        return np.asarray(np.max([enough(way) for way in self.counting.ways(steps)], axis=0))
+
+    def _met(self, groups: Sizes) -> Array:
+        """1 where the planned interval is as narrow as asked for, 0 where it is not."""
+        return self.is_met(groups).astype(float)
 
     @override
     def better(self, ways: list[Sizes]) -> Sizes:

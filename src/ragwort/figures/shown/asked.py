@@ -17,11 +17,11 @@ CURVE = "Curve"  # the picture whose words say what is drawn
 
 def asked(aim: Aim, answer: Answer) -> Steer | None:
     """What the curve is asked to show, where that is not power against sample size for the aim as it stands."""
-    steer = aim.steer(CURVE)
-    find = steer.y if steer.y in finds_of(aim) else "power"
+    steer, tested = aim.steer(CURVE), answer.plan.has_test
+    find = steer.y if steer.y in finds_of(aim) else "power" if tested else "effect"
     x = steer.x if steer.x in names_across(aim, answer, find) else ""
     family = steer.family if steer.family != x and _differs(aim, answer, find, steer) else ""
-    if find == "power" and x in ("", SIZE) and not family:
+    if tested and find == "power" and x in ("", SIZE) and not family:
         return None
     return steer.changed(y=find, x=x or names_across(aim, answer, find)[-1 if find != "n" else 0], family=family)
 

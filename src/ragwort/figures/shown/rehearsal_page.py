@@ -23,6 +23,7 @@ from ragwort.study.document.pages import World
 from ragwort.study.words.numbers import count_text, decimals_text, percent_text, with_unit
 
 _COUNTS = {2: "two", 3: "three", 4: "four", 8: "eight"}
+OF_TESTS = ("p-values", "By size")  # pictures that need a test
 _WORKING = "The studies are being made up."
 
 
@@ -99,6 +100,8 @@ def picture(name: str, aim: Aim, of: Planned, world: World, known: Known) -> tup
     """The picture of this name, or why there is none."""
     if known.fault and name != "Power":
         return None, known.fault
+    if name in OF_TESTS and not of.design.tested:
+        return None, "Nothing is tested here: the study is to end with an interval."
     if name == "One study":
         return _one_study(aim, known)
     if name == "By size":
@@ -128,11 +131,12 @@ def _estimated(of: Planned) -> str:
     plan = of.answer.plan
     if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated_ratio or plan.estimated or "proportion"
-    label = of.primary.label
-    return uncapital(label)
+    return uncapital(of.primary.label) if plan.has_test else "distance from the truth"
 
 
 def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
+    if not tally.tested and tally.truth == tally.nothing:
+        return f"true {_estimated(of)}"
     if tally.truth == tally.nothing:
         return "truth on the margin" if tally.margin else "no true effect"
     primary = of.primary

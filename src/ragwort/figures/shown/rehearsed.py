@@ -30,6 +30,9 @@ def place_at(height: float, rows: int) -> int | None:
     return place if 0 <= place < rows else None
 
 
+_OF_WIDTHS = "Gold: an interval no wider than asked for. Hatched: wider."
+
+
 @dataclass(frozen=True)
 class Estimates(Shown):
     """How the estimates of the rehearsed studies lie; those that reject apart from those that miss."""
@@ -44,6 +47,7 @@ class Estimates(Shown):
     loud_words: str
     x_label: str
     says: str
+    success: str = "significant"
     as_ratio: bool = False  # what is estimated is a logarithm, which is read as the ratio
     texts: Texts = ()
 
@@ -86,7 +90,7 @@ class Estimates(Shown):
         low, high = self.edges[place], self.edges[place + 1]
         ends = f"{self._value(low)} to {self._value(high)}"
         missed, found = self.missed[place], self.found[place]
-        words = f"{ends}: {count_text(missed + found)} studies, {count_text(found)} significant"
+        words = f"{ends}: {count_text(missed + found)} studies, {count_text(found)} {self.success}"
         return Reading((low + high) / 2, self.heights[place][1], words)
 
     def _value(self, at: float) -> str:
@@ -94,7 +98,7 @@ class Estimates(Shown):
 
     @override
     def rows(self) -> list[list[object]]:
-        head: list[object] = ["from", "to", "not significant", "significant"]
+        head: list[object] = ["from", "to", f"not {self.success}", self.success]
         edges = [math.exp(edge) for edge in self.edges] if self.as_ratio else self.edges
         ends = zip(edges[:-1], edges[1:], self.missed, self.found, strict=True)
         return [head, *(list[object](each) for each in ends)]
@@ -228,10 +232,11 @@ def estimates_of(
         replicates=found.replicates,
         truth=scale * found.truth,
         truth_words=truth_words,
-        loud=loud if found.truth != found.nothing else None,
+        loud=loud if found.truth != found.nothing and found.tested else None,
         loud_words="" if loud is None else f"significant ones: {mean_words} on average",
         x_label=f"estimated {what}{f', {unit}' if unit else ''}{' (logarithmic)' if as_ratio else ''}",
-        says=f"Gold: significant. Hatched: missed. {estimates_words(found)}",
+        success="significant" if found.tested else "no wider than asked for",
+        says=f"{'Gold: significant. Hatched: missed.' if found.tested else _OF_WIDTHS} {estimates_words(found)}",
         as_ratio=as_ratio,
     )
 

@@ -126,7 +126,9 @@ class Split(Shown):
 
 def can_be_split(answer: Answer) -> bool:
     """Whether two groups are in a ratio that the designer chooses."""
-    return any(assumption.name == RATIO for assumption in design_named(answer.design).assumptions)
+    return answer.plan.has_test and any(
+        assumption.name == RATIO for assumption in design_named(answer.design).assumptions
+    )
 
 
 def ratio_at(x: float) -> float:

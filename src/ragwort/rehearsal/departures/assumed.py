@@ -121,6 +121,10 @@ class TrueEffect(Departure):
     in_unit = True
 
     @override
+    def barred(self, of: Planned) -> str:
+        return "" if of.plan.has_test else "Nothing is tested here, so there can be no other effect."
+
+    @override
     def words(self, of: Planned, asked: Asked) -> dict[str, Word]:
         return {"effect": Word(of.primary, planned=of.answer.effect[of.answer.primary])}
 

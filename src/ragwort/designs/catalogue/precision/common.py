@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from typing import Any, ClassVar
 
@@ -16,6 +17,8 @@ from ragwort.designs.plan import Basis
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
+from ragwort.stats import simulated
+from ragwort.stats.noncentral import Array
 from ragwort.stats.search import one as search
 
 HALF_WIDTH = Assumption(
@@ -225,6 +228,13 @@ class Estimated:
     reaching: str = "reaches {half_width} either side"
     reaches: str = "reaching {half_width} either side"
 
+    @property
+    def in_points(self) -> Estimated:
+        """Of shares, whose half widths are percentage points."""
+        return replace(
+            self, reaching="reaches {half_width.points} either side", reaches="reaching {half_width.points} either side"
+        )
+
 
 def sentence_of(said: Estimated, sizes: str, find: str, assured: bool, finished: bool, more: bool) -> str:
     """The sentence that answers the question; `more` are recruited than analysed."""
@@ -257,3 +267,20 @@ def beyond_population(values: Values, enrolled: int) -> list[str]:
     if enrolled <= most:
         return []
     return [f"{enrolled} to recruit are more than the population of {most}: with this dropout it cannot be had."]
+
+
+_FURTHEST = 9.0  # SDs from the expected count, beyond which nothing is looked at
+
+
+def likely_counts(of: int, share: float) -> tuple[Array, Array]:
+    """The counts that so many people may have, and their chances; those beyond 9 SDs are left out."""
+    reach = _FURTHEST * math.sqrt(of * share * (1 - share)) + _FURTHEST
+    yes = np.arange(max(math.floor(of * share - reach), 0), min(math.ceil(of * share + reach), of) + 1, dtype=float)
+    logs = special.gammaln(of + 1) - special.gammaln(yes + 1) - special.gammaln(of - yes + 1)
+    return yes, np.exp(logs + special.xlogy(yes, share) + special.xlog1py(of - yes, -share))
+
+
+def interval_found(estimate: Array, low: Array, high: Array) -> simulated.Found:
+    """Intervals of studies in which nothing was tested."""
+    nothing = np.full(np.shape(estimate), np.nan)
+    return simulated.Found(np.ones(np.shape(estimate)), np.asarray(estimate), nothing, low, high)

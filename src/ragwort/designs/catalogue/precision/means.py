@@ -75,6 +75,8 @@ class MeanPrecisionPlan(PrecisionPlan):
     @override
     def chance(self, groups: Sizes) -> Array:
         """Kupper and Hafner, The American Statistician 43 (1989), pages 101-105."""
+        if self.known:
+            return self._met(groups)
         df, scale = groups[0] - 1, (self.confidence.t(groups[0] - 1) * self.sd) ** 2 * self._variance(groups)
         with np.errstate(divide="ignore"):
             return np.asarray(np.where(scale > 0, chi_square_below(df * self.effect**2 / scale, df), 1.0))
@@ -101,7 +103,7 @@ class MeanPrecisionPlan(PrecisionPlan):
 
     @override
     def analyse(self, data: means.OneSample, way: str = "") -> simulated.Found:
-        return means.analyse_one_mean(data.values, data.kept, self.sd if self.known else None, self.level)
+        return self.narrow(means.analyse_one_mean(data.values, data.kept, self.sd if self.known else None, self.level))
 
     @property
     @override

@@ -20,6 +20,8 @@ from ragwort.designs.catalogue.precision.common import (
     Precise,
     beyond_population,
     confidence_by_search,
+    interval_found,
+    likely_counts,
 )
 from ragwort.designs.design import Derived, Values, Way, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, Sub, row
@@ -63,6 +65,7 @@ class SharePrecisionPlan(PrecisionPlan):
     lower: float | None = None
     upper: float | None = None
 
+    estimated = "proportion"
     reported = simulated.YES
 
     @property
@@ -88,10 +91,26 @@ class SharePrecisionPlan(PrecisionPlan):
 
     @override
     def is_met(self, groups: Sizes) -> Any:
-        low, high = self.limits(groups)
+        return self.is_narrow(*self.limits(groups))
+
+    @override
+    def is_narrow(self, low: Array, high: Array) -> Any:
         if self.lower is not None:
             return np.asarray(low >= self.lower)
-        return np.asarray(high <= self.upper) if self.upper is not None else super().is_met(groups)
+        return np.asarray(high <= self.upper) if self.upper is not None else super().is_narrow(low, high)
+
+    @override
+    def chance(self, groups: Sizes) -> Array:
+        """Over the counts that a simple random sample of the effective size, in whole people, may have."""
+        return np.array([self._chance_at(float(size)) for size in np.ravel(self.effective(groups))])
+
+    def _chance_at(self, size: float) -> float:
+        if not np.isfinite(size):
+            return 1.0
+        of = max(round(size), 1)
+        counts_of, chances = likely_counts(of, self.proportion)
+        low, high = limits.BY_METHOD[self.method](counts_of / of, float(of), np.asarray(self.alpha) / 2)
+        return float(chances[self.is_narrow(low, high)].sum())
 
     @override
     def confidence_kept(self, groups: Sizes) -> float:
@@ -103,7 +122,15 @@ class SharePrecisionPlan(PrecisionPlan):
 
     @override
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
-        return counts.draw_shares(population, count, sizes, (self.proportion,))
+        effective = float(self.effective(np.array([[float(sizes[0])]]))[0])
+        people = max(round(effective), 1) if np.isfinite(effective) else sizes[0]
+        return counts.draw_shares(population, count, (people,), (self.proportion,))
+
+    @override
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
+        yes, of = data.yes[0], data.of[0]
+        found = limits.BY_METHOD[self.method](yes / of, of, np.asarray(self.alpha) / 2)
+        return self.narrow(interval_found(yes / of, *found))
 
     @property
     @override
@@ -285,7 +312,7 @@ class PrecisionProportion(Precise, OneSample):
             return Estimated(of, (), "stays above {lower_limit}", "staying above {lower_limit}")
         if "half_width" not in values and "upper_limit" in values:
             return Estimated(of, (), "stays below {upper_limit}", "staying below {upper_limit}")
-        return Estimated(of)
+        return Estimated(of).in_points
 
     @override
     def claim(self, values: Values) -> Claim:

@@ -77,7 +77,9 @@ class MeansPrecisionPlan(PrecisionPlan):
 
     @override
     def chance(self, groups: Sizes) -> Array:
-        """As of one mean, with the pooled variance."""
+        """As of one mean, with the pooled variance; with unequal ones an approximation."""
+        if self.variance == "known":
+            return self._met(groups)
         df = self._df(groups)
         return np.asarray(chi_square_below(df * (self.effect / self.half_width(groups)) ** 2, df))
 
@@ -101,7 +103,7 @@ class MeansPrecisionPlan(PrecisionPlan):
 
     @override
     def analyse(self, data: means.Groups, way: str = "") -> simulated.Found:
-        return means.analyse_two_means(data, self.variance, (self.sd1, self.sd2), self.level)
+        return self.narrow(means.analyse_two_means(data, self.variance, (self.sd1, self.sd2), self.level))
 
     @property
     @override

@@ -16,6 +16,8 @@ from ragwort.designs.catalogue.precision.common import (
     Estimated,
     Precise,
     confidence_by_search,
+    interval_found,
+    likely_counts,
 )
 from ragwort.designs.design import Values, register
 from ragwort.designs.formula import Claim, Expression, Frac, Root, Sub, row
@@ -28,7 +30,7 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COCHRAN, NEWCOMBE
 from ragwort.stats import limits, simulated
-from ragwort.stats.noncentral import Array
+from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import counts
 
 
@@ -40,14 +42,27 @@ class SharesPrecisionPlan(PrecisionPlan):
     proportion2: float = 0.5
     method: str = "newcombe"
 
+    estimated = "difference of proportions"
     traits = frozenset({"arms"})
     reported = simulated.YES
 
     def limits(self, groups: Sizes) -> tuple[Array, Array]:
         """At the planned proportions."""
+        return self._between(self.proportion1, self.proportion2, *groups)
+
+    @override
+    def chance(self, groups: Sizes) -> Array:
+        """Over the counts that both groups may have."""
+        return np.array([self._chance_at(round(float(n1)), round(float(n2))) for n1, n2 in np.atleast_2d(groups.T)])
+
+    def _chance_at(self, n1: int, n2: int) -> float:
+        (yes1, chances1), (yes2, chances2) = likely_counts(n1, self.proportion1), likely_counts(n2, self.proportion2)
+        low, high = self._between(yes1[:, None] / n1, yes2[None, :] / n2, n1, n2)
+        return float((chances1[:, None] * chances2[None, :])[self.is_narrow(low, high)].sum())
+
+    def _between(self, share1: Number, share2: Number, n1: Number, n2: Number) -> tuple[Array, Array]:
         by = limits.newcombe if self.method == "newcombe" else limits.wald_difference
-        n1, n2 = groups
-        return by((self.proportion1, self.proportion2), (n1, n2), np.asarray(self.alpha) / 2)
+        return by((share1, share2), (n1, n2), np.asarray(self.alpha) / 2)
 
     @override
     def half_width(self, groups: Sizes) -> Array:
@@ -65,6 +80,12 @@ class SharesPrecisionPlan(PrecisionPlan):
     @override
     def draw(self, sizes: tuple[int, ...], population: simulated.Population, count: int) -> counts.Shares:
         return counts.draw_shares(population, count, sizes, (self.proportion1, self.proportion2))
+
+    @override
+    def analyse(self, data: counts.Shares, way: str = "") -> simulated.Found:
+        (yes1, yes2), (n1, n2) = data.yes, data.of
+        found = self._between(yes1 / n1, yes2 / n2, n1, n2)
+        return self.narrow(interval_found(yes2 / n2 - yes1 / n1, *found))
 
     @property
     @override
@@ -148,7 +169,7 @@ class PrecisionTwoProportions(Precise, TwoGroups):
     @override
     def estimated(self, values: Values) -> Estimated:
         of = "the difference between {proportion1} with {groups.1} and {proportion2} with {groups.2} ({method})"
-        return Estimated(of)
+        return Estimated(of).in_points
 
     @override
     def size_words(self, values: Values, find: str) -> str:
