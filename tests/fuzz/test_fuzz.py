@@ -141,7 +141,7 @@ def test_whatever_is_found_has_the_power_asked_for(request: dict[str, Any]) -> N
     with bounded():
         told = answer_request(request)
         is_said(told)
-        if "error" not in told:
+        if "error" not in told and "power" in told:  # of intervals a chance, where one is asked for
             assert 0 <= told["power"] <= 1
             assert request["find"] != "n" or told["power"] >= request["assumptions"].get("power", 0.8) - 1e-9
 

@@ -104,9 +104,9 @@ def test_every_design_states_what_it_tests_and_how(design: Design) -> None:
         lines += [line for block in blocks if isinstance(block, FormulaBlock) for line in block.lines]
         assert not any(set("{}_") & set(block.text) for block in blocks if isinstance(block, Paragraph))
     document = Document("Formulas", (FormulaBlock(tuple(lines)),))
-    assert len(lines) >= 3
+    assert len(lines) >= (3 if design.tested else 2)
     text = "".join(page.extract_text() for page in PdfReader(io.BytesIO(write_pdf(document))).pages)
-    assert text.count("H") >= 2
+    assert text.count("H") >= 2 or not design.tested
     assert "\ufffd" not in text
     for line in lines:
         assert "".join(ElementTree.fromstring(mathml(line)).itertext()) == _letters(line)

@@ -86,7 +86,7 @@ def stated(design: Design) -> Iterator[tuple[str, Aim]]:
     for way in design.sizes:
         found = design.sizes_as_values(sized.groups, sized.plan)
         entries = {**aim.entries, **{name: Entry(value=found[name]) for name in way.names if name in found}}
-        yield way.label, aim.changed(find="power", entries=entries)
+        yield way.label, aim.changed(find=design.found_instead(aim.values()), entries=entries)
 
 
 def readings() -> Iterator[str]:

@@ -213,6 +213,8 @@ def test_the_flower_moves_only_to_what_the_design_finds_and_leaves_allowed_value
 _CANNOT = {  # by design and way: what cannot be found however it is stated, and is said so
     ("anova-factorial", "several terms"): "Several terms together|needs term",
     ("cluster-means", "strata of sizes"): "leave out the strata",
+    ("precision-proportion", "a lower limit"): "Half width is missing",
+    ("precision-proportion", "an upper limit"): "Half width is missing",
     ("cluster-proportions", "strata of sizes"): "leave out the strata",
     ("rank-sum", "categories"): "From categories no effect can be found",
 }

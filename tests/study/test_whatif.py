@@ -17,7 +17,7 @@ from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import outcome_of
 from ragwort.study.results.whatif import values_for
 
-WAYS = [(design, way) for design in all_designs() for way in design.effect_ways()]
+WAYS = [(design, way) for design in all_designs() if design.tested for way in design.effect_ways()]
 
 
 @pytest.mark.parametrize(("design", "way"), WAYS, ids=lambda each: each.id if isinstance(each, Design) else each.label)

@@ -54,6 +54,10 @@ _FURTHER = {  # of designs that no sampler has: what the aim is called, the outc
     "chi-square-fit": ("Which break is taken", "break that is taken", ""),
     "two-correlations": ("Age and alertness in two rooms", "alertness rating", "points"),
     "regression-overall": ("What explains alertness", "alertness rating", "points"),
+    "precision-mean": ("How long naps are", "length of a nap", "min"),
+    "precision-two-means": ("How much faster with more light", "reaction time at 4 am", "ms"),
+    "precision-proportion": ("How many nap at work", "a nap during the shift", ""),
+    "precision-two-proportions": ("How many fewer headaches", "a headache after the shift", ""),
     "regression-coefficient": ("Does light explain alertness", "alertness rating", "points"),
 }
 

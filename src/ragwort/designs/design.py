@@ -186,6 +186,10 @@ class Design:
     def refuse_idle(self, given: Values, find: str) -> None:
         """Refuse what is given and has no say under the choices made. Raises `RequestError` at its field."""
 
+    def found_instead(self, values: Values) -> str:
+        """What is found from then on where the value that was found is typed."""
+        return "power"
+
     def finds_with(self, values: Values) -> tuple[str, ...]:
         """What can be found under the choices made."""
         return self.finds

@@ -138,7 +138,8 @@ def chapter_of(design: Design) -> Document:
 
 
 def _chapter(design: Design) -> list[Block]:
-    own = tuple(a for a in design.assumptions if a.name not in {shared.name for shared in _SHARED})
+    shared = {(each.name, each.label) for each in _SHARED}
+    own = tuple(each for each in design.assumptions if (each.name, each.label) not in shared)
     chosen: dict[str, Any] = {a.name: a.default for a in design.assumptions if a.default is not None}
     values = {**chosen, **design.starting}
     values |= {a.name: design.default_choice(a.name, values) for a in design.assumptions if a.chosen}
@@ -148,12 +149,12 @@ def _chapter(design: Design) -> list[Block]:
         Paragraph(f"It finds {_listed([_found(design, find) for find in design.finds])}."),
         Heading("What must hold of the data", 3),
         Bullets(design.data_assumptions),
-        Heading("How power is computed", 3),
-        Paragraph(f"Power is computed {design.method_text(values)}"),
+        Heading("How power is computed" if design.tested else "How the half width is computed", 3),
+        Paragraph(f"{'Power' if design.tested else 'The half width'} is computed {design.method_text(values)}"),
         Paragraph(design.approximation),
         Heading("What it asks for", 3),
         _assumptions(own),
-        Heading("Where its effect may come from", 3),
+        Heading("Where its effect may come from" if design.tested else "Where its planning values may come from", 3),
         Bullets(tuple(_route_words(route) for route in design.evidence)),
         Heading("References", 3),
         Bullets(design.references),
@@ -170,6 +171,8 @@ def _route_words(route: Route) -> str:
 
 def _found(design: Design, find: str) -> str:
     names = {"n": "the sample size", "power": "the power", "effect": "the smallest detectable effect", "alpha": "alpha"}
+    if not design.tested:
+        names |= {"effect": "the half width", "power": "the chance of a half width"}
     return names.get(find) or f"the {design.assumption(find).label.lower()}"
 
 

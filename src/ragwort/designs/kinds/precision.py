@@ -37,6 +37,11 @@ class PrecisionPlan(Plan):
     signed = False
     has_test = False
 
+    @property
+    def met_words(self) -> str:
+        """What happens in a study that comes out as asked for."""
+        return "the interval will be no wider than that"
+
     def half_width(self, groups: Sizes) -> Array:
         """Of the interval at the planning values, at each size (groups x anything)."""
         raise NotImplementedError

@@ -100,7 +100,8 @@ class Idle(Departure):
 
     @override
     def barred(self, of: Planned) -> str:
-        return "" if "arms" in of.plan.traits else "There is no group that gets something new."
+        there = "arms" in of.plan.traits and of.plan.has_test
+        return "" if there else "There is no group that gets something new, whose effect could be missed."
 
     @override
     def says(self, asked: Departing, of: Planned) -> str:

@@ -46,9 +46,11 @@ def stated_values(aim: Aim) -> dict[str, Any]:
 def hypothesis_blocks(aim: Aim) -> list[Block]:
     """The claim in symbols, and what the symbols stand for."""
     claim = design_named(aim.design).claim(stated_values(aim))
+    where = " ".join(_named(aim, sentence) for sentence in claim.where)
+    if not claim.null:  # nothing is tested
+        return [Paragraph(where)] if where else []
     lines = f"H₀: {claim.null}", f"H₁: {claim.alternative}"
     symbols = FormulaBlock(lines if len("".join(lines)) > _ON_A_LINE else (";  ".join(lines),))
-    where = " ".join(_named(aim, sentence) for sentence in claim.where)
     return [symbols, *([Paragraph(where)] if where else [])]
 
 

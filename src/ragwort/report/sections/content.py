@@ -218,7 +218,8 @@ def _overview_row(aim: Aim) -> tuple[str, ...]:
     if isinstance(outcome, Problem):
         return aim.name, "—", "—", "—", "—"
     test = design_named(aim.design).in_protocol.test_in(stated_values(aim))
-    return aim.name, _bare(test), count_text(outcome.total), count_text(to_enrol(outcome)), reached_text(outcome)
+    reached = reached_text(outcome) if outcome.plan.has_test or outcome.find == "power" else "—"
+    return aim.name, _bare(test), count_text(outcome.total), count_text(to_enrol(outcome)), reached
 
 
 def _bare(test: str) -> str:

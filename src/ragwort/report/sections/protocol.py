@@ -15,13 +15,15 @@ import ragwort
 from ragwort.base.wording import capital, listed
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.catalogue.precision.common import Precise
 from ragwort.designs.design import in_running_text
-from ragwort.designs.kinds import EquivalencePlan, TwoTestsPlan, has_margin
+from ragwort.designs.kinds import EquivalencePlan, PrecisionPlan, TwoTestsPlan, has_margin
 from ragwort.designs.margins import WithMargins
 from ragwort.designs.phrases import Saying
 from ragwort.report.sections.assumed import planned_assumptions, planning_values
 from ragwort.report.sections.calculated import stated_values
 from ragwort.report.sections.interim import interim_short, interim_words
+from ragwort.report.sections.precise import need_of_width, reported, sentence_of_width
 from ragwort.report.sections.sizes import analysed, in_brackets, needed_sizes, parts_of
 from ragwort.study.document.aim import Aim, Entry
 from ragwort.study.results.outcome import Settled, outcome_of, to_enrol
@@ -50,7 +52,9 @@ _COMPUTED = {
     "cluster_size": "The number per cluster was",
     "events": "The number of events was",
     "follow_up": "The follow-up was",
+    "confidence": "The confidence was",
 }
+_OF_WIDTH = {"effect": "The half width was", "power": "The chance was"}
 _TRUTH_FOUND = (
     "The least favourable true effect was"  # of a hypothesis with a margin, where it is the effect that is found
 )
@@ -58,13 +62,17 @@ _TRUTH_FOUND = (
 
 def one_sentence(aim: Aim, answer: Answer, taken: str = RECRUITED) -> str:
     """Sizes, test, level, power and effect, to be pasted as it stands; `taken` as in `study.protocol.taken_in`."""
+    design, sizes = design_named(aim.design), {"sizes": analysed(aim, answer, taken)}
+    if isinstance(design, Precise) and isinstance(answer.plan, PrecisionPlan):
+        text = sentence_of_width(design, answer.plan, answer, design.estimated(stated_values(aim) | aim.values()))
+        return _written(aim, answer, text, sizes)
     said, has = _saying(aim), "had" if aim.finished else "have" if _is_two_tests(answer) else "has"
     text = (
         f"With {{sizes}}{_waited(answer)}{interim_short(aim, answer)}, {{test}}{_at_level(answer, ',')} {has} "
         f"{_power(answer)} power to "
         f"{_to_detect(said)}{_provided(answer)}."
     )
-    return _written(aim, answer, text, {"sizes": analysed(aim, answer, taken)})
+    return _written(aim, answer, text, sizes)
 
 
 def paragraph(
@@ -90,7 +98,7 @@ def paragraph(
         _recruited(aim, answer, taken),
         interim_words(aim, answer, committee),
         _actual_level(aim, answer),
-        interval_sentence(aim, answer),
+        interval_sentence(aim, answer) if answer.plan.has_test or "difference" not in _interval_of(answer) else "",
         _on_the_wrong_side(aim, answer),
         _at_worst(aim, taken) if at_worst else "",
         _computed(aim, answer),
@@ -154,10 +162,17 @@ def _beside(aim: Aim) -> str:
 # --- the parts ---
 
 
+def _interval_of(answer: Answer) -> str:
+    """What the expected interval is of; empty where there is none."""
+    return "" if answer.interval is None else answer.interval.of
+
+
 def _comparison(aim: Aim, answer: Answer) -> str:
     design, said = design_named(aim.design), _saying(aim)
     looking = f", directed at {said.looking}" if said.looking else ""
     tested = f"{design.in_protocol.compared} with {{test}}{_at_level(answer)}{looking}."
+    if not design.tested:
+        tested = reported(design.in_protocol.compared, design.in_protocol.test_in(stated_values(aim)))
     if aim.finished:
         tested = tested.replace(" will be ", " were " if design.in_protocol.plural else " was ", 1)
     return _written(aim, answer, tested)
@@ -176,7 +191,11 @@ def _at_level(answer: Answer, after: str = "") -> str:
 def _need(aim: Aim, answer: Answer) -> str:
     """`64 staff per group (128 in total) are needed for at least 80% power (attained: 80.1%) to detect …`"""
     said, (assumed, told_already) = _saying(aim), _assumed(aim)
-    start = f"{assumed}, {{sizes}}" if assumed else "{sizes}"
+    start, design = f"{assumed}, {{sizes}}" if assumed else "{sizes}", design_named(aim.design)
+    if isinstance(design, Precise) and isinstance(answer.plan, PrecisionPlan):
+        estimated = design.estimated(stated_values(aim) | aim.values())
+        text = need_of_width(answer.plan, answer, estimated, start, aim.finished, told_already)
+        return capital(_written(aim, answer, text, {"sizes": needed_sizes(aim, answer)}))
     if answer.find == "n":
         needed = "would have been needed" if aim.finished else "are needed"
         reached = reached_text(answer)
@@ -269,6 +288,7 @@ def _needed(aim: Aim, answer: Answer, taken: str) -> str:
 def _computed(aim: Aim, answer: Answer) -> str:
     source = design_named(aim.design).in_protocol.computed_in(stated_values(aim))
     what = _TRUTH_FOUND if answer.find == "effect" and has_margin(answer.plan) else _COMPUTED[answer.find]
+    what = what if answer.plan.has_test else _OF_WIDTH.get(answer.find, what)
     return f"{what} computed with Ragwort {ragwort.__version__} from {source}."
 
 

@@ -54,7 +54,7 @@ def change_design(study: Study, aim_id: str, design: Design) -> Edit:
     values = carried_values(aim.values(), design)
     entries = {name: _carried_entry(aim.entry(name), value) for name, value in values.items()}
     sized = any(all(name in values for name in way.names) for way in design.sizes)
-    find = aim.find if aim.find in ("power", "alpha") and sized else "n"
+    find = aim.find if aim.find in ("power", "alpha") and aim.find in design.finds and sized else "n"
     known = {each.name for each in design.assumptions}
     grid = Grid(varied=tuple(each for each in aim.grid.varied if each.name in known))
     changed = aim.changed(design=design.id, entries=entries, find=find, scenarios=(), grid=grid, expected=Entry())

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from ragwort.designs import Answer, design_named
+from ragwort.designs.kinds import PrecisionPlan
 from ragwort.study.document.history import Edit
 from ragwort.study.document.model import Study
 from ragwort.study.edits.common import no_edit_of_what_is_gone
@@ -27,7 +28,7 @@ def drag_over(study: Study, aim_id: str, values: Mapping[str, Any], step: int | 
     aim = study.aim(aim_id)
     design = design_named(aim.design)
     if design.unknown_of(aim.find, aim.values()) in values:
-        study = move_flower(study, aim_id, "power").study
+        study = move_flower(study, aim_id, design.found_instead(aim.values())).study
         aim = study.aim(aim_id)
     entries = dict(aim.entries)
     for name, value in values.items():
@@ -50,12 +51,16 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
         return Edit("moving the point", study)
     plan = outcome.plan
     step = min(max(step, plan.counting.lowest), plan.counting.highest)
-    if aim.find == "n":
+    if aim.find == "n" and isinstance(plan, PrecisionPlan) and not plan.assured:
+        width = float(np.ravel(plan.half_width(plan.better(plan.counting.ways(np.array([step])))))[0])
+        wanted = _rounded_up(width)
+        changes: dict[str, Any] = {"half_width": wanted} if design.assumption("half_width").allows(wanted) else {}
+    elif aim.find == "n":
         powers = plan.power_along(np.array([max(step - 1, plan.counting.lowest), step]))
         reached, before = float(powers[1]), float(powers[0])
         if not float(plan.alpha) < reached < 1:
             return Edit("moving the point", study)
-        changes: dict[str, Any] = {"power": _round_between(max(before, float(plan.alpha)), reached)}
+        changes = {"power": _round_between(max(before, float(plan.alpha)), reached)}
     else:
         sizes = plan.better(plan.counting.ways(np.array([step])))
         changes = stated_sizes(design, aim, tuple(math.ceil(size - 1e-9) for size in sizes[:, 0]), plan)
@@ -64,6 +69,14 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
         entries[name] = aim.entry(name).given(value)
     changed = study.with_aim(aim.changed(entries=entries))
     return Edit("moving the point", changed, merge=f"drag {aim_id}")
+
+
+def _rounded_up(width: float) -> float:
+    """In four digits, not below."""
+    if width <= 0:
+        return 0.0
+    digits = 3 - math.floor(math.log10(width))
+    return math.ceil(width * 10.0**digits - 1e-6) / 10.0**digits
 
 
 def _round_between(before: float, reached: float) -> float:

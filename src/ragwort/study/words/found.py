@@ -100,7 +100,7 @@ def _upwards(answer: Answer) -> bool:
         return plan.wider_is_easier
     if answer.find == "effect":
         return float(plan.effect) >= 0
-    return answer.find != "icc"
+    return answer.find not in ("icc", "confidence")
 
 
 def _rounded(value: float, decimals: int, up: bool) -> float:

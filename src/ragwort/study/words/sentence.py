@@ -13,6 +13,7 @@ import numpy as np
 from ragwort.base.wording import listed
 from ragwort.designs import Answer, Design, design_named
 from ragwort.designs.assumption import Assumption
+from ragwort.designs.kinds import PrecisionPlan
 from ragwort.designs.phrases import MOST_LISTED
 from ragwort.designs.refusals import RequestError
 from ragwort.study.document.aim import Aim, Entry, Setting
@@ -20,7 +21,7 @@ from ragwort.study.results.outcome import Outcome, Pending, to_enrol, values_wit
 from ragwort.study.words.found import found_text, full_text, power_text, reached_text
 from ragwort.study.words.looks import after_words, looks_remark, looks_words
 from ragwort.study.words.naming import cluster_word, has_names, in_study_words, name_at, names_of
-from ragwort.study.words.numbers import MINUS, count_text, listed_with_unit, with_unit
+from ragwort.study.words.numbers import MINUS, count_text, listed_with_unit, percent_text, with_unit
 from ragwort.study.words.provenance import example_words
 from ragwort.study.words.recruiting import allowance, more_clusters, per_cluster
 from ragwort.study.words.terms import term_names
@@ -116,7 +117,16 @@ def _to_be_recruited(aim: Aim, answer: Answer) -> str:
     return f"To be recruited, allowing for {lost}: {number}{f' ({aside})' if aside else ''}."
 
 
+def _of_width(plan: PrecisionPlan, answer: Answer, finished: bool) -> str:
+    """How often the interval of such a study is no wider."""
+    if answer.find == "power" or finished:
+        return ""
+    return f"In {percent_text(answer.power, 0)} of such studies {plan.met_words}."
+
+
 def _of_power(aim: Aim, answer: Answer) -> str:
+    if isinstance(answer.plan, PrecisionPlan):
+        return _of_width(answer.plan, answer, aim.finished)
     if answer.find == "n":
         return f"Power at these sizes {'would have been' if aim.finished else 'is'} {reached_text(answer)}."
     if answer.find == "effect":

@@ -123,6 +123,10 @@ class Precise(Design):
     def finds_with(self, values: Values) -> tuple[str, ...]:
         return tuple(find for find in self.finds if find != "power" or self.is_assured(values))
 
+    @override
+    def found_instead(self, values: Values) -> str:
+        return "power" if self.is_assured(values) else "effect"
+
     def is_assured(self, values: Values) -> bool:
         """Whether the half width is to be kept to with a chance."""
         return values.get("goal") == "assured"

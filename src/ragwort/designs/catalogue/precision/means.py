@@ -10,7 +10,7 @@ from typing_extensions import override
 from ragwort.base.lazily import np, special
 from ragwort.designs import evidence
 from ragwort.designs.agreement import scatter_within_pairs, stated
-from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice
+from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, rounded
 from ragwort.designs.catalogue.means.assumptions import SD, SD1, SD2
 from ragwort.designs.catalogue.precision.common import (
     CHANCE,
@@ -37,6 +37,7 @@ from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COCHRAN, KUPPER_HAFNER
 from ragwort.stats import simulated
+from ragwort.stats.effects import sd_of_differences
 from ragwort.stats.noncentral import Array
 from ragwort.stats.simulated import means
 
@@ -219,6 +220,16 @@ class PrecisionMean(Precise, OneSample):
             population=float(values.get("population", np.inf)),
             design_effect=float(values["design_effect"]),
         )
+
+    @override
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        """Of pairs with a usual correlation of a half the differences scatter as the values do."""
+        known = super().in_other_words(values)
+        if all(name in known for name in ("sd1", "sd2", "correlation")):
+            known.setdefault("sd", rounded(float(sd_of_differences(known["sd1"], known["sd2"], known["correlation"]))))
+        elif "sd" in known:
+            known |= {"sd1": known["sd"], "sd2": known["sd"], "correlation": 0.5}
+        return known
 
     @override
     def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:

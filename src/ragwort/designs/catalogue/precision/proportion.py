@@ -80,6 +80,13 @@ class SharePrecisionPlan(PrecisionPlan):
             left = 1.0 if np.isinf(self.population) else (self.population - n) / (self.population - 1)
             return np.asarray(n * self.share / (self.design_effect * np.asarray(left)))
 
+    @property
+    @override
+    def met_words(self) -> str:
+        if self.lower is not None:
+            return "the lower limit will be at least that"
+        return super().met_words if self.upper is None else "the upper limit will be at most that"
+
     def limits(self, groups: Sizes) -> tuple[Array, Array]:
         """At the planned proportion, of as many with the event as are expected."""
         return limits.BY_METHOD[self.method](self.proportion, self.effective(groups), np.asarray(self.alpha) / 2)

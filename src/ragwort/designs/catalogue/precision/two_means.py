@@ -33,6 +33,7 @@ from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COCHRAN, KUPPER_HAFNER, SATTERTHWAITE, WELCH
 from ragwort.stats import simulated
+from ragwort.stats.effects import pooled_sd
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import means
 
@@ -181,6 +182,15 @@ class PrecisionTwoMeans(Precise, TwoGroups):
         if assured and variance != "equal":
             raise RequestError("goal", "The half width can hold with a chance only where the variances are equal.")
         return MeansPrecisionPlan(**self.basis(values, find), assured=assured, sd1=sd1, sd2=sd2, variance=variance)
+
+    @override
+    def in_other_words(self, values: Values) -> dict[str, Any]:
+        known = super().in_other_words(values)
+        if "sd1" in known and "sd2" in known:
+            known.setdefault("sd", float(pooled_sd(known["sd1"], known["sd2"])))
+        elif "sd" in known:
+            known["sd1"] = known["sd2"] = known["sd"]
+        return known
 
     @override
     def estimated(self, values: Values) -> Estimated:
