@@ -89,9 +89,8 @@ QUESTIONS = (
             Option("difference", "they differ", "showing a difference"),
             Option("not-worse", "one is not worse", "showing that one is not worse"),
             Option("alike", "alike", "showing that they are alike"),
-            Option("size", "how large it is, to within something", "saying how large something is"),
+            Option("size", "how large it is, to within so much", "saying how large something is"),
         ),
-        short=True,
     ),
 )
 

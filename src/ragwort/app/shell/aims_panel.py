@@ -29,10 +29,10 @@ from ragwort.app.kit.theme import Theme, paint_flower
 from ragwort.app.kit.widgets import NameEdit, discard, label, link
 from ragwort.app.session.session import Session
 from ragwort.app.shell.study_needs import WIDE, StudyNeeds
-from ragwort.designs import Answer, Design, all_designs
+from ragwort.designs import Answer, Design, all_designs, design_named
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim
-from ragwort.study.words.numbers import percent_text
+from ragwort.study.words.numbers import percent_text, with_unit
 from ragwort.study.words.scenarios import answer_words
 
 _MIME = "application/x-ragwort-aim"
@@ -212,7 +212,7 @@ class AimsPanel(QFrame):
             outcome = self.session.outcome(aim)
             number, rest = answer_words(aim, outcome)
             if isinstance(outcome, Answer) and outcome.find == "n":
-                rest = f"{rest}, power {percent_text(outcome.plan.target, 0)}".replace("\u00a0", " ")
+                rest = f"{rest}, {_aimed_at(aim, outcome)}".replace("\u00a0", " ")
             planned = aim.planned_scenario
             if planned is not None:
                 number_planned = answer_words(aim, self.session.outcome(aim, planned))[0]
@@ -289,3 +289,11 @@ class AimsPanel(QFrame):
         ids = [card.aim.id for card in self.cards]
         above = sum(card.mapTo(self, card.rect().center()).y() < y for card in self.cards if card.aim.id != aim_id)
         self.move_aim(aim_id, above - ids.index(aim_id))
+
+
+def _aimed_at(aim: Aim, answer: Answer) -> str:
+    """What as many are for: `power 80%`, `half width 3 ms`."""
+    if answer.plan.has_test:
+        return f"power {percent_text(answer.plan.target, 0)}"
+    primary = design_named(aim.design).assumption(answer.primary)
+    return f"half width {with_unit(primary, answer.effect[answer.primary], aim.words.unit, digits=3)}"

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import numpy as np
+from numpy.typing import NDArray
 
-from ragwort.designs import Answer, design_named
+from ragwort.base import patience
+from ragwort.designs import Answer, Plan, design_named
 from ragwort.figures.scales.quantity import Quantity
 from ragwort.figures.shown.rehearsed import Estimates
 from ragwort.stats import simulated
@@ -13,6 +15,9 @@ from ragwort.study.words.numbers import count_text, percent_text
 
 STUDIES = 10_000
 _ROUGHLY = 1_000
+_FEWEST = 20
+_MOST_VALUES = 20_000_000  # that are drawn in all: of large studies fewer are made up
+_AT_ONCE = 1_000_000
 _BARS = 40
 _SEED = 1
 _REACH = 1.15  # beyond the widest
@@ -20,12 +25,11 @@ _REACH = 1.15  # beyond the widest
 
 def widths_of(aim: Aim, answer: Answer, rough: bool = False) -> Estimates:
     """The half widths of made-up studies at the sizes of an answer, beside the one that is asked for."""
-    plan, studies = answer.plan, _ROUGHLY if rough else STUDIES
-    population = simulated.Population(np.random.default_rng(_SEED))
-    found = plan.analyse(plan.draw(answer.groups, population, studies))
-    assert found.low is not None and found.high is not None
+    plan, people = answer.plan, sum(answer.groups)
+    studies = min(_ROUGHLY if rough else STUDIES, max(_MOST_VALUES // people, _FEWEST))
     quantity = Quantity(design_named(aim.design).assumption(answer.primary), aim)
-    widths, narrow = quantity.scale * (found.high - found.low) / 2, found.rejected(float(plan.alpha))
+    widths, narrow = _drawn(plan, answer.groups, studies)
+    widths = quantity.scale * widths
     asked = quantity.scale * float(plan.effect)
     ends = _ends(np.append(widths, asked))
     edges = np.linspace(*ends, _BARS + 1)
@@ -47,7 +51,22 @@ def widths_of(aim: Aim, answer: Answer, rough: bool = False) -> Estimates:
     )
 
 
-def _ends(values: np.ndarray) -> tuple[float, float]:
+def _drawn(plan: Plan, groups: tuple[int, ...], studies: int) -> tuple[NDArray[np.float64], NDArray[np.bool_]]:
+    """The half width of each study, and whether it is as narrow as asked for."""
+    population = simulated.Population(np.random.default_rng(_SEED))
+    each = max(1, _AT_ONCE // sum(groups))
+    widths, narrow = [], []
+    for done in range(0, studies, each):
+        patience.check()
+        patience.report(done / studies)
+        found = plan.analyse(plan.draw(groups, population, min(each, studies - done)))
+        assert found.low is not None and found.high is not None
+        widths.append((found.high - found.low) / 2)
+        narrow.append(found.rejected(float(plan.alpha)))
+    return np.concatenate(widths), np.concatenate(narrow)
+
+
+def _ends(values: NDArray[np.float64]) -> tuple[float, float]:
     """Round the values, with some room."""
     low, high = float(values.min()), float(values.max())
     room = (high - low) * (_REACH - 1) or 0.05 * high or 1.0

@@ -121,9 +121,8 @@ def _says(aim: Aim, before: Answer, found: Answer, way: WayOut) -> str:
     if way.find == "effect":
         design = design_named(aim.design)
         label = label_of(design.assumption(design.unknown_of("effect", aim.values())), aim)
-        return (
-            f"{label} {found_text(found, aim.words.unit)}, with {power_text(found.plan.target)} power and {enrolled}."
-        )
+        power = f"{power_text(found.plan.target)} power and " if found.plan.has_test else ""
+        return f"{label} {found_text(found, aim.words.unit)}, with {power}{enrolled}."
     saved = to_enrol(before) - to_enrol(found)
     return f"{enrolled}, {count_text(saved)} fewer, with the power asked for."
 

@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np, special
 from ragwort.base.wording import listed
+from ragwort.designs import RequestError, design_named
 from ragwort.study.document.aim import VALUE, Aim, Entry, Scenario, Setting
 from ragwort.study.document.model import Study
 from ragwort.study.sharing.plans import ALONE, PLANS, SharingPlan
@@ -26,7 +27,17 @@ DRAWS = 200_000
 
 def confirmatory(study: Study) -> tuple[Aim, ...]:
     """The aims that share the error, in their order."""
-    return tuple(aim for aim in study.aims if aim.role != "exploratory")
+    return tuple(aim for aim in study.aims if shares_error(aim))
+
+
+def shares_error(aim: Aim) -> bool:
+    """Whether an aim can make a false finding that counts: not an exploratory one, and not one that tests nothing."""
+    if aim.role == "exploratory":
+        return False
+    try:
+        return design_named(aim.design).tested
+    except RequestError:  # a design of another program, kept as the file has it
+        return True
 
 
 def role_told(study: Study, aim: Aim) -> str:

@@ -11,7 +11,7 @@ from ragwort.study.document.aim import Aim
 from ragwort.study.document.model import Study
 from ragwort.study.results.outcome import Outcome, to_enrol, values_with_defaults
 from ragwort.study.results.serving import sets_size
-from ragwort.study.sharing.family import ROLES, Chances, chances, confirmatory
+from ragwort.study.sharing.family import ROLES, Chances, chances, confirmatory, shares_error
 from ragwort.study.words.found import power_text, reached_text
 from ragwort.study.words.numbers import count_text, percent_text
 
@@ -48,7 +48,8 @@ def _at_one_size(found: Found) -> dict[str, float]:
     if leading is None:
         return {}
     count, many = to_enrol(leading[1]), leading[0].words.many
-    return {aim.id: power_with(outcome, aim, count) for aim, outcome in known if aim.words.many == many}
+    tested = [each for each in known if each[1].plan.has_test]
+    return {aim.id: power_with(outcome, aim, count) for aim, outcome in tested if aim.words.many == many}
 
 
 def _leading(known: Sequence[tuple[Aim, Answer]]) -> tuple[Aim, Answer] | None:
@@ -94,8 +95,9 @@ def _row(aim: Aim, outcome: Outcome, chance: float | None) -> tuple[str, ...]:
     shown = "—" if not isinstance(alpha, int | float) else f"{alpha:.4g}"
     if not isinstance(outcome, Answer):
         return aim.name, role, shown, "—", "—", "—"
-    succeeds = "" if aim.role == "exploratory" or chance is None else power_text(chance)
-    return aim.name, role, shown, count_text(to_enrol(outcome)), reached_text(outcome), succeeds
+    succeeds = "" if not shares_error(aim) or chance is None else power_text(chance)
+    reached = reached_text(outcome) if outcome.plan.has_test else "—"
+    return aim.name, role, shown, count_text(to_enrol(outcome)), reached, succeeds
 
 
 def words_of(study: Study, found: Found, together: Together | None) -> str:
@@ -125,7 +127,7 @@ def _size_words(found: Found) -> str:
 
 def powers_of(found: Found) -> list[float] | None:
     """The power of each confirmatory aim; None while one has no answer."""
-    outcomes = [outcome for aim, outcome in found if aim.role != "exploratory"]
+    outcomes = [outcome for aim, outcome in found if shares_error(aim)]
     return (
         [each.power for each in outcomes if isinstance(each, Answer)]
         if all(isinstance(each, Answer) for each in outcomes)

@@ -8,6 +8,7 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.base.lazily import np
+from ragwort.base.patience import check
 from ragwort.designs import evidence
 from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, method, rounded
 from ragwort.designs.catalogue.precision.common import (
@@ -112,6 +113,7 @@ class SharePrecisionPlan(PrecisionPlan):
         return np.array([self._chance_at(float(size)) for size in np.ravel(self.effective(groups))])
 
     def _chance_at(self, size: float) -> float:
+        check()
         if not np.isfinite(size):
             return 1.0
         of = max(round(size), 1)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing_extensions import override
 
 from ragwort.base.lazily import np
+from ragwort.base.patience import check
 from ragwort.designs import evidence
 from ragwort.designs.assumption import DROPOUT, TOTAL, Assumption, Choice, method
 from ragwort.designs.catalogue.precision.common import (
@@ -16,6 +17,7 @@ from ragwort.designs.catalogue.precision.common import (
     Estimated,
     Precise,
     confidence_by_search,
+    in_blocks,
     interval_found,
     likely_counts,
 )
@@ -32,6 +34,8 @@ from ragwort.designs.works import COCHRAN, NEWCOMBE
 from ragwort.stats import limits, simulated
 from ragwort.stats.noncentral import Array, Number
 from ragwort.stats.simulated import counts
+
+_MOST_COUNTS = 600  # of a group, that are looked at one by one
 
 
 @dataclass(frozen=True)
@@ -56,7 +60,11 @@ class SharesPrecisionPlan(PrecisionPlan):
         return np.array([self._chance_at(round(float(n1)), round(float(n2))) for n1, n2 in np.atleast_2d(groups.T)])
 
     def _chance_at(self, n1: int, n2: int) -> float:
-        (yes1, chances1), (yes2, chances2) = likely_counts(n1, self.proportion1), likely_counts(n2, self.proportion2)
+        check()
+        (yes1, chances1), (yes2, chances2) = (
+            in_blocks(*likely_counts(of, share), _MOST_COUNTS)
+            for of, share in ((n1, self.proportion1), (n2, self.proportion2))
+        )
         low, high = self._between(yes1[:, None] / n1, yes2[None, :] / n2, n1, n2)
         return float((chances1[:, None] * chances2[None, :])[self.is_narrow(low, high)].sum())
 
