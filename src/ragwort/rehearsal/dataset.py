@@ -217,11 +217,22 @@ def _result(of: Planned, aim: Aim, found: Found, within: int) -> str:
     p = float(found.p[within])
     if math.isnan(p):
         return "too few are left to be analysed"
+    if not of.plan.has_test:
+        return _interval(of, aim, found, within)
     statistic = float(found.statistic[within])
     plan = of.answer.plan
     name = plan.test(of.answer.sizes()).distribution if isinstance(plan, StatisticPlan) else ""
     shown = f"{_symbol(name)} {decimals_text(statistic, 2)}, " if math.isfinite(statistic) and _symbol(name) else ""
     return f"{_estimated(of, aim, float(found.estimate[within]))}, {shown}{p_text(p)}"
+
+
+def _interval(of: Planned, aim: Aim, found: Found, within: int) -> str:
+    """`interval 25.1% to 35.3%`."""
+    assert found.low is not None and found.high is not None
+    share = bool(of.plan.estimated)
+    unit = "%" if share else f" {aim.words.unit}" if aim.words.unit else ""
+    low, high = (float(each[within]) * (100 if share else 1) for each in (found.low, found.high))
+    return f"interval {_short(low)} to {_short(high)}{unit}"
 
 
 def _estimated(of: Planned, aim: Aim, estimate: float) -> str:

@@ -104,9 +104,10 @@ def coverage_words(of: Planned, found: Tally) -> str:
     if found.coverage is None:
         return ""
     interval = f"{100 * (1 - 2 * of.answer.plan.level.tail):.3g}% interval"
+    truth = "true effect" if found.tested else "truth"
     studies = "study" if found.judged == 1 else "studies"
     said = (
-        f"In {plain_number(found.judged)} made-up {studies} the {interval} held the true effect in "
+        f"In {plain_number(found.judged)} made-up {studies} the {interval} held the {truth} in "
         f"{plain_number(found.held)} ({percent_text(found.coverage)})."
     )
     return said.replace("\u2009", "\u00a0")  # a number stays on its line

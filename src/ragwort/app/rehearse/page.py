@@ -231,6 +231,7 @@ class RehearsePage(Page):
         lines = tuple(
             showing.line(of, each, self.running.done(aim, each).tally, why_not(each, of)) for each in worlds_of(aim, of)
         )
+        self.table.name_success(of.design.tested)
         self.table.show_lines(lines, world.id)
         self._show_one(aim, done)
         self._show_picture(aim, of, world, done)

@@ -59,6 +59,12 @@ class WorldsTable(QTableWidget):
         self.horizontalHeader().setHighlightSections(False)
         self.currentCellChanged.connect(self._current_changed)
 
+    def name_success(self, tested: bool) -> None:
+        """What the second column is the share of."""
+        head = self.horizontalHeaderItem(1)
+        head.setText("power" if tested else "narrow")
+        head.setToolTip(_TIPS[1] if tested else "The share of made-up studies whose interval is as narrow as asked for")
+
     def show_lines(self, lines: tuple[Line, ...], chosen: str) -> None:
         """Show the rows, the chosen world's picked."""
         with QSignalBlocker(self):

@@ -131,12 +131,12 @@ def _estimated(of: Planned) -> str:
     plan = of.answer.plan
     if plan.estimated or "proportion" in of.answer.primary:
         return plan.estimated_ratio or plan.estimated or "proportion"
-    return uncapital(of.primary.label) if plan.has_test else "distance from the truth"
+    return uncapital(of.primary.label) if plan.has_test else "value, from the true one on"
 
 
 def _truth_words(of: Planned, tally: Tally, unit: str) -> str:
     if not tally.tested and tally.truth == tally.nothing:
-        return f"true {_estimated(of)}"
+        return "the truth"
     if tally.truth == tally.nothing:
         return "truth on the margin" if tally.margin else "no true effect"
     primary = of.primary
