@@ -12,7 +12,9 @@ from ragwort.designs import Answer, Design, Plan, all_designs, settle
 TESTED = [design for design in all_designs() if design.tested]  # those of intervals: test_intervals.py
 DESIGNS = pytest.mark.parametrize("design", TESTED, ids=lambda design: design.id)
 SIDED = [design for design in all_designs() if any(a.name == "sides" for a in design.assumptions)]
-BALANCED = [d for d in all_designs() if any(a.name == "balance" and len(a.choices) > 1 for a in d.assumptions)]
+BALANCED = [
+    d for d in all_designs() if d.tested and any(a.name == "balance" and len(a.choices) > 1 for a in d.assumptions)
+]
 
 
 # Exact tests have a power that goes up and down, and tests of their own (test_exact_proportions.py).

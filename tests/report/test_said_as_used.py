@@ -65,7 +65,7 @@ def _looks_up(formulas: str) -> bool:
     """Whether the only tail of a formula is the upper one."""
     if "X is binomial" in formulas:
         return "P(X ≥ c)" in formulas
-    return not any(lower in formulas for lower in ("< −t", "Φ(−δ", "Φ((−Δ"))
+    return not any(lower in formulas for lower in ("< −t", "Φ(−δ", "Φ((−Δ", "Φ((−(Δ"))
 
 
 def test_how_exact_a_method_is_names_no_other_method() -> None:

@@ -8,6 +8,7 @@ from pathlib import Path
 from ragwort.demo import sampler_study
 from ragwort.designs import Answer, Design, all_designs, design_named, settle
 from ragwort.designs.looks import WithLooks
+from ragwort.designs.ratio_margins import WithRatioMargins
 from ragwort.designs.refusals import RequestError
 from ragwort.study import edits
 from ragwort.study.document.aim import Aim, Entry
@@ -62,8 +63,13 @@ def margins(aim: Aim) -> Iterator[tuple[str, Aim]]:
             base, unit = {"proportion": (0.5, 0.02), "proportion2": (0.3, 0.02)}.get(design.primary, (0.0, 1.0))
             own = {"hypothesis": kind, "margin": 4.0 * unit, "better": better}
             sign = 1 if better == "higher" else -1
+            if isinstance(design, WithRatioMargins):
+                base, own["margin"] = 0.0, 1.1 if kind == "superiority" else 1.3
             effect = {"superiority": 9.0 * sign, "non-inferiority": -0.5 * sign, "equivalence": 0.5}[kind]
             effect = round(base + effect * unit, 6)
+            if isinstance(design, WithRatioMargins):
+                effect = {"superiority": 1.8, "non-inferiority": 0.98, "equivalence": 1.02}[kind] ** sign
+                effect = round(effect, 2)
             entries = {**aim.entries, **{name: Entry(value=value) for name, value in own.items()}}
             entries[design.primary] = Entry(value=effect)
             there = aim.changed(entries=entries)

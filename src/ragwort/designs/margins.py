@@ -154,6 +154,10 @@ class WithMargins(Design):
         levels = ", ".join(f"{alpha:g} for {kind}" for kind, alpha in ONE_TEST.items())
         return f"Where no alpha is given it is 0.05; of each one-sided test against a margin {levels}.", SIDED
 
+    def better(self, values: Values) -> str:
+        """Which direction is good."""
+        return str(values.get("better", self.assumption("better").default))
+
     def hypothesis(self, values: Values) -> str:
         """What is to be shown."""
         return str(values.get("hypothesis", "difference"))
@@ -201,9 +205,10 @@ class WithMargins(Design):
         kind, more = self.hypothesis(values), super().implied(values)
         if kind == "difference" or kind not in ONE_TEST:
             return more
-        lower = kind != "equivalence" and values.get("better") == "lower"
+        lower = kind != "equivalence" and self.better(values) == "lower"
         found = {"alpha": ONE_TEST[kind], "sides": "less" if lower else "greater", **more}
-        if kind == "superiority" or any(name in values for name in self.effect_names() - {"null_mean"}):
+        stated = self.effect_names() - {"null_mean"} - self.stands_alone
+        if kind == "superiority" or any(name in values for name in stated):
             return found
         return {**found, **self.zero_effect(values)}
 
@@ -213,7 +218,7 @@ class WithMargins(Design):
 
     def slightly_worse(self, values: Values) -> dict[str, Any]:
         """A truth a third of the margin on the wrong side of no difference; empty where none can be said."""
-        down = values.get("better") == "lower"
+        down = self.better(values) == "lower"
         return {
             name: none + values["margin"] / 3 * (1 if down else -1) for name, none in self.zero_effect(values).items()
         }
@@ -227,7 +232,7 @@ class WithMargins(Design):
             low, high = (0.0, 0.0) if find == "margin" else self._margins(values)
             common = {name: getattr(plan, name) for name in ("alpha", "target", "sides", "effect", "counting")}
             return self.equivalence(**common, inner=plan, low=low, high=high, by_error=unknown)
-        sides = "less" if values.get("better") == "lower" else "greater"
+        sides = "less" if self.better(values) == "lower" else "greater"
         edged = plan.replace(margin_kind=kind, by_error=unknown, sides=sides)
         if find == "margin":
             return edged
@@ -267,7 +272,7 @@ class WithMargins(Design):
 
         `aside` says what the variability is; the test is named by its choice token.
         """
-        kind, lower = self.hypothesis(values), values.get("better") == "lower"
+        kind, lower = self.hypothesis(values), self.better(values) == "lower"
         worse, good = ("higher", "lower") if lower else ("lower", "higher")
         if kind == "equivalence":
             within = f"less than {self.margin_words}"
@@ -327,7 +332,7 @@ class WithMargins(Design):
             return Claim(f"{parameter} ≤ {ends}", f"{_signed(low)} < {parameter} < {_signed(high)}", where)
         margin = values.get("margin", 0.0)
         edge = margin if kind == "superiority" else -margin
-        if values.get("better") == "lower":
+        if self.better(values) == "lower":
             return Claim(f"{parameter} ≥ {_signed(-edge)}", f"{parameter} < {_signed(-edge)}", where)
         return Claim(f"{parameter} ≤ {_signed(edge)}", f"{parameter} > {_signed(edge)}", where)
 

@@ -40,6 +40,13 @@ class Found:
         """Which studies reject; one that could not be analysed does not."""
         return np.asarray(self.p <= alpha * (1 + 1e-12)) if self.rejects is None else self.rejects
 
+    def against(self, edge: float, level: Level) -> Found:
+        """The test by the interval's own standard error against another value than none."""
+        assert self.low is not None and self.high is not None
+        error = (self.high - self.low) / 2 / -float(special.ndtri(level.tail))
+        tested = level.z(self.estimate - edge, error)
+        return replace(self, p=tested.p, statistic=tested.statistic)
+
     def between(self, low: Array, high: Array) -> Found:
         """The same with an interval."""
         return replace(self, low=low, high=high)

@@ -25,13 +25,24 @@ from ragwort.designs.assumption import (
 )
 from ragwort.designs.catalogue.rates.common import EXPOSURE
 from ragwort.designs.design import Derived, Values, Way, elementwise, register
-from ragwort.designs.formula import Claim, Expression, Frac, claim, power_of_two_variances, row
-from ragwort.designs.kinds import StatisticPlan
+from ragwort.designs.formula import (
+    Claim,
+    Expression,
+    Frac,
+    Root,
+    power_of_two_variances,
+    powers_of_equivalence,
+    row,
+)
+from ragwort.designs.kinds import EdgedPlan
 from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.looks.reestimating import RATE_OF_ALL
+from ragwort.designs.margins import MARGIN_WAYS
 from ragwort.designs.phrases import Saying, is_down, looking_for, or_more
+from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import FROM_NORMAL, InProtocol
+from ragwort.designs.ratio_margins import RATIO_MARGINS, WithRatioMargins
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import Sizes
@@ -70,8 +81,8 @@ _RATE_RATIO = Assumption(
 
 
 @dataclass(frozen=True)
-class TwoRatesPlan(StatisticPlan):
-    """`effect` is the logarithm of rate 2 over rate 1."""
+class TwoRatesPlan(EdgedPlan):
+    """`effect` is the logarithm of rate 2 over rate 1, from the edge of the null hypothesis on."""
 
     rate1: float
     exposure: float
@@ -92,7 +103,7 @@ class TwoRatesPlan(StatisticPlan):
     def _means(self) -> tuple[float, Number]:
         """Events expected of one participant, by group."""
         first = self.rate1 * self.exposure
-        return first, first * np.exp(self.effect)
+        return first, first * np.exp(self.difference)
 
     def _own(self, groups: Sizes) -> Number:
         """The variance of the log rate ratio under the planned effect."""
@@ -101,7 +112,7 @@ class TwoRatesPlan(StatisticPlan):
 
     @override
     def interval(self, groups: Sizes) -> Interval:
-        return self.confidence.through("rate ratio", "ratio", np.exp, self.effect, np.sqrt(self._own(groups)))
+        return self.confidence.through("rate ratio", "ratio", np.exp, self.difference, np.sqrt(self._own(groups)))
 
     @override
     def test(self, groups: Sizes) -> NormalTest:
@@ -117,7 +128,7 @@ class TwoRatesPlan(StatisticPlan):
     @override
     def furthest_at(self, groups: Sizes, up: bool) -> float:
         """Down to one event in group 2, below which the formula's power rises falsely."""
-        lowest = float(-np.log(self.rate1 * self.exposure * groups[1, 0]))
+        lowest = float(-np.log(self.rate1 * self.exposure * groups[1, 0])) - float(np.ravel(self.edge)[0])
         return _FURTHEST if up else min(lowest, -1e-12)
 
     @override
@@ -137,17 +148,20 @@ class TwoRatesPlan(StatisticPlan):
 
     @override
     def analyse(self, data: rates.Events, way: str = "") -> simulated.Found:
-        return rates.analyse_events(data, self.dispersion, self.method, self.level)
+        found = rates.analyse_events(data, self.dispersion, self.method, self.level)
+        return found.against(float(np.ravel(self.edge)[0]), self.level) if self.edge else found
 
     @property
     @override
     def truth(self) -> float:
         """The logarithm of the rate ratio."""
-        return float(self.effect)
+        return float(np.ravel(self.difference)[0])
 
     @override
     def effect_report(self) -> dict[str, Number]:
-        return {"rate2": self.rate1 * np.exp(self.effect), "rate_ratio": np.exp(np.asarray(self.effect))}
+        ratio = np.exp(np.asarray(self.difference))
+        margin = {name: np.exp(value) for name, value in self.margin_report().items()}
+        return {"rate2": self.rate1 * ratio, "rate_ratio": ratio, **margin}
 
     @override
     def notes(self, groups: Sizes) -> list[str]:
@@ -158,7 +172,7 @@ class TwoRatesPlan(StatisticPlan):
 
 
 @register
-class TwoRates(WithLooks, TwoGroups):
+class TwoRates(WithLooks, WithRatioMargins, TwoGroups):
     """Two independent groups compared on how often something happens."""
 
     id = "two-rates"
@@ -211,6 +225,7 @@ class TwoRates(WithLooks, TwoGroups):
             low=0,
             default=0.0,
         ),
+        *RATIO_MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -228,7 +243,9 @@ class TwoRates(WithLooks, TwoGroups):
         DROPOUT,
         *LOOKS,
     )
-    ways = ((Way("a rate for each group", ("rate2",)), Way("a rate ratio", ("rate_ratio",))),)
+    ways = ((Way("a rate for each group", ("rate2",)), Way("a rate ratio", ("rate_ratio",))), MARGIN_WAYS)
+    margin_methods = ("unpooled",)
+    ratio_words = ("λ₂/λ₁", "rate ratio", "rate_ratio")
     elementwise = elementwise("rate2", "rate_ratio")
     starting = {"rate1": 1.0, "rate2": 1.4}
     derived = (Derived("Effect", "rate_ratio", "rate ratio"),)
@@ -243,9 +260,13 @@ class TwoRates(WithLooks, TwoGroups):
     )
 
     @override
-    def comparison(self, values: Values, find: str) -> TwoRatesPlan:
+    def comparison(self, values: Values, find: str) -> Plan:
         own = {name: values[name] for name in ("rate1", "exposure", "dispersion", "method")}
-        return TwoRatesPlan(**self.basis(values, find), **own)
+        return self.ratio_plan(TwoRatesPlan(**self.basis(values, find), **own), values, find)
+
+    @override
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        return {"rate2": values.get("rate1", 1.0)}
 
     @override
     def stated_effect(self, values: Values) -> Number:
@@ -256,7 +277,7 @@ class TwoRates(WithLooks, TwoGroups):
 
     @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
-        known = dict(values)
+        known = super().in_other_words(values)
         if "rate2" in known:
             known.setdefault("rate_ratio", rounded(known["rate2"] / known["rate1"]))
         elif "rate_ratio" in known:
@@ -277,12 +298,14 @@ class TwoRates(WithLooks, TwoGroups):
         apart = "; negative binomial dispersion {dispersion}" if values.get("dispersion") else ""
         looking = looking_for(values, "more events with {groups.2}", "fewer events with {groups.2}")
         aside = ((), f"follow-up {{exposure}}{apart}")
+        if self.hypothesis(values) != "difference":
+            return self.ratio_saying(values, find, self.size_words(values, find), (aside,))
         return Saying(self.size_words(values, find), effect, "a {sides} {method}", looking, aside=(aside,))
 
     @override
     def claim(self, values: Values) -> Claim:
         where = "λ₁ is the rate with {groups.1}, λ₂ the rate with {groups.2}."
-        return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
+        return self.ratio_claim(values, where)
 
     @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
@@ -290,7 +313,11 @@ class TwoRates(WithLooks, TwoGroups):
         means = row("Δ = ln(", Frac("λ₂", "λ₁"), "),   μ₁ = λ₁ T,   μ₂ = λ₂ T")
         own = row("V₁ = ", first, " + ", second)
         if values["method"] == "unpooled":
-            return means, own, "V₀ = V₁", power_of_two_variances(values["sides"])
+            if self.hypothesis(values) == "equivalence":
+                return means, own, *powers_of_equivalence(Root("V₁"), known=True)
+            apart = self.apart(values, "Δ")
+            power = power_of_two_variances(values["sides"], f"({apart})" if "−" in apart else apart)
+            return means, own, "V₀ = V₁", *self.edge_named(values), power
         mean = row("μ̄ = ", Frac("n₁μ₁ + n₂μ₂", "N"))
         pooled = row("V₀ = (", Frac("1", "μ̄"), " + κ)(", Frac("1", "n₁"), " + ", Frac("1", "n₂"), ")")
         return means, own, mean, pooled, power_of_two_variances(values["sides"])
@@ -301,5 +328,5 @@ class TwoRates(WithLooks, TwoGroups):
         return (
             f"for the test of a rate ratio on the logarithmic scale, with {pooled}the separate variances of the two "
             "groups under the alternative, as a normal approximation; counts are Poisson, or negative binomial where "
-            "counts are overdispersed."
+            f"counts are overdispersed.{self.both_words(values)}"
         )

@@ -10,8 +10,9 @@ from typing import Any
 from typing_extensions import override
 
 from ragwort.base.lazily import np
-from ragwort.designs.kinds import CalendarPlan, StatisticPlan
+from ragwort.designs.kinds import CalendarPlan, EdgedPlan
 from ragwort.designs.precision import Interval
+from ragwort.designs.ratio_margins import RatioEquivalence
 from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.remarks import normal_approximation
 from ragwort.designs.sizes import Sizes
@@ -28,8 +29,11 @@ _FEW = 20  # events, under which the normal approximation is poor
 
 
 @dataclass(frozen=True)
-class SurvivalPlan(CalendarPlan, StatisticPlan):
-    """`effect` is the log hazard ratio. Where `by_events`, sizes are events, in the arms' ratio, not people."""
+class SurvivalPlan(CalendarPlan, EdgedPlan):
+    """`effect` is the log hazard ratio, from the edge of the null hypothesis on.
+
+    Where `by_events`, sizes are events, in the arms' ratio, not people.
+    """
 
     hazard1: Number
     accrual: Number
@@ -51,7 +55,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
 
     @override
     def hazards(self) -> tuple[float, ...]:
-        return float(self.hazard1), float(self.hazard1 * np.exp(self.effect))
+        return float(self.hazard1), float(self.hazard1 * np.exp(self.difference))
 
     @override
     def furthest(self, up: bool) -> float:
@@ -86,7 +90,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         n1, n2 = groups
         if self.by_events:
             return n1 + n2
-        hazards = self.hazard1, self.hazard1 * np.exp(self.effect)
+        hazards = self.hazard1, self.hazard1 * np.exp(self.difference)
         one, two = (chance_of_event(each, self.accrual, self.follow_up, self.loss) for each in hazards)
         return n1 * one + n2 * two
 
@@ -94,7 +98,7 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
     def interval(self, groups: Sizes) -> Interval:
         n1, n2 = groups
         error = np.sqrt((n1 + n2) ** 2 / (n1 * n2 * self.events(groups)))
-        return self.confidence.through("hazard ratio", "ratio", np.exp, self.effect, error)
+        return self.confidence.through("hazard ratio", "ratio", np.exp, self.difference, error)
 
     @override
     def test(self, groups: Sizes) -> NormalTest:
@@ -109,7 +113,9 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         hazard = 1.0 if self.by_events else float(self.hazard1)
         watched = (0.0, math.inf, 0.0)
         plan = watched if self.by_events else (float(self.accrual), float(self.follow_up), float(self.loss))
-        return times.draw_times(population, count, (sizes[0], sizes[1]), hazard, float(self.effect), plan)
+        return times.draw_times(
+            population, count, (sizes[0], sizes[1]), hazard, float(np.ravel(self.difference)[0]), plan
+        )
 
     @override
     def seen(self, groups: Sequence[Array]) -> times.Times:
@@ -119,17 +125,19 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
 
     @override
     def analyse(self, data: times.Times, way: str = "") -> simulated.Found:
-        return times.analyse_times(data, self.level)
+        found = times.analyse_times(data, self.level)
+        return found.against(float(np.ravel(self.edge)[0]), self.level) if self.edge else found
 
     @property
     @override
     def truth(self) -> float:
         """The log hazard ratio."""
-        return float(self.effect)
+        return float(np.ravel(self.difference)[0])
 
     @override
     def effect_report(self) -> dict[str, Number]:
-        return {"hazard_ratio": np.exp(np.asarray(self.effect))}
+        margin = {name: np.exp(value) for name, value in self.margin_report().items()}
+        return {"hazard_ratio": np.exp(np.asarray(self.difference)), **margin}
 
     @override
     def further_sizes(self, groups: Sizes) -> dict[str, Any]:
@@ -147,29 +155,47 @@ class SurvivalPlan(CalendarPlan, StatisticPlan):
         return [*said, *(["With unequal arms the truth lies between the two methods."] if uneven else [])]
 
 
-def smallest_events(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, SurvivalPlan]:
+Planned = SurvivalPlan | RatioEquivalence
+
+
+def survival_in(plan: Planned) -> SurvivalPlan:
+    """The times that a plan is of; of two tests those of either, with the true effect."""
+    found = plan.there if isinstance(plan, RatioEquivalence) else plan
+    assert isinstance(found, SurvivalPlan)
+    return found
+
+
+def watched_for(plan: Planned, length: float) -> Planned:
+    """The plan with another follow-up."""
+    if isinstance(plan, RatioEquivalence):
+        return plan.replace(inner=plan.inner.replace(follow_up=length))
+    return plan.replace(follow_up=length)
+
+
+def smallest_events(plan: Planned, sizes: Sizes) -> tuple[Sizes, Planned]:
     """The smallest whole number of events. Raises `NotAttainable`."""
     return find_sizes(plan, "hazard_ratio"), plan
 
 
-def events_found(plan: SurvivalPlan) -> int:
+def events_found(plan: Planned) -> int:
     sizes = plan.smallest_sizes()
     assert sizes is not None, "events that were found are there"
     return round(float(sizes.sum()))
 
 
-def shortest_follow_up(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, SurvivalPlan]:
+def shortest_follow_up(plan: Planned, sizes: Sizes) -> tuple[Sizes, Planned]:
     """The shortest follow-up of the last one to enter. Raises `NotAttainable`."""
 
     def power(length: float) -> float:
-        return float(plan.replace(follow_up=length).power(sizes)[0])
+        return float(watched_for(plan, length).power(sizes)[0])
 
-    if plan.effect == 0 or plan.points_away:
+    if plan.hopeless:
         raise NotAttainable("follow_up", plan.hopeless)
-    if plan.accrual and power(0.0) >= plan.target:
-        return sizes, plan.replace(follow_up=0.0)
-    hazard = float(plan.hazard1) + float(plan.loss)
-    furthest = 100.0 / hazard * max(1.0, math.exp(-float(plan.effect)))
+    of = survival_in(plan)
+    if of.accrual and power(0.0) >= plan.target:
+        return sizes, watched_for(plan, 0.0)
+    hazard = float(of.hazard1) + float(of.loss)
+    furthest = 100.0 / hazard * max(1.0, math.exp(-float(np.ravel(of.difference)[0])))
     found = search.nearest_root(power, plan.target, 0.01 / hazard, furthest)
     if found is None:
         most = plain_percent(power(furthest))
@@ -178,4 +204,4 @@ def shortest_follow_up(plan: SurvivalPlan, sizes: Sizes) -> tuple[Sizes, Surviva
             f"However long these people are watched, power is at most {most}, not {plain_percent(plan.target)}: more "
             "people are needed.",
         )
-    return sizes, plan.replace(follow_up=found)
+    return sizes, watched_for(plan, found)

@@ -12,14 +12,22 @@ from ragwort.designs import evidence
 from ragwort.designs.agreement import stated
 from ragwort.designs.assumption import ALPHA, DIRECTION, DROPOUT, POWER, SIDES, TOTAL, Assumption, rounded
 from ragwort.designs.catalogue.survival.assumptions import ARM1, ARM2, METHOD, SCHEDULE
-from ragwort.designs.catalogue.survival.plan import SurvivalPlan, events_found, shortest_follow_up, smallest_events
+from ragwort.designs.catalogue.survival.plan import (
+    SurvivalPlan,
+    events_found,
+    shortest_follow_up,
+    smallest_events,
+    survival_in,
+)
 from ragwort.designs.design import Derived, Further, Values, Way, elementwise, register
-from ragwort.designs.formula import Claim, Expression, Frac, Root, claim, power_of_z, row
+from ragwort.designs.formula import Claim, Expression, Frac, Root, power_of_z, powers_of_equivalence, row
 from ragwort.designs.looks import LOOKS, WithLooks
 from ragwort.designs.looks.reestimating import HAZARD_OF_ALL
+from ragwort.designs.margins import MARGIN_WAYS
 from ragwort.designs.phrases import Aside, Saying, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import BETWEEN, InProtocol
+from ragwort.designs.ratio_margins import RATIO_MARGINS, RatioEquivalence, WithRatioMargins
 from ragwort.designs.refusals import RequestError
 from ragwort.designs.sampling import BALANCE, RATIO, TwoGroups, group_sizes
 from ragwort.designs.sizes import AnyTotal, ByEvents, ByRatio, Sizes
@@ -35,7 +43,7 @@ _FIRST_ARM = frozenset({"median1", "survival1", "time", "hazard1"})
 
 
 @register
-class Survival(WithLooks, TwoGroups):
+class Survival(WithLooks, WithRatioMargins, TwoGroups):
     """Two arms compared on the time until an event."""
 
     id = "survival"
@@ -67,6 +75,7 @@ class Survival(WithLooks, TwoGroups):
     assumptions = (
         *ARM2,
         *ARM1,
+        *RATIO_MARGINS,
         DIRECTION,
         ALPHA,
         SIDES,
@@ -91,12 +100,15 @@ class Survival(WithLooks, TwoGroups):
         *LOOKS,
     )
     sizes = (*TwoGroups.sizes, Way("events", ("events",)))
+    margin_methods = ("schoenfeld",)
+    ratio_words = ("λ₂/λ₁", "hazard ratio", "hazard_ratio")
     further = {
+        **WithRatioMargins.further,
         "events": Further(smallest_events, events_found),
         "follow_up": Further(
             shortest_follow_up,
-            lambda plan: float(plan.follow_up),
-            lambda plan: "no follow-up after recruiting" if plan.follow_up == 0 else "",
+            lambda plan: float(survival_in(plan).follow_up),
+            lambda plan: "no follow-up after recruiting" if survival_in(plan).follow_up == 0 else "",
         ),
     }
     ways = (
@@ -110,6 +122,7 @@ class Survival(WithLooks, TwoGroups):
             Way("a share at a time", ("survival1", "time")),
             Way("a hazard", ("hazard1",)),
         ),
+        MARGIN_WAYS,
     )
     stands_alone = frozenset({"time"})
     elementwise = elementwise("hazard_ratio", "median1", "hazard1", "accrual", "follow_up", "loss")
@@ -136,12 +149,13 @@ class Survival(WithLooks, TwoGroups):
 
         People are watched for as long as it takes: of how many is what a number of events does not tell.
         """
+        idle = super().idle_for(values, find)
         if find == "follow_up":
-            return frozenset({"events"})
+            return idle | {"events"}
         if not _by_events(values, find):
-            return frozenset()
+            return idle
         first_arm = _FIRST_ARM if "hazard_ratio" in values or find == "effect" else frozenset()
-        return _TIMES | first_arm | {"dropout"}
+        return idle | _TIMES | first_arm | {"dropout"}
 
     @override
     def counted(self, values: Values, find: str) -> str:
@@ -153,8 +167,15 @@ class Survival(WithLooks, TwoGroups):
         unused = super().unused_names(find) - self.stands_alone
         return unused | {"n", "n1", "n2"} if find == "events" else unused
 
-    def comparison(self, values: Values, find: str) -> SurvivalPlan:
+    def comparison(self, values: Values, find: str) -> Plan:
         """See `Design.comparison`. Raises `RequestError`."""
+        return self.ratio_plan(self._times(values, find), values, find)
+
+    @override
+    def zero_effect(self, values: Values) -> dict[str, Any]:
+        return {"hazard_ratio": 1.0}
+
+    def _times(self, values: Values, find: str) -> SurvivalPlan:
         by_events = _by_events(values, find)
         own = {"method": values["method"], "by_events": by_events}
         basis = self.basis(values, find)
@@ -184,8 +205,8 @@ class Survival(WithLooks, TwoGroups):
     @override
     def sizes_as_values(self, groups: tuple[int, ...], plan: Plan) -> dict[str, int]:
         found = super().sizes_as_values(groups, plan)
-        assert isinstance(plan, SurvivalPlan)
-        events = plan.events(np.array(groups, dtype=float)[:, None])
+        assert isinstance(plan, SurvivalPlan | RatioEquivalence)
+        events = survival_in(plan).events(np.array(groups, dtype=float)[:, None])
         return {**found, "events": max(round(float(np.ravel(events)[0])), 1)}
 
     def stated_effect(self, values: Values) -> Number:
@@ -198,7 +219,7 @@ class Survival(WithLooks, TwoGroups):
     @override
     def in_other_words(self, values: Values) -> dict[str, Any]:
         """Hazards, medians and shares at a time as each other."""
-        known = dict(values)
+        known = super().in_other_words(values)
         hazards = {arm: _known_hazard(known, arm) for arm in "12"}
         if hazards["2"] is None and hazards["1"] is not None and "hazard_ratio" in known:
             hazards["2"] = hazards["1"] * known["hazard_ratio"]
@@ -238,6 +259,8 @@ class Survival(WithLooks, TwoGroups):
         else:
             sizes = self.size_words(values, find)
             aside = (((), "; ".join([*arm1[:1], times])),)
+        if self.hypothesis(values) != "difference":
+            return self.ratio_saying(values, find, sizes, aside)
         looking = looking_for(values, "earlier events with {groups.2}", "later events with {groups.2}")
         return Saying(sizes, effect, "a {sides} {method}", looking, aside=aside)
 
@@ -256,12 +279,18 @@ class Survival(WithLooks, TwoGroups):
     @override
     def claim(self, values: Values) -> Claim:
         where = "λ₁ is the hazard with {groups.1}, λ₂ the hazard with {groups.2}."
-        return claim("ln(λ₂/λ₁)", "0", values["sides"], where)
+        return self.ratio_claim(values, where)
 
     @override
     def formulas(self, values: Values) -> tuple[Expression, ...]:
         seen = row("Pⱼ = ", Frac("λⱼ", "hⱼ"), " (1 − ", Frac("exp(−hⱼF) − exp(−hⱼ(A + F))", "hⱼ A"), "),   hⱼ = λⱼ + η")
         events = () if _by_events(values, "") else (seen, "D = n₁P₁ + n₂P₂")
+        if self.hypothesis(values) == "equivalence":
+            error = Frac("N", Root("D n₁n₂"))
+            return *events, "Δ = ln HR", *powers_of_equivalence(error, known=True)
+        if self.hypothesis(values) != "difference":
+            away = row("δ = (ln HR − Δ₀) ", Frac(Root("D n₁n₂"), "N"))
+            return *events, away, *self.edge_named(values), power_of_z(values["sides"])
         if values["method"] == "schoenfeld":
             away = row("δ = ln HR ", Frac(Root("D n₁n₂"), "N"))
         else:
@@ -272,7 +301,10 @@ class Survival(WithLooks, TwoGroups):
     def method_text(self, values: Values) -> str:
         by = "Schoenfeld" if values["method"] == "schoenfeld" else "Freedman"
         counted = "" if _by_events(values, "") else " expected from exponential event times and uniform accrual"
-        return f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."
+        return (
+            f"for the log-rank test as a normal approximation ({by}), from the number of events{counted}."
+            f"{self.both_words(values)}"
+        )
 
 
 def _second_arm(values: Values) -> tuple[str, str]:
