@@ -185,6 +185,7 @@ class WithMargins(Design):
 
     @override
     def refuse_idle(self, given: Values, find: str) -> None:
+        super().refuse_idle(given, find)
         kind = self.hypothesis(given)
         for name in given:
             if name in self._without_say(given) - {"direction"} and not (name == "margin" and find == "margin"):

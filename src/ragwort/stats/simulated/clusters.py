@@ -8,7 +8,7 @@ clusters cost nothing. Source: Donner and Klar, *Design and Analysis of Cluster 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from ragwort.base.lazily import np
@@ -86,6 +86,11 @@ class Arms:
     """Both arms."""
 
     arms: tuple[Arm, Arm]
+
+    def moved(self, edge: float) -> Arms:
+        """The second arm's outcomes less the edge of a null hypothesis."""
+        one, two = self.arms
+        return self if not edge else Arms((one, replace(two, values=two.values - edge)))
 
     def study(self, number: int) -> dict[str, Array]:
         """One of the studies, participant by participant."""

@@ -5,14 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from ragwort.base.lazily import np
-from ragwort.designs.catalogue.clusters.arms import ClusterPlan
+from ragwort.designs.catalogue.clusters.arms import OfClusters
 from ragwort.designs.design import Further
 from ragwort.designs.refusals import NotAttainable, plain_percent
 from ragwort.designs.sizes import LARGEST_TOTAL, ByClusters, Sizes
 from ragwort.stats.search import one as search
 
 
-def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
+def largest_icc(plan: OfClusters, groups: Sizes) -> tuple[Sizes, OfClusters]:
     """The largest ICC that still reaches the target. Raises `NotAttainable`."""
     _need_effect(plan, "icc")
 
@@ -29,7 +29,7 @@ def largest_icc(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
     return groups, plan.with_clustering(icc=icc)
 
 
-def smallest_cluster(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPlan]:
+def smallest_cluster(plan: OfClusters, groups: Sizes) -> tuple[Sizes, OfClusters]:
     """The smallest cluster size that reaches the target. Raises `NotAttainable`."""
     _need_effect(plan, "cluster_size")
     clusters = groups / plan.clustering.size
@@ -50,9 +50,9 @@ def smallest_cluster(plan: ClusterPlan, groups: Sizes) -> tuple[Sizes, ClusterPl
     return clusters * found, plan.with_clustering(size=float(found)).replace(counting=counting)
 
 
-def _need_effect(plan: ClusterPlan, find: str) -> None:
-    if plan.effect == 0:
-        raise NotAttainable(find, "With no effect there is nothing to detect.")
+def _need_effect(plan: OfClusters, find: str) -> None:
+    if plan.hopeless:
+        raise NotAttainable(find, plan.hopeless)
 
 
 FURTHER = {
