@@ -89,6 +89,7 @@ class Design:
     assumptions: ClassVar[tuple[Assumption, ...]]
     ways: ClassVar[tuple[tuple[Way, ...], ...]] = ()  # what can be stated in several ways, the usual one first
     statements: ClassVar[tuple[Statement, ...]] = ()  # other quantities in which it is stated, which requests may have
+    answered_as: ClassVar[tuple[str, ...]] = ()  # of those, effects that are answered where a request names them
     stands_alone: ClassVar[frozenset[str]] = frozenset()  # has a say even where its way is given by halves
     sizes: ClassVar[tuple[Way, ...]]  # ways to give the sample size
     elementwise: ClassVar[frozenset[str]] = frozenset({"alpha", "power"})  # numbers of which `plan` takes arrays, too

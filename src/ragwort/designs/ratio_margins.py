@@ -107,7 +107,7 @@ class WithRatioMargins(WithMargins):
     def starting_for(self, claim: str) -> dict[str, Any]:
         found = super().starting_for(claim)
         if "margin" in found:
-            found["margin"] = rounded(float(np.exp(found["margin"])))
+            found["margin"] = float(f"{np.exp(found['margin']):.2g}")
         return found
 
     @override

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from difflib import get_close_matches
 from typing import Any
 
@@ -67,6 +68,8 @@ def settle(design: Design, find: str, assumptions: Mapping[str, Any]) -> Answer:
         if _are_extreme(values):
             raise _too_extreme(design) from error
         raise  # a fault of ours
+    if find == "effect" and (named := next((name for name in design.answered_as if name in assumptions), "")):
+        answer = replace(answer, answer=answer.effect[named])
     if find == "effect" and answer.power > plan.target + _REPRODUCED and _are_extreme(values):
         raise _too_extreme(design)
     if not _finite([answer.answer, answer.power, *answer.effect.values(), *answer.details.values()]):

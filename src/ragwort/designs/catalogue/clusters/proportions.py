@@ -171,6 +171,7 @@ class ClusterProportions(Clusters):
     )
     further = FURTHER
     ways = ((Way("a proportion for each arm", ("proportion2",)),), SIZES_OF_CLUSTERS)
+    answered_as = ("risk_ratio", "odds_ratio")
     statements = RATIOS_OF_SHARES
     elementwise = elementwise("proportion1", "proportion2", "icc", "cluster_size_cv")
     starting = {"proportion1": 0.3, "proportion2": 0.4, "icc": 0.02, "cluster_size": 25.0}

@@ -235,6 +235,7 @@ class TwoProportions(WithLooks, WithMargins, TwoGroups):
     )
     looked_by = {"method": ("pooled", "unpooled", "arcsine")}
     ways = ((Way("a proportion for each group", ("proportion2",)),), MARGIN_WAYS)
+    answered_as = ("risk_ratio", "odds_ratio")
     statements = (*RATIOS_OF_SHARES, *TwoGroups.statements)
     equivalence = TwoTestsPlan
     elementwise = elementwise("proportion1", "proportion2")
