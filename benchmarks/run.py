@@ -114,7 +114,7 @@ def core() -> None:
         settle(design, find, values)
 
     for design in all_designs():
-        for find in design.finds:
+        for find in design.finds if design.tested else design.finds_with(design.starting):
             sized = settle(design, "n", design.starting)
             sizes = design.sizes_as_values(sized.groups, sized.plan)
             known = design.starting | sizes | (AGAINST_A_MARGIN if find == "margin" else {})
@@ -158,6 +158,11 @@ def exact_tests() -> None:
         (f"Fisher, find n ({sized.groups[0]} a group)", lambda: fresh("two-proportions", "n", **shares), 2000),
         ("exact correlation, power", lambda: fresh("correlation", "power", rho=0.3, n=84), 5),
         ("exact correlation, power at 200 sizes", lambda: pearson.power_along(steps), 200),
+        (
+            "exact limits of a proportion, find n (near 10 000)",
+            lambda: fresh("precision-proportion", "n", proportion=0.5, half_width=0.0098, method="exact"),
+            20,
+        ),
         (f"one proportion, steady n ({steady})", lambda: fresh("one-proportion", "n", **single), 50),
     ):
         took = 1e3 * statistics.median(timed(work) for _ in range(so_many(9)))
