@@ -12,16 +12,20 @@ from ragwort.designs.request import values_in_force
 from ragwort.figures.scales.axes import SIZE, axes_of, words_of_sizes
 from ragwort.figures.scales.quantity import Quantity, Unknown
 from ragwort.figures.shown.asked import SIDES, has_sides, names_across, other_sides, with_kept
-from ragwort.figures.shown.boundaries import ACROSS, SCALES, Boundaries
 from ragwort.figures.shown.drivers import Drivers, can_be_held
 from ragwort.figures.shown.expected_size import ASKED, ExpectedSize
-from ragwort.figures.shown.look_times import MEASURES, LookTimes
 from ragwort.figures.shown.map import Map
 from ragwort.figures.shown.shown import Shown
 from ragwort.figures.shown.split import WORDS as SPLIT_WORDS
 from ragwort.figures.shown.split import Split
 from ragwort.figures.shown.spread import Spread
 from ragwort.figures.shown.trace import Trace
+from ragwort.figures.steering.looks import (
+    boundaries_offers,
+    boundaries_pieces,
+    look_times_offers,
+    look_times_pieces,
+)
 from ragwort.figures.steering.typed import (
     Place,
     axis_of,
@@ -332,26 +336,7 @@ def _no_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
     return []
 
 
-# --- Boundaries, Expected size, Look times ---
-
-
-def _boundaries_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
-    assert isinstance(shown, Boundaries)
-    words = shown.label_of_y.partition(",")[0] if shown.shown_as == "effect" else SCALES[shown.shown_as]
-    across = ACROSS["share"] if shown.across else shown.x_label
-    return [
-        Piece("text", "The "),
-        Piece("choice", words, "y"),
-        Piece("text", " at which the study stops, against "),
-        Piece("choice", across, "x"),
-        Piece("text", "."),
-    ]
-
-
-def _boundaries_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
-    assert isinstance(shown, Boundaries)
-    offers, now = (SCALES, shown.shown_as) if slot == "y" else (ACROSS, shown.across)
-    return [(name, words, name == now) for name, words in offers.items()]
+# --- Expected size ---
 
 
 def _expected_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
@@ -372,23 +357,6 @@ def _expected_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offer
     return [(name, words, name == shown.asked) for name, words in ASKED.items()]
 
 
-def _look_times_pieces(aim: Aim, answer: Answer, shown: Shown) -> list[Piece]:
-    assert isinstance(shown, LookTimes)
-    return [
-        Piece("choice", capital(MEASURES[shown.asked]), "y"),
-        Piece("text", " if "),
-        Piece("choice", shown.looks[shown.look], "x"),
-        Piece("text", f" comes at another time than after {shown.planned_words}."),
-    ]
-
-
-def _look_times_offers(aim: Aim, answer: Answer, shown: Shown, slot: str) -> Offers:
-    assert isinstance(shown, LookTimes)
-    if slot == "y":
-        return [(name, words, name == shown.asked) for name, words in MEASURES.items()]
-    return [(str(at + 1), words, at == shown.look) for at, words in enumerate(shown.looks)]
-
-
 SENTENCES = {
     each.picture: each
     for each in (
@@ -402,8 +370,8 @@ SENTENCES = {
         Steering("Drivers", _drivers_pieces, _drivers_offers, {**_ASKED, "held": "What is held"}),
         Steering("Spread", _spread_pieces, _no_offers),
         Steering("Split", _split_pieces, _split_offers, _ASKED),
-        Steering("Boundaries", _boundaries_pieces, _boundaries_offers, _ASKED),
+        Steering("Boundaries", boundaries_pieces, boundaries_offers, _ASKED),
         Steering("Expected size", _expected_pieces, _expected_offers, {"y": "What is asked for"}),
-        Steering("Look times", _look_times_pieces, _look_times_offers, {"y": "What is asked for", "x": "Which look"}),
+        Steering("Look times", look_times_pieces, look_times_offers, {"y": "What is asked for", "x": "Which look"}),
     )
 }

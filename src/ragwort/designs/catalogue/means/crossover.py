@@ -19,13 +19,13 @@ from ragwort.designs.margins import MARGIN_WAYS, MARGINS, WithMargins, margin_of
 from ragwort.designs.phrases import Naming, Saying, in_words, is_down, looking_for, or_more
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import FROM_T, InProtocol
+from ragwort.designs.ratio_margins import OF_RATIOS, on_logs
 from ragwort.designs.refusals import RequestError, plain_number
 from ragwort.designs.sizes import AnyTotal, ByRatio, Sizes
 from ragwort.designs.works import EQUIVALENCE, JONES
 from ragwort.stats.noncentral import Number
 
 _USUAL = (0.8, 1.25)  # margins of a ratio of means where nothing else is said
-_OF_RATIOS = ("margin", "margin_low", "margin_high")
 
 _RATIO = Assumption(
     "mean_ratio",
@@ -161,7 +161,7 @@ class CrossoverMeans(WithMargins):
     def refuse_idle(self, given: Values, find: str) -> None:
         """Ratios have margins of their own where none are given."""
         usual = _is_log(given) and self.hypothesis(given) == "equivalence" and find != "margin"
-        margins = {} if not usual or any(name in given for name in _OF_RATIOS) else _usual()
+        margins = {} if not usual or any(name in given for name in OF_RATIOS) else _usual()
         other = {"difference", "sd_within", "sd_difference", "mean_ratio", "cv"} & self.idle_names(given)
         super().refuse_idle({n: v for n, v in {**given, **margins}.items() if n not in other}, find)
 
@@ -169,7 +169,7 @@ class CrossoverMeans(WithMargins):
     def implied(self, values: Values) -> dict[str, Any]:
         found = super().implied(values)
         usual = _is_log(values) and self.hypothesis(values) == "equivalence"
-        given = any(name in values for name in _OF_RATIOS)
+        given = any(name in values for name in OF_RATIOS)
         return {**_usual(), **found} if usual and not given else found
 
     @override
@@ -191,7 +191,7 @@ class CrossoverMeans(WithMargins):
         """See `Design.comparison`. Raises `RequestError`."""
         logs = _is_log(values)
         plan = CrossoverPlan(**self.basis(values, find), sd=_spread(values), logs=logs)
-        return self.with_margin(plan, _on_logs(values, find) if logs else values, find)
+        return self.with_margin(plan, on_logs(values, find) if logs else values, find)
 
     @override
     def stated_effect(self, values: Values) -> Number:
@@ -323,19 +323,6 @@ def _spread(values: Values) -> Number:
         return np.where(cv < _SMALL_CV, cv, np.sqrt(np.log1p(np.maximum(cv, _SMALL_CV) ** 2)))[()]
     apart = values["sd_difference"] / np.sqrt(2) if "sd_difference" in values else None
     return stated(values, "sd_within", apart, "the SD of differences makes it")
-
-
-def _on_logs(values: Values, find: str) -> dict[str, Any]:
-    """The margins of a ratio as those of a difference of logarithms. Raises `RequestError`."""
-    found = dict(values)
-    for name in _OF_RATIOS:
-        if name in values and find != "margin":
-            ratio = values[name]
-            if ratio <= 0 or (name == "margin" and ratio <= 1):
-                low = "1" if name == "margin" else "0"
-                raise RequestError(name, f"{name} is a ratio and must be above {low}, not {plain_number(ratio)}.")
-            found[name] = float(np.log(ratio))
-    return found
 
 
 def _claim_of_ratio(values: Values) -> Claim:

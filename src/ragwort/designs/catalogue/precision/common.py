@@ -13,8 +13,9 @@ from ragwort.designs.assumption import POWER, Assumption, Choice
 from ragwort.designs.design import Design, Further, Values
 from ragwort.designs.kinds.precision import PrecisionPlan, no_such_confidence
 from ragwort.designs.phrases import Saying
-from ragwort.designs.plan import Basis
-from ragwort.designs.refusals import RequestError
+from ragwort.designs.plan import Basis, Plan
+from ragwort.designs.refusals import RequestError, plain_number
+from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.ways_out import WayOut
 from ragwort.stats import simulated
@@ -178,6 +179,25 @@ class Precise(Design):
         return sentence_of(self.estimated(values), sizes, find, self.is_assured(values), finished, more)
 
 
+class PreciseSample(Precise, OneSample):
+    """One sample, which may be a part of a population."""
+
+    @override
+    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
+        most = values.get("population", np.inf)
+        if values["n"] > most:
+            raise RequestError("n", f"n is {values['n']}, more than the population of {plain_number(most)}.")
+        return super().given_sizes(values, plan)
+
+    @override
+    def remarks_on_enrolled(self, values: Values, enrolled: int) -> list[str]:
+        """That more would be recruited than there are."""
+        most = values.get("population", np.inf)
+        if enrolled <= most:
+            return []
+        return [f"{enrolled} to recruit are more than the population of {most}: with this dropout it cannot be had."]
+
+
 def _reached(plan: PrecisionPlan, sizes: Sizes) -> tuple[Sizes, PrecisionPlan]:
     return sizes, plan.replace(effect=plan.reached_width(sizes))
 
@@ -263,14 +283,6 @@ def sentence_of(said: Estimated, sizes: str, find: str, assured: bool, finished:
             f"{said.reaching}{chance}{supposing}."
         )
     return f"Recruit {sizes} for a {interval} that {said.reaching}{chance}{supposing}."
-
-
-def beyond_population(values: Values, enrolled: int) -> list[str]:
-    """That more would be recruited than there are."""
-    most = values.get("population", np.inf)
-    if enrolled <= most:
-        return []
-    return [f"{enrolled} to recruit are more than the population of {most}: with this dropout it cannot be had."]
 
 
 _FURTHEST = 9.0  # SDs from the expected count, beyond which nothing is looked at

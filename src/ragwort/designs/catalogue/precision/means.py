@@ -20,8 +20,7 @@ from ragwort.designs.catalogue.precision.common import (
     HALF_WIDTH,
     POPULATION,
     Estimated,
-    Precise,
-    beyond_population,
+    PreciseSample,
     chi_square_below,
     in_bounds,
     quantile_of_chi_square,
@@ -32,8 +31,7 @@ from ragwort.designs.kinds.precision import PrecisionPlan
 from ragwort.designs.phrases import Naming
 from ragwort.designs.plan import Plan
 from ragwort.designs.protocol import InProtocol
-from ragwort.designs.refusals import RequestError, plain_number
-from ragwort.designs.sampling import OneSample
+from ragwort.designs.refusals import RequestError
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import COCHRAN, KUPPER_HAFNER
 from ragwort.stats import simulated
@@ -124,7 +122,7 @@ class MeanPrecisionPlan(PrecisionPlan):
 
 
 @register
-class PrecisionMean(Precise, OneSample):
+class PrecisionMean(PreciseSample):
     """The interval of one mean, or of the mean difference within pairs."""
 
     id = "precision-mean"
@@ -230,17 +228,6 @@ class PrecisionMean(Precise, OneSample):
         elif "sd" in known:
             known |= {"sd1": known["sd"], "sd2": known["sd"], "correlation": 0.5}
         return known
-
-    @override
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        most = values.get("population", np.inf)
-        if values["n"] > most:
-            raise RequestError("n", f"n is {values['n']}, more than the population of {plain_number(most)}.")
-        return super().given_sizes(values, plan)
-
-    @override
-    def remarks_on_enrolled(self, values: Values, enrolled: int) -> list[str]:
-        return beyond_population(values, enrolled)
 
     @override
     def names(self, values: Values) -> tuple[Naming, ...]:

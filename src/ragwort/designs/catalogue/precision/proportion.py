@@ -18,8 +18,7 @@ from ragwort.designs.catalogue.precision.common import (
     POPULATION,
     UNUSED_CHANCE,
     Estimated,
-    Precise,
-    beyond_population,
+    PreciseSample,
     confidence_by_search,
     interval_found,
     likely_counts,
@@ -31,7 +30,6 @@ from ragwort.designs.plan import Plan
 from ragwort.designs.precision import Interval
 from ragwort.designs.protocol import InProtocol
 from ragwort.designs.refusals import RequestError, plain_number, plain_percent
-from ragwort.designs.sampling import OneSample
 from ragwort.designs.sizes import Sizes
 from ragwort.designs.works import BROWN, CLOPPER_PEARSON, COCHRAN, WILSON
 from ragwort.stats import limits, simulated
@@ -170,7 +168,7 @@ class SharePrecisionPlan(PrecisionPlan):
 
 
 @register
-class PrecisionProportion(Precise, OneSample):
+class PrecisionProportion(PreciseSample):
     """The interval of one proportion."""
 
     id = "precision-proportion"
@@ -302,17 +300,6 @@ class PrecisionProportion(Precise, OneSample):
             found = {"half_width": rounded((high - low) / 2), "lower_limit": low, "upper_limit": high}
             known = {**found, **known}
         return known
-
-    @override
-    def given_sizes(self, values: Values, plan: Plan) -> list[Sizes]:
-        most = values.get("population", np.inf)
-        if values["n"] > most:
-            raise RequestError("n", f"n is {values['n']}, more than the population of {plain_number(most)}.")
-        return super().given_sizes(values, plan)
-
-    @override
-    def remarks_on_enrolled(self, values: Values, enrolled: int) -> list[str]:
-        return beyond_population(values, enrolled)
 
     @override
     def estimated(self, values: Values) -> Estimated:
