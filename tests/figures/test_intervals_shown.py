@@ -80,3 +80,13 @@ def test_large_studies_are_made_up_less_often() -> None:
     assert isinstance(picture, Estimates)
     assert 20 <= picture.replicates < 10_000
     assert np.isfinite(picture.edges).all()
+
+
+def test_a_limit_that_is_asked_for_is_not_dragged_into_a_half_width() -> None:
+    """The point is of half widths: what was stated instead of one stays as it is."""
+    aim, _ = made(design_named("precision-proportion"))
+    way = design_named("precision-proportion").ways[0][1]
+    study = edits.choose_way(Study(aims=(aim,)), aim.id, way).study
+    moved = edits.drag_to_step(study, aim.id, 500).study.aims[0]
+    assert moved.values() == study.aims[0].values()
+    assert "half_width" not in moved.values()

@@ -54,7 +54,9 @@ def drag_to_step(study: Study, aim_id: str, step: int) -> Edit:
     if aim.find == "n" and isinstance(plan, PrecisionPlan) and not plan.assured:
         width = float(np.ravel(plan.half_width(plan.better(plan.counting.ways(np.array([step])))))[0])
         wanted = _rounded_up(width)
-        changes: dict[str, Any] = {"half_width": wanted} if design.assumption("half_width").allows(wanted) else {}
+        stated = "half_width" in aim.values()  # a limit that is asked for instead stays as it is
+        allowed = stated and design.assumption("half_width").allows(wanted)
+        changes: dict[str, Any] = {"half_width": wanted} if allowed else {}
     elif aim.find == "n":
         powers = plan.power_along(np.array([max(step - 1, plan.counting.lowest), step]))
         reached, before = float(powers[1]), float(powers[0])
